@@ -1,0 +1,71 @@
+# Sourced by ./start and ./test: makes what is missing, skips what is there.
+# Each step leaves a stamp with the checksum of what it was made from.
+
+say() { printf '%s\n' "$*" >&2; }
+fail() { say "steady-tide: $*"; exit 1; }
+
+checksum() { cat "$@" 2>/dev/null | sha256sum | cut -d' ' -f1; }
+
+need_debian_packages() { # names...
+  [ "$(id -u)" = 0 ] || fail "missing: $*. Ask an administrator to run: apt-get install -y $*"
+  command -v apt-get >/dev/null || fail "missing: $*, and there is no apt-get here to install them with."
+  say "installing $* from Debian's packages"
+  export DEBIAN_FRONTEND=noninteractive
+  apt-get install -y -q "$@" >/dev/null 2>&1 \
+    || { apt-get update -q >/dev/null 2>&1; apt-get install -y -q "$@" >/dev/null; } \
+    || fail "could not install $*. Run 'apt-get install -y $*' to see why."
+}
+
+need_postgresql() {
+  ls /usr/lib/postgresql/*/bin/postgres >/dev/null 2>&1 || need_debian_packages postgresql
+}
+
+need_chromium() {
+  command -v chromium >/dev/null || need_debian_packages chromium
+}
+
+need_environment() { # lock file
+  local lock=$1 sum
+  sum=$(checksum "$lock" pyproject.toml)
+  [ "$(cat .venv/.stamp 2>/dev/null)" = "$sum$lock" ] && return
+  # The run-time lock is a part of the test lock: do not take packages away again.
+  [ "$lock" = requirements.lock ] && [ "$(cat .venv/.stamp 2>/dev/null)" = "$(checksum requirements-dev.lock pyproject.toml)requirements-dev.lock" ] && return
+  if [ ! -x .venv/bin/python ]; then
+    local python=/usr/bin/python3
+    [ -x $python ] || python=$(command -v python3) || need_debian_packages python3 python3-venv
+    $python -c 'import sys; sys.exit(sys.version_info < (3, 11))' || fail "Python 3.11 or newer is needed; $python is older."
+    $python -c 'import ensurepip, venv' 2>/dev/null || need_debian_packages python3-venv
+    say "making the Python environment in .venv"
+    $python -m venv .venv || fail "could not make .venv"
+  fi
+  if [ ! -x .venv/bin/uv ]; then
+    # uv alone first, from the same pinned lock: it installs the rest in seconds.
+    .venv/bin/python - "$lock" <<'PY' >.venv/uv.lock
+import re, sys
+text = open(sys.argv[1]).read()
+print(re.search(r"^uv==.*?(?=^\S|\Z)", text, re.M | re.S).group(0))
+PY
+    .venv/bin/python -m pip install -q --disable-pip-version-check --require-hashes -r .venv/uv.lock || fail "could not install uv"
+  fi
+  say "installing the Python packages of $lock"
+  .venv/bin/uv pip sync -q --python .venv/bin/python --require-hashes "$lock" || fail "could not install the packages of $lock"
+  .venv/bin/uv pip install -q --python .venv/bin/python --no-deps --no-build-isolation -e . || fail "could not install steady-tide itself"
+  printf '%s' "$sum$lock" >.venv/.stamp
+}
+
+need_front_end() {
+  command -v node >/dev/null || need_debian_packages nodejs npm
+  local sum
+  sum=$(find web -path web/node_modules -prune -o -path web/dist -prune -o -type f -print0 | sort -z | xargs -0 cat | sha256sum | cut -d' ' -f1)
+  [ "$(cat web/dist/.stamp 2>/dev/null)" = "$sum" ] && return
+  local lock
+  lock=$(checksum web/package-lock.json)
+  if [ "$(cat web/node_modules/.stamp 2>/dev/null)" != "$lock" ]; then
+    say "installing the front end's packages"
+    (cd web && npm ci --no-audit --no-fund --loglevel=error >&2) || fail "npm ci failed in web/"
+    printf '%s' "$lock" >web/node_modules/.stamp
+  fi
+  say "building the front end"
+  (cd web && npm run --silent build -- --logLevel warn >&2) || fail "the front end did not build"
+  printf '%s' "$sum" >web/dist/.stamp
+}

@@ -1,0 +1,1 @@
+"""The job's rules and computation: pure functions and frozen models, without input or output."""

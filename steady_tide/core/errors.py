@@ -1,0 +1,78 @@
+"""Every way in which work can be refused, as one tree.
+
+    SteadyTideError
+    ├── BadInput            a file, a request or a form says something impossible
+    │   ├── BadBrief
+    │   └── BadSheet
+    ├── NoLegalPlan         the camera offers no combination that fits
+    ├── NotPlannedYet       a scenario that this version cannot plan
+    ├── NotFound            there is no such thing
+    ├── Conflict            it has been changed meanwhile
+    └── StoreUnavailable    the database does not answer
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Fault:
+    """One complaint: where it is, what is wrong, how to mend it."""
+
+    where: str
+    what: str
+    mend: str = ""
+
+    def __str__(self) -> str:
+        return f"{self.where or 'the whole'}: {self.what}{'.' if not self.what.endswith('.') else ''} {self.mend}".strip()
+
+
+class SteadyTideError(Exception):
+    """The root of all our errors."""
+
+
+class BadInput(SteadyTideError):
+    """What came in cannot be used."""
+
+    subject = "input"
+
+    def __init__(self, *faults: Fault) -> None:
+        self.faults = faults
+        super().__init__("; ".join(str(fault) for fault in faults))
+
+
+class BadBrief(BadInput):
+    """The brief contradicts itself or names what does not exist."""
+
+    subject = "brief"
+
+
+class BadSheet(BadInput):
+    """The camera sheet is unreadable or contradicts itself."""
+
+    subject = "camera sheet"
+
+
+class NoLegalPlan(SteadyTideError):
+    """No combination of the camera fits; `pins` is the smallest set that excludes itself."""
+
+    def __init__(self, message: str, pins: tuple[str, ...]) -> None:
+        self.pins = pins
+        super().__init__(message)
+
+
+class NotPlannedYet(SteadyTideError):
+    """A scenario whose judgement this version does not hold yet."""
+
+
+class NotFound(SteadyTideError):
+    """There is nothing under that name."""
+
+
+class Conflict(SteadyTideError):
+    """Someone else has saved a newer version."""
+
+
+class StoreUnavailable(SteadyTideError):
+    """The database cannot be reached; nothing was changed."""

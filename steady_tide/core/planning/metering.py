@@ -1,0 +1,81 @@
+"""What the camera does with the light on its own: exposure times and the ISO it asks for.
+
+All functions take arrays that broadcast with each other. NaN as an exposure stands for automatic:
+then the shutter lets the lowest ISO serve as long as it can, down to its fastest and up to a whole
+frame interval.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from steady_tide.core.planning.situation import Situation
+from steady_tide.core.planning.space import Bools, Floats
+from steady_tide.core.sheet import CameraSheet
+
+
+@dataclass(frozen=True)
+class Exposures:
+    """Exposure times at the dim and the bright end of the light, seconds, and which are automatic."""
+
+    dim_s: Floats
+    bright_s: Floats
+    automatic: Bools
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What the camera comes to at both ends of the light.
+
+    camera_ev_*: log2(N^2 / t), stops; iso_*: log2 of the ISO asked for, before floor and ceiling.
+    """
+
+    camera_ev_dim: Floats
+    camera_ev_bright: Floats
+    iso_dim: Floats
+    iso_bright: Floats
+
+    def for_pairs(self) -> Asked:
+        """The same with an axis for ISO pairs before the last one."""
+        return Asked(*(values[..., None, :] for values in (self.camera_ev_dim, self.camera_ev_bright, self.iso_dim, self.iso_bright)))
+
+
+def meter(at: Situation, sheet: CameraSheet, f_number: Floats, fixed_s: Floats, nd_stops: Floats, compensation: Floats, rate: Floats) -> Asked:
+    """What the camera asks for at the dimmest and the brightest moment.
+
+    f_number: f-number; fixed_s: exposure, seconds, NaN for automatic; nd_stops: glass, stops;
+    compensation: stops; rate: frames per second, used where automatic. Returns what it comes to.
+    """
+    wanted = compensation + sheet.metering_bias_stops
+    base = np.log2(min(sheet.iso.floors) / 100.0)
+    f_stops = 2.0 * np.log2(f_number)
+    automatic = np.isnan(fixed_s)
+    held = f_stops - np.log2(np.where(automatic, 1.0, fixed_s))
+    longest = f_stops + np.log2(np.where(np.isnan(rate), 1.0, rate))
+    fastest = f_stops - np.log2(sheet.shutter.auto_fastest_s)
+
+    def at_light(ev100: float) -> tuple[Floats, Floats]:
+        programme = np.clip(ev100 + base - nd_stops - wanted, longest, fastest)
+        camera = np.where(automatic, programme, held + np.zeros_like(programme))
+        return camera, camera - ev100 + nd_stops + wanted + np.log2(100.0)
+
+    (ev_dim, iso_dim), (ev_bright, iso_bright) = (at_light(end) for end in at.light.ev100)
+    return Asked(ev_dim, ev_bright, iso_dim, iso_bright)
+
+
+def exposure_times(at: Situation, sheet: CameraSheet, f_number: Floats, fixed_s: Floats, nd_stops: Floats, rate: Floats) -> Exposures:
+    """Exposure times by which motion and smear are judged; parameters as in `meter`.
+
+    Returns seconds at both ends. On automatic: as metered once the meter's habit is corrected.
+    """
+    automatic = np.isnan(fixed_s)
+    base = np.log2(min(sheet.iso.floors) / 100.0)
+
+    def at_light(ev100: float) -> Floats:
+        programme = np.clip(f_number**2 / np.exp2(ev100 + base - nd_stops), sheet.shutter.auto_fastest_s, 1.0 / rate)
+        return np.asarray(np.where(automatic, programme, fixed_s + np.zeros_like(programme)))
+
+    low, high = at.light.ev100
+    return Exposures(dim_s=at_light(low), bright_s=at_light(high), automatic=automatic)
