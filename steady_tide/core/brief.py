@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, ValidationError, field_validator, model_validator
+from pydantic import Field, ValidationError, field_validator
 
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.frozen import Frozen, faults_of
@@ -18,18 +18,21 @@ Id = Annotated[str, Field(min_length=1, max_length=80)]
 class Subject(Frozen):
     """The thing in front of the lens."""
 
-    distance_m: Annotated[tuple[Annotated[float, Field(gt=0, le=100_000)], Annotated[float, Field(gt=0, le=100_000)]], Field()] = (2.0, 10.0)
+    distance_m: Annotated[
+        tuple[Annotated[float, Field(gt=0, le=100_000)], Annotated[float, Field(gt=0, le=100_000)]], Field()
+    ] = (2.0, 10.0)
     speed_m_s: Annotated[float, Field(ge=0, le=400)] = 0.0
     size_m: Annotated[float, Field(gt=0, le=10_000)] | None = None
     event_s: Annotated[float, Field(gt=0, le=86_400)] | None = None
     motion_look: MotionLook = "natural"
 
-    @model_validator(mode="after")
-    def _near_before_far(self) -> Subject:
-        near, far = self.distance_m
+    @field_validator("distance_m")
+    @classmethod
+    def _near_before_far(cls, value: tuple[float, float]) -> tuple[float, float]:
+        near, far = value
         if near > far:
             raise ValueError(f"near ({near:g} m) is farther than far ({far:g} m); give the nearer distance first")
-        return self
+        return value
 
 
 class CameraMove(Frozen):

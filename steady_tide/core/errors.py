@@ -1,14 +1,14 @@
 """Every way in which work can be refused, as one tree.
 
-    SteadyTideError
-    ├── BadInput            a file, a request or a form says something impossible
-    │   ├── BadBrief
-    │   └── BadSheet
-    ├── NoLegalPlan         the camera offers no combination that fits
-    ├── NotPlannedYet       a scenario that this version cannot plan
-    ├── NotFound            there is no such thing
-    ├── Conflict            it has been changed meanwhile
-    └── StoreUnavailable    the database does not answer
+SteadyTideError
+├── BadInput            a file, a request or a form says something impossible
+│   ├── BadBrief
+│   └── BadSheet
+├── NoLegalPlan         the camera offers no combination that fits
+├── NotPlannedYet       a scenario that this version cannot plan
+├── NotFound            there is no such thing
+├── Conflict            it has been changed meanwhile
+└── StoreUnavailable    the database does not answer
 """
 
 from __future__ import annotations
@@ -25,7 +25,9 @@ class Fault:
     mend: str = ""
 
     def __str__(self) -> str:
-        return f"{self.where or 'the whole'}: {self.what}{'.' if not self.what.endswith('.') else ''} {self.mend}".strip()
+        return (
+            f"{self.where or 'the whole'}: {self.what}{'.' if not self.what.endswith('.') else ''} {self.mend}".strip()
+        )
 
 
 class SteadyTideError(Exception):

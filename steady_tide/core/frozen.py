@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from pydantic import BaseModel, ConfigDict, ValidationError
@@ -42,13 +43,18 @@ _MENDS = {
 
 
 def faults_of(error: ValidationError, prefix: tuple[Any, ...] = ()) -> tuple[Fault, ...]:
-    """Translate a validation error into faults with where, what and how to mend.
+    """Translate a validation error into faults; see `faults_in`."""
+    return faults_in(error.errors(include_url=False, include_context=True), prefix)
 
-    error: what Pydantic raised; prefix: where the value stands in the whole.
+
+def faults_in(errors: Sequence[Any], prefix: tuple[Any, ...] = ()) -> tuple[Fault, ...]:
+    """Translate the entries of a validation error into faults with where, what and how to mend.
+
+    errors: entries as Pydantic lists them; prefix: where the value stands in the whole.
     Returns one fault for each complaint, in the order of the fields.
     """
     found = []
-    for item in error.errors(include_url=False, include_context=True):
+    for item in errors:
         context = item.get("ctx", {})
         own = context.get("error")
         location = tuple(step for step in item["loc"] if not _is_tag(step))
@@ -57,7 +63,7 @@ def faults_of(error: ValidationError, prefix: tuple[Any, ...] = ()) -> tuple[Fau
         if item["type"] in ("literal_error", "union_tag_invalid"):
             allowed = context.get("expected") or context.get("expected_tags", "")
             what = f"unknown value {_shorten(item['input'])}"
-            mend = f"Use one of {allowed}."
+            mend = f"Use one of {str(allowed).replace('kind:', '')}."
         elif item["type"] == "missing":
             what = "is missing"
         elif item["type"] == "extra_forbidden":

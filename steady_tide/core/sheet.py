@@ -92,7 +92,9 @@ class Mode(Frozen):
     rates: Annotated[tuple[Rate, ...], Field(min_length=1, max_length=40)]
     window_px: Annotated[tuple[Pixels, Pixels], Field(description="part of the sensor that is read, width and height")]
     sampling: Annotated[Share, Field(description="share of the photosites in the window that is read")] = 1.0
-    noise_reduction: Annotated[float, Field(ge=1, le=4, description="gain in signal to noise from in-camera reduction")] = 1.0
+    noise_reduction: Annotated[
+        float, Field(ge=1, le=4, description="gain in signal to noise from in-camera reduction")
+    ] = 1.0
     views: Annotated[tuple[Id, ...], Field(min_length=1, max_length=20)]
     stabilisation: Annotated[tuple[Id, ...], Field(min_length=1, max_length=20)]
     codecs: Annotated[tuple[Id, ...], Field(min_length=1, max_length=10)]
@@ -102,7 +104,9 @@ class Mode(Frozen):
 class Shutter(Frozen):
     """Exposure times."""
 
-    fixed_s: Annotated[tuple[Annotated[float, BeforeValidator(read_seconds), Field(gt=1e-6, le=3600)], ...], Field(max_length=100)]
+    fixed_s: Annotated[
+        tuple[Annotated[float, BeforeValidator(read_seconds), Field(gt=1e-6, le=3600)], ...], Field(max_length=100)
+    ]
     auto: bool
     auto_fastest_s: Annotated[float, BeforeValidator(read_seconds), Field(gt=1e-6, le=1)] = 1 / 8000
 
@@ -226,7 +230,9 @@ def read_sheet(data: Any, name: str = "") -> CameraSheet:
     """
     prefix = (name,) if name else ()
     if not isinstance(data, dict):
-        raise BadSheet(Fault(name, "a camera sheet is a JSON object", 'Begin with {"format": "steady-tide/camera-sheet", ...}.'))
+        raise BadSheet(
+            Fault(name, "a camera sheet is a JSON object", 'Begin with {"format": "steady-tide/camera-sheet", ...}.')
+        )
     try:
         sheet = CameraSheet.model_validate(data)
     except ValidationError as error:
@@ -287,25 +293,45 @@ def _mode_faults(sheet: CameraSheet) -> Iterator[Fault]:
         for field, ids in known.items():
             for place, value in enumerate(getattr(mode, field)):
                 if value not in ids:
-                    yield Fault(f"{where}.{field}[{place}]", f"'{value}' is not among the sheet's {field}", f"Use one of {', '.join(sorted(ids))}.")
+                    yield Fault(
+                        f"{where}.{field}[{place}]",
+                        f"'{value}' is not among the sheet's {field}",
+                        f"Use one of {', '.join(sorted(ids))}.",
+                    )
         lens = lenses.get(mode.lens)
         if lens is None:
-            yield Fault(f"{where}.lens", f"'{mode.lens}' is not among the sheet's lenses", f"Use one of {', '.join(sorted(lenses))}.")
+            yield Fault(
+                f"{where}.lens",
+                f"'{mode.lens}' is not among the sheet's lenses",
+                f"Use one of {', '.join(sorted(lenses))}.",
+            )
             continue
         yield from _window_faults(where, mode, lens)
         for place, rate in enumerate(mode.rates):
             key = (mode.lens, mode.width, mode.height, rate)
             if key in seen:
-                yield Fault(f"{where}.rates[{place}]", f"{mode.width} x {mode.height} at {rate:g} fps stands in modes[{seen[key]}] already", "Keep it in one place.")
+                yield Fault(
+                    f"{where}.rates[{place}]",
+                    f"{mode.width} x {mode.height} at {rate:g} fps stands in modes[{seen[key]}] already",
+                    "Keep it in one place.",
+                )
             seen[key] = index
 
 
 def _window_faults(where: str, mode: Mode, lens: Lens) -> Iterator[Fault]:
     sensor, (wide, high) = lens.sensor, mode.window_px
     if wide > sensor.width_px or high > sensor.height_px:
-        yield Fault(f"{where}.window_px", f"{wide} x {high} is larger than the sensor, {sensor.width_px} x {sensor.height_px}", "Give the part that is read.")
+        yield Fault(
+            f"{where}.window_px",
+            f"{wide} x {high} is larger than the sensor, {sensor.width_px} x {sensor.height_px}",
+            "Give the part that is read.",
+        )
     if mode.width > wide or mode.height > high:
-        yield Fault(f"{where}.width", f"{mode.width} x {mode.height} pixels cannot come from a window of {wide} x {high}", "Give the true window, or the size before enlarging.")
+        yield Fault(
+            f"{where}.width",
+            f"{mode.width} x {mode.height} pixels cannot come from a window of {wide} x {high}",
+            "Give the true window, or the size before enlarging.",
+        )
     reading_s = sensor.readout_ms / 1000.0 * high / sensor.height_px * mode.sampling
     fastest = max(mode.rates)
     if reading_s * fastest > 1.0 + 1e-9:
@@ -321,10 +347,18 @@ def _reference_faults(sheet: CameraSheet) -> Iterator[Fault]:
     depths = {depth for codec in sheet.codecs for depth in codec.bit_depths}
     for index, profile in enumerate(sheet.profiles):
         if not depths.intersection(profile.bit_depths):
-            yield Fault(f"profiles[{index}].bit_depths", "no codec records any of these depths", f"Codecs record {sorted(depths)} bit.")
+            yield Fault(
+                f"profiles[{index}].bit_depths",
+                "no codec records any of these depths",
+                f"Codecs record {sorted(depths)} bit.",
+            )
     for index, name in enumerate(sheet.high_dynamic_range.profiles if sheet.high_dynamic_range else ()):
         if name not in profiles:
-            yield Fault(f"high_dynamic_range.profiles[{index}]", f"'{name}' is not among the sheet's profiles", f"Use one of {', '.join(sorted(profiles))}.")
+            yield Fault(
+                f"high_dynamic_range.profiles[{index}]",
+                f"'{name}' is not among the sheet's profiles",
+                f"Use one of {', '.join(sorted(profiles))}.",
+            )
     listed: dict[str, str] = {}
     for page_index, page in enumerate(sheet.menu):
         for dial_index, entry in enumerate(page.dials):

@@ -41,7 +41,9 @@ def camera_ev(f_number: Number, shutter_s: Number) -> Number:
     return 2.0 * np.log2(f_number) - np.log2(shutter_s)
 
 
-def scene_ev100(f_number: Number, shutter_s: Number, iso: Number, nd_stops: Number = 0.0, compensation_stops: Number = 0.0) -> Number:
+def scene_ev100(
+    f_number: Number, shutter_s: Number, iso: Number, nd_stops: Number = 0.0, compensation_stops: Number = 0.0
+) -> Number:
     """Light for which these settings expose correctly; also what a camera's reading says of the scene.
 
     f_number: aperture, f-number; shutter_s: exposure, seconds; iso: ISO speed;
@@ -51,7 +53,9 @@ def scene_ev100(f_number: Number, shutter_s: Number, iso: Number, nd_stops: Numb
     return camera_ev(f_number, shutter_s) - np.log2(np.asarray(iso) / 100.0) + nd_stops + compensation_stops
 
 
-def iso_asked(ev100: Number, f_number: Number, shutter_s: Number, nd_stops: Number = 0.0, compensation_stops: Number = 0.0) -> Number:
+def iso_asked(
+    ev100: Number, f_number: Number, shutter_s: Number, nd_stops: Number = 0.0, compensation_stops: Number = 0.0
+) -> Number:
     """ISO that exposes a scene as wanted, before any floor or ceiling.
 
     ev100: light of the scene, stops; the others as in `scene_ev100`. Returns ISO speed.
@@ -60,7 +64,9 @@ def iso_asked(ev100: Number, f_number: Number, shutter_s: Number, nd_stops: Numb
     return 100.0 * np.exp2(camera_ev(f_number, shutter_s) - np.asarray(ev100) + nd_stops + compensation_stops)
 
 
-def shutter_asked(ev100: Number, f_number: Number, iso: Number, nd_stops: Number = 0.0, compensation_stops: Number = 0.0) -> Number:
+def shutter_asked(
+    ev100: Number, f_number: Number, iso: Number, nd_stops: Number = 0.0, compensation_stops: Number = 0.0
+) -> Number:
     """Exposure time that exposes a scene as wanted.
 
     ev100: light of the scene, stops; the others as in `scene_ev100`. Returns seconds.

@@ -66,5 +66,9 @@ def dial_value(dial: str, value: Any, filter_names: dict[str, str] | None = None
     if dial == "high_dynamic_range":
         return "on" if value else "off"
     if dial == "nd":
-        return "no glass" if value == "none" else " + ".join((filter_names or {}).get(part, part) for part in value.split("+"))
+        return (
+            "no glass"
+            if value == "none"
+            else " + ".join((filter_names or {}).get(part, part) for part in value.split("+"))
+        )
     return _PLAIN.get(str(value), str(value))

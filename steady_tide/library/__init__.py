@@ -47,10 +47,20 @@ def load_sheet(path: Path) -> CameraSheet:
     """
     try:
         if path.stat().st_size > LARGEST_SHEET_BYTES:
-            raise BadSheet(Fault(path.name, f"is larger than {LARGEST_SHEET_BYTES // 1_000_000} MB", "A camera sheet is a few kilobytes of JSON."))
+            raise BadSheet(
+                Fault(
+                    path.name,
+                    f"is larger than {LARGEST_SHEET_BYTES // 1_000_000} MB",
+                    "A camera sheet is a few kilobytes of JSON.",
+                )
+            )
         data = json.loads(path.read_bytes())
     except OSError as error:
-        raise BadSheet(Fault(str(path), f"cannot be read ({error.strerror})", "Check the name and the rights of the file.")) from None
+        raise BadSheet(
+            Fault(str(path), f"cannot be read ({error.strerror})", "Check the name and the rights of the file.")
+        ) from None
     except (ValueError, RecursionError) as error:
-        raise BadSheet(Fault(path.name, f"is not JSON: {error}", "Check the file with an editor that knows JSON.")) from None
+        raise BadSheet(
+            Fault(path.name, f"is not JSON: {error}", "Check the file with an editor that knows JSON.")
+        ) from None
     return read_sheet(data, path.name)

@@ -111,14 +111,24 @@ def resolve(light: MeterLight | ReadingLight | PlaceLight, places: Mapping[str, 
     if isinstance(light, PlaceLight):
         place = places.get(light.place)
         if place is None:
-            raise BadBrief(Fault("light.place", f"there is no place called '{light.place}'", f"Use one of {', '.join(places)}."))
-        return Light(ev100=place.ev100, balance_k=place.balance_k, ripple=place.ripple, dark=place.dark, source=place.name)
+            raise BadBrief(
+                Fault("light.place", f"there is no place called '{light.place}'", f"Use one of {', '.join(places)}.")
+            )
+        return Light(
+            ev100=place.ev100, balance_k=place.balance_k, ripple=place.ripple, dark=place.dark, source=place.name
+        )
     if isinstance(light, ReadingLight):
         found = sorted(float(scene_ev100(r.f_number, r.shutter_s, r.iso, r.nd_stops)) for r in light.readings)
         low, high = found[0], found[-1]
         if low < LOWEST_EV100 or high > HIGHEST_EV100:
             wrong = low if low < LOWEST_EV100 else high
-            raise BadBrief(Fault("light.readings", f"a reading comes to EV {wrong:.1f}, which no scene has", "Check aperture, exposure, ISO and glass."))
+            raise BadBrief(
+                Fault(
+                    "light.readings",
+                    f"a reading comes to EV {wrong:.1f}, which no scene has",
+                    "Check aperture, exposure, ISO and glass.",
+                )
+            )
         return _measured(low, high, None, "camera reading")
     if light.ev100 is not None:
         low, high = light.ev100

@@ -36,7 +36,9 @@ def picture_costs(at: Situation, pictures: Pictures, seen: Geometry, largest_px:
     delivery = at.brief.delivery
     steadied = pictures.steadied.astype(float)
     later = delivery.stabilise_later
-    shake = np.log2(np.maximum(1.0, left_over_deg(at.wander_deg, seen.margin_deg, pictures.leak) / at.limits["wander_allowed_deg"]))
+    shake = np.log2(
+        np.maximum(1.0, left_over_deg(at.wander_deg, seen.margin_deg, pictures.leak) / at.limits["wander_allowed_deg"])
+    )
     bent = np.where(pictures.straight, 0.0, np.log2(np.maximum(1.0, seen.field_deg / 75.0)))
     carried = at.mount.shake_deg_s > 1 and not at.mount.point_of_view
     rates, which = np.unique(pictures.rate, return_inverse=True)
@@ -68,7 +70,9 @@ def _reframe(at: Situation, pictures: Pictures) -> Floats:
     for shape in at.brief.delivery.reframe:
         wide, high = (int(part) for part in shape.split(":"))
         wanted = UPRIGHT_LONG_SIDE_PX * wide / max(wide, high)
-        short = np.maximum(short, linear_shortfall_stops(wanted, fitted_width_px(pictures.width_px, pictures.height_px, wide, high)))
+        short = np.maximum(
+            short, linear_shortfall_stops(wanted, fitted_width_px(pictures.width_px, pictures.height_px, wide, high))
+        )
     return short
 
 
@@ -141,7 +145,9 @@ def noise_costs(shortfall: Floats, of_iso: Floats) -> Items:
     return {"noise": np.maximum(0.0, shortfall + of_iso)}
 
 
-def exposure_costs(at: Situation, sheet: CameraSheet, asked: Asked, nd_stops: Floats, log2_floor: Floats, log2_ceiling: Floats) -> Items:
+def exposure_costs(
+    at: Situation, sheet: CameraSheet, asked: Asked, nd_stops: Floats, log2_floor: Floats, log2_ceiling: Floats
+) -> Items:
     """Price what the light finds between floor and ceiling.
 
     asked: what the camera asks for; nd_stops: of the glass; log2_*: ISO as logarithm; broadcastable.
@@ -171,7 +177,9 @@ def glass_costs(pieces: Floats) -> Items:
     return {"glass": 0.1 * pieces + 0.4 * np.maximum(0.0, pieces - 1.0)}
 
 
-def look_costs(at: Situation, sheet: CameraSheet, looks: Sequence[Look], width: Floats, height: Floats, rate: Floats) -> Items:
+def look_costs(
+    at: Situation, sheet: CameraSheet, looks: Sequence[Look], width: Floats, height: Floats, rate: Floats
+) -> Items:
     """Price colour and recording.
 
     looks: L of them; width, height, rate: of T frame sizes with their rates, (T, 1). Returns stops, (T, L).

@@ -47,14 +47,31 @@ def dials_of(space: Space) -> dict[str, Dial]:
         _dial("frame", "pictures", frames, key=_frame_order),
         _dial("frame_rate", "pictures", pictures.rate.tolist(), key=float),
         _dial("view", "pictures", [sheet.views[v].id for v in pictures.view], [view.id for view in sheet.views]),
-        _dial("stabilisation", "pictures", [sheet.stabilisation[s].id for s in pictures.steadying], [s.id for s in sheet.stabilisation]),
+        _dial(
+            "stabilisation",
+            "pictures",
+            [sheet.stabilisation[s].id for s in pictures.steadying],
+            [s.id for s in sheet.stabilisation],
+        ),
         _dial("shutter_s", "gates", [AUTOMATIC if isnan(t) else t for _, _, t in space.gates], key=_shutter_order),
         _dial("iso_floor", "iso_pairs", [low for low, _ in space.iso_pairs], key=int),
         _dial("iso_ceiling", "iso_pairs", [high for _, high in space.iso_pairs], key=int),
-        _dial("nd", "glasses", ["+".join(glass.ids) or "none" for glass in space.glasses], ["+".join(g.ids) or "none" for g in space.glasses]),
+        _dial(
+            "nd",
+            "glasses",
+            ["+".join(glass.ids) or "none" for glass in space.glasses],
+            ["+".join(g.ids) or "none" for g in space.glasses],
+        ),
         _dial("exposure_compensation", "compensations", list(space.compensations), key=float),
-        _dial("white_balance_k", "balances", [AUTOMATIC if k is None else k for k in space.balances], [AUTOMATIC if k is None else k for k in space.balances]),
-        _dial("profile", "looks", [look.profile.id for look in space.looks], [profile.id for profile in sheet.profiles]),
+        _dial(
+            "white_balance_k",
+            "balances",
+            [AUTOMATIC if k is None else k for k in space.balances],
+            [AUTOMATIC if k is None else k for k in space.balances],
+        ),
+        _dial(
+            "profile", "looks", [look.profile.id for look in space.looks], [profile.id for profile in sheet.profiles]
+        ),
         _dial("bit_depth", "looks", [look.bit_depth for look in space.looks], key=int),
         _dial("sharpness", "sharpness", list(sheet.sharpness), list(sheet.sharpness)),
         _dial("high_dynamic_range", "looks", [look.high_dynamic_range for look in space.looks], key=bool),
@@ -68,7 +85,13 @@ def dials_of(space: Space) -> dict[str, Dial]:
     return {dial.id: dial for dial in found}
 
 
-def _dial(name: str, block: str, of_candidates: list[Any], order: list[Any] | None = None, key: Callable[[Any], Any] | None = None) -> Dial:
+def _dial(
+    name: str,
+    block: str,
+    of_candidates: list[Any],
+    order: list[Any] | None = None,
+    key: Callable[[Any], Any] | None = None,
+) -> Dial:
     present = set(of_candidates)
     values = [value for value in order if value in present] if order is not None else sorted(present, key=key)
     places = {value: index for index, value in enumerate(values)}
@@ -138,7 +161,9 @@ def read_pins(dials: dict[str, Dial], pins: dict[str, Any], camera: str) -> dict
         value = _match(dial, given)
         if value is _NOTHING:
             offered = ", ".join(str(v) for v in dial.values)
-            faults.append(Fault(f"pins.{name}", f"the {camera} does not offer {_said(given)} there", f"It offers {offered}."))
+            faults.append(
+                Fault(f"pins.{name}", f"the {camera} does not offer {_said(given)} there", f"It offers {offered}.")
+            )
         else:
             read[name] = value
     if faults:
@@ -158,7 +183,9 @@ def _match(dial: Dial, given: Any) -> Any:
     if given is None and AUTOMATIC in dial.values:
         return AUTOMATIC
     if isinstance(given, bool) or dial.id == "high_dynamic_range":
-        return given if isinstance(given, bool) and dial.id == "high_dynamic_range" and given in dial.values else _NOTHING
+        return (
+            given if isinstance(given, bool) and dial.id == "high_dynamic_range" and given in dial.values else _NOTHING
+        )
     if given in dial.values:
         return dial.values[dial.values.index(given)]
     number = read_seconds(given) if dial.id == "shutter_s" else given

@@ -62,9 +62,13 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
     exposures = exposure_times(at, sheet, f_number, fixed_s, nd_stops, pictures.rate)
     asked = meter(at, sheet, f_number, fixed_s, nd_stops, compensation, pictures.rate)
     used_dim, used_bright = np.clip(asked.iso_dim, floor, ceiling), np.clip(asked.iso_bright, floor, ceiling)
-    noise_of = np.array([float(costs.noise_of_iso(sheet.lenses[lens], iso)) for lens, iso in zip(pictures.lens, used_dim, strict=True)])
+    noise_of = np.array(
+        [float(costs.noise_of_iso(sheet.lenses[lens], iso)) for lens, iso in zip(pictures.lens, used_dim, strict=True)]
+    )
     shortfall = costs.noise_shortfall(at, seen.photosites, pictures.noise_gain)
-    of_look = costs.look_costs(at, sheet, looks, pictures.width_px[:, None], pictures.height_px[:, None], pictures.rate[:, None])
+    of_look = costs.look_costs(
+        at, sheet, looks, pictures.width_px[:, None], pictures.height_px[:, None], pictures.rate[:, None]
+    )
     items: costs.Items = {
         **costs.picture_costs(at, pictures, seen, space.largest_px),
         **costs.gate_costs(at, exposures, pictures.rate),
@@ -81,7 +85,11 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
     snr = np.exp2(-noise_of) * averaging_gain(seen.photosites, at.delivered_px) * pictures.noise_gain
     smear = costs.smear_px(at, seen.px_per_deg, exposures.dim_s)
     wanted = costs.wanted_shutter_s(at, pictures.rate)
-    bits = np.array([look.bit_rate_mb_s for look in looks]) * 1e6 / (pictures.width_px * pictures.height_px * pictures.rate)
+    bits = (
+        np.array([look.bit_rate_mb_s for look in looks])
+        * 1e6
+        / (pictures.width_px * pictures.height_px * pictures.rate)
+    )
     slowest = np.where(np.isnan(fixed_s), 1.0 / pictures.rate, fixed_s)
     fastest = np.where(np.isnan(fixed_s), sheet.shutter.auto_fastest_s, fixed_s)
     every = {name: np.broadcast_to(stops, len(choices)).tolist() for name, stops in items.items()}

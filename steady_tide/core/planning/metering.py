@@ -39,10 +39,23 @@ class Asked:
 
     def for_pairs(self) -> Asked:
         """The same with an axis for ISO pairs before the last one."""
-        return Asked(*(values[..., None, :] for values in (self.camera_ev_dim, self.camera_ev_bright, self.iso_dim, self.iso_bright)))
+        return Asked(
+            *(
+                values[..., None, :]
+                for values in (self.camera_ev_dim, self.camera_ev_bright, self.iso_dim, self.iso_bright)
+            )
+        )
 
 
-def meter(at: Situation, sheet: CameraSheet, f_number: Floats, fixed_s: Floats, nd_stops: Floats, compensation: Floats, rate: Floats) -> Asked:
+def meter(
+    at: Situation,
+    sheet: CameraSheet,
+    f_number: Floats,
+    fixed_s: Floats,
+    nd_stops: Floats,
+    compensation: Floats,
+    rate: Floats,
+) -> Asked:
     """What the camera asks for at the dimmest and the brightest moment.
 
     f_number: f-number; fixed_s: exposure, seconds, NaN for automatic; nd_stops: glass, stops;
@@ -65,7 +78,9 @@ def meter(at: Situation, sheet: CameraSheet, f_number: Floats, fixed_s: Floats, 
     return Asked(ev_dim, ev_bright, iso_dim, iso_bright)
 
 
-def exposure_times(at: Situation, sheet: CameraSheet, f_number: Floats, fixed_s: Floats, nd_stops: Floats, rate: Floats) -> Exposures:
+def exposure_times(
+    at: Situation, sheet: CameraSheet, f_number: Floats, fixed_s: Floats, nd_stops: Floats, rate: Floats
+) -> Exposures:
     """Exposure times by which motion and smear are judged; parameters as in `meter`.
 
     Returns seconds at both ends. On automatic: as metered once the meter's habit is corrected.

@@ -77,7 +77,11 @@ class _Bench:
     names: dict[str, str]
 
     def free_but(self, *left_out: str) -> Freedom:
-        return pinned(all_free(self.space), self.dials, [(name, value) for name, value in self.pins.items() if name not in left_out])
+        return pinned(
+            all_free(self.space),
+            self.dials,
+            [(name, value) for name, value in self.pins.items() if name not in left_out],
+        )
 
 
 def plan(brief: Brief, kit: Kit, knowledge: Knowledge) -> Plan:
@@ -108,7 +112,11 @@ def taken(field: str, ids: tuple[str, ...] | None, owned: dict[str, Any]) -> lis
     """
     if ids is None:
         return list(owned.values())
-    unknown = [Fault(f"kit.{field}[{index}]", f"the crew has no '{name}'", f"It has {', '.join(owned)}.") for index, name in enumerate(ids) if name not in owned]
+    unknown = [
+        Fault(f"kit.{field}[{index}]", f"the crew has no '{name}'", f"It has {', '.join(owned)}.")
+        for index, name in enumerate(ids)
+        if name not in owned
+    ]
     if unknown:
         raise BadBrief(*unknown)
     return [owned[name] for name in dict.fromkeys(ids)]
@@ -146,12 +154,23 @@ def _conflict(bench: _Bench, pins: dict[str, Any]) -> tuple[str, ...]:
 def no_legal_plan(bench: _Bench) -> NoLegalPlan:
     """The error that names the smallest set of pins that exclude each other. bench: of the camera."""
     names = _conflict(bench, bench.pins)
-    said = " and ".join(f"{_dial_name(name)} {wording.dial_value(name, bench.pins[name], bench.names)}" for name in names)
-    return NoLegalPlan(f"pins: the {bench.space.sheet.name} does not offer {said} together. Release one of them.", names)
+    said = " and ".join(
+        f"{_dial_name(name)} {wording.dial_value(name, bench.pins[name], bench.names)}" for name in names
+    )
+    return NoLegalPlan(
+        f"pins: the {bench.space.sheet.name} does not offer {said} together. Release one of them.", names
+    )
 
 
 def _dial_name(dial: str) -> str:
-    return dial.removesuffix("_mb_s").removesuffix("_k").removesuffix("_s").replace("_", " ").replace("iso", "ISO").replace("nd", "glass" if dial == "nd" else "nd")
+    return (
+        dial.removesuffix("_mb_s")
+        .removesuffix("_k")
+        .removesuffix("_s")
+        .replace("_", " ")
+        .replace("iso", "ISO")
+        .replace("nd", "glass" if dial == "nd" else "nd")
+    )
 
 
 def _told(bench: _Bench, solution: Solution, knowledge: Knowledge) -> Plan:
@@ -166,17 +185,27 @@ def _told(bench: _Bench, solution: Solution, knowledge: Knowledge) -> Plan:
     ours, *priced = price_all(at, space, [choice, *rivals])
     of_rival = dict(zip(rivals, priced, strict=True))
     profiles = {
-        entry.dial.id: tuple(_dial_value(bench, entry.dial, value, float(stops)) for value, stops in zip(entry.dial.values, entry.prices, strict=True))
+        entry.dial.id: tuple(
+            _dial_value(bench, entry.dial, value, float(stops))
+            for value, stops in zip(entry.dial.values, entry.prices, strict=True)
+        )
         for entry in held
     }
     reasons = {
-        entry.dial.id: explain(at, space, entry, ours, None if entry.rival is None else of_rival[entry.rival], bench.names) for entry in held
+        entry.dial.id: explain(
+            at, space, entry, ours, None if entry.rival is None else of_rival[entry.rival], bench.names
+        )
+        for entry in held
     }
     runner_up = {entry.dial.id: None if entry.second is None else float(entry.prices[entry.second]) for entry in held}
     return Plan(
         camera=CameraName(id=space.sheet.id, name=space.sheet.name),
         settings=_settings(space, choice),
-        values={name: wording.dial_value(name, _value(dial, choice), bench.names) for name, dial in dials.items() if dial.listed},
+        values={
+            name: wording.dial_value(name, _value(dial, choice), bench.names)
+            for name, dial in dials.items()
+            if dial.listed
+        },
         exposure=_exposure(bench, ours),
         light_source=at.light.source,
         ledger=_ledger(at, ours),
@@ -214,7 +243,11 @@ def _why_not(bench: _Bench, dial: Dial, value: Any) -> str:
         for names in combinations(others, size):
             tried = [(dial.id, value), *((name, others[name]) for name in names)]
             if not is_legal(bench, pinned(all_free(bench.space), bench.dials, tried)):
-                return "Not offered with " + " and ".join(f"{_dial_name(n)} {wording.dial_value(n, others[n], bench.names)}" for n in names) + ", which you pinned."
+                return (
+                    "Not offered with "
+                    + " and ".join(f"{_dial_name(n)} {wording.dial_value(n, others[n], bench.names)}" for n in names)
+                    + ", which you pinned."
+                )
     return "Not offered with this kit."
 
 
@@ -264,7 +297,9 @@ def _exposure(bench: _Bench, ours: Priced) -> Exposure:
         over_stops=ours.stops["over"],
         under_stops=ours.stops["under"],
         nd_stops=nd,
-        nd_asked_stops=at.light.ev100[1] + float(np.log2(floor / 100)) - float(camera_ev(f_number, ours.wanted_shutter_s)),
+        nd_asked_stops=at.light.ev100[1]
+        + float(np.log2(floor / 100))
+        - float(camera_ev(f_number, ours.wanted_shutter_s)),
         iso_used=(round(ours.iso_dim), round(ours.iso_bright)),
         shutter_used_s=(ours.shutter_dim_s, ours.shutter_bright_s),
         wanted_shutter_s=ours.wanted_shutter_s,

@@ -50,38 +50,72 @@ _RIVAL_GIVES_UP: dict[str, Callable[[Comparison], str]] = {
     "under": lambda c: f"With {c.rival} the dimmest part would be {c.spoken('under')} stops under.",
     "noise": lambda c: f"With {c.rival} noise would pass the limit by {c.spoken('noise')} stops.",
     "light_unused": lambda c: f"{c.rival} leaves {c.more('light_unused')} stops more of the sensor's light unused.",
-    "gain_behind_glass": lambda c: f"{c.rival} would buy back with gain {c.more('gain_behind_glass')} stops that the glass takes.",
+    "gain_behind_glass": lambda c: (
+        f"{c.rival} would buy back with gain {c.more('gain_behind_glass')} stops that the glass takes."
+    ),
     "spare_gain": lambda c: f"{c.rival} allows {c.more('spare_gain')} stops of gain that this light never asks for.",
     "raised_floor": lambda c: f"{c.rival} forbids the cleanest {c.more('raised_floor')} stops.",
-    "metering": lambda c: f"The meter exposes {wording.stops(c.space.sheet.metering_bias_stops)} too much; {c.rival} leaves {c.spoken('metering')} uncorrected.",
+    "metering": lambda c: (
+        f"The meter exposes {wording.stops(c.space.sheet.metering_bias_stops)} too much; {c.rival} leaves {c.spoken('metering')} uncorrected."
+    ),
     "glass": lambda c: f"{c.rival} puts more glass in front of the lens.",
-    "motion_look": lambda c: f"{c.rival} is off the wanted {wording.seconds(c.ours.wanted_shutter_s)} by {c.spoken('motion_look')} stops.",
-    "loose_shutter": lambda c: f"With {c.rival} the motion look drifts with the light by {c.spoken('loose_shutter')} stops.",
+    "motion_look": lambda c: (
+        f"{c.rival} is off the wanted {wording.seconds(c.ours.wanted_shutter_s)} by {c.spoken('motion_look')} stops."
+    ),
+    "loose_shutter": lambda c: (
+        f"With {c.rival} the motion look drifts with the light by {c.spoken('loose_shutter')} stops."
+    ),
     "smear": lambda c: f"{c.rival} smears {c.theirs.smear_px:.1f} px in a frame, this {c.ours.smear_px:.1f}.",
     "shake": lambda c: f"{c.rival} would leave the picture wandering by {c.spoken('shake')} stops.",
     "software": lambda c: f"Software steadies later and wants the whole frame; {c.rival} cuts it.",
     "horizon": lambda c: f"{c.rival} lets the horizon tilt with the hand.",
     "flicker": lambda c: f"With {c.rival} the lamps would flicker by {c.spoken('flicker')} stops.",
     "crop": lambda c: f"{c.rival} crops {c.more('crop')} stops more.",
-    "view": lambda c: f"{c.rival} shows {c.theirs.field_deg:.0f}\u00b0, this {c.ours.field_deg:.0f}\u00b0 of the {c.at.field_wanted_deg:.0f}\u00b0 wanted.",
+    "view": lambda c: (
+        f"{c.rival} shows {c.theirs.field_deg:.0f}\u00b0, this {c.ours.field_deg:.0f}\u00b0 of the {c.at.field_wanted_deg:.0f}\u00b0 wanted."
+    ),
     "bend": lambda c: f"{c.rival} bends lines off the centre.",
-    "detail": lambda c: f"{c.rival} falls {c.spoken('detail')} stops short of the timeline's {c.at.brief.delivery.width} pixels.",
+    "detail": lambda c: (
+        f"{c.rival} falls {c.spoken('detail')} stops short of the timeline's {c.at.brief.delivery.width} pixels."
+    ),
     "reframe": lambda c: f"{c.rival} is {c.spoken('reframe')} stops too small for the other shapes.",
     "most": lambda c: f"{c.rival} records {c.more('most')} stops less than the camera can.",
-    "slow_motion": lambda c: f"{c.rival} misses the {c.at.shown_fps:g} frames a second that the timeline shows by {c.spoken('slow_motion')} stops.",
-    "spare_frames": lambda c: f"{c.rival} captures {c.spoken('spare_frames')} stops more frames than the timeline shows.",
+    "slow_motion": lambda c: (
+        f"{c.rival} misses the {c.at.shown_fps:g} frames a second that the timeline shows by {c.spoken('slow_motion')} stops."
+    ),
+    "spare_frames": lambda c: (
+        f"{c.rival} captures {c.spoken('spare_frames')} stops more frames than the timeline shows."
+    ),
     "cadence": lambda c: f"{c.rival} repeats frames unevenly on {c.at.brief.delivery.fps:g}\u202ffps.",
-    "latitude": lambda c: f"{c.rival} holds {c.spoken('latitude')} stops less range than {'the grade' if c.at.graded else 'the picture'} wants.",
+    "latitude": lambda c: (
+        f"{c.rival} holds {c.spoken('latitude')} stops less range than {'the grade' if c.at.graded else 'the picture'} wants."
+    ),
     "finish": lambda c: f"{c.rival} needs a grade, and none is planned.",
     "lifted_shadows": lambda c: f"{c.rival} lifts dark noise by {c.more('lifted_shadows')} stops.",
-    "tones": lambda c: f"{c.rival} bands when it is graded." if c.at.graded else f"{c.rival} asks more of the editing machine for nothing.",
+    "tones": lambda c: (
+        f"{c.rival} bands when it is graded."
+        if c.at.graded
+        else f"{c.rival} asks more of the editing machine for nothing."
+    ),
     "bits": lambda c: f"{c.rival} leaves {c.theirs.bits_per_pixel:.2f} bits a pixel, this {c.ours.bits_per_pixel:.2f}.",
-    "storage": lambda c: f"{c.rival} fills the card {2 ** max(0.0, c.theirs.stops['storage'] - c.ours.stops['storage']):.1f} times as fast.",
+    "storage": lambda c: (
+        f"{c.rival} fills the card {2 ** max(0.0, c.theirs.stops['storage'] - c.ours.stops['storage']):.1f} times as fast."
+    ),
     "editing": lambda c: f"{c.rival} is heavier to edit on a phone.",
-    "range_mode": lambda c: "It would join several exposures in a frame: ghosts on what moves." if not c.at.dark else "Several exposures in a frame fail in the dark.",
-    "balance": lambda c: f"The light wants {_kelvins(c.at.light.balance_k)}; {c.rival} {'drifts within a take' if c.rival == 'automatic' else 'sits farther off'}.",
-    "sharpening": lambda c: "Sharpening is left to the edit." if c.at.graded else f"{c.rival} would look wrong straight from the camera.",
-    "wind": lambda c: f"Wind {max(c.at.brief.sound.wind_m_s, c.at.brief.camera_move.travel_m_s):g}\u202fm/s: {c.rival} costs {c.spoken('wind')} stops of sound.",
+    "range_mode": lambda c: (
+        "It would join several exposures in a frame: ghosts on what moves."
+        if not c.at.dark
+        else "Several exposures in a frame fail in the dark."
+    ),
+    "balance": lambda c: (
+        f"The light wants {_kelvins(c.at.light.balance_k)}; {c.rival} {'drifts within a take' if c.rival == 'automatic' else 'sits farther off'}."
+    ),
+    "sharpening": lambda c: (
+        "Sharpening is left to the edit." if c.at.graded else f"{c.rival} would look wrong straight from the camera."
+    ),
+    "wind": lambda c: (
+        f"Wind {max(c.at.brief.sound.wind_m_s, c.at.brief.camera_move.travel_m_s):g}\u202fm/s: {c.rival} costs {c.spoken('wind')} stops of sound."
+    ),
 }
 
 
@@ -91,7 +125,11 @@ def _kelvins(band: tuple[int, int]) -> str:
 
 # What the chosen value achieves, where that is worth saying before the rival: by dial and item.
 def _lead(c: Comparison, item: str) -> str:
-    if c.dial == "shutter_s" and item in ("motion_look", "loose_shutter") and abs(np.log2(c.ours.shutter_dim_s / c.ours.wanted_shutter_s)) < 0.1:
+    if (
+        c.dial == "shutter_s"
+        and item in ("motion_look", "loose_shutter")
+        and abs(np.log2(c.ours.shutter_dim_s / c.ours.wanted_shutter_s)) < 0.1
+    ):
         shown = min(float(c.space.pictures.rate[c.ours.choice.pictures]), c.at.shown_fps)
         if c.at.brief.subject.motion_look == "natural":
             return f"Half of the frame interval at {shown:g}\u202ffps."
@@ -113,14 +151,40 @@ def _glass_lead(c: Comparison) -> str:
     asked = c.at.light.ev100[1] + np.log2(floor / 100.0) - float(camera_ev(f_number, c.ours.shutter_bright_s))
     if not glass.ids:
         return ""
-    return f"{' + '.join(glass.names)} takes {glass.stops:g} of the {asked:.1f} stops that {wording.seconds(c.ours.shutter_bright_s)} has too many." if asked > 0 else ""
+    return (
+        f"{' + '.join(glass.names)} takes {glass.stops:g} of the {asked:.1f} stops that {wording.seconds(c.ours.shutter_bright_s)} has too many."
+        if asked > 0
+        else ""
+    )
 
 
 # What each block of dials can decide by itself. A rival plan may also turn other dials; what those
 # cost is no reason for this one.
 _DECIDES: dict[str, frozenset[str]] = {
     "pictures": frozenset(
-        ["storage", "detail", "reframe", "most", "view", "bend", "horizon", "crop", "shake", "software", "light_unused", "slow_motion", "spare_frames", "cadence", "smear", "noise", "bits", "editing", "motion_look", "over", "under"]
+        [
+            "storage",
+            "detail",
+            "reframe",
+            "most",
+            "view",
+            "bend",
+            "horizon",
+            "crop",
+            "shake",
+            "software",
+            "light_unused",
+            "slow_motion",
+            "spare_frames",
+            "cadence",
+            "smear",
+            "noise",
+            "bits",
+            "editing",
+            "motion_look",
+            "over",
+            "under",
+        ]
     ),
     "gates": frozenset(["over", "under", "noise", "motion_look", "loose_shutter", "smear", "flicker"]),
     "glasses": frozenset(["over", "under", "noise", "glass", "gain_behind_glass", "motion_look", "loose_shutter"]),
@@ -170,7 +234,9 @@ def contest(dial: Dial, solution: Solution, own: int) -> Contest:
     return Contest(dial, prices, own, second, solution.best(dial.block, np.flatnonzero(dial.of_candidate == second)))
 
 
-def explain(at: Situation, space: Space, held: Contest, ours: Priced, theirs: Priced | None, names: dict[str, str]) -> str:
+def explain(
+    at: Situation, space: Space, held: Contest, ours: Priced, theirs: Priced | None, names: dict[str, str]
+) -> str:
     """Say why a dial has its value.
 
     at, space: of the plan; held: the contest; ours, theirs: the plan and the runner-up, priced;
@@ -207,7 +273,11 @@ def _said(dial: Dial, place: int, names: dict[str, str]) -> str:
         return f"a floor of {text}"
     if dial.id == "iso_ceiling":
         return f"a ceiling of {text}"
-    return {"stabilisation": f"steadying {text}", "sharpness": f"{text} sharpness", "wind_reduction": f"wind reduction {text}"}.get(dial.id, text)
+    return {
+        "stabilisation": f"steadying {text}",
+        "sharpness": f"{text} sharpness",
+        "wind_reduction": f"wind reduction {text}",
+    }.get(dial.id, text)
 
 
 def _capital(text: str) -> str:

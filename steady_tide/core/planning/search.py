@@ -123,7 +123,12 @@ class Solution:
         table = self.tables[group.table]
         joint = group.joint
         if block == "looks":
-            joint = joint + (group.of_look[:, self.places["looks"] == wanted].min(axis=1) - group.of_look.min(axis=1))[:, None, None]
+            joint = (
+                joint
+                + (group.of_look[:, self.places["looks"] == wanted].min(axis=1) - group.of_look.min(axis=1))[
+                    :, None, None
+                ]
+            )
         axis = {
             "pictures": (group.pictures == wanted)[:, None, None],
             "gates": (table.gates[group.rows] == wanted)[:, None],
@@ -135,7 +140,11 @@ class Solution:
         noise = np.maximum(0.0, group.shortfall[picture] + table.noise_of[row, glass][table.rung[row, glass]])
         within = table.price[row, glass] + self.noise_weight * noise
         pair, compensation = (int(i) for i in np.unravel_index(int(np.argmin(within)), within.shape))
-        look = int(np.argmin(group.of_look[picture])) if block != "looks" else int(np.flatnonzero(self.places["looks"] == wanted)[0])
+        look = (
+            int(np.argmin(group.of_look[picture]))
+            if block != "looks"
+            else int(np.flatnonzero(self.places["looks"] == wanted)[0])
+        )
         return self._named(group, picture, row, glass, pair, compensation, look)
 
     def _through_exposure(self, block: str, keep: Ints | slice) -> dict[str, int]:
@@ -155,7 +164,9 @@ class Solution:
         picture = int(np.argmin(group.fixed[:, place, glass] + self.noise_weight * noise))
         return self._named(group, picture, row, glass, pair, compensation, int(np.argmin(group.of_look[picture])))
 
-    def _named(self, group: _Group, picture: int, row: int, glass: int, pair: int, compensation: int, look: int) -> dict[str, int]:
+    def _named(
+        self, group: _Group, picture: int, row: int, glass: int, pair: int, compensation: int, look: int
+    ) -> dict[str, int]:
         return {
             "pictures": int(group.pictures[picture]),
             "gates": int(self.tables[group.table].gates[row]),
@@ -187,7 +198,9 @@ def search(at: Situation, space: Space, free: Freedom) -> Solution:
     return _search(at, space, free, INFINITE, None)
 
 
-def cheapest(at: Situation, space: Space, known: Solution, known_at: Situation, free: Freedom, at_most: float) -> Choice | None:
+def cheapest(
+    at: Situation, space: Space, known: Solution, known_at: Situation, free: Freedom, at_most: float
+) -> Choice | None:
     """Find only the cheapest combination under other weights, faster than `search`.
 
     at, space, free: as in `search`; known, known_at: a solution for the same light and the same
@@ -209,7 +222,9 @@ def _search(at: Situation, space: Space, free: Freedom, at_most: float, tables: 
         "wind": weighed(at, costs.wind_costs(at, space.sheet.wind_reduction)),
     }
     alone = {block: np.where(free.masks[block], prices, INFINITE) for block, prices in alone.items()}
-    tables, groups = _tables_and_groups(at, space, places, at_most - sum(float(p.min()) for p in alone.values()), tables)
+    tables, groups = _tables_and_groups(
+        at, space, places, at_most - sum(float(p.min()) for p in alone.values()), tables
+    )
     joint = min((float(group.joint.min()) for group in groups if group.joint.size), default=INFINITE)
     least_alone = {block: float(prices.min()) for block, prices in alone.items()}
     total = joint + sum(least_alone.values())
@@ -251,7 +266,9 @@ def _tables_and_groups(
                 of_look = of_timing[pictures.timing[chosen]]
                 if float((priced[chosen] + of_look.min(axis=1)).min()) + least > at_most + 1e-9:
                     continue
-                group = _group(at, space, places, len(tables), table, rows, rate, chosen, seen, priced[chosen], of_look, at_most)
+                group = _group(
+                    at, space, places, len(tables), table, rows, rate, chosen, seen, priced[chosen], of_look, at_most
+                )
                 if group is not None:
                     groups.append(group)
         tables.append(table)
@@ -313,7 +330,9 @@ def _group(
         if not hopeful.any():
             return None
         chosen, picture_price, of_look = chosen[hopeful], picture_price[hopeful], of_look[hopeful]
-    smear = costs.smear_costs(at, seen.px_per_deg[chosen][:, None, None], pictures.steadied[chosen][:, None, None], exposures.dim_s)
+    smear = costs.smear_costs(
+        at, seen.px_per_deg[chosen][:, None, None], pictures.steadied[chosen][:, None, None], exposures.dim_s
+    )
     fixed = (picture_price + of_look.min(axis=1))[:, None, None] + weighed(at, smear) + gate_price
     shortfall = costs.noise_shortfall(at, seen.photosites[chosen], pictures.noise_gain[chosen])
     least_exposure, of_rung = _through_noise(at.weights["noise"], shortfall, fixed, table, rows)
@@ -345,7 +364,9 @@ def _through_noise(weight: float, shortfall: Floats, fixed: Floats, table: _Tabl
     return least[kind], np.moveaxis(of_rung, 0, -1)
 
 
-def _exposure_price(at: Situation, space: Space, asked: Asked, glasses: Ints, pairs: Ints, compensations: Ints) -> Floats:
+def _exposure_price(
+    at: Situation, space: Space, asked: Asked, glasses: Ints, pairs: Ints, compensations: Ints
+) -> Floats:
     """Price of exposure without noise. Returns row x glass x iso pair x compensation."""
     sheet = space.sheet
     chosen: list[Glass] = [space.glasses[g] for g in glasses]
@@ -408,7 +429,12 @@ def _minima(
     space: Space, tables: tuple[_Table, ...], groups: tuple[_Group, ...], places: dict[str, Ints], rest: float
 ) -> tuple[dict[str, Floats], dict[str, Ints]]:
     """Least price of each picture, gate, glass and look, and the group in which it was found."""
-    sizes = {"pictures": len(space.pictures), "gates": len(space.gates), "glasses": len(space.glasses), "looks": len(space.looks)}
+    sizes = {
+        "pictures": len(space.pictures),
+        "gates": len(space.gates),
+        "glasses": len(space.glasses),
+        "looks": len(space.looks),
+    }
     least = {block: np.full(size, INFINITE) for block, size in sizes.items()}
     owner = {block: np.zeros(size, dtype=np.intp) for block, size in sizes.items()}
     for number, group in enumerate(groups):

@@ -58,11 +58,17 @@ def situation(brief: Brief, knowledge: Knowledge) -> Situation:
     mount = knowledge.mounts.get(brief.camera_move.mount)
     if mount is None:
         raise BadBrief(
-            Fault("camera_move.mount", f"there is no mount called '{brief.camera_move.mount}'", f"Use one of {', '.join(knowledge.mounts)}.")
+            Fault(
+                "camera_move.mount",
+                f"there is no mount called '{brief.camera_move.mount}'",
+                f"Use one of {', '.join(knowledge.mounts)}.",
+            )
         )
     if brief.scenario not in knowledge.weights.scenarios:
         known = ", ".join(knowledge.weights.scenarios)
-        raise NotPlannedYet(f"scenario: {SCENARIO_NAMES[brief.scenario]} cannot be planned by this version. Use one of {known}.")
+        raise NotPlannedYet(
+            f"scenario: {SCENARIO_NAMES[brief.scenario]} cannot be planned by this version. Use one of {known}."
+        )
     dark = light.dark or brief.scenario == "low_light"
     weights, reasons = _weights(brief, knowledge, mount, dark)
     limits = {name: entry.weight for name, entry in knowledge.weights.limits.items()}

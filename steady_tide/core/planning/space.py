@@ -126,10 +126,14 @@ def space_of(sheet: CameraSheet, filters: Sequence[NdFilter]) -> Space:
         timings=timings,
         gates=_gates(sheet),
         glasses=tuple(_glasses(sheet, filters)),
-        iso_pairs=tuple((low, high) for low in sorted(sheet.iso.floors) for high in sorted(sheet.iso.ceilings) if low <= high),
+        iso_pairs=tuple(
+            (low, high) for low in sorted(sheet.iso.floors) for high in sorted(sheet.iso.ceilings) if low <= high
+        ),
         compensations=tuple(sorted(sheet.compensation_stops)),
         looks=looks,
-        look_allowed=np.array([[_look_fits(sheet, sheet.modes[mode], rate, look) for look in looks] for mode, rate in timings]),
+        look_allowed=np.array(
+            [[_look_fits(sheet, sheet.modes[mode], rate, look) for look in looks] for mode, rate in timings]
+        ),
         balances=(*sorted(sheet.balance_k), *((None,) if sheet.balance_automatic else ())),
     )
 
@@ -196,7 +200,9 @@ def legal_gates(gates: Sequence[tuple[int, float, float]], lens: int, rate: floa
 def _glasses(sheet: CameraSheet, filters: Sequence[NdFilter]) -> list[Glass]:
     fitting = sorted((f for f in filters if sheet.filter_mount.fits in f.fits), key=lambda f: (f.stops, f.id))
     sets = [combo for count in range(sheet.filter_mount.stack + 1) for combo in combinations(fitting, count)]
-    return [Glass(tuple(f.id for f in combo), sum(f.stops for f in combo), tuple(f.name for f in combo)) for combo in sets]
+    return [
+        Glass(tuple(f.id for f in combo), sum(f.stops for f in combo), tuple(f.name for f in combo)) for combo in sets
+    ]
 
 
 def _looks(sheet: CameraSheet) -> list[Look]:
@@ -217,7 +223,11 @@ def _look_fits(sheet: CameraSheet, mode: Mode, rate: float, look: Look) -> bool:
         return False
     if not look.high_dynamic_range:
         return True
-    return mode.high_dynamic_range and sheet.high_dynamic_range is not None and rate <= sheet.high_dynamic_range.fastest_fps
+    return (
+        mode.high_dynamic_range
+        and sheet.high_dynamic_range is not None
+        and rate <= sheet.high_dynamic_range.fastest_fps
+    )
 
 
 @dataclass(frozen=True)
@@ -244,7 +254,9 @@ def geometry(pictures: Pictures, lenses: Sequence[Lens], wide: int, high: int) -
 
     def field(keeps: Floats) -> Floats:
         straight = cropped_field_deg(pictures.field_deg, keeps, "linear")
-        return np.asarray(np.where(pictures.straight, straight, cropped_field_deg(pictures.field_deg, keeps, "equidistant")))
+        return np.asarray(
+            np.where(pictures.straight, straight, cropped_field_deg(pictures.field_deg, keeps, "equidistant"))
+        )
 
     full, left = field(window), field(window * pictures.keeps_steady)
     keeps = pictures.keeps_view * pictures.keeps_steady
@@ -252,7 +264,12 @@ def geometry(pictures: Pictures, lenses: Sequence[Lens], wide: int, high: int) -
     captured_h = np.minimum(pictures.height_px, pictures.window_h_px * keeps * np.sqrt(pictures.sampling))
     fitted = fitted_width_px(pictures.window_w_px, pictures.window_h_px, wide, high) * keeps
     largest = fitted_width_px(sensor_w, sensor_h, wide, high)
-    per_degree = np.asarray(np.where(pictures.straight, pixels_per_degree(wide, left, "linear"), pixels_per_degree(wide, left, "equidistant")), dtype=float)
+    per_degree = np.asarray(
+        np.where(
+            pictures.straight, pixels_per_degree(wide, left, "linear"), pixels_per_degree(wide, left, "equidistant")
+        ),
+        dtype=float,
+    )
     return Geometry(
         field_deg=left,
         px_per_deg=per_degree,

@@ -1,0 +1,73 @@
+"""The application: guard, problems, routes, and the built front end."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from fastapi import APIRouter, FastAPI, Request
+from fastapi.responses import FileResponse
+from fastapi.staticfiles import StaticFiles
+from pydantic import BaseModel
+from starlette.exceptions import HTTPException
+
+from steady_tide import __version__
+from steady_tide.api import bench, card, kit, problems, shoots, shots
+from steady_tide.api.guard import Guard
+from steady_tide.store.database import Database
+
+FRONT_END = Path(__file__).parents[2] / "web" / "dist"
+
+
+class Health(BaseModel):
+    """Whether the service can work."""
+
+    version: str
+    database: bool
+
+
+def make_app(database: Database, front_end: Path = FRONT_END) -> FastAPI:
+    """Put the service together. database: migrated; front_end: folder of the built interface."""
+    refusals: dict[int | str, dict[str, Any]] = {
+        status: {"model": problems.Problem, "description": "Refused"} for status in (400, 403, 404, 409, 413, 422, 503)
+    }
+    app = FastAPI(
+        title="Steady Tide",
+        version=__version__,
+        openapi_url="/api/openapi.json",
+        docs_url=None,
+        redoc_url=None,
+        responses=refusals,
+    )
+    app.state.database = database
+    app.add_middleware(Guard)
+    problems.install(app)
+    api = APIRouter(prefix="/api")
+
+    @api.get("/health", tags=["service"])
+    def health(request: Request) -> Health:
+        """Whether the service and its database answer."""
+        return Health(version=__version__, database=request.app.state.database.answers())
+
+    for station in (shoots, shots, bench, kit, card):
+        api.include_router(station.router)
+    app.include_router(api)
+    _serve_front_end(app, front_end)
+    return app
+
+
+def _serve_front_end(app: FastAPI, folder: Path) -> None:
+    if (folder / "assets").is_dir():
+        app.mount("/assets", StaticFiles(directory=folder / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> FileResponse:
+        """Files of the build, and its one page for everything else."""
+        if path == "api" or path.startswith("api/"):
+            raise HTTPException(404, f"There is nothing at /{path}.")
+        wanted = (folder / path).resolve()
+        if path and wanted.is_file() and wanted.is_relative_to(folder.resolve()):
+            return FileResponse(wanted)
+        if not (folder / "index.html").is_file():
+            raise HTTPException(503, "The interface is not built. Run ./start, which builds it.")
+        return FileResponse(folder / "index.html", headers={"Cache-Control": "no-cache"})

@@ -1,0 +1,100 @@
+"""From domain errors to problem+json (RFC 9457): the one table."""
+
+from __future__ import annotations
+
+from http import HTTPStatus
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel
+from starlette.exceptions import HTTPException
+
+from steady_tide.core.errors import (
+    BadInput,
+    Conflict,
+    Fault,
+    NoLegalPlan,
+    NotFound,
+    NotPlannedYet,
+    SteadyTideError,
+    StoreUnavailable,
+)
+from steady_tide.core.frozen import faults_in
+
+STATUS_OF: dict[type[SteadyTideError], tuple[HTTPStatus, str, str]] = {
+    BadInput: (HTTPStatus.UNPROCESSABLE_ENTITY, "bad-input", "This cannot be used as it is"),
+    NotPlannedYet: (HTTPStatus.UNPROCESSABLE_ENTITY, "not-planned-yet", "This version cannot plan that"),
+    NoLegalPlan: (HTTPStatus.CONFLICT, "no-legal-plan", "The pins exclude each other"),
+    NotFound: (HTTPStatus.NOT_FOUND, "not-found", "There is no such thing"),
+    Conflict: (HTTPStatus.CONFLICT, "changed-elsewhere", "It was changed elsewhere meanwhile"),
+    StoreUnavailable: (HTTPStatus.SERVICE_UNAVAILABLE, "store-unavailable", "The database does not answer"),
+}
+
+
+class ProblemFault(BaseModel):
+    """One complaint: where, what, and how to mend it."""
+
+    where: str
+    what: str
+    mend: str
+
+
+class Problem(BaseModel):
+    """What every refusal looks like."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    faults: list[ProblemFault] = []
+    pins: list[str] = []
+
+
+def problem(
+    status: int, kind: str, title: str, detail: str, faults: tuple[Fault, ...] = (), pins: tuple[str, ...] = ()
+) -> JSONResponse:
+    """Make a problem+json answer."""
+    body = Problem(
+        type=f"urn:steady-tide:problem:{kind}",
+        title=title,
+        status=status,
+        detail=detail,
+        faults=[ProblemFault(where=fault.where, what=fault.what, mend=fault.mend) for fault in faults],
+        pins=list(pins),
+    )
+    headers = {"Retry-After": "2"} if status == HTTPStatus.SERVICE_UNAVAILABLE else None
+    return JSONResponse(body.model_dump(), status_code=status, media_type="application/problem+json", headers=headers)
+
+
+def install(app: FastAPI) -> None:
+    """Teach an application to answer refusals this way."""
+
+    @app.exception_handler(SteadyTideError)
+    def _domain(_: Request, error: SteadyTideError) -> JSONResponse:
+        kind = next(parent for parent in type(error).__mro__ if parent in STATUS_OF)
+        status, name, title = STATUS_OF[kind]
+        return problem(status, name, title, str(error), getattr(error, "faults", ()), getattr(error, "pins", ()))
+
+    @app.exception_handler(RequestValidationError)
+    def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
+        entries: list[Any] = [{**entry, "loc": entry["loc"][1:]} for entry in error.errors()]
+        if any(entry["type"] == "json_invalid" for entry in entries):
+            faults: tuple[Fault, ...] = (Fault("the body", "is not JSON", "Check the brackets and commas."),)
+        else:
+            faults = faults_in(entries)
+        return problem(
+            HTTPStatus.UNPROCESSABLE_ENTITY,
+            "bad-input",
+            "This cannot be used as it is",
+            "; ".join(map(str, faults)),
+            faults,
+        )
+
+    @app.exception_handler(HTTPException)
+    def _http(_: Request, error: HTTPException) -> JSONResponse:
+        phrase = HTTPStatus(error.status_code).phrase
+        answer = problem(error.status_code, phrase.lower().replace(" ", "-"), phrase, str(error.detail))
+        answer.headers.update(error.headers or {})
+        return answer

@@ -1,0 +1,114 @@
+"""Routes of the Shoots station."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Annotated, Any, Literal
+from uuid import UUID
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+from fastapi import APIRouter
+from pydantic import BaseModel, ConfigDict, Field, field_validator
+from sqlalchemy.orm import Session
+
+from steady_tide.api.shared import SessionOf
+from steady_tide.store import shoots as store
+from steady_tide.store import shots as store_shots
+from steady_tide.store.tables import Shoot
+
+router = APIRouter(prefix="/shoots", tags=["shoots"])
+
+Line = Annotated[str, Field(max_length=200, pattern=r"^[^\x00]*$")]
+
+
+class ShootFields(BaseModel):
+    """What a person enters for a shoot."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+    title: Annotated[str, Field(min_length=1, max_length=200, pattern=r"^[^\x00]*$")]
+    place: Line = ""
+    day: date | None = None
+    zone: Annotated[str, Field(max_length=64)] = "UTC"
+    latitude: Annotated[float, Field(ge=-90, le=90)] | None = None
+    longitude: Annotated[float, Field(ge=-180, le=180)] | None = None
+    mains_hz: Literal[50, 60] = 50
+    note: Annotated[str, Field(max_length=4000, pattern=r"^[^\x00]*$")] = ""
+
+    @field_validator("zone")
+    @classmethod
+    def _known_zone(cls, value: str) -> str:
+        try:
+            ZoneInfo(value)
+        except (ZoneInfoNotFoundError, ValueError, OSError):
+            raise ValueError(f"there is no time zone '{value}'; give one such as Europe/London") from None
+        return value
+
+
+class ShootOut(ShootFields):
+    """A shoot as kept."""
+
+    id: UUID
+    shots: int
+    crew: str | None = None
+    people: list[str] = []
+    school: dict[str, Any] = {}
+
+
+class ShootList(BaseModel):
+    """All shoots."""
+
+    items: list[ShootOut]
+    total: int
+
+
+def _out(session: Session, shoot: Shoot, count: int) -> ShootOut:
+    crew = store.crew_of(session, shoot)
+    fields = {name: getattr(shoot, name) for name in ShootFields.model_fields}
+    return ShootOut(
+        **fields,
+        id=shoot.id,
+        shots=count,
+        crew=crew.name if crew else None,
+        people=crew.people if crew else [],
+        school=crew.school if crew else {},
+    )
+
+
+@router.get("")
+def list_all(session: SessionOf) -> ShootList:
+    """All shoots by day."""
+    items = [_out(session, shoot, count) for shoot, count in store.list_shoots(session)]
+    return ShootList(items=items, total=len(items))
+
+
+@router.post("", status_code=201)
+def add(session: SessionOf, fields: ShootFields) -> ShootOut:
+    """Keep a new shoot."""
+    return _out(session, store.add_shoot(session, fields.model_dump()), 0)
+
+
+@router.get("/{shoot_id}")
+def get(session: SessionOf, shoot_id: UUID) -> ShootOut:
+    """One shoot."""
+    return _out(session, store.get_shoot(session, shoot_id), len(store_shots.list_shots(session, shoot_id)))
+
+
+@router.put("/{shoot_id}")
+def change(session: SessionOf, shoot_id: UUID, fields: ShootFields) -> ShootOut:
+    """Change a shoot."""
+    shoot = store.change_shoot(session, shoot_id, fields.model_dump())
+    return _out(session, shoot, len(store_shots.list_shots(session, shoot_id)))
+
+
+@router.delete("/{shoot_id}", status_code=204)
+def remove(session: SessionOf, shoot_id: UUID) -> None:
+    """Remove a shoot; it can be brought back."""
+    store.remove_shoot(session, shoot_id)
+
+
+@router.post("/{shoot_id}/restore")
+def restore(session: SessionOf, shoot_id: UUID) -> ShootOut:
+    """Bring a removed shoot back."""
+    shoot = store.restore_shoot(session, shoot_id)
+    return _out(session, shoot, len(store_shots.list_shots(session, shoot_id)))

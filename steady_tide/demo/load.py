@@ -1,0 +1,38 @@
+"""Load the demo into a database, once."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import yaml
+
+from steady_tide.api.planned import planned_fields
+from steady_tide.core.brief import read_brief
+from steady_tide.store.database import Database
+from steady_tide.store.shoots import add_crew, add_shoot, mark_once
+from steady_tide.store.shots import add_shot
+
+DEMO = Path(__file__).parent / "harrow_fleet.yaml"
+
+
+def load_demo(database: Database) -> bool:
+    """Load crew, shoots and shots. database: migrated. Returns False where that was done before."""
+    data = yaml.safe_load(DEMO.read_text(encoding="utf-8"))
+    with database.session() as session:
+        if not mark_once(session, "demo", DEMO.stem):
+            return False
+        crew = add_crew(session, **data["crew"])
+        for shoot in data["shoots"]:
+            kept = add_shoot(
+                session, {**{name: value for name, value in shoot.items() if name != "shots"}, "crew_id": crew.id}
+            )
+            for shot in shoot["shots"]:
+                brief = read_brief(
+                    {
+                        **shot["brief"],
+                        "mains_hz": shoot["mains_hz"],
+                        "school": {**data["crew"]["school"], **shot["brief"].get("school", {})},
+                    }
+                )
+                add_shot(session, kept.id, {"starts_at": shot["starts_at"], **planned_fields(brief)})
+    return True

@@ -1,0 +1,1 @@
+"""Starting and stopping: the private PostgreSQL cluster and the server."""

@@ -1,0 +1,117 @@
+"""Serve Steady Tide: start the database, migrate, load the demo once, listen on loopback."""
+
+from __future__ import annotations
+
+import argparse
+import fcntl
+import signal
+import socket
+import sys
+from pathlib import Path
+from typing import Any
+
+from steady_tide.launch.cluster import Cluster, ClusterError
+
+DEFAULT_PORT = 8420
+TRIED_PORTS = 20
+
+
+def arguments(given: list[str]) -> argparse.Namespace:
+    """Read the command line."""
+    parser = argparse.ArgumentParser(
+        prog="./start", description="Set up what is missing, then serve Steady Tide on this machine alone."
+    )
+    parser.add_argument(
+        "--port", type=int, help=f"listen here and nowhere else (without it: {DEFAULT_PORT}, or the next free one)"
+    )
+    parser.add_argument(
+        "--data", type=Path, default=Path(".data"), metavar="DIR", help="folder of the database (default: .data)"
+    )
+    parser.add_argument("--no-demo", action="store_true", help="do not load the demo shoot into a new database")
+    return parser.parse_args(given)
+
+
+def listening(port: int | None) -> socket.socket:
+    """Bind to loopback. port: wanted, None for the usual one or the next. Raises SystemExit where taken."""
+    for candidate in [port] if port is not None else range(DEFAULT_PORT, DEFAULT_PORT + TRIED_PORTS):
+        bound = socket.socket()
+        bound.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            bound.bind(("127.0.0.1", candidate))
+        except (OSError, OverflowError) as error:
+            bound.close()
+            if port is not None:
+                raise SystemExit(
+                    f"steady-tide: cannot listen on port {port}: {error}. Choose another with --port, or leave --port away."
+                ) from None
+            continue
+        if candidate != DEFAULT_PORT and port is None:
+            print(f"Port {DEFAULT_PORT} is taken; using {candidate}.")
+        return bound
+    raise SystemExit(
+        f"steady-tide: no free port from {DEFAULT_PORT} to {DEFAULT_PORT + TRIED_PORTS - 1}. Choose one with --port."
+    )
+
+
+def hold(folder: Path) -> Any:
+    """Keep a second start out of the same folder. Returns the lock to hold on to."""
+    folder.mkdir(parents=True, exist_ok=True)
+    lock = (folder / "lock").open("w")
+    try:
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        raise SystemExit(
+            f"steady-tide: already running on the data in {folder}. Stop that one first, or give another folder with --data DIR."
+        ) from None
+    return lock
+
+
+def main() -> int:
+    """Run until Ctrl-C or SIGTERM. Returns the exit code."""
+    options = arguments(sys.argv[1:])
+    # From here on a stop must unwind, so that the database is stopped too.
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    try:
+        lock = hold(options.data)
+    except OSError as error:
+        raise SystemExit(f"steady-tide: cannot use {options.data}: {error.strerror}.") from None
+    bound = listening(options.port)
+    cluster = Cluster(options.data)
+    try:
+        cluster.start()
+        serve(cluster.url, bound, demo=not options.no_demo)
+    except ClusterError as error:
+        print(f"steady-tide: {error}", file=sys.stderr)
+        return 1
+    except (KeyboardInterrupt, SystemExit):
+        pass  # told to stop
+    finally:
+        cluster.stop()
+        bound.close()
+        lock.close()
+    print("Stopped. Everything is saved.")
+    return 0
+
+
+def serve(url: str, bound: socket.socket, demo: bool) -> None:
+    """Serve until told to stop. url: of the database; bound: the socket; demo: whether to load it once."""
+    import uvicorn
+
+    from steady_tide.api.app import make_app
+    from steady_tide.demo.load import load_demo
+    from steady_tide.store.database import Database
+
+    database = Database(url)
+    database.migrate()
+    if demo:
+        load_demo(database)
+    port = bound.getsockname()[1]
+    config = uvicorn.Config(make_app(database), log_level="warning", timeout_graceful_shutdown=5, server_header=False)
+    server = uvicorn.Server(config)
+    print(f"Steady Tide: http://127.0.0.1:{port}\nStop with Ctrl-C.", flush=True)
+    server.run(sockets=[bound])
+    database.close()
+
+
+if __name__ == "__main__":
+    sys.exit(main())

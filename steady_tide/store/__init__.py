@@ -1,0 +1,1 @@
+"""What is kept: tables, migrations, and one repository for each aggregate."""

@@ -1,0 +1,89 @@
+"""Shoots and their crews, kept."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import UTC, datetime
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from steady_tide.core.errors import NotFound
+from steady_tide.store.tables import Crew, Mark, Shoot, Shot
+
+
+def list_shoots(session: Session) -> Sequence[tuple[Shoot, int]]:
+    """All shoots by day, the undated last, each with the count of its shots."""
+    count = (
+        select(func.count())
+        .where(Shot.shoot_id == Shoot.id, Shot.deleted_at.is_(None))
+        .correlate(Shoot)
+        .scalar_subquery()
+    )
+    rows = session.execute(
+        select(Shoot, count).where(Shoot.deleted_at.is_(None)).order_by(Shoot.day.asc().nulls_last(), Shoot.created_at)
+    )
+    return [(shoot, shots) for shoot, shots in rows]
+
+
+def get_shoot(session: Session, shoot_id: UUID) -> Shoot:
+    """One shoot. Raises NotFound."""
+    shoot = session.get(Shoot, shoot_id)
+    if shoot is None or shoot.deleted_at is not None:
+        raise NotFound(f"There is no shoot {shoot_id}. It may have been removed.")
+    return shoot
+
+
+def add_shoot(session: Session, fields: dict[str, Any]) -> Shoot:
+    """Keep a new shoot. fields: columns by name. Returns it."""
+    shoot = Shoot(**fields)
+    session.add(shoot)
+    session.flush()
+    return shoot
+
+
+def change_shoot(session: Session, shoot_id: UUID, fields: dict[str, Any]) -> Shoot:
+    """Change a shoot. fields: columns by name. Returns it. Raises NotFound."""
+    shoot = get_shoot(session, shoot_id)
+    for name, value in fields.items():
+        setattr(shoot, name, value)
+    session.flush()
+    return shoot
+
+
+def remove_shoot(session: Session, shoot_id: UUID) -> None:
+    """Remove a shoot, so that it can be brought back. Raises NotFound."""
+    get_shoot(session, shoot_id).deleted_at = datetime.now(UTC)
+
+
+def restore_shoot(session: Session, shoot_id: UUID) -> Shoot:
+    """Bring a removed shoot back. Raises NotFound."""
+    shoot = session.get(Shoot, shoot_id)
+    if shoot is None:
+        raise NotFound(f"There is no shoot {shoot_id}.")
+    shoot.deleted_at = None
+    session.flush()
+    return shoot
+
+
+def add_crew(session: Session, name: str, people: list[str], school: dict[str, Any]) -> Crew:
+    """Keep a new crew. Returns it."""
+    crew = Crew(name=name, people=people, school=school)
+    session.add(crew)
+    session.flush()
+    return crew
+
+
+def crew_of(session: Session, shoot: Shoot) -> Crew | None:
+    """The crew of a shoot, if it has one."""
+    return None if shoot.crew_id is None else session.get(Crew, shoot.crew_id)
+
+
+def mark_once(session: Session, key: str, value: str) -> bool:
+    """Set a mark. Returns False where it was set already."""
+    if session.get(Mark, key) is not None:
+        return False
+    session.add(Mark(key=key, value=value))
+    return True

@@ -1,0 +1,75 @@
+"""Shots, kept with brief and plan."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import UTC, datetime
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session, defer
+
+from steady_tide.core.errors import Conflict, NotFound
+from steady_tide.store.shoots import get_shoot
+from steady_tide.store.tables import Shot
+
+
+def list_shots(session: Session, shoot_id: UUID) -> Sequence[Shot]:
+    """The shots of a shoot in their order, without their whole plans. Raises NotFound."""
+    get_shoot(session, shoot_id)
+    query = select(Shot).options(defer(Shot.plan)).where(Shot.shoot_id == shoot_id, Shot.deleted_at.is_(None))
+    return session.scalars(query.order_by(Shot.starts_at.asc().nulls_last(), Shot.position)).all()
+
+
+def get_shot(session: Session, shot_id: UUID) -> Shot:
+    """One shot with its plan. Raises NotFound."""
+    shot = session.get(Shot, shot_id)
+    if shot is None or shot.deleted_at is not None:
+        raise NotFound(f"There is no shot {shot_id}. It may have been removed.")
+    return shot
+
+
+def add_shot(session: Session, shoot_id: UUID, fields: dict[str, Any]) -> Shot:
+    """Keep a new shot at the end of a shoot. fields: columns by name. Returns it. Raises NotFound."""
+    get_shoot(session, shoot_id)
+    last = session.scalar(select(func.max(Shot.position)).where(Shot.shoot_id == shoot_id))
+    shot = Shot(shoot_id=shoot_id, position=(last or 0) + 1, **fields)
+    session.add(shot)
+    session.flush()
+    return shot
+
+
+def change_shot(session: Session, shot_id: UUID, revision: int, fields: dict[str, Any]) -> Shot:
+    """Change a shot.
+
+    revision: of the shot that the change was made on; fields: columns by name. Returns the shot.
+    Raises NotFound, and Conflict where the shot is newer than that.
+    """
+    shot = session.scalar(select(Shot).where(Shot.id == shot_id, Shot.deleted_at.is_(None)).with_for_update())
+    if shot is None:
+        raise NotFound(f"There is no shot {shot_id}. It may have been removed.")
+    if shot.revision != revision:
+        raise Conflict(
+            f"The shot was changed elsewhere meanwhile: it is at revision {shot.revision}, this change was made on {revision}."
+        )
+    for name, value in fields.items():
+        setattr(shot, name, value)
+    shot.revision = revision + 1
+    session.flush()
+    return shot
+
+
+def remove_shot(session: Session, shot_id: UUID) -> None:
+    """Remove a shot, so that it can be brought back. Raises NotFound."""
+    get_shot(session, shot_id).deleted_at = datetime.now(UTC)
+
+
+def restore_shot(session: Session, shot_id: UUID) -> Shot:
+    """Bring a removed shot back. Raises NotFound."""
+    shot = session.get(Shot, shot_id)
+    if shot is None:
+        raise NotFound(f"There is no shot {shot_id}.")
+    shot.deleted_at = None
+    session.flush()
+    return shot

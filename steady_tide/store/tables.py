@@ -1,0 +1,98 @@
+"""The tables. Briefs and plans are kept whole, as the open formats they are."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Any
+from uuid import UUID, uuid4
+
+from sqlalchemy import (
+    CheckConstraint,
+    Date,
+    DateTime,
+    Float,
+    ForeignKey,
+    Index,
+    Integer,
+    MetaData,
+    Text,
+    func,
+)
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+NAMING = {
+    "ix": "ix_%(column_0_label)s",
+    "uq": "uq_%(table_name)s_%(column_0_name)s",
+    "ck": "ck_%(table_name)s_%(constraint_name)s",
+    "fk": "fk_%(table_name)s_%(column_0_name)s_%(referred_table_name)s",
+    "pk": "pk_%(table_name)s",
+}
+
+
+class Base(DeclarativeBase):
+    metadata = MetaData(naming_convention=NAMING)
+
+
+class Crew(Base):
+    """People who work together, with the schools they follow."""
+
+    __tablename__ = "crews"
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    name: Mapped[str] = mapped_column(Text)
+    people: Mapped[list[str]] = mapped_column(JSONB, default=list)
+    school: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict)
+
+
+class Shoot(Base):
+    """A day at a place."""
+
+    __tablename__ = "shoots"
+    __table_args__ = (CheckConstraint("mains_hz in (50, 60)", name="mains_hz"),)
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    crew_id: Mapped[UUID | None] = mapped_column(ForeignKey("crews.id", ondelete="SET NULL"))
+    title: Mapped[str] = mapped_column(Text)
+    place: Mapped[str] = mapped_column(Text, default="")
+    day: Mapped[date | None] = mapped_column(Date)
+    zone: Mapped[str] = mapped_column(Text, default="UTC")
+    latitude: Mapped[float | None] = mapped_column(Float)
+    longitude: Mapped[float | None] = mapped_column(Float)
+    mains_hz: Mapped[int] = mapped_column(Integer, default=50)
+    note: Mapped[str] = mapped_column(Text, default="")
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    shots: Mapped[list[Shot]] = relationship(
+        back_populates="shoot", order_by="Shot.position", cascade="all, delete-orphan", passive_deletes=True
+    )
+
+
+class Shot(Base):
+    """One thing to film: its brief, and the last plan made from it."""
+
+    __tablename__ = "shots"
+    __table_args__ = (Index("ix_shots_shoot_id_position", "shoot_id", "position"),)
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    shoot_id: Mapped[UUID] = mapped_column(ForeignKey("shoots.id", ondelete="CASCADE"))
+    position: Mapped[int] = mapped_column(Integer)
+    starts_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    brief: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    plan: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
+    summary: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict)
+    revision: Mapped[int] = mapped_column(Integer, default=1)
+    updated_at: Mapped[datetime] = mapped_column(
+        DateTime(timezone=True), server_default=func.now(), onupdate=func.now()
+    )
+    deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    shoot: Mapped[Shoot] = relationship(back_populates="shots")
+
+
+class Mark(Base):
+    """A fact about this database, such as that the demo data was loaded."""
+
+    __tablename__ = "marks"
+
+    key: Mapped[str] = mapped_column(Text, primary_key=True)
+    value: Mapped[str] = mapped_column(Text)
