@@ -66,6 +66,7 @@ class LedgerItem(Frozen):
 
     item: str
     title: str
+    dial: str
     stops: float
     weight: float
     given_up_stops: float

@@ -15,6 +15,7 @@ from steady_tide.core.errors import BadBrief, Fault, NoLegalPlan
 from steady_tide.core.kit import Kit, Knowledge, NdFilter
 from steady_tide.core.planning import advice
 from steady_tide.core.planning.dials import AUTOMATIC, Dial, Freedom, all_free, dials_of, pinned, read_pins
+from steady_tide.core.planning.items import ITEMS
 from steady_tide.core.planning.ledger import Priced, price, price_all
 from steady_tide.core.planning.plan import CameraName, DialValue, Exposure, LedgerItem, Plan, Rival, Settings
 from steady_tide.core.planning.reasons import contest, explain
@@ -23,47 +24,6 @@ from steady_tide.core.planning.situation import Situation, situation
 from steady_tide.core.planning.space import Space, legal_gates, space_of
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.core.stops import camera_ev
-
-SHOWN_STOPS = 0.045
-
-ITEM_TITLES = {
-    "over": "brightest part over",
-    "under": "dimmest part under",
-    "noise": "noise past the limit",
-    "light_unused": "sensor left unread",
-    "gain_behind_glass": "gain behind glass",
-    "spare_gain": "gain without need",
-    "raised_floor": "floor above base",
-    "metering": "meter's habit",
-    "glass": "glass in the way",
-    "motion_look": "motion look",
-    "loose_shutter": "shutter left free",
-    "smear": "smear in the frame",
-    "shake": "wandering picture",
-    "software": "steadied twice",
-    "horizon": "tilting horizon",
-    "flicker": "lamp flicker",
-    "crop": "cropped by steadying",
-    "view": "field of view",
-    "bend": "bent lines",
-    "detail": "short of the timeline",
-    "reframe": "short for other shapes",
-    "most": "less than the most",
-    "slow_motion": "slow motion short",
-    "spare_frames": "frames dropped",
-    "cadence": "uneven cadence",
-    "latitude": "range short",
-    "finish": "left ungraded",
-    "lifted_shadows": "lifted dark noise",
-    "tones": "tones",
-    "bits": "thin on bits",
-    "storage": "card filled",
-    "editing": "heavy to edit",
-    "range_mode": "joined exposures",
-    "balance": "white balance",
-    "sharpening": "sharpening",
-    "wind": "wind or mono sound",
-}
 
 
 @dataclass(frozen=True)
@@ -315,7 +275,8 @@ def _ledger(at: Situation, ours: Priced) -> tuple[LedgerItem, ...]:
     items = [
         LedgerItem(
             item=name,
-            title=ITEM_TITLES[name],
+            title=ITEMS[name].title,
+            dial=ITEMS[name].dial,
             stops=stops,
             weight=at.weights[name],
             given_up_stops=at.weights[name] * stops,

@@ -48,7 +48,7 @@ class Comparison:
 _RIVAL_GIVES_UP: dict[str, Callable[[Comparison], str]] = {
     "over": lambda c: f"With {c.rival} the highlights would be {c.spoken('over')} stops over.",
     "under": lambda c: f"With {c.rival} the dimmest part would be {c.spoken('under')} stops under.",
-    "noise": lambda c: f"With {c.rival} noise would pass the limit by {c.spoken('noise')} stops.",
+    "noise": lambda c: f"{c.rival} would pass the noise limit by {c.spoken('noise')} stops.",
     "light_unused": lambda c: f"{c.rival} leaves {c.more('light_unused')} stops more of the sensor's light unused.",
     "gain_behind_glass": lambda c: (
         f"{c.rival} would buy back with gain {c.more('gain_behind_glass')} stops that the glass takes."
@@ -140,7 +140,7 @@ def _lead(c: Comparison, item: str) -> str:
         slowed = f", slowed {delivery.slow_factor:g}{wording.TIMES}" if delivery.slow_factor > 1 else ""
         return f"The timeline is {delivery.fps:g}\u202ffps{slowed}."
     if c.dial == "iso_ceiling" and item == "noise":
-        return f"Mid grey keeps a signal {c.ours.snr_dim:.0f} times its noise; the limit is {c.at.noise_limit_snr:.0f}."
+        return f"Signal to noise is {c.ours.snr_dim:.0f}, the limit {c.at.noise_limit_snr:.0f}."
     return ""
 
 
@@ -151,11 +151,9 @@ def _glass_lead(c: Comparison) -> str:
     asked = c.at.light.ev100[1] + np.log2(floor / 100.0) - float(camera_ev(f_number, c.ours.shutter_bright_s))
     if not glass.ids:
         return ""
-    return (
-        f"{' + '.join(glass.names)} takes {glass.stops:g} of the {asked:.1f} stops that {wording.seconds(c.ours.shutter_bright_s)} has too many."
-        if asked > 0
-        else ""
-    )
+    if asked <= 0:
+        return ""
+    return f"{' + '.join(glass.names)} takes {glass.stops:g} of {asked:.1f} stops too many."
 
 
 # What each block of dials can decide by itself. A rival plan may also turn other dials; what those

@@ -1,0 +1,75 @@
+"""Take the pictures of docs/screenshots from a running service with the demo data.
+
+Usage: .venv/bin/python scripts/screenshots.py http://127.0.0.1:8420 [folder]
+"""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+import httpx
+from playwright.sync_api import Page, sync_playwright
+
+CHROMIUM = "/usr/bin/chromium"
+FLAGS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+
+
+def shot_called(address: str, title: str) -> str:
+    """Id of a demo shot. address: of the service; title: of the shot."""
+    for shoot in httpx.get(f"{address}/api/shoots").json()["items"]:
+        for shot in httpx.get(f"{address}/api/shoots/{shoot['id']}/shots").json()["items"]:
+            if shot["summary"]["title"] == title:
+                return str(shot["id"])
+    raise SystemExit(f"There is no shot called '{title}'.")
+
+
+def on_ground(page: Page, ground: str) -> None:
+    """Switch the ground. page: open; ground: day, night or red."""
+    page.get_by_label("Ground").select_option(ground)
+
+
+def main() -> None:
+    """Take all pictures."""
+    address, folder = sys.argv[1], Path(sys.argv[2] if len(sys.argv) > 2 else "docs/screenshots")
+    folder.mkdir(parents=True, exist_ok=True)
+    quay, punts = shot_called(address, "Wren walks the quay"), shot_called(address, "Lantern punts")
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+        page.goto(f"{address}/shoots")
+        page.get_by_role("table").wait_for()
+        for ground in ("day", "night", "red"):
+            on_ground(page, ground)
+            page.wait_for_timeout(150)
+            page.screenshot(path=folder / f"shoots-{ground}.png")
+        for ground, shot in (("day", quay), ("night", punts), ("red", punts)):
+            page.goto(f"{address}/shots/{shot}")
+            page.get_by_role("figure", name="Gauge").wait_for()
+            on_ground(page, ground)
+            page.wait_for_timeout(150)
+            page.screenshot(path=folder / f"bench-{ground}.png")
+        page.goto(f"{address}/shots/{quay}")
+        page.get_by_role("figure", name="Gauge").wait_for()
+        on_ground(page, "day")
+        page.keyboard.press("g")
+        page.wait_for_timeout(200)
+        page.screenshot(path=folder / "bench-open-row.png")
+        page.locator("[data-token=light]").click()
+        page.wait_for_timeout(200)
+        page.screenshot(path=folder / "bench-token.png")
+        phone = browser.new_page(viewport={"width": 360, "height": 780}, device_scale_factor=2)
+        for ground in ("day", "night", "red"):
+            phone.goto(f"{address}/shots/{punts}/card")
+            phone.get_by_label("Field card").wait_for()
+            on_ground(phone, ground)
+            phone.wait_for_timeout(150)
+            phone.screenshot(path=folder / f"card-{ground}.png", full_page=ground == "day")
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,117 @@
+// The one way to the service: typed calls, and refusals as Problem errors.
+import { QueryClient, queryOptions } from "@tanstack/react-query";
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+export type Brief = Schemas["Brief"];
+export type Plan = Schemas["Plan"];
+export type Shot = Schemas["ShotOut"];
+export type ShotLine = Schemas["ShotLine"];
+export type Shoot = Schemas["ShootOut"];
+export type ShootFields = Schemas["ShootFields"];
+export type Vocabulary = Schemas["Vocabulary"];
+export type Card = Schemas["Card"];
+export type Fault = Schemas["ProblemFault"];
+export type DialValue = Schemas["DialValue"];
+export type LedgerItem = Schemas["LedgerItem"];
+
+export type Summary = {
+  title: string;
+  camera?: string;
+  ev100?: [number, number];
+  sheet?: string;
+  given_up_stops?: number;
+  pins?: number;
+  warnings?: number;
+  problem?: string;
+};
+
+const client = createClient<paths>({ baseUrl: window.location.origin });
+
+/** A refusal by the service, or the lack of any answer (status 0). */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    detail: string,
+    readonly faults: Fault[] = [],
+    readonly pins: string[] = [],
+  ) {
+    super(detail);
+  }
+}
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+// The client widens tuples to arrays; the caller names the type that the OpenAPI document gives.
+async function answered<T>(call: Promise<Answer<unknown>>): Promise<T> {
+  let answer: Answer<unknown>;
+  try {
+    answer = await call;
+  } catch (error) {
+    if (error instanceof DOMException && error.name === "AbortError") throw error;
+    throw new Problem(0, "No answer", "Steady Tide does not answer. Is it still running?");
+  }
+  if (answer.response.ok) return answer.data as T;
+  const said = (answer.error ?? {}) as Partial<Schemas["Problem"]>;
+  throw new Problem(
+    answer.response.status,
+    said.title ?? "Refused",
+    said.detail ?? `The service answered ${answer.response.status}.`,
+    said.faults ?? [],
+    said.pins ?? [],
+  );
+}
+
+export const api = {
+  shoots: () => answered<Schemas["ShootList"]>(client.GET("/api/shoots")),
+  addShoot: (body: ShootFields) => answered<Shoot>(client.POST("/api/shoots", { body })),
+  removeShoot: (id: string) =>
+    answered<void>(client.DELETE("/api/shoots/{shoot_id}", { params: { path: { shoot_id: id } } })),
+  restoreShoot: (id: string) =>
+    answered<Shoot>(client.POST("/api/shoots/{shoot_id}/restore", { params: { path: { shoot_id: id } } })),
+  shots: (shoot: string) =>
+    answered<Schemas["ShotList"]>(
+      client.GET("/api/shoots/{shoot_id}/shots", { params: { path: { shoot_id: shoot } } }),
+    ),
+  addShot: (shoot: string, body: { brief: Brief; starts_at: string | null }) =>
+    answered<Shot>(
+      client.POST("/api/shoots/{shoot_id}/shots", { params: { path: { shoot_id: shoot } }, body }),
+    ),
+  shot: (id: string) =>
+    answered<Shot>(client.GET("/api/shots/{shot_id}", { params: { path: { shot_id: id } } })),
+  saveShot: (id: string, body: { brief: Brief; starts_at: string | null; revision: number }) =>
+    answered<Shot>(client.PUT("/api/shots/{shot_id}", { params: { path: { shot_id: id } }, body })),
+  removeShot: (id: string) =>
+    answered<void>(client.DELETE("/api/shots/{shot_id}", { params: { path: { shot_id: id } } })),
+  restoreShot: (id: string) =>
+    answered<Shot>(client.POST("/api/shots/{shot_id}/restore", { params: { path: { shot_id: id } } })),
+  plan: (body: Brief, signal: AbortSignal) => answered<Plan>(client.POST("/api/plan", { body, signal })),
+  vocabulary: () => answered<Vocabulary>(client.GET("/api/vocabulary")),
+  card: (id: string) =>
+    answered<Card>(client.GET("/api/shots/{shot_id}/card", { params: { path: { shot_id: id } } })),
+};
+
+export const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 5_000,
+      retry: (count, error) =>
+        count < 2 && !(error instanceof Problem && error.status >= 400 && error.status < 500),
+    },
+  },
+});
+
+export const shootsQuery = queryOptions({ queryKey: ["shoots"], queryFn: api.shoots });
+export const shotsQuery = (shoot: string) =>
+  queryOptions({ queryKey: ["shots", shoot], queryFn: () => api.shots(shoot) });
+export const shotQuery = (id: string) =>
+  queryOptions({ queryKey: ["shot", id], queryFn: () => api.shot(id), staleTime: 0, gcTime: 0 });
+export const cardQuery = (id: string) =>
+  queryOptions({ queryKey: ["card", id], queryFn: () => api.card(id), staleTime: 0 });
+export const vocabularyQuery = queryOptions({
+  queryKey: ["vocabulary"],
+  queryFn: api.vocabulary,
+  staleTime: Number.POSITIVE_INFINITY,
+});

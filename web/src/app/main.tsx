@@ -1,0 +1,40 @@
+import { QueryClientProvider } from "@tanstack/react-query";
+import { lazy, StrictMode, Suspense } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { queries } from "../api/client";
+import { Shoots } from "../stations/shoots/shoots";
+import { AnyShot } from "./any-shot";
+import { Shell } from "./shell";
+import "./styles.css";
+
+const Bench = lazy(() => import("../stations/bench/bench"));
+const Card = lazy(() => import("../stations/card/card"));
+
+const waiting = <p className="p-6 text-muted">One moment.</p>;
+
+const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    children: [
+      { index: true, element: <Navigate to="/shoots" replace /> },
+      { path: "shoots/:shootId?", element: <Shoots /> },
+      { path: "bench", element: <AnyShot suffix="" /> },
+      { path: "card", element: <AnyShot suffix="/card" /> },
+      { path: "shots/:shotId", element: <Suspense fallback={waiting}>{<Bench />}</Suspense> },
+      { path: "shots/:shotId/card", element: <Suspense fallback={waiting}>{<Card />}</Suspense> },
+      { path: "*", element: <p className="p-6">There is nothing here. The stations are above.</p> },
+    ],
+  },
+]);
+
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </StrictMode>,
+  );
+}

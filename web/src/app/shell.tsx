@@ -1,0 +1,144 @@
+// Head of every station: name, stations, what was saved, ground, help.
+import { Dialog } from "radix-ui";
+import { type ReactNode, useState } from "react";
+import { Link, NavLink, Outlet, useLocation, useNavigate } from "react-router";
+import { currentGround, groundNames, grounds, nextGround, setGround, useGround } from "./ground";
+import { useShortcuts } from "./keyboard";
+import { recall } from "./remembered";
+import { shortcuts } from "./shortcuts";
+
+export function lastShot(): string | null {
+  return recall<string>("last-shot");
+}
+
+/** Where a station puts its own words in the head, such as what was saved. */
+export const HEAD_SLOT = "head-slot";
+
+export function Shell() {
+  const navigate = useNavigate();
+  const [help, setHelp] = useState(false);
+  const { pathname } = useLocation();
+  const shot = pathname.match(/^\/shots\/([^/]+)/)?.[1] ?? lastShot();
+  useShortcuts("anywhere", (id) => {
+    if (id === "go-shoots") navigate("/shoots");
+    else if (id === "go-bench") navigate(shot ? `/shots/${shot}` : "/bench");
+    else if (id === "go-card") navigate(shot ? `/shots/${shot}/card` : "/card");
+    else if (id === "ground") nextGround();
+    else if (id === "help") setHelp(true);
+    return true;
+  });
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <header className="no-print flex h-11 flex-none items-stretch border-ink border-b px-4 sm:px-6">
+        <Link
+          to="/shoots"
+          className="mr-5 self-center font-serif text-[21px] font-bold max-sm:hidden sm:mr-9"
+        >
+          Steady Tide
+        </Link>
+        <nav aria-label="Stations" className="flex items-stretch gap-4 sm:gap-6">
+          <Station to="/shoots" on={pathname.startsWith("/shoots")}>
+            Shoots
+          </Station>
+          <Station to={shot ? `/shots/${shot}` : "/bench"} on={/^\/(bench|shots\/[^/]+$)/.test(pathname)}>
+            Bench
+          </Station>
+          <Station to={shot ? `/shots/${shot}/card` : "/card"} on={/\/?card$/.test(pathname)}>
+            Card
+          </Station>
+        </nav>
+        <div className="ml-auto flex items-center gap-3 text-[13px] text-muted sm:gap-5">
+          <div id={HEAD_SLOT} className="flex items-center gap-4" />
+          <GroundChoice />
+          <button
+            type="button"
+            className="grid size-7 place-content-center"
+            aria-label="Keys"
+            onClick={() => setHelp(true)}
+          >
+            ?
+          </button>
+        </div>
+      </header>
+      <Outlet />
+      <Help open={help} onOpenChange={setHelp} />
+    </div>
+  );
+}
+
+function Station({ to, on, children }: { to: string; on: boolean; children: ReactNode }) {
+  return (
+    <NavLink
+      to={to}
+      aria-current={on ? "page" : undefined}
+      className={`flex items-center border-b-3 pt-[3px] text-[14.5px] ${on ? "border-ink font-bold text-ink" : "border-transparent text-muted hover:text-ink"}`}
+    >
+      {children}
+    </NavLink>
+  );
+}
+
+function GroundChoice() {
+  const ground = useGround();
+  return (
+    <label className="flex items-center">
+      <span className="sr-only">Ground</span>
+      <select
+        className="h-7 border-none bg-transparent pr-1 text-[13px] text-muted"
+        value={ground}
+        onChange={(event) => setGround(event.target.value as typeof ground)}
+      >
+        {grounds.map((name) => (
+          <option key={name} value={name}>
+            {groundNames[name]}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+const WHERE = {
+  anywhere: "Anywhere",
+  bench: "On the Bench",
+  shoots: "In Shoots",
+  card: "On the Card",
+} as const;
+
+function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal container={document.body}>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ground/80" data-ground={currentGround()} />
+        <Dialog.Content className="fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[min(44rem,94vw)] -translate-x-1/2 overflow-auto border-2 border-ink bg-ground p-6">
+          <Dialog.Title className="border-ink border-b pb-2 font-serif text-xl font-semibold">
+            Keys
+          </Dialog.Title>
+          <Dialog.Description className="py-2 text-muted">
+            They rest while you type. Esc closes whatever is open.
+          </Dialog.Description>
+          <div className="gap-8 sm:columns-2">
+            {(["anywhere", "shoots", "bench"] as const).map((where) => (
+              <section key={where} className="mb-4 break-inside-avoid-column">
+                <h2 className="pb-1 font-serif italic">{WHERE[where]}</h2>
+                <dl>
+                  {shortcuts
+                    .filter((entry) => entry.where === where)
+                    .map((entry) => (
+                      <div key={entry.id} className="flex gap-3 border-hair border-b py-[3px]">
+                        <dt className="w-16 flex-none font-bold">
+                          {entry.key === "U" ? "Shift+U" : entry.key.toUpperCase()}
+                        </dt>
+                        <dd>{entry.says}</dd>
+                      </div>
+                    ))}
+                </dl>
+              </section>
+            ))}
+          </div>
+          <Dialog.Close className="plain mt-2">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,50 @@
+// How numbers are written, as in the core: units always, narrow spaces, a true minus.
+const NARROW = "\u202f";
+
+export function stops(value: number): string {
+  const text = value.toFixed(1);
+  return (text === "-0.0" ? "0.0" : text).replace("-", "\u2212");
+}
+
+export function plainNumber(value: number): string {
+  return String(Math.round(value * 1000) / 1000).replace("-", "\u2212");
+}
+
+export function withUnit(value: number, unit: string): string {
+  return `${plainNumber(value)}${NARROW}${unit}`;
+}
+
+export function seconds(value: number): string {
+  return value >= 0.3 ? withUnit(Number(value.toPrecision(3)), "s") : `1/${Math.round(1 / value)}${NARROW}s`;
+}
+
+const SIZES: [number, number, string][] = [
+  [3840, 2160, "4K"],
+  [2704, 1520, "2.7K"],
+  [1920, 1080, "1080"],
+  [1280, 720, "720"],
+  [1080, 1920, "upright 1080"],
+  [2160, 3840, "upright 4K"],
+];
+
+export function frameName(width: number, height: number): string {
+  return (
+    SIZES.find(([w, h]) => w === width && h === height)?.[2] ?? `${width}${NARROW}\u00d7${NARROW}${height}`
+  );
+}
+
+export function clock(iso: string, zone: string): string {
+  return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(
+    new Date(iso),
+  );
+}
+
+export function longDay(day: string): string {
+  return new Intl.DateTimeFormat("en-GB", {
+    weekday: "long",
+    day: "numeric",
+    month: "long",
+    year: "numeric",
+    timeZone: "UTC",
+  }).format(new Date(`${day}T00:00:00Z`));
+}

@@ -1,0 +1,94 @@
+// What is given up, largest first; what to mind; what others would do.
+import type { Plan } from "../api/client";
+import { stops } from "../app/words";
+
+const SHOWN = 0.05;
+
+export function Ledger({ plan, dialNames }: { plan: Plan; dialNames: Record<string, string> }) {
+  const shown = plan.ledger.filter((item) => item.given_up_stops >= SHOWN);
+  const rest = plan.given_up_stops - shown.reduce((sum, item) => sum + item.given_up_stops, 0);
+  const largest = Math.max(1.2, ...shown.map((item) => item.given_up_stops));
+  const main = shown.slice(0, 5);
+  const small = shown.slice(5);
+  return (
+    <aside aria-label="Ledger" className="w-full">
+      <p className="flex items-baseline gap-3 border-ink border-b pb-2">
+        <strong className="font-serif text-[40px] font-semibold leading-none" data-testid="total">
+          {stops(plan.given_up_stops)}
+        </strong>
+        <span>stops given up</span>
+      </p>
+      {main.map((item) => (
+        <details key={item.item} className="border-hair border-b [&_summary]:list-none">
+          <summary className="flex cursor-pointer items-baseline py-[7px] hover:bg-second">
+            <b className="w-[38px] flex-none">{stops(item.given_up_stops)}</b>
+            <span className="flex-1">{item.title}</span>
+            <span
+              className="h-[7px] flex-none self-center bg-deep"
+              style={{ width: (item.given_up_stops / largest) * 60 }}
+            />
+          </summary>
+          <p className="pb-2 pl-[38px] text-[12.5px] text-muted">
+            {item.why}. {item.weight_why}
+          </p>
+        </details>
+      ))}
+      {(small.length > 0 || rest >= SHOWN) && (
+        <p className="flex border-hair border-b py-[7px] text-[12.5px] text-muted">
+          <span className="w-[38px] flex-none">
+            {stops(small.reduce((sum, item) => sum + item.given_up_stops, 0) + rest)}
+          </span>
+          <span>{small.length > 0 ? small.map((item) => item.title).join(", ") : "many small things"}</span>
+        </p>
+      )}
+      {shown.length === 0 && <p className="py-2 text-muted">Nothing is given up.</p>}
+      {(plan.warnings.length > 0 || plan.cautions.length > 0) && (
+        <section aria-label="Mind" className="pt-4">
+          <h2 className="pb-1 font-serif text-[16px] font-semibold">Mind</h2>
+          {plan.warnings.map((warning) => (
+            <Mind key={warning.code} lead={warning.text} strong={warning.severity !== "note"} />
+          ))}
+          {plan.cautions.map((caution) => (
+            <Mind key={caution.topic} lead={`Safety. ${caution.text}`} strong />
+          ))}
+        </section>
+      )}
+      {plan.schools.length > 0 && (
+        <section aria-label="Others would" className="pt-4">
+          <h2 className="pb-1 font-serif text-[16px] font-semibold">Others would</h2>
+          {plan.schools.map((rival) => (
+            <div key={rival.name} className="flex gap-3 border-hair border-b py-[6px]">
+              <div className="flex-1 leading-tight">
+                {rival.name}
+                <div className="pt-[2px] text-[12.5px] text-muted">
+                  {Object.entries(rival.changes)
+                    .map(([dial, value]) => changeWords(dialNames[dial] ?? dial, value))
+                    .join(", ")}
+                </div>
+              </div>
+              <span title="stops given up by this plan's own prices">{stops(rival.given_up_stops)}</span>
+            </div>
+          ))}
+        </section>
+      )}
+    </aside>
+  );
+}
+
+/** A change in few words: the dial is named where its value alone would not tell. */
+function changeWords(dial: string, value: string): string {
+  const short = value.replace("ISO\u202f", "");
+  return ["glass", "frame", "rate"].includes(dial) ? short : `${dial} ${short}`;
+}
+
+function Mind({ lead, strong }: { lead: string; strong: boolean }) {
+  const cut = lead.indexOf(". ") + 1;
+  return (
+    <p
+      className={`my-[6px] border-l-3 py-[2px] pl-3 text-[13px] leading-[1.35] ${strong ? "border-note" : "border-rule"}`}
+    >
+      <b className={strong ? "text-note" : ""}>{cut > 0 ? lead.slice(0, cut) : lead}</b>
+      {cut > 0 && lead.slice(cut)}
+    </p>
+  );
+}

@@ -1,0 +1,167 @@
+// Small fields for the editors in the sentence. What was typed stays, right or wrong.
+import { type ReactNode, useEffect, useId, useRef, useState } from "react";
+
+/** Reads a number as people write it: decimal comma, fractions, a true minus. Null where it is none. */
+export function readNumber(text: string): number | null {
+  const plain = text.trim().replace(",", ".").replace("\u2212", "-");
+  const fraction = plain.match(/^(\d+(?:\.\d+)?)\s*\/\s*(\d+(?:\.\d+)?)$/);
+  if (fraction) return Number(fraction[2]) === 0 ? null : Number(fraction[1]) / Number(fraction[2]);
+  return /^-?(\d+\.?\d*|\.\d+)$/.test(plain) ? Number(plain) : null;
+}
+
+type NumberProps = {
+  label: string;
+  value: number | null;
+  unit: string;
+  onChange: (value: number) => void;
+  onClear?: () => void;
+  show?: (value: number) => string;
+  autoFocus?: boolean;
+};
+
+export function NumberField({
+  label,
+  value,
+  unit,
+  onChange,
+  onClear,
+  show = String,
+  autoFocus,
+}: NumberProps) {
+  const id = useId();
+  const [text, setText] = useState(value === null ? "" : show(value));
+  const typed = useRef<number | null>(value);
+  useEffect(() => {
+    if (value !== typed.current) {
+      typed.current = value;
+      setText(value === null ? "" : show(value));
+    }
+  }, [value, show]);
+  const empty = text.trim() === "" && onClear !== undefined;
+  const wrong = !empty && readNumber(text) === null;
+  return (
+    <div className="flex-1">
+      <label htmlFor={id} className="block pb-[2px] text-[12.5px] text-muted">
+        {label}
+      </label>
+      <div className="relative">
+        <input
+          id={id}
+          className="field pr-14"
+          inputMode="decimal"
+          value={text}
+          autoFocus={autoFocus}
+          aria-invalid={wrong}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => {
+            setText(event.target.value);
+            const read = readNumber(event.target.value);
+            if (read !== null) {
+              typed.current = read;
+              onChange(read);
+            } else if (event.target.value.trim() === "" && onClear) {
+              typed.current = null;
+              onClear();
+            }
+          }}
+        />
+        <span className="pointer-events-none absolute top-[8px] right-2 text-[13px] text-muted">{unit}</span>
+      </div>
+      {wrong && <p className="pt-1 text-[12.5px] text-note">Give a number{unit && ` in ${unit}`}.</p>}
+    </div>
+  );
+}
+
+export function TextField({
+  label,
+  value,
+  onChange,
+  autoFocus,
+}: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  autoFocus?: boolean;
+}) {
+  const id = useId();
+  return (
+    <div>
+      <label htmlFor={id} className="block pb-[2px] text-[12.5px] text-muted">
+        {label}
+      </label>
+      <input
+        id={id}
+        className="field"
+        value={value}
+        maxLength={200}
+        autoFocus={autoFocus}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </div>
+  );
+}
+
+type ChoiceProps<T> = {
+  label: string;
+  value: T;
+  options: { value: T; says: ReactNode; hint?: string }[];
+  onChange: (value: T) => void;
+  hideLabel?: boolean;
+};
+
+export function Choice<T extends string | number | boolean>({
+  label,
+  value,
+  options,
+  onChange,
+  hideLabel,
+}: ChoiceProps<T>) {
+  const name = useId();
+  return (
+    <fieldset>
+      <legend className={hideLabel ? "sr-only" : "pb-[2px] text-[12.5px] text-muted"}>{label}</legend>
+      {options.map((option) => (
+        <label
+          key={String(option.value)}
+          className="flex min-h-8 items-center gap-3 border-hair border-b px-1 hover:bg-second has-checked:font-bold has-focus-visible:outline-2 has-focus-visible:outline-note"
+        >
+          <input
+            type="radio"
+            name={name}
+            className="size-[14px] flex-none appearance-none rounded-full border border-ink outline-none checked:border-[5px]"
+            checked={option.value === value}
+            onChange={() => onChange(option.value)}
+          />
+          <span className="py-1 leading-tight">{option.says}</span>
+          {option.hint && (
+            <span className="ml-auto flex-none text-right text-[12.5px] font-normal text-muted">
+              {option.hint}
+            </span>
+          )}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+export function Tick({
+  says,
+  checked,
+  onChange,
+}: {
+  says: string;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+}) {
+  return (
+    <label className="flex min-h-8 items-center gap-3 px-1 hover:bg-second">
+      <input
+        type="checkbox"
+        className="grid size-[16px] flex-none appearance-none place-content-center border border-ink after:hidden after:h-[9px] after:w-[5px] after:-translate-y-px after:rotate-45 after:border-ink after:border-r-2 after:border-b-2 checked:after:block"
+        checked={checked}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      {says}
+    </label>
+  );
+}

@@ -1,0 +1,276 @@
+// The Bench: plan one shot.
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { createPortal } from "react-dom";
+import { Link, useParams } from "react-router";
+import {
+  type Brief,
+  type DialValue,
+  type Shot,
+  shotQuery,
+  type Vocabulary,
+  vocabularyQuery,
+} from "../../api/client";
+import { useShortcuts } from "../../app/keyboard";
+import { remember } from "../../app/remembered";
+import { HEAD_SLOT } from "../../app/shell";
+import { Gauge } from "../../instruments/gauge";
+import { Ledger } from "../../instruments/ledger";
+import { Trouble } from "../../parts/trouble";
+import { useHistory } from "./history";
+import { usePlanning } from "./planning";
+import { dialNames, pinValue, type Row, rows } from "./rows";
+import { draftOf, type Saving, useSaving } from "./saving";
+import { Beside, Sentence } from "./sentence";
+import { Sheet } from "./sheet";
+import { tokensOf } from "./tokens";
+
+export default function BenchStation() {
+  const { shotId = "" } = useParams();
+  const shot = useQuery({ ...shotQuery(shotId), refetchOnWindowFocus: false, refetchOnReconnect: false });
+  const vocabulary = useQuery(vocabularyQuery);
+  const error = shot.error ?? vocabulary.error;
+  if (shot.data && vocabulary.data)
+    return <Bench key={shotId} shot={shot.data} vocabulary={vocabulary.data} />;
+  if (error) {
+    return (
+      <Trouble
+        error={error}
+        retry={() => {
+          shot.refetch();
+          vocabulary.refetch();
+        }}
+      />
+    );
+  }
+  return <p className="p-6 text-muted">Unrolling the chart.</p>;
+}
+
+function Bench({ shot, vocabulary }: { shot: Shot; vocabulary: Vocabulary }) {
+  const draft = useMemo(() => draftOf(shot), [shot]);
+  const history = useHistory(draft?.brief ?? shot.brief, draft ? [shot.brief] : []);
+  const { brief, change } = history;
+  const { plan, problem, moved, pending } = usePlanning(brief, draft ? null : shot.plan);
+  const standing = plan ?? shot.plan;
+  const { saving, keepMine, takeTheirs } = useSaving(shot, brief, draft?.revision ?? shot.revision);
+  const [open, setOpen] = useState<string | null>(null);
+  const pins = (brief.pins ?? {}) as Record<string, unknown>;
+
+  useEffect(() => remember("last-shot", shot.id), [shot.id]);
+  useEffect(() => {
+    document.title = `${brief.title} · Bench · Steady Tide`;
+  }, [brief.title]);
+
+  const setPins = (update: (pins: Record<string, unknown>) => Record<string, unknown>) =>
+    change((b) => ({ ...b, pins: update((b.pins ?? {}) as Record<string, unknown>) as Brief["pins"] }));
+  const choose = (dial: string, value: DialValue["value"]) => setPins((now) => ({ ...now, [dial]: value }));
+  const togglePin = (row: Row) =>
+    setPins((now) => {
+      const next = { ...now };
+      const held = row.dials.some((dial) => dial in now);
+      for (const dial of row.dials) {
+        if (held) delete next[dial];
+        else if (standing) next[dial] = pinValue(dial, standing);
+      }
+      return next;
+    });
+
+  useShortcuts("bench", (id) => {
+    const row = rows.find((entry) => entry.key === id);
+    if (row) {
+      setOpen((now) => (now === row.id ? null : row.id));
+      document.querySelector<HTMLElement>(`[data-row=${row.id}] button`)?.focus();
+      return true;
+    }
+    if (id === "sentence") document.querySelector<HTMLElement>("#sentence .token")?.focus();
+    else if (id === "undo") history.undo();
+    else if (id === "redo") history.redo();
+    else if (id === "pin") {
+      const held = rows.find((entry) => entry.id === open);
+      if (!held) return false;
+      togglePin(held);
+    } else return false;
+    return true;
+  });
+  useEffect(() => {
+    const close = (event: KeyboardEvent) => {
+      if (event.key === "Escape" && !event.defaultPrevented && !document.querySelector("[role=dialog]"))
+        setOpen(null);
+    };
+    window.addEventListener("keydown", close);
+    return () => window.removeEventListener("keydown", close);
+  }, []);
+
+  const ndStops = (value: string) =>
+    value === "none"
+      ? 0
+      : value
+          .split("+")
+          .reduce((sum, id) => sum + (vocabulary.filters.find((filter) => filter.id === id)?.stops ?? 0), 0);
+
+  const words = {
+    tokens: tokensOf(brief, vocabulary),
+    faults: problem?.faults ?? [],
+    brief,
+    change,
+    settle: history.settle,
+    vocabulary,
+    ev100: (standing?.exposure.ev100 ?? [8, 12]) as [number, number],
+  };
+  return (
+    <main className="flex flex-1 flex-col">
+      <HeadTools
+        saving={saving}
+        canUndo={history.canUndo}
+        canRedo={history.canRedo}
+        undo={history.undo}
+        redo={history.redo}
+      />
+      <section
+        aria-label="Brief"
+        className="flex flex-none gap-6 border-rule border-b px-6 pt-[9px] pb-[10px]"
+      >
+        <div className="min-w-0 flex-1">
+          <Sentence {...words} />
+          {saving.kind === "conflict" && (
+            <Conflict
+              keep={() => void keepMine()}
+              take={() => void takeTheirs().then((theirs) => history.replace(theirs))}
+            />
+          )}
+          {problem && problem.faults.length === 0 && (
+            <p role="alert" className="pt-1 text-[13px]">
+              <b className="text-note">{problem.title}.</b> {problem.message}
+              {problem.pins.length > 0 && (
+                <>
+                  {" "}
+                  {problem.pins.map((pin) => (
+                    <button
+                      key={pin}
+                      type="button"
+                      className="plain ml-1 min-h-0 py-0"
+                      onClick={() => setPins(({ [pin]: _, ...rest }) => rest)}
+                    >
+                      release {dialNames[pin] ?? pin}
+                    </button>
+                  ))}
+                </>
+              )}
+              {standing && " The last good plan stands below."}
+            </p>
+          )}
+        </div>
+        <div className="w-[214px] flex-none border-rule border-l pl-[18px] text-[13px] leading-[1.5] text-muted">
+          <p className="flex items-baseline gap-3">
+            <span className="text-[16px] font-bold text-ink">{standing?.camera.name ?? "No camera yet"}</span>
+            <Link
+              className="underline decoration-deep underline-offset-3 hover:text-ink"
+              to={`/shots/${shot.id}/card`}
+            >
+              card
+            </Link>
+          </p>
+          <Beside {...words} />
+          {Object.keys(pins).length > 0 && (
+            <button
+              type="button"
+              className="underline decoration-deep underline-offset-3 hover:text-ink"
+              onClick={() => setPins(() => ({}))}
+            >
+              {Object.keys(pins).length === 1
+                ? "release the pin"
+                : `release all ${Object.keys(pins).length} pins`}
+            </button>
+          )}
+        </div>
+      </section>
+      {standing ? (
+        <div
+          className={`grid flex-1 grid-cols-[316px_minmax(0,1fr)_330px] max-lg:grid-cols-[minmax(0,1fr)_300px] ${problem ? "opacity-60" : ""}`}
+          aria-busy={pending}
+        >
+          <div className="border-rule border-r px-2 pt-2 max-lg:col-span-2 max-lg:mx-auto max-lg:w-[320px] max-lg:border-none">
+            <div className="sticky top-2">
+              <Gauge plan={standing} ndStops={ndStops} onPin={choose} />
+            </div>
+          </div>
+          <div className="border-rule border-r">
+            <Sheet
+              plan={standing}
+              pins={pins}
+              wrong={problem?.pins ?? []}
+              open={open}
+              moved={moved}
+              onOpen={setOpen}
+              onPin={togglePin}
+              onChoose={choose}
+            />
+          </div>
+          <div className="px-[22px] pt-3 pb-6">
+            <Ledger plan={standing} dialNames={dialNames} />
+          </div>
+        </div>
+      ) : (
+        <p className="p-6 text-muted">
+          {problem ? "There is no plan yet. Mend what is marked above." : "Planning."}
+        </p>
+      )}
+    </main>
+  );
+}
+
+type HeadProps = { saving: Saving; canUndo: boolean; canRedo: boolean; undo: () => void; redo: () => void };
+
+function HeadTools({ saving, canUndo, canRedo, undo, redo }: HeadProps) {
+  const slot = useRef<HTMLElement | null>(null);
+  const [ready, setReady] = useState(false);
+  useEffect(() => {
+    slot.current = document.getElementById(HEAD_SLOT);
+    setReady(true);
+  }, []);
+  if (!ready || !slot.current) return null;
+  return createPortal(
+    <>
+      <SavingNote saving={saving} />
+      <button type="button" className="disabled:opacity-45" disabled={!canUndo} onClick={undo}>
+        undo
+      </button>
+      <button type="button" className="disabled:opacity-45" disabled={!canRedo} onClick={redo}>
+        redo
+      </button>
+    </>,
+    slot.current,
+  );
+}
+
+function SavingNote({ saving }: { saving: Saving }) {
+  const clock = (at: Date) => at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+  const says = {
+    saved: () => `saved ${saving.kind === "saved" ? clock(saving.at) : ""}`,
+    saving: () => "saving",
+    away: () => "cannot save now; kept here, trying again",
+    refused: () => "not saved: mend what is marked",
+    conflict: () => "changed elsewhere",
+  }[saving.kind]();
+  const grave = saving.kind === "away" || saving.kind === "refused" || saving.kind === "conflict";
+  return (
+    <span role="status" data-testid="saving" className={grave ? "font-bold text-note" : ""}>
+      {says}
+    </span>
+  );
+}
+
+function Conflict({ keep, take }: { keep: () => void; take: () => void }) {
+  return (
+    <p role="alert" className="pt-1 text-[13px]">
+      <b className="text-note">This shot was changed elsewhere meanwhile.</b> Yours is kept here until you
+      choose.{" "}
+      <button type="button" className="plain ml-1 min-h-0 py-0" onClick={keep}>
+        keep mine
+      </button>
+      <button type="button" className="plain ml-2 min-h-0 py-0" onClick={take}>
+        take the other
+      </button>
+    </p>
+  );
+}

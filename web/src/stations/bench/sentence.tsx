@@ -1,0 +1,58 @@
+// The brief as a sentence, and what is wrong with it under the words concerned.
+import { Fragment } from "react";
+import type { Fault } from "../../api/client";
+import type { EditorProps } from "./editors";
+import { TokenWord } from "./token-word";
+import { faultsOf, faultWords, type Token } from "./tokens";
+
+type Props = EditorProps & { tokens: Token[]; faults: Fault[]; settle: () => void };
+
+export function Sentence({ tokens, faults, ...words }: Props) {
+  const owned = tokens.map((token) => ({ token, wrong: faultsOf(token, faults) }));
+  const loose = faults.filter((fault) => !owned.some(({ wrong }) => wrong.includes(fault)));
+  return (
+    <div>
+      <p className="font-serif text-[19.5px] leading-[1.52]" id="sentence">
+        {owned
+          .filter(({ token }) => !token.aside)
+          .map(({ token, wrong }) => (
+            <Fragment key={token.id}>
+              {token.lead}
+              <TokenWord token={token} wrong={wrong} {...words} />
+              {token.trail}
+            </Fragment>
+          ))}
+      </p>
+      {faults.length > 0 && (
+        <div role="alert" className="pt-1 text-[13px]">
+          {owned
+            .filter(({ wrong }) => wrong.length > 0)
+            .map(({ token, wrong }) => (
+              <p key={token.id}>
+                <b className="text-note">{token.name}:</b>{" "}
+                {wrong.map((fault) => `${faultWords(fault)} ${fault.mend}`).join(" ")}
+              </p>
+            ))}
+          {loose.map((fault) => (
+            <p key={fault.where}>
+              <b className="text-note">{fault.where}:</b> {faultWords(fault)} {fault.mend}
+            </p>
+          ))}
+          <p>The last good plan stands below.</p>
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** The tokens beside the camera: the way of working, and the glass taken. */
+export function Beside({ tokens, faults, ...words }: Props) {
+  return tokens
+    .filter((token) => token.aside)
+    .map((token) => (
+      <p key={token.id}>
+        {token.lead}
+        <TokenWord token={token} wrong={faultsOf(token, faults)} {...words} />
+      </p>
+    ));
+}

@@ -1,0 +1,128 @@
+// The setting sheet: one row for each dial, in the order in which cameras ask for them.
+import type { DialValue, Plan } from "../../api/client";
+import { stops } from "../../app/words";
+import { CostProfile } from "../../instruments/cost-profile";
+import { dialNames, type Row, rowCost, rows, rowValue } from "./rows";
+
+type Props = {
+  plan: Plan;
+  pins: Record<string, unknown>;
+  wrong: string[];
+  open: string | null;
+  moved: Set<string>;
+  onOpen: (row: string | null) => void;
+  onPin: (row: Row) => void;
+  onChoose: (dial: string, value: DialValue["value"]) => void;
+};
+
+export function Sheet({ plan, pins, wrong, open, moved, onOpen, onPin, onChoose }: Props) {
+  const largest = Math.max(1.2, ...rows.map((row) => rowCost(row, plan)));
+  return (
+    <div role="list" aria-label="Setting sheet">
+      {rows.map((row) => {
+        const on = open === row.id;
+        const pinned = row.dials.some((dial) => dial in pins);
+        const cost = rowCost(row, plan);
+        const value = rowValue(row, plan);
+        const shifted = row.dials.some((dial) => moved.has(dial) && !(dial in pins));
+        return (
+          <div
+            role="listitem"
+            key={row.id}
+            data-row={row.id}
+            className={`border-hair border-b ${on ? "bg-second" : ""}`}
+          >
+            <div className="flex items-stretch">
+              <button
+                type="button"
+                aria-expanded={on}
+                className="grid min-h-[43px] flex-1 grid-cols-[74px_142px_1fr_74px] items-center gap-x-2 pl-[18px] text-left hover:bg-second"
+                onClick={() => onOpen(on ? null : row.id)}
+              >
+                <span className="text-muted">{row.label}</span>
+                <span
+                  key={value}
+                  className={`text-[16.5px] leading-[1.1] font-bold ${shifted ? "moved" : ""}`}
+                  data-testid={`value-${row.id}`}
+                >
+                  <Value text={value} />
+                  {shifted && <span className="sr-only"> (moved)</span>}
+                </span>
+                <span className={`py-1 text-[12.5px] leading-[1.32] text-muted ${on ? "" : "line-clamp-2"}`}>
+                  {plan.reasons[row.main]}
+                </span>
+                <span className="flex items-center justify-end gap-2">
+                  <span
+                    className="h-[7px] bg-deep"
+                    style={{ width: cost >= 0.05 ? Math.max(3, (cost / largest) * 40) : 0 }}
+                  />
+                  <span className="w-[26px] text-right">
+                    {cost >= 0.05 ? stops(cost) : <span className="text-muted">·</span>}
+                  </span>
+                </span>
+              </button>
+              <button
+                type="button"
+                aria-pressed={pinned}
+                aria-label={`${pinned ? "Release" : "Pin"} ${row.label}`}
+                title={pinned ? "pinned: release" : "pin"}
+                className="grid w-[44px] flex-none place-content-center hover:bg-second"
+                onClick={() => onPin(row)}
+              >
+                <PinMark on={pinned} wrong={row.dials.some((dial) => wrong.includes(dial))} />
+              </button>
+            </div>
+            {on && (
+              <div className="px-[18px] pb-2">
+                {row.dials.map((dial) => (
+                  <div key={dial} className="pt-1">
+                    {row.dials.length > 1 && (
+                      <p className="pb-1 text-[12.5px] text-muted">{plan.reasons[dial]}</p>
+                    )}
+                    <CostProfile
+                      name={dialNames[dial] ?? dial}
+                      values={plan.profiles[dial] ?? []}
+                      chosen={plan.values[dial] ?? ""}
+                      total={plan.given_up_stops}
+                      pinned={dial in pins}
+                      onChoose={(chosen) => onChoose(dial, chosen)}
+                    />
+                  </div>
+                ))}
+              </div>
+            )}
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+/** Long values keep their main part large. */
+function Value({ text }: { text: string }) {
+  const [main, ...rest] = text.split(" · ");
+  if (rest.length === 0 || text.length <= 17) return text;
+  return (
+    <>
+      {main} <span className="text-[13px] font-normal whitespace-nowrap">{rest.join(" · ")}</span>
+    </>
+  );
+}
+
+/** A chart pin: an open ring, filled with a cross-bar once it holds. */
+function PinMark({ on, wrong }: { on: boolean; wrong: boolean }) {
+  return (
+    <svg width="18" height="18" viewBox="0 0 18 18" aria-hidden="true" className={wrong ? "text-note" : ""}>
+      <circle
+        cx="9"
+        cy="6.5"
+        r="4.2"
+        fill={on ? "var(--note)" : "none"}
+        stroke={on ? "var(--note)" : "var(--muted)"}
+        strokeWidth="1.5"
+      />
+      <path d="M9 11v6" stroke={on ? "var(--note)" : "var(--muted)"} strokeWidth="1.5" />
+      {wrong && <path d="M1 1l16 16" stroke="var(--note)" strokeWidth="2" />}
+    </svg>
+  );
+}

@@ -1,0 +1,301 @@
+// Shoots: the days, and for one of them what is planned.
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { type FormEvent, useEffect, useState } from "react";
+import { Link, NavLink, useNavigate, useParams } from "react-router";
+import {
+  api,
+  type Brief,
+  Problem,
+  queries,
+  type Shoot,
+  type ShotLine,
+  type Summary,
+  shootsQuery,
+  shotsQuery,
+} from "../../api/client";
+import { useShortcuts } from "../../app/keyboard";
+import { recall, remember } from "../../app/remembered";
+import { clock, longDay, stops } from "../../app/words";
+import { LightBar } from "../../instruments/light-bar";
+import { Trouble } from "../../parts/trouble";
+
+export function Shoots() {
+  const { shootId } = useParams();
+  const shoots = useQuery(shootsQuery);
+  const [adding, setAdding] = useState(false);
+  const [gone, setGone] = useState<{ says: string; back: () => Promise<unknown> } | null>(null);
+  useEffect(() => {
+    document.title = "Shoots · Steady Tide";
+  }, []);
+  if (shoots.error && !shoots.data) return <Trouble error={shoots.error} retry={() => shoots.refetch()} />;
+  if (!shoots.data) return <p className="p-6 text-muted">Unrolling the chart.</p>;
+  const items = shoots.data.items;
+  const shoot =
+    items.find((entry) => entry.id === shootId) ??
+    items.find((entry) => entry.id === recall("last-shoot")) ??
+    items[0];
+  return (
+    <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1">
+      <aside className="border-rule border-r px-6 py-5 max-md:border-b">
+        <h1 className="border-ink border-b pb-2 font-serif text-[19px] font-semibold">Shoots</h1>
+        <ul>
+          {items.map((entry) => (
+            <li key={entry.id} className="border-hair border-b">
+              <NavLink
+                to={`/shoots/${entry.id}`}
+                aria-current={entry.id === shoot?.id ? "true" : undefined}
+                className={`block py-[9px] leading-tight hover:bg-second ${entry.id === shoot?.id ? "font-bold" : ""}`}
+              >
+                {entry.title}
+                <span className="block pt-[2px] text-[12.5px] font-normal text-muted">
+                  {entry.day ? longDay(entry.day).replace(/^\w+ /, "") : "no day yet"}, {entry.shots}{" "}
+                  {entry.shots === 1 ? "shot" : "shots"}
+                </span>
+              </NavLink>
+            </li>
+          ))}
+        </ul>
+        {items.length === 0 && <p className="py-3 text-muted">No shoot yet.</p>}
+        {adding ? (
+          <NewShoot close={() => setAdding(false)} />
+        ) : (
+          <button type="button" className="plain mt-4" onClick={() => setAdding(true)}>
+            New shoot
+          </button>
+        )}
+        {gone && (
+          <p role="status" className="mt-4 border-note border-l-3 pl-3 text-[13px]">
+            {gone.says}{" "}
+            <button
+              type="button"
+              className="underline"
+              onClick={() =>
+                gone.back().then(() => {
+                  queries.invalidateQueries();
+                  setGone(null);
+                })
+              }
+            >
+              Bring it back
+            </button>
+          </p>
+        )}
+      </aside>
+      {shoot ? <Day key={shoot.id} shoot={shoot} onGone={setGone} /> : <Empty />}
+    </main>
+  );
+}
+
+function Empty() {
+  return (
+    <p className="max-w-md p-8 font-serif text-[18px] leading-relaxed text-muted">
+      A shoot is a day at a place. Make one, put a shot in it, and the Bench will say how to set the camera.
+    </p>
+  );
+}
+
+type Gone = (gone: { says: string; back: () => Promise<unknown> }) => void;
+
+function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
+  const shots = useQuery(shotsQuery(shoot.id));
+  const navigate = useNavigate();
+  useEffect(() => remember("last-shoot", shoot.id), [shoot.id]);
+  const add = useMutation({
+    mutationFn: () => api.addShot(shoot.id, { brief: firstBrief(shoot), starts_at: null }),
+    onSuccess: (shot) => {
+      queries.invalidateQueries({ queryKey: ["shoots"] });
+      queries.invalidateQueries({ queryKey: ["shots"] });
+      navigate(`/shots/${shot.id}`);
+    },
+  });
+  useShortcuts("shoots", (id) => {
+    if (id === "new-shot") add.mutate();
+    return true;
+  });
+  const remove = (shot: ShotLine) =>
+    api.removeShot(shot.id).then(() => {
+      queries.invalidateQueries();
+      onGone({
+        says: `“${(shot.summary as Summary).title}” was removed.`,
+        back: () => api.restoreShot(shot.id),
+      });
+    });
+  const removeShoot = () =>
+    api.removeShoot(shoot.id).then(() => {
+      queries.invalidateQueries();
+      onGone({ says: `“${shoot.title}” was removed.`, back: () => api.restoreShoot(shoot.id) });
+    });
+  const items = shots.data?.items ?? [];
+  return (
+    <section className="px-7 py-5" aria-label={shoot.title}>
+      <div className="flex flex-wrap items-baseline gap-x-5">
+        <h2 className="font-serif text-[26px] font-semibold">{shoot.title}</h2>
+        <p className="text-muted">
+          {[shoot.day && longDay(shoot.day), shoot.place, shoot.crew, `${shoot.mains_hz}\u202fHz mains`]
+            .filter(Boolean)
+            .join(" · ")}
+        </p>
+      </div>
+      {shoot.note && <p className="pt-1 font-serif text-[15px] italic">{shoot.note}</p>}
+      {shots.error && !shots.data && <Trouble error={shots.error} retry={() => shots.refetch()} />}
+      <table className="mt-5 w-full border-collapse text-left">
+        <thead>
+          <tr className="border-ink border-b text-[12.5px] text-muted [&>th]:pb-2 [&>th]:font-normal">
+            <th className="w-[62px]">start</th>
+            <th className="w-[218px]">shot</th>
+            <th className="w-[150px]">light, EV −8 to 16</th>
+            <th>setting sheet</th>
+            <th className="w-[86px] text-right">stops given up</th>
+            <th className="w-[74px]">
+              <span className="sr-only">more</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {items.map((shot) => (
+            <Line key={shot.id} shot={shot} zone={shoot.zone ?? "UTC"} remove={() => void remove(shot)} />
+          ))}
+        </tbody>
+      </table>
+      {shots.data && items.length === 0 && (
+        <p className="py-6 font-serif text-[17px] text-muted">
+          Nothing is planned for this day yet. Begin with the shot that the tide will not wait for.
+        </p>
+      )}
+      {add.error && <Trouble error={add.error} retry={() => add.mutate()} />}
+      <p className="flex gap-3 pt-4">
+        <button type="button" className="bold-plain" disabled={add.isPending} onClick={() => add.mutate()}>
+          New shot
+        </button>
+        <button type="button" className="plain text-muted" onClick={() => void removeShoot()}>
+          Remove this shoot
+        </button>
+      </p>
+    </section>
+  );
+}
+
+function Line({ shot, zone, remove }: { shot: ShotLine; zone: string; remove: () => void }) {
+  const summary = shot.summary as Summary;
+  return (
+    <tr className="border-hair border-b align-middle hover:bg-second [&>td]:py-[9px]">
+      <td>{shot.starts_at ? clock(shot.starts_at, zone) : ""}</td>
+      <td className="pr-4">
+        <Link to={`/shots/${shot.id}`} className="block text-[16px] leading-tight font-bold">
+          {summary.title}
+        </Link>
+        <span className="text-[12.5px] text-muted">{summary.camera}</span>
+      </td>
+      <td>{summary.ev100 && <LightBar ev100={summary.ev100} />}</td>
+      <td className="pr-4">
+        {summary.sheet ?? <span className="text-note">{summary.problem}</span>}
+        {((summary.warnings ?? 0) > 0 || (summary.pins ?? 0) > 0) && (
+          <span className="block text-[12.5px] text-muted">
+            {[
+              summary.warnings ? `${summary.warnings} to mind` : "",
+              summary.pins ? `${summary.pins} pinned` : "",
+            ]
+              .filter(Boolean)
+              .join(", ")}
+          </span>
+        )}
+      </td>
+      <td className="text-right text-[16px] font-bold">
+        {summary.given_up_stops === undefined ? "" : stops(summary.given_up_stops)}
+      </td>
+      <td className="pl-5 text-[12.5px] text-muted">
+        <Link
+          className="block underline decoration-deep underline-offset-2 hover:text-ink"
+          to={`/shots/${shot.id}/card`}
+          aria-label={`Card of ${summary.title}`}
+        >
+          card
+        </Link>
+        <button
+          type="button"
+          className="underline decoration-deep underline-offset-2 hover:text-ink"
+          aria-label={`Remove ${summary.title}`}
+          onClick={remove}
+        >
+          remove
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+/** A brief to begin with: an everyday shot in the middle of everything. */
+function firstBrief(shoot: Shoot): Brief {
+  return {
+    title: "A new shot",
+    scenario: "everyday",
+    light: { kind: "place", place: "full_sun" },
+    mains_hz: shoot.mains_hz ?? 50,
+    delivery: { graded: true },
+    school: shoot.school ?? {},
+  } as unknown as Brief;
+}
+
+function NewShoot({ close }: { close: () => void }) {
+  const [fields, setFields] = useState({ title: "", place: "", day: "" });
+  const navigate = useNavigate();
+  const add = useMutation({
+    mutationFn: () =>
+      api.addShoot({
+        title: fields.title.trim(),
+        place: fields.place.trim(),
+        day: fields.day || null,
+        zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+        mains_hz: 50,
+        note: "",
+      }),
+    onSuccess: (shoot) => {
+      queries.invalidateQueries({ queryKey: ["shoots"] });
+      close();
+      navigate(`/shoots/${shoot.id}`);
+    },
+  });
+  const send = (event: FormEvent) => {
+    event.preventDefault();
+    if (fields.title.trim()) add.mutate();
+  };
+  const put = (name: keyof typeof fields) => (event: { target: { value: string } }) =>
+    setFields({ ...fields, [name]: event.target.value });
+  return (
+    <form className="mt-4 grid gap-2" onSubmit={send}>
+      <label className="text-[12.5px] text-muted">
+        Name
+        <input
+          className="field"
+          required
+          maxLength={200}
+          autoFocus
+          value={fields.title}
+          onChange={put("title")}
+        />
+      </label>
+      <label className="text-[12.5px] text-muted">
+        Place
+        <input className="field" maxLength={200} value={fields.place} onChange={put("place")} />
+      </label>
+      <label className="text-[12.5px] text-muted">
+        Day
+        <input className="field" type="date" value={fields.day} onChange={put("day")} />
+      </label>
+      {add.error && (
+        <p role="alert" className="text-[13px] text-note">
+          {add.error instanceof Problem ? add.error.message : "It could not be kept."} What you typed is still
+          here.
+        </p>
+      )}
+      <div className="flex gap-2 pt-1">
+        <button type="submit" className="bold-plain" disabled={add.isPending}>
+          Keep
+        </button>
+        <button type="button" className="plain" onClick={close}>
+          Cancel
+        </button>
+      </div>
+    </form>
+  );
+}
