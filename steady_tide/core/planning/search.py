@@ -263,7 +263,10 @@ def _tables_and_groups(
             rows = np.flatnonzero(legal[table.gates] & (np.isnan(table.rates) | (table.rates == rate)))
             if len(rows):
                 chosen = of_lens[pictures.rate[of_lens] == rate]
+                chosen = chosen[np.isfinite(of_timing[pictures.timing[chosen]].min(axis=1))]
                 of_look = of_timing[pictures.timing[chosen]]
+                if len(chosen) == 0:
+                    continue
                 if float((priced[chosen] + of_look.min(axis=1)).min()) + least > at_most + 1e-9:
                     continue
                 group = _group(
@@ -439,7 +442,7 @@ def _minima(
     owner = {block: np.zeros(size, dtype=np.intp) for block, size in sizes.items()}
     for number, group in enumerate(groups):
         of_picture = group.joint.min(axis=(1, 2))
-        bare = np.where(np.isfinite(of_picture), of_picture - group.of_look.min(axis=1), INFINITE)
+        bare = of_picture - group.of_look.min(axis=1)
         for block, index, prices in (
             ("pictures", group.pictures, of_picture),
             ("gates", tables[group.table].gates[group.rows], group.joint.min(axis=(0, 2))),

@@ -1,0 +1,108 @@
+"""What all tests share: a throw-away PostgreSQL cluster, a service on it, and a browser."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import socket
+import tempfile
+import threading
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import httpx
+import pytest
+import uvicorn
+from hypothesis import settings
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from steady_tide.api.app import make_app
+from steady_tide.demo.load import load_demo
+from steady_tide.launch.cluster import Cluster
+from steady_tide.store.database import Database
+
+# A loaded machine must not fail a property by its clock.
+settings.register_profile("steady", deadline=None, max_examples=60)
+settings.load_profile("steady")
+
+CHROMIUM = "/usr/bin/chromium"
+CHROMIUM_FLAGS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+
+
+@pytest.fixture(scope="session")
+def scratch() -> Iterator[Path]:
+    """A folder that the postgres user can reach."""
+    folder = Path(tempfile.mkdtemp(prefix="steady-tide-test-"))
+    folder.chmod(0o755)
+    yield folder
+    shutil.rmtree(folder, ignore_errors=True)
+
+
+@pytest.fixture(scope="session")
+def cluster(scratch: Path) -> Iterator[Cluster]:
+    """A cluster of its own for each test process."""
+    made = Cluster(scratch / f"cluster-{os.getpid()}")
+    made.start()
+    yield made
+    made.stop()
+
+
+@pytest.fixture(scope="session")
+def database(cluster: Cluster) -> Iterator[Database]:
+    """A migrated database with the demo data."""
+    made = Database(cluster.url)
+    made.migrate()
+    load_demo(made)
+    yield made
+    made.close()
+
+
+@pytest.fixture(scope="session")
+def address(database: Database) -> Iterator[str]:
+    """Address of a running service."""
+    bound = socket.socket()
+    bound.bind(("127.0.0.1", 0))
+    server = uvicorn.Server(uvicorn.Config(make_app(database), log_level="error", timeout_graceful_shutdown=2))
+    thread = threading.Thread(target=server.run, kwargs={"sockets": [bound]}, daemon=True)
+    thread.start()
+    at = f"http://127.0.0.1:{bound.getsockname()[1]}"
+    for _ in range(200):
+        if server.started:
+            break
+        time.sleep(0.02)
+    yield at
+    server.should_exit = True
+    thread.join(10)
+    bound.close()
+
+
+@pytest.fixture
+def http(address: str) -> Iterator[httpx.Client]:
+    """A client of the service."""
+    with httpx.Client(base_url=address, timeout=20) as client:
+        yield client
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
+    """Debian's Chromium, headless."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def page(chromium: Browser) -> Iterator[Page]:
+    """A page of desktop size; a script error in it fails the test."""
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+    made = context.new_page()
+    errors: list[str] = []
+    made.on("pageerror", lambda error: errors.append(str(error)))
+    yield made
+    context.close()
+    assert errors == []

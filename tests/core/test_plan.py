@@ -1,0 +1,232 @@
+"""Plans as an experienced person would check them, and the words that go with them."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import pytest
+
+from steady_tide import library
+from steady_tide.core.errors import NoLegalPlan
+from steady_tide.core.planning.items import ITEMS
+from steady_tide.core.planning.plan import Plan
+from steady_tide.core.planning.reasons import _DECIDES, _RIVAL_GIVES_UP
+from tests.briefs import ALL_KINDS, LANTERNS, PUNTS, QUAY, planned
+
+
+def codes(plan: Plan) -> set[str]:
+    return {warning.code for warning in plan.warnings}
+
+
+def items(plan: Plan) -> dict[str, float]:
+    return {item.item: item.stops for item in plan.ledger}
+
+
+def test_walk_and_talk_in_full_sun() -> None:
+    s = planned(**QUAY).settings
+    assert (s.frame_rate, s.shutter_s) == (25, 0.02)
+    assert s.width >= 3840
+    assert s.view in ("linear", "linear_level")
+    assert s.stabilisation in ("standard", "strong")
+    assert s.nd in (("nd64",), ("nd32",))
+    assert (s.iso_floor, s.iso_ceiling) == (100, 100)
+    assert -0.7 <= s.exposure_compensation <= -0.3
+    assert s.white_balance_k is not None
+    assert 5300 <= s.white_balance_k <= 5800
+    assert (s.profile, s.bit_depth, s.sharpness, s.bit_rate_mb_s) == ("flat", 10, "low", 120)
+
+
+def test_the_same_without_glass_and_with_a_free_shutter() -> None:
+    plan = planned(camera_move={"mount": "walking"}, kit={"filters": []}, school={"shutter": "free"})
+    s = plan.settings
+    assert (s.shutter_mode, s.shutter_s) == ("auto", None)
+    assert (s.profile, s.bit_depth, s.sharpness) == ("natural", 8, "medium")
+    assert "over" not in items(plan)
+    assert plan.ledger[0].item == "motion_look"
+    assert plan.exposure.shutter_used_s[0] > plan.exposure.shutter_used_s[1]
+
+
+@pytest.mark.parametrize("noise", ["quiet", "bright"])
+def test_lantern_punts_on_a_tripod(noise: str) -> None:
+    plan = planned(**PUNTS, school={"noise": noise})
+    s = plan.settings
+    assert (s.frame_rate, s.shutter_s, s.stabilisation) == (25, 0.02, "off")
+    assert s.view in ("ultra_wide", "wide")
+    assert s.width < 5312
+    assert s.white_balance_k is not None
+    assert 3200 <= s.white_balance_k <= 4000
+    assert not s.high_dynamic_range
+    assert "under" in items(plan)
+    assert "too_dark" in codes(plan)
+
+
+def test_a_brighter_school_raises_the_ceiling_about_a_stop() -> None:
+    quiet, bright, get_it = (planned(**PUNTS, school={"noise": noise}).settings.iso_ceiling for noise in ("quiet", "bright", "get_it"))
+    assert bright in (2 * quiet, 4 * quiet)
+    assert get_it > bright
+
+
+def test_keeping_or_dropping_steadying_in_the_dark() -> None:
+    walking = {**PUNTS, "camera_move": {"mount": "walking"}}
+    keep = planned(**walking, school={"dark_stabilisation": "keep"})
+    drop = planned(**walking, school={"dark_stabilisation": "drop"})
+    assert keep.settings.stabilisation != "off"
+    assert keep.settings.shutter_s is not None
+    assert keep.settings.shutter_s < 0.02 or "pulsing_smear" in codes(keep)
+    assert keep.settings.iso_ceiling > planned(**PUNTS).settings.iso_ceiling
+    assert (drop.settings.stabilisation, drop.settings.shutter_s) == ("off", 0.02)
+    assert "steady_the_camera" in codes(drop)
+
+
+def test_mud_race_on_the_chest() -> None:
+    plan = planned(**ALL_KINDS["mud race"])
+    s = plan.settings
+    assert s.frame_rate == 50
+    assert s.view in ("ultra_wide", "wide")
+    assert s.stabilisation != "off"
+    assert s.iso_ceiling == 100
+    assert s.wind_reduction in ("on", "automatic")
+    assert "mounts" in {caution.topic for caution in plan.cautions}
+
+
+@pytest.mark.parametrize(("slow", "rate", "width"), [(4, 100, 3840), (8, 200, 2704)])
+def test_birds_slowed(slow: float, rate: float, width: int) -> None:
+    plan = planned(scenario="motion", camera_move={"mount": "tripod"}, delivery={"slow_factor": slow}, subject={"event_s": 0.5, "speed_m_s": 8, "distance_m": [10, 40]})
+    assert (plan.settings.frame_rate, plan.settings.width) == (rate, width)
+    assert ("detail" in items(plan)) == (slow == 8)
+
+
+def test_lamps_on_the_other_mains_are_told() -> None:
+    plan = planned(light={"kind": "place", "place": "workshop"}, mains_hz=60, camera_move={"mount": "tripod"}, pins={"shutter_s": "1/50"})
+    assert items(plan)["flicker"] > 0.1
+    assert "flicker" in codes(plan)
+    clean = planned(light={"kind": "place", "place": "workshop"}, mains_hz=60, camera_move={"mount": "tripod"}, pins={"shutter_s": "1/60"})
+    assert items(clean).get("flicker", 0) == pytest.approx(0, abs=1e-9)
+
+
+def test_software_that_steadies_later_gets_the_tall_whole_frame() -> None:
+    s = planned(scenario="motion", camera_move={"mount": "fpv"}, delivery={"stabilise_later": True, "graded": True}).settings
+    assert s.stabilisation == "off"
+    assert s.height > s.width * 9 / 16
+    assert s.view in ("ultra_wide", "wide")
+
+
+def test_an_upright_clip_for_a_phone() -> None:
+    s = planned(delivery={"edit_device": "phone", "width": 1080, "height": 1920}).settings
+    assert s.bit_depth == 8
+    assert s.profile != "flat"
+    assert s.width * s.height < 3840 * 2160
+
+
+def test_gain_is_held_at_base_behind_glass() -> None:
+    for low in (13.0, 13.5, 14.0):
+        plan = planned(light={"kind": "meter", "ev100": [low, 15]}, delivery={"graded": True})
+        if plan.settings.nd:
+            assert plan.settings.iso_ceiling == 100
+
+
+def test_frozen_motion_wants_a_short_exposure() -> None:
+    natural = planned(subject={"speed_m_s": 4, "distance_m": [2, 5]}, camera_move={"mount": "tripod"})
+    frozen = planned(subject={"speed_m_s": 4, "distance_m": [2, 5], "motion_look": "frozen"}, camera_move={"mount": "tripod"})
+    assert frozen.exposure.wanted_shutter_s < natural.exposure.wanted_shutter_s / 10
+    assert frozen.exposure.shutter_used_s[0] < natural.exposure.shutter_used_s[0]
+
+
+def test_pins_that_exclude_each_other_are_named_and_no_others() -> None:
+    with pytest.raises(NoLegalPlan) as refused:
+        planned(pins={"frame_rate": 240, "frame": "3840x2160", "view": "wide", "sharpness": "low"})
+    assert set(refused.value.pins) == {"frame_rate", "frame"}
+    assert "240" in str(refused.value)
+    with pytest.raises(NoLegalPlan) as refused:
+        planned(pins={"iso_floor": 800, "iso_ceiling": 400, "profile": "flat"})
+    assert set(refused.value.pins) == {"iso_floor", "iso_ceiling"}
+
+
+def test_an_illegal_value_says_which_pin_makes_it_so() -> None:
+    plan = planned(pins={"frame": "5312x4648"})
+    rates = {value.value: value for value in plan.profiles["frame_rate"]}
+    assert not rates[240].legal
+    assert "frame 5312" in str(rates[240].why_not)
+    frames = {value.value: value for value in plan.profiles["frame"]}
+    assert all(value.legal for value in frames.values())
+
+
+@pytest.mark.parametrize(
+    ("pin", "given", "settled"),
+    [
+        ("shutter_s", "1/100", 0.01),
+        ("shutter_s", 0.0100001, 0.01),
+        ("shutter_mode", "auto", None),
+        ("width", 2704, 2704),
+        ("nd", ["nd64", "nd8"], ("nd8", "nd64")),
+        ("nd", [], ()),
+        ("nd", "none", ()),
+        ("white_balance_k", None, None),
+        ("high_dynamic_range", True, True),
+        ("frame_rate", 50.0, 50),
+    ],
+)
+def test_pins_are_read_as_people_write_them(pin: str, given: Any, settled: Any) -> None:
+    settings = planned(pins={pin: given}).settings
+    field = "shutter_s" if pin == "shutter_mode" else pin
+    assert getattr(settings, field) == (pytest.approx(settled) if isinstance(settled, float) else settled)
+
+
+@pytest.mark.parametrize("name", ALL_KINDS)
+def test_reasons_are_whole_sentences_with_the_runner_up(name: str) -> None:
+    plan = planned(**ALL_KINDS[name])
+    assert set(plan.reasons) == set(plan.profiles) == set(plan.values) == set(plan.runner_up_stops)
+    for dial, reason in plan.reasons.items():
+        assert re.fullmatch(r"[A-Z0-9\u2212+].*\.", reason), (dial, reason)
+        assert "None" not in reason
+        assert "nan" not in reason
+        assert "_" not in reason
+
+
+def test_a_reason_tells_the_numbers_that_decided() -> None:
+    plan = planned(**QUAY)
+    assert "ND 64 takes 6 of 6.4 stops" in plan.reasons["nd"]
+    reason = planned(**QUAY, pins={"shutter_s": "1/50"}, kit={"filters": ["nd32", "nd64"]}).reasons["nd"]
+    assert "With ND 32 the highlights would be 1.4 stops over." in reason
+    assert plan.exposure.nd_asked_stops == pytest.approx(6.39, abs=0.005)
+
+
+def test_a_pinned_dial_tells_what_it_costs() -> None:
+    free = planned(**QUAY)
+    held = planned(**QUAY, pins={"iso_ceiling": 800})
+    assert held.reasons["iso_ceiling"].startswith("Pinned. Free, it would be a ceiling of ISO\u202f100")
+    assert held.given_up_stops > free.given_up_stops
+    assert held.pins == {"iso_ceiling": 800}
+
+
+def test_every_item_has_a_title_a_dial_a_weight_and_words() -> None:
+    weights = library.knowledge().weights
+    priced = set(planned(**QUAY).reasons) and set(weights.items)
+    assert priced == set(ITEMS) == set(_RIVAL_GIVES_UP)
+    assert set().union(*_DECIDES.values()) == set(ITEMS)
+    for layer in [weights.items, *weights.scenarios.values(), *(w for axis in weights.schools.values() for w in axis.values())]:
+        assert set(layer) <= set(ITEMS)
+        assert all(entry.why.endswith(".") for entry in layer.values())
+
+
+def test_rivals_differ_and_never_cost_less() -> None:
+    for fields in (QUAY, PUNTS, {**PUNTS, "camera_move": {"mount": "walking"}}):
+        plan = planned(**fields)
+        assert plan.schools
+        for rival in plan.schools:
+            assert rival.changes
+            assert rival.given_up_stops >= plan.given_up_stops - 1e-9
+
+
+def test_cautions_follow_mount_darkness_and_cold() -> None:
+    assert {c.topic for c in planned(**PUNTS, air_c=-4).cautions} == {"dark", "cold"}
+    assert "flying" in {c.topic for c in planned(camera_move={"mount": "drone_gimbal"}).cautions}
+    assert planned(camera_move={"mount": "tripod"}).cautions == ()
+
+
+def test_light_known_in_two_ways_gives_the_same_plan() -> None:
+    by_place = planned(light=LANTERNS, scenario="low_light")
+    by_meter = planned(light={"kind": "meter", "ev100": [2, 5]}, scenario="low_light")
+    by_lux = planned(light={"kind": "meter", "lux": [10, 80]}, scenario="low_light")
+    assert by_place.settings == by_meter.settings == by_lux.settings

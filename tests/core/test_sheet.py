@@ -1,0 +1,123 @@
+"""Camera sheets: what is refused, and with which path."""
+
+from __future__ import annotations
+
+import copy
+import json
+from pathlib import Path
+from typing import Any
+
+import jsonschema
+import pytest
+
+from steady_tide import library
+from steady_tide.core.errors import BadSheet
+from steady_tide.core.sheet import DIALS, CameraSheet, read_sheet
+from tests.small_sheet import small_sheet_data
+
+ROOT = Path(__file__).parents[2]
+
+
+def changed(path: str, value: Any) -> dict[str, Any]:
+    """The small sheet with one place changed. path: such as modes.0.rates."""
+    data = copy.deepcopy(small_sheet_data())
+    *way, last = [int(step) if step.isdigit() else step for step in path.split(".")]
+    place: Any = data
+    for step in way:
+        place = place[step]
+    place[last] = value
+    return data
+
+
+@pytest.mark.parametrize(
+    ("path", "value", "where", "what"),
+    [
+        ("modes.0.views", ["wide", "fishbowl"], "modes[0].views[1]", "not among the sheet's views"),
+        ("modes.0.lens", "third", "modes[0].lens", "not among the sheet's lenses"),
+        ("modes.1.codecs", ["older"], "modes[1].codecs[0]", "not among the sheet's codecs"),
+        ("modes.0.window_px", [3000, 2000], "modes[0].width", "cannot come from a window"),
+        ("modes.0.window_px", [9000, 6000], "modes[0].window_px", "larger than the sensor"),
+        ("modes.0.rates", [25, 30, 240], "modes[0].rates[2]", "reading this window takes"),
+        ("modes.1.rates", [25, 25], "modes[1].rates[1]", "stands in modes[1] already"),
+        ("views.1.id", "wide", "views[0].id", "more than once"),
+        ("iso.floors", [3200], "iso", "every floor is above every ceiling"),
+        ("compensation_stops", [0, 0], "compensation_stops[1]", "more than once"),
+        ("profiles.0.bit_depths", [12], "profiles[0].bit_depths", "no codec records"),
+        ("high_dynamic_range.profiles", ["dreamy"], "high_dynamic_range.profiles[0]", "not among the sheet's profiles"),
+        ("lenses.0.sensor.pixel_pitch_um", float("nan"), "lenses[0].sensor.pixel_pitch_um", "finite"),
+        ("lenses.0.sensor.read_noise_e", -1, "lenses[0].sensor.read_noise_e", "greater than or equal to 0"),
+        ("lenses.0.sensor.width_px", 10**30, "lenses[0].sensor.width_px", "less than or equal"),
+        ("power.battery_wh", "much", "power.battery_wh", "must be a valid number"),
+        ("colour_of_the_box", "blue", "colour_of_the_box", "not a known field"),
+        ("version", 2, "version", "unknown value 2"),
+        ("shutter.fixed_s", ["1/0"], "shutter.fixed_s[0]", "must be a valid number"),
+        ("menu", [{"page": "1", "dials": [{"dial": "nd", "label": "a"}, {"dial": "nd", "label": "b"}]}], "menu[0].dials[1].dial", "stands at"),
+    ],
+)
+def test_a_fault_is_named_with_its_path(path: str, value: Any, where: str, what: str) -> None:
+    with pytest.raises(BadSheet) as refused:
+        read_sheet(changed(path, value))
+    assert any(fault.where == where and what in fault.what for fault in refused.value.faults), str(refused.value)
+
+
+def test_a_missing_field_is_named() -> None:
+    data = small_sheet_data()
+    del data["lenses"][0]["sensor"]["readout_ms"]
+    with pytest.raises(BadSheet, match=r"lenses\[0\]\.sensor\.readout_ms: is missing"):
+        read_sheet(data)
+
+
+def test_neither_exposure_nor_balance_is_refused() -> None:
+    with pytest.raises(BadSheet, match="neither a fixed exposure nor an automatic"):
+        read_sheet(changed("shutter", {"fixed_s": [], "auto": False}))
+    data = changed("balance_k", [])
+    data["balance_automatic"] = False
+    with pytest.raises(BadSheet, match="neither a fixed balance"):
+        read_sheet(data)
+
+
+@pytest.mark.parametrize("data", [None, [], "text", 3])
+def test_what_is_no_object_is_no_sheet(data: Any) -> None:
+    with pytest.raises(BadSheet, match="JSON object"):
+        read_sheet(data)
+
+
+@pytest.mark.parametrize(("text", "what"), [("{", "not JSON"), ("[" * 100_000, "not JSON")])
+def test_an_unreadable_file_is_refused(tmp_path: Path, text: str, what: str) -> None:
+    file = tmp_path / "broken.json"
+    file.write_text(text)
+    with pytest.raises(BadSheet, match=what):
+        library.load_sheet(file)
+
+
+def test_a_file_that_is_missing_or_huge_is_refused(tmp_path: Path) -> None:
+    with pytest.raises(BadSheet, match="cannot be read"):
+        library.load_sheet(tmp_path / "nothing.json")
+    huge = tmp_path / "huge.json"
+    huge.write_text(" " * (library.LARGEST_SHEET_BYTES + 1))
+    with pytest.raises(BadSheet, match="larger than"):
+        library.load_sheet(huge)
+
+
+def test_the_demo_camera_is_as_rich_as_a_real_one() -> None:
+    sheet = library.demo_kit().cameras[0]
+    assert 36 <= sheet.mode_count <= 48
+    assert len(sheet.views) == 5
+    assert len(sheet.stabilisation) == 4
+    assert (min(sheet.iso.floors), max(sheet.iso.ceilings)) == (100, 6400)
+    assert len(sheet.profiles) == 3
+    assert {depth for profile in sheet.profiles for depth in profile.bit_depths} == {8, 10}
+    assert set(sheet.codecs[0].bit_rates_mb_s) == {60, 120}
+    assert set(sheet.labels()) == set(DIALS) - {"nd"}
+
+
+def test_the_published_schema_is_the_models() -> None:
+    published = json.loads((ROOT / "docs" / "camera-sheet.schema.json").read_text())
+    assert published == {"$schema": published["$schema"], **CameraSheet.model_json_schema()}
+    data = json.loads((ROOT / "steady_tide" / "library" / "sheets" / "limpet-7.json").read_text())
+    # Fractions such as "1/50" are for people; the schema holds their numbers.
+    data = CameraSheet.model_validate(data).model_dump(mode="json")
+    jsonschema.validate(data, published)
+    data["lenses"] = []
+    with pytest.raises(jsonschema.ValidationError):
+        jsonschema.validate(data, published)

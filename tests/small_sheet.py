@@ -1,0 +1,69 @@
+"""A camera small enough to enumerate, with something of everything that can go wrong in a search."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from steady_tide.core.sheet import CameraSheet, read_sheet
+
+
+def small_sheet_data() -> dict[str, Any]:
+    """The sheet as a person would write it."""
+    sensor = {
+        "width_px": 4000,
+        "height_px": 3000,
+        "pixel_pitch_um": 1.5,
+        "quantum_efficiency": 0.6,
+        "read_noise_e": 3.0,
+        "full_well_e": 6000,
+        "readout_ms": 12.0,
+    }
+    lens = {"f_numbers": [2.8], "transmission": 0.9, "closest_m": 0.3, "focus": "fixed", "sensor": sensor}
+    return {
+        "format": "steady-tide/camera-sheet",
+        "version": 1,
+        "id": "periwinkle-2",
+        "name": "Periwinkle 2",
+        "kind": "action",
+        "metering_bias_stops": 0.3,
+        "lenses": [{"id": "main", "name": "main", **lens}, {"id": "long", "name": "long", **lens, "f_numbers": [2.0, 4.0]}],
+        "views": [
+            {"id": "wide", "projection": "equidistant", "field_deg": 120, "keeps": 1.0},
+            {"id": "linear", "projection": "linear", "field_deg": 85, "keeps": 0.8},
+        ],
+        "stabilisation": [
+            {"id": "off", "keeps": 1.0, "leak": 1.0},
+            {"id": "standard", "keeps": 0.9, "leak": 0.05},
+        ],
+        "modes": [
+            {"width": 3840, "height": 2160, "lens": "main", "rates": [25, 30], "window_px": [4000, 2250],
+             "views": ["wide", "linear"], "stabilisation": ["off", "standard"], "codecs": ["new"], "high_dynamic_range": True},
+            {"width": 1920, "height": 1080, "lens": "main", "rates": [25, 100], "window_px": [4000, 2250], "sampling": 0.5,
+             "views": ["wide"], "stabilisation": ["off", "standard"], "codecs": ["new", "old"], "noise_reduction": 1.3},
+            {"width": 1920, "height": 1080, "lens": "long", "rates": [25], "window_px": [3000, 1700],
+             "views": ["linear"], "stabilisation": ["off"], "codecs": ["old"]},
+        ],
+        "shutter": {"fixed_s": ["1/25", "1/50", "1/200", "1/1600"], "auto": True, "auto_fastest_s": "1/4000"},
+        "iso": {"floors": [100, 400], "ceilings": [100, 400, 1600]},
+        "compensation_stops": [-1, -0.3, 0, 0.7],
+        "balance_k": [3200, 5500],
+        "profiles": [
+            {"id": "natural", "range_stops": 10, "bit_depths": [8]},
+            {"id": "flat", "range_stops": 12, "shadow_lift_stops": 0.7, "needs_grading_stops": 1.0, "bit_depths": [8, 10]},
+        ],
+        "codecs": [
+            {"id": "new", "bit_depths": [8, 10], "bit_rates_mb_s": [50, 100], "efficiency": 1.0},
+            {"id": "old", "bit_depths": [8], "bit_rates_mb_s": [60], "efficiency": 0.6},
+        ],
+        "sharpness": ["low", "medium"],
+        "high_dynamic_range": {"gain_stops": 1.0, "profiles": ["natural"], "bit_depths": [8], "fastest_fps": 25},
+        "wind_reduction": ["off", "on"],
+        "filter_mount": {"fits": "limpet", "stack": 2},
+        "power": {"base_w": 2, "per_gigapixel_s_w": 3, "battery_wh": 5, "heat_k_per_w": 12, "heat_tau_s": 500, "heat_limit_c": 70},
+        "card_min_mb_s": 30,
+    }  # fmt: skip
+
+
+def small_sheet() -> CameraSheet:
+    """The sheet, read."""
+    return read_sheet(small_sheet_data())
