@@ -4,23 +4,19 @@ from __future__ import annotations
 
 import os
 import shutil
-import socket
 import tempfile
-import threading
-import time
 from collections.abc import Iterator
 from pathlib import Path
 
 import httpx
 import pytest
-import uvicorn
 from hypothesis import settings
 from playwright.sync_api import Browser, Page, sync_playwright
 
-from steady_tide.api.app import make_app
 from steady_tide.demo.load import load_demo
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
+from tests.service import serving
 
 # A loaded machine must not fail a property by its clock.
 settings.register_profile("steady", deadline=None, max_examples=60)
@@ -64,20 +60,8 @@ def database(cluster: Cluster) -> Iterator[Database]:
 @pytest.fixture(scope="session")
 def address(database: Database) -> Iterator[str]:
     """Address of a running service."""
-    bound = socket.socket()
-    bound.bind(("127.0.0.1", 0))
-    server = uvicorn.Server(uvicorn.Config(make_app(database), log_level="error", timeout_graceful_shutdown=2))
-    thread = threading.Thread(target=server.run, kwargs={"sockets": [bound]}, daemon=True)
-    thread.start()
-    at = f"http://127.0.0.1:{bound.getsockname()[1]}"
-    for _ in range(200):
-        if server.started:
-            break
-        time.sleep(0.02)
-    yield at
-    server.should_exit = True
-    thread.join(10)
-    bound.close()
+    with serving(database) as at:
+        yield at
 
 
 @pytest.fixture

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
 
 from fastapi import APIRouter, FastAPI, Request
 from fastapi.responses import FileResponse
@@ -28,16 +27,13 @@ class Health(BaseModel):
 
 def make_app(database: Database, front_end: Path = FRONT_END) -> FastAPI:
     """Put the service together. database: migrated; front_end: folder of the built interface."""
-    refusals: dict[int | str, dict[str, Any]] = {
-        status: {"model": problems.Problem, "description": "Refused"} for status in (400, 403, 404, 409, 413, 422, 503)
-    }
     app = FastAPI(
         title="Steady Tide",
         version=__version__,
         openapi_url="/api/openapi.json",
         docs_url=None,
         redoc_url=None,
-        responses=refusals,
+        responses=problems.REFUSALS,
     )
     app.state.database = database
     app.add_middleware(Guard)
@@ -53,6 +49,7 @@ def make_app(database: Database, front_end: Path = FRONT_END) -> FastAPI:
         api.include_router(station.router)
     app.include_router(api)
     _serve_front_end(app, front_end)
+    app.openapi = lambda: problems.document(app)  # type: ignore[method-assign]
     return app
 
 

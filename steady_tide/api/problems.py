@@ -7,6 +7,7 @@ from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
+from fastapi.openapi.utils import get_openapi
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from starlette.exceptions import HTTPException
@@ -66,6 +67,29 @@ def problem(
     )
     headers = {"Retry-After": "2"} if status == HTTPStatus.SERVICE_UNAVAILABLE else None
     return JSONResponse(body.model_dump(), status_code=status, media_type="application/problem+json", headers=headers)
+
+
+REFUSALS: dict[int | str, dict[str, Any]] = {
+    status: {
+        "description": HTTPStatus(status).phrase,
+        "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}},
+    }
+    for status in (400, 403, 404, 409, 413, 422, 503)
+}
+
+
+def document(app: FastAPI) -> dict[str, Any]:
+    """The OpenAPI document, with the form of every refusal. app: with its routes. Returns it."""
+    if app.openapi_schema is None:
+        made = get_openapi(title=app.title, version=app.version, routes=app.routes)
+        schemas = made["components"]["schemas"]
+        form = Problem.model_json_schema(ref_template="#/components/schemas/{model}")
+        schemas.update(form.pop("$defs"))
+        schemas["Problem"] = form
+        for unused in ("HTTPValidationError", "ValidationError"):
+            schemas.pop(unused, None)
+        app.openapi_schema = made
+    return app.openapi_schema
 
 
 def install(app: FastAPI) -> None:

@@ -87,9 +87,19 @@ def test_a_brief_survives_writing_and_reading() -> None:
 
 def test_kinds_of_light() -> None:
     places = library.knowledge().places
-    reading = brief(light={"kind": "reading", "readings": [{"f_number": 2.8, "shutter_s": "1/240", "iso": 100, "nd_stops": 3}]})
+    reading = brief(
+        light={"kind": "reading", "readings": [{"f_number": 2.8, "shutter_s": "1/240", "iso": 100, "nd_stops": 3}]}
+    )
     assert resolve(reading.light, places).ev100 == pytest.approx((13.88, 13.88), abs=0.005)
-    two = brief(light={"kind": "reading", "readings": [{"f_number": 16, "shutter_s": 0.01, "iso": 100}, {"f_number": 2.8, "shutter_s": 0.02, "iso": 400}]})
+    two = brief(
+        light={
+            "kind": "reading",
+            "readings": [
+                {"f_number": 16, "shutter_s": 0.01, "iso": 100},
+                {"f_number": 2.8, "shutter_s": 0.02, "iso": 400},
+            ],
+        }
+    )
     assert resolve(two.light, places).ev100 == pytest.approx((6.61, 14.64), abs=0.01)
     lux = brief(light={"kind": "meter", "lux": [2.5, 81_920]})
     assert resolve(lux.light, places).ev100 == pytest.approx((0, 15))
@@ -99,17 +109,25 @@ def test_kinds_of_light() -> None:
 
 
 def test_a_reading_that_no_scene_has_is_refused() -> None:
-    wrong = brief(light={"kind": "reading", "readings": [{"f_number": 64, "shutter_s": 1e-5, "iso": 1, "nd_stops": 20}]})
+    wrong = brief(
+        light={"kind": "reading", "readings": [{"f_number": 64, "shutter_s": 1e-5, "iso": 1, "nd_stops": 20}]}
+    )
     with pytest.raises(BadBrief, match="which no scene has"):
         resolve(wrong.light, library.knowledge().places)
 
 
 _numbers = st.one_of(st.floats(), st.integers(), st.just(10**400), st.none(), st.text(max_size=5), st.booleans())
-_values = st.recursive(_numbers, lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=5), inner, max_size=3), max_leaves=6)
+_values = st.recursive(
+    _numbers,
+    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=5), inner, max_size=3),
+    max_leaves=6,
+)
 
 
 @given(
-    field=st.sampled_from([*Brief.model_fields]), value=_values, inner=st.sampled_from(["kind", "fps", "mount", "distance_m", "filters", "ev100"])
+    field=st.sampled_from([*Brief.model_fields]),
+    value=_values,
+    inner=st.sampled_from(["kind", "fps", "mount", "distance_m", "filters", "ev100"]),
 )
 def test_any_nonsense_is_refused_clearly_or_planned(field: str, value: Any, inner: str) -> None:
     for data in ({field: value}, {field: {inner: value}}, {"pins": {inner: value}}):

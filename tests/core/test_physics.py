@@ -12,7 +12,8 @@ from steady_tide.core.light import flicker
 
 
 @pytest.mark.parametrize(
-    ("shutter_s", "mains_hz", "left"), [(1 / 48, 60, 0.127), (1 / 60, 50, 0.165), (1 / 240, 50, 0.738), (1 / 50, 50, 0.0), (1 / 120, 60, 0.0)]
+    ("shutter_s", "mains_hz", "left"),
+    [(1 / 48, 60, 0.127), (1 / 60, 50, 0.165), (1 / 240, 50, 0.738), (1 / 50, 50, 0.0), (1 / 120, 60, 0.0)],
 )
 def test_ripple_that_an_exposure_leaves(shutter_s: float, mains_hz: float, left: float) -> None:
     assert flicker.ripple_left(1.0, shutter_s, mains_hz) == pytest.approx(left, abs=0.001)
@@ -31,7 +32,9 @@ def test_ripple_is_the_time_integral(shutter_s: float, mains_hz: float, phase: f
     assert abs(average(phase)) <= largest + 1e-9
 
 
-@pytest.mark.parametrize(("rate", "mains_hz", "beat"), [(24, 60, 0), (30, 50, 10), (25, 50, 0), (25, 60, 5), (240, 50, 140)])
+@pytest.mark.parametrize(
+    ("rate", "mains_hz", "beat"), [(24, 60, 0), (30, 50, 10), (25, 50, 0), (25, 60, 5), (240, 50, 140)]
+)
 def test_beat_of_rate_and_mains(rate: float, mains_hz: float, beat: float) -> None:
     assert flicker.beat_hz(rate, mains_hz) == pytest.approx(beat)
 
@@ -48,7 +51,9 @@ def test_straight_field_crops_by_its_tangent_and_bent_field_by_its_angle() -> No
 
 
 def test_pixels_per_degree_agree_for_small_fields() -> None:
-    assert optics.pixels_per_degree(100, 1.0, "linear") == pytest.approx(optics.pixels_per_degree(100, 1.0, "equidistant"), rel=1e-4)
+    assert optics.pixels_per_degree(100, 1.0, "linear") == pytest.approx(
+        optics.pixels_per_degree(100, 1.0, "equidistant"), rel=1e-4
+    )
     assert optics.pixels_per_degree(3840, 90, "linear") == pytest.approx(1920 * np.pi / 180)
 
 
@@ -66,7 +71,10 @@ def test_blur_and_wander() -> None:
     assert motion.left_over_deg(8.0, 5.0, 0.0) == pytest.approx(3.0)
 
 
-@pytest.mark.parametrize(("rate", "shown", "uneven"), [(120, 24, False), (120, 30, False), (100, 25, False), (30, 25, True), (24, 25, True), (25, 50, False)])
+@pytest.mark.parametrize(
+    ("rate", "shown", "uneven"),
+    [(120, 24, False), (120, 30, False), (100, 25, False), (30, 25, True), (24, 25, True), (25, 50, False)],
+)
 def test_cadence(rate: float, shown: float, uneven: bool) -> None:
     assert motion.repeats_unevenly(rate, shown) is uneven
 

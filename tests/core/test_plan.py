@@ -62,7 +62,9 @@ def test_lantern_punts_on_a_tripod(noise: str) -> None:
 
 
 def test_a_brighter_school_raises_the_ceiling_about_a_stop() -> None:
-    quiet, bright, get_it = (planned(**PUNTS, school={"noise": noise}).settings.iso_ceiling for noise in ("quiet", "bright", "get_it"))
+    quiet, bright, get_it = (
+        planned(**PUNTS, school={"noise": noise}).settings.iso_ceiling for noise in ("quiet", "bright", "get_it")
+    )
     assert bright in (2 * quiet, 4 * quiet)
     assert get_it > bright
 
@@ -92,21 +94,38 @@ def test_mud_race_on_the_chest() -> None:
 
 @pytest.mark.parametrize(("slow", "rate", "width"), [(4, 100, 3840), (8, 200, 2704)])
 def test_birds_slowed(slow: float, rate: float, width: int) -> None:
-    plan = planned(scenario="motion", camera_move={"mount": "tripod"}, delivery={"slow_factor": slow}, subject={"event_s": 0.5, "speed_m_s": 8, "distance_m": [10, 40]})
+    plan = planned(
+        scenario="motion",
+        camera_move={"mount": "tripod"},
+        delivery={"slow_factor": slow},
+        subject={"event_s": 0.5, "speed_m_s": 8, "distance_m": [10, 40]},
+    )
     assert (plan.settings.frame_rate, plan.settings.width) == (rate, width)
     assert ("detail" in items(plan)) == (slow == 8)
 
 
 def test_lamps_on_the_other_mains_are_told() -> None:
-    plan = planned(light={"kind": "place", "place": "workshop"}, mains_hz=60, camera_move={"mount": "tripod"}, pins={"shutter_s": "1/50"})
+    plan = planned(
+        light={"kind": "place", "place": "workshop"},
+        mains_hz=60,
+        camera_move={"mount": "tripod"},
+        pins={"shutter_s": "1/50"},
+    )
     assert items(plan)["flicker"] > 0.1
     assert "flicker" in codes(plan)
-    clean = planned(light={"kind": "place", "place": "workshop"}, mains_hz=60, camera_move={"mount": "tripod"}, pins={"shutter_s": "1/60"})
+    clean = planned(
+        light={"kind": "place", "place": "workshop"},
+        mains_hz=60,
+        camera_move={"mount": "tripod"},
+        pins={"shutter_s": "1/60"},
+    )
     assert items(clean).get("flicker", 0) == pytest.approx(0, abs=1e-9)
 
 
 def test_software_that_steadies_later_gets_the_tall_whole_frame() -> None:
-    s = planned(scenario="motion", camera_move={"mount": "fpv"}, delivery={"stabilise_later": True, "graded": True}).settings
+    s = planned(
+        scenario="motion", camera_move={"mount": "fpv"}, delivery={"stabilise_later": True, "graded": True}
+    ).settings
     assert s.stabilisation == "off"
     assert s.height > s.width * 9 / 16
     assert s.view in ("ultra_wide", "wide")
@@ -128,7 +147,9 @@ def test_gain_is_held_at_base_behind_glass() -> None:
 
 def test_frozen_motion_wants_a_short_exposure() -> None:
     natural = planned(subject={"speed_m_s": 4, "distance_m": [2, 5]}, camera_move={"mount": "tripod"})
-    frozen = planned(subject={"speed_m_s": 4, "distance_m": [2, 5], "motion_look": "frozen"}, camera_move={"mount": "tripod"})
+    frozen = planned(
+        subject={"speed_m_s": 4, "distance_m": [2, 5], "motion_look": "frozen"}, camera_move={"mount": "tripod"}
+    )
     assert frozen.exposure.wanted_shutter_s < natural.exposure.wanted_shutter_s / 10
     assert frozen.exposure.shutter_used_s[0] < natural.exposure.shutter_used_s[0]
 
@@ -205,7 +226,11 @@ def test_every_item_has_a_title_a_dial_a_weight_and_words() -> None:
     priced = set(planned(**QUAY).reasons) and set(weights.items)
     assert priced == set(ITEMS) == set(_RIVAL_GIVES_UP)
     assert set().union(*_DECIDES.values()) == set(ITEMS)
-    for layer in [weights.items, *weights.scenarios.values(), *(w for axis in weights.schools.values() for w in axis.values())]:
+    for layer in [
+        weights.items,
+        *weights.scenarios.values(),
+        *(w for axis in weights.schools.values() for w in axis.values()),
+    ]:
         assert set(layer) <= set(ITEMS)
         assert all(entry.why.endswith(".") for entry in layer.values())
 

@@ -45,7 +45,11 @@ def all_choices(space: Space) -> list[Choice]:
 def enumerate_prices(at: Situation, space: Space) -> tuple[list[Choice], np.ndarray]:
     """Price every combination one by one."""
     choices = all_choices(space)
-    prices = [priced.given_up(at) for start in range(0, len(choices), 150) for priced in price_all(at, space, choices[start : start + 150])]
+    prices = [
+        priced.given_up(at)
+        for start in range(0, len(choices), 150)
+        for priced in price_all(at, space, choices[start : start + 150])
+    ]
     return choices, np.array(prices)
 
 
@@ -54,7 +58,15 @@ def enumerate_prices(at: Situation, space: Space) -> tuple[list[Choice], np.ndar
     [
         ({**QUAY, "light": {"kind": "meter", "ev100": [11.3, 14.6]}}, [ND4]),
         ({"scenario": "low_light", "light": LANTERNS, "camera_move": {"mount": "walking"}}, []),
-        ({"scenario": "motion", "delivery": {"slow_factor": 3}, "camera_move": {"mount": "helmet"}, "school": {"shutter": "free"}}, [ND32]),
+        (
+            {
+                "scenario": "motion",
+                "delivery": {"slow_factor": 3},
+                "camera_move": {"mount": "helmet"},
+                "school": {"shutter": "free"},
+            },
+            [ND32],
+        ),
     ],
 )
 def test_the_search_equals_enumeration(fields: dict[str, Any], filters: list[NdFilter]) -> None:
@@ -81,9 +93,16 @@ def test_pins_leave_the_least_of_what_they_allow() -> None:
     space = space_of(small_sheet(), [ND4])
     choices, prices = enumerate_prices(at, space)
     dials = dials_of(space)
-    for pins in ({"frame_rate": 100.0}, {"shutter_s": "auto", "iso_ceiling": 400}, {"profile": "flat", "nd": "nd4", "view": "wide"}):
+    for pins in (
+        {"frame_rate": 100.0},
+        {"shutter_s": "auto", "iso_ceiling": 400},
+        {"profile": "flat", "nd": "nd4", "view": "wide"},
+    ):
         fits = np.array(
-            [all(dials[name].mask(value)[getattr(choice, dials[name].block)] for name, value in pins.items()) for choice in choices]
+            [
+                all(dials[name].mask(value)[getattr(choice, dials[name].block)] for name, value in pins.items())
+                for choice in choices
+            ]
         )
         solution = search(at, space, pinned(all_free(space), dials, pins.items()))
         assert solution.total == pytest.approx(prices[fits].min(), abs=1e-9)
@@ -102,7 +121,16 @@ def test_glass_that_does_not_fit_is_left_out_and_stacks_are_bounded() -> None:
     assert space.glasses[-1].stops == 7
 
 
-@pytest.mark.parametrize("rival", [{"shutter": "free"}, {"noise": "get_it"}, {"view": "widest"}, {"dark_stabilisation": "drop"}, {"resolution": "most"}])
+@pytest.mark.parametrize(
+    "rival",
+    [
+        {"shutter": "free"},
+        {"noise": "get_it"},
+        {"view": "widest"},
+        {"dark_stabilisation": "drop"},
+        {"resolution": "most"},
+    ],
+)
 @pytest.mark.parametrize("fields", [QUAY, {**PUNTS, "camera_move": {"mount": "walking"}}])
 def test_the_short_way_to_a_rival_plan_is_exact(fields: dict[str, Any], rival: dict[str, str]) -> None:
     kit, known = library.demo_kit(), library.knowledge()
@@ -128,8 +156,18 @@ def test_all_free_covers_every_block() -> None:
 def test_a_pin_never_lowers_the_total_and_the_profile_says_what_it_will_be(name: str) -> None:
     fields = ALL_KINDS[name]
     free = planned(**fields)
-    for dial, value in (("frame_rate", 50), ("iso_ceiling", 800), ("view", "narrow"), ("profile", "vivid"), ("shutter_s", 0.01)):
-        entry = next(v for v in free.profiles[dial] if v.value == pytest.approx(value)) if not isinstance(value, str) else next(v for v in free.profiles[dial] if v.value == value)
+    for dial, value in (
+        ("frame_rate", 50),
+        ("iso_ceiling", 800),
+        ("view", "narrow"),
+        ("profile", "vivid"),
+        ("shutter_s", 0.01),
+    ):
+        entry = (
+            next(v for v in free.profiles[dial] if v.value == pytest.approx(value))
+            if not isinstance(value, str)
+            else next(v for v in free.profiles[dial] if v.value == value)
+        )
         held = planned(**fields, pins={dial: value})
         assert held.given_up_stops >= free.given_up_stops - 1e-9
         assert held.given_up_stops == pytest.approx(entry.given_up_stops, abs=1e-9)
@@ -148,7 +186,12 @@ def test_a_profile_has_its_least_at_the_chosen_value(name: str) -> None:
 
 
 @settings(max_examples=12)
-@given(low=st.floats(-4, 14), span=st.floats(0, 4), lift=st.floats(0.2, 3), mount=st.sampled_from(["tripod", "walking", "chest"]))
+@given(
+    low=st.floats(-4, 14),
+    span=st.floats(0, 4),
+    lift=st.floats(0.2, 3),
+    mount=st.sampled_from(["tripod", "walking", "chest"]),
+)
 def test_more_light_never_asks_for_more_gain(low: float, span: float, lift: float, mount: str) -> None:
     fields: dict[str, Any] = {"camera_move": {"mount": mount}, "kit": {"filters": []}, "pins": {"shutter_s": "1/50"}}
     dim = planned(light={"kind": "meter", "ev100": [low, low + span]}, **fields)
@@ -158,7 +201,12 @@ def test_more_light_never_asks_for_more_gain(low: float, span: float, lift: floa
 
 
 @settings(max_examples=15)
-@given(low=st.floats(-6, 14), span=st.floats(0, 4), extra=st.sampled_from(["nd8", "nd16", "nd32", "nd64"]), graded=st.booleans())
+@given(
+    low=st.floats(-6, 14),
+    span=st.floats(0, 4),
+    extra=st.sampled_from(["nd8", "nd16", "nd32", "nd64"]),
+    graded=st.booleans(),
+)
 def test_more_glass_in_the_kit_never_raises_the_total(low: float, span: float, extra: str, graded: bool) -> None:
     fields: dict[str, Any] = {"light": {"kind": "meter", "ev100": [low, low + span]}, "delivery": {"graded": graded}}
     without = planned(**fields, kit={"filters": ["nd8"]})
@@ -175,7 +223,9 @@ def test_more_glass_in_the_kit_never_raises_the_total(low: float, span: float, e
     look=st.sampled_from(["natural", "frozen", "streaked"]),
     scenario=st.sampled_from(["everyday", "motion", "low_light"]),
 )
-def test_every_plan_is_legal_on_its_sheet(low: float, span: float, mount: str, slow: float, look: str, scenario: str) -> None:
+def test_every_plan_is_legal_on_its_sheet(
+    low: float, span: float, mount: str, slow: float, look: str, scenario: str
+) -> None:
     plan = planned(
         scenario=scenario,
         light={"kind": "meter", "ev100": [low, low + span]},
@@ -197,4 +247,6 @@ def test_every_plan_is_legal_on_its_sheet(low: float, span: float, mount: str, s
     assert s.shutter_s is None or (s.shutter_s in sheet.shutter.fixed_s and s.shutter_s * s.frame_rate <= 1 + 1e-9)
     assert not s.high_dynamic_range or (mode.high_dynamic_range and s.frame_rate <= 30 and s.bit_depth == 8)
     assert plan.given_up_stops == pytest.approx(sum(item.weight * item.stops for item in plan.ledger))
-    assert [item.given_up_stops for item in plan.ledger] == sorted((item.given_up_stops for item in plan.ledger), reverse=True)
+    assert [item.given_up_stops for item in plan.ledger] == sorted(
+        (item.given_up_stops for item in plan.ledger), reverse=True
+    )

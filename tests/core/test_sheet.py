@@ -51,7 +51,12 @@ def changed(path: str, value: Any) -> dict[str, Any]:
         ("colour_of_the_box", "blue", "colour_of_the_box", "not a known field"),
         ("version", 2, "version", "unknown value 2"),
         ("shutter.fixed_s", ["1/0"], "shutter.fixed_s[0]", "must be a valid number"),
-        ("menu", [{"page": "1", "dials": [{"dial": "nd", "label": "a"}, {"dial": "nd", "label": "b"}]}], "menu[0].dials[1].dial", "stands at"),
+        (
+            "menu",
+            [{"page": "1", "dials": [{"dial": "nd", "label": "a"}, {"dial": "nd", "label": "b"}]}],
+            "menu[0].dials[1].dial",
+            "stands at",
+        ),
     ],
 )
 def test_a_fault_is_named_with_its_path(path: str, value: Any, where: str, what: str) -> None:

@@ -1,0 +1,26 @@
+"""Write the documents that are made from the code: the OpenAPI document and the camera sheet's schema.
+
+Usage: .venv/bin/python scripts/documents.py
+"""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+from steady_tide.api.app import make_app
+from steady_tide.api.kit import sheet_schema
+from steady_tide.store.database import Database
+
+DOCS = Path(__file__).parents[1] / "docs"
+
+
+def main() -> None:
+    """Write both."""
+    app = make_app(Database("postgresql+psycopg://nobody@127.0.0.1:1/never-connected"))
+    for name, document in (("openapi.json", app.openapi()), ("camera-sheet.schema.json", sheet_schema())):
+        (DOCS / name).write_text(json.dumps(document, indent=2, ensure_ascii=False) + "\n", encoding="utf-8")
+
+
+if __name__ == "__main__":
+    main()

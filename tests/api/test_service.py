@@ -1,0 +1,160 @@
+"""The service as a whole: plans, guards, fuzzing, and a database that goes away."""
+
+from __future__ import annotations
+
+import json
+import time
+from pathlib import Path
+from typing import Any
+
+import httpx
+import pytest
+import schemathesis
+from hypothesis import HealthCheck, settings
+from schemathesis.checks import not_a_server_error
+from schemathesis.specs.openapi.checks import content_type_conformance, response_schema_conformance
+
+from steady_tide.launch.cluster import Cluster
+from steady_tide.store.database import Database
+from tests.briefs import ALL_KINDS, SUN, planned
+from tests.service import serving
+
+ROOT = Path(__file__).parents[2]
+
+
+@pytest.mark.parametrize("name", ALL_KINDS)
+def test_the_service_plans_as_the_core_does(http: httpx.Client, name: str) -> None:
+    answer = http.post("/api/plan", json={"title": "test", "light": SUN, **ALL_KINDS[name]})
+    assert answer.status_code == 200
+    assert answer.json() == json.loads(planned(**ALL_KINDS[name]).model_dump_json())
+
+
+@pytest.mark.parametrize(
+    ("body", "status", "where"),
+    [
+        ("{", 422, "the body"),
+        ('{"light": NaN}', 422, "light"),
+        ('{"light": {"kind": "meter", "ev100": [NaN, 3]}}', 422, "light.ev100[0]"),
+        ('{"light": {"kind": "meter", "ev100": [1e999, 3]}}', 422, "light.ev100[0]"),
+        ("null", 422, ""),
+        ('{"light": {"kind": "place", "place": "full_sun"}, "delivery": {"fps": 0}}', 422, "delivery.fps"),
+        (
+            '{"light": {"kind": "place", "place": "full_sun"}, "camera_move": {"mount": "kite"}}',
+            422,
+            "camera_move.mount",
+        ),
+        ('{"light": {"kind": "place", "place": "full_sun"}, "pins": {"frame_rate": 1}}', 422, "pins.frame_rate"),
+    ],
+)
+def test_bad_briefs_are_problems_with_a_path(http: httpx.Client, body: str, status: int, where: str) -> None:
+    answer = http.post("/api/plan", content=body, headers={"Content-Type": "application/json"})
+    assert answer.status_code == status
+    assert answer.headers["content-type"] == "application/problem+json"
+    problem = answer.json()
+    assert where in [fault["where"] for fault in problem["faults"]]
+    assert problem["detail"]
+
+
+def test_exclusive_pins_are_named(http: httpx.Client) -> None:
+    answer = http.post(
+        "/api/plan", json={"light": SUN, "pins": {"frame_rate": 400, "stabilisation": "strong", "sharpness": "low"}}
+    )
+    assert answer.status_code == 409
+    assert sorted(answer.json()["pins"]) == ["frame_rate", "stabilisation"]
+
+
+def test_foreign_hosts_and_origins_are_refused(http: httpx.Client) -> None:
+    assert http.get("/api/health", headers={"Host": "tide.example"}).status_code == 400
+    foreign = {"Origin": "http://tide.example"}
+    assert http.post("/api/plan", json={"light": SUN}, headers=foreign).status_code == 403
+    assert (
+        http.post("/api/plan", json={"light": SUN}, headers={"Origin": str(http.base_url).rstrip("/")}).status_code
+        == 200
+    )
+    assert "access-control-allow-origin" not in http.get("/api/health", headers=foreign).headers
+
+
+def test_overlong_bodies_are_refused(http: httpx.Client) -> None:
+    answer = http.post("/api/plan", content=b" " * 2_000_000, headers={"Content-Type": "application/json"})
+    assert answer.status_code == 413
+
+    def endless() -> Any:
+        for _ in range(30):
+            yield b" " * 100_000
+
+    with pytest.raises(httpx.HTTPError):
+        http.post("/api/plan", content=endless(), headers={"Content-Type": "application/json"}).raise_for_status()
+
+
+def test_pages_carry_a_policy_and_escape_nothing(http: httpx.Client) -> None:
+    page = http.get("/shots/anything")
+    assert page.status_code == 200
+    assert "script-src 'self'" in page.headers["content-security-policy"]
+    assert page.headers["x-content-type-options"] == "nosniff"
+    assert page.headers["cache-control"] == "no-cache"
+    escaped = http.get("/..%2f..%2fpyproject.toml")
+    assert "[project]" not in escaped.text
+
+
+def test_vocabulary_and_cameras(http: httpx.Client) -> None:
+    words = http.get("/api/vocabulary").json()
+    assert {mount["id"] for mount in words["mounts"]} >= {"tripod", "gimbal", "two_hands", "chest", "fpv"}
+    assert "full_sun" in {place["id"] for place in words["places"]}
+    cameras = http.get("/api/cameras").json()
+    assert cameras["total"] == 1
+    assert http.get("/api/cameras/limpet-7").json() == cameras["items"][0]
+    assert http.get("/api/camera-sheet.schema.json").json()["title"] == "CameraSheet"
+
+
+def test_the_published_document_is_what_is_served(http: httpx.Client) -> None:
+    served = http.get("/api/openapi.json").json()
+    assert served == json.loads((ROOT / "docs" / "openapi.json").read_text())
+
+
+schema = schemathesis.openapi.from_path(str(ROOT / "docs" / "openapi.json"))
+
+
+@schema.parametrize()
+@settings(max_examples=5, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
+def test_nothing_in_the_document_brings_the_service_down(case: schemathesis.Case, address: str) -> None:
+    answer = case.call(base_url=address)
+    case.validate_response(answer, checks=[not_a_server_error, content_type_conformance, response_schema_conformance])
+
+
+def test_a_database_that_stops_and_comes_back(scratch: Path) -> None:
+    cluster = Cluster(scratch / "failing")
+    cluster.start()
+    database = Database(cluster.url)
+    try:
+        database.migrate()
+        with serving(database) as at, httpx.Client(base_url=at, timeout=20) as http:
+            shoot = http.post("/api/shoots", json={"title": "before"}).json()
+            port = cluster.port
+            cluster.stop()
+            away = http.post("/api/shoots", json={"title": "lost?"})
+            assert away.status_code == 503
+            assert away.json()["type"].endswith("store-unavailable")
+            assert away.headers["retry-after"]
+            assert http.get("/api/health").json()["database"] is False
+            assert http.post("/api/plan", json={"light": SUN}).status_code == 200, "planning needs no database"
+            cluster.start(port=port)
+            assert [entry["id"] for entry in http.get("/api/shoots").json()["items"]] == [shoot["id"]]
+    finally:
+        database.close()
+        cluster.stop()
+
+
+def test_a_list_of_a_thousand_shots_is_read_without_their_plans(http: httpx.Client, database: Database) -> None:
+    from sqlalchemy import insert
+
+    from steady_tide.store.tables import Shot
+
+    shoot = http.post("/api/shoots", json={"title": "a long day"}).json()["id"]
+    row = {"shoot_id": shoot, "brief": {}, "plan": {"large": "x" * 20_000}, "summary": {"title": "t"}, "revision": 1}
+    with database.session() as session:
+        session.execute(insert(Shot), [{**row, "position": n} for n in range(1000)])
+    began = time.perf_counter()
+    answer = http.get(f"/api/shoots/{shoot}/shots")
+    assert answer.json()["total"] == 1000
+    assert time.perf_counter() - began < 1.0, "it must not read 20 MB of plans"
+    http.delete(f"/api/shoots/{shoot}")

@@ -1,0 +1,145 @@
+"""Shoots and shots over HTTP, on a real PostgreSQL."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import uuid4
+
+import httpx
+import pytest
+
+from tests.briefs import PUNTS, QUAY, SUN
+
+SHOOT = {"title": "Low springs", "place": "the creek", "day": "2026-12-01", "zone": "Europe/London"}
+
+
+@pytest.fixture
+def shoot(http: httpx.Client) -> dict[str, Any]:
+    return dict(http.post("/api/shoots", json=SHOOT).json())
+
+
+def add(http: httpx.Client, shoot: dict[str, Any], **brief: Any) -> dict[str, Any]:
+    answer = http.post(f"/api/shoots/{shoot['id']}/shots", json={"brief": {"light": SUN, **brief}})
+    assert answer.status_code == 201, answer.text
+    return dict(answer.json())
+
+
+def test_the_demo_is_there_once(http: httpx.Client) -> None:
+    shoots = http.get("/api/shoots").json()
+    demo = [entry for entry in shoots["items"] if entry["crew"] == "The Sluice Crew"]
+    assert shoots["total"] == len(shoots["items"])
+    assert [entry["title"] for entry in demo] == ["Harrow Fleet, first flood", "Frost on the flats"]
+    shots = http.get(f"/api/shoots/{demo[0]['id']}/shots").json()
+    assert shots["total"] >= 5
+    assert [line["starts_at"] for line in shots["items"]] == sorted(line["starts_at"] for line in shots["items"])
+    assert all(line["summary"]["given_up_stops"] > 0 for line in shots["items"])
+
+
+def test_a_shoot_is_kept_changed_removed_and_brought_back(http: httpx.Client, shoot: dict[str, Any]) -> None:
+    at = f"/api/shoots/{shoot['id']}"
+    assert http.get(at).json()["place"] == "the creek"
+    assert http.put(at, json={**SHOOT, "mains_hz": 60}).json()["mains_hz"] == 60
+    assert http.delete(at).status_code == 204
+    assert http.get(at).status_code == 404
+    assert shoot["id"] not in [entry["id"] for entry in http.get("/api/shoots").json()["items"]]
+    assert http.post(f"{at}/restore").json()["title"] == "Low springs"
+    assert http.get(at).status_code == 200
+
+
+def test_a_shot_is_kept_with_its_plan(http: httpx.Client, shoot: dict[str, Any]) -> None:
+    shot = add(http, shoot, title="Quay", **QUAY)
+    kept = http.get(f"/api/shots/{shot['id']}").json()
+    assert kept == shot
+    assert kept["plan"]["settings"]["nd"] == ["nd64"]
+    assert kept["brief"]["camera_move"]["mount"] == "walking"
+    line = http.get(f"/api/shoots/{shoot['id']}/shots").json()["items"][0]
+    assert "ND 64" in line["summary"]["sheet"]
+    assert line["summary"]["given_up_stops"] == pytest.approx(kept["plan"]["given_up_stops"])
+
+
+def test_a_change_plans_again_and_counts_revisions(http: httpx.Client, shoot: dict[str, Any]) -> None:
+    shot = add(http, shoot, **QUAY)
+    changed = http.put(f"/api/shots/{shot['id']}", json={"brief": {"light": SUN, **PUNTS}, "revision": 1}).json()
+    assert changed["revision"] == 2
+    assert changed["plan"]["settings"]["nd"] == []
+    assert http.get(f"/api/shots/{shot['id']}").json()["plan"] == changed["plan"]
+
+
+def test_a_change_on_an_old_revision_is_refused_and_changes_nothing(http: httpx.Client, shoot: dict[str, Any]) -> None:
+    shot = add(http, shoot, title="first")
+    put = f"/api/shots/{shot['id']}"
+    assert http.put(put, json={"brief": {"title": "second", "light": SUN}, "revision": 1}).status_code == 200
+    late = http.put(put, json={"brief": {"title": "third", "light": SUN}, "revision": 1})
+    assert late.status_code == 409
+    assert late.json()["type"].endswith("changed-elsewhere")
+    assert http.get(put).json()["brief"]["title"] == "second"
+
+
+def test_pins_that_exclude_each_other_are_kept_with_the_reason(http: httpx.Client, shoot: dict[str, Any]) -> None:
+    shot = add(http, shoot, pins={"frame_rate": 240, "frame": "5312x4648"})
+    assert shot["plan"] is None
+    assert "240" in shot["summary"]["problem"]
+    card = http.get(f"/api/shots/{shot['id']}/card")
+    assert card.status_code == 409
+    assert card.headers["content-type"] == "application/problem+json"
+
+
+def test_a_shot_is_removed_and_brought_back(http: httpx.Client, shoot: dict[str, Any]) -> None:
+    shot = add(http, shoot)
+    assert http.delete(f"/api/shots/{shot['id']}").status_code == 204
+    assert http.get(f"/api/shots/{shot['id']}").status_code == 404
+    assert http.get(f"/api/shoots/{shoot['id']}").json()["shots"] == 0
+    assert http.post(f"/api/shots/{shot['id']}/restore").status_code == 200
+    assert http.get(f"/api/shoots/{shoot['id']}").json()["shots"] == 1
+
+
+@pytest.mark.parametrize(
+    "path",
+    [
+        "/api/shoots/{id}",
+        "/api/shoots/{id}/shots",
+        "/api/shots/{id}",
+        "/api/shots/{id}/card",
+        "/api/cameras/none",
+        "/api/nothing",
+    ],
+)
+def test_what_is_not_there_is_a_problem(http: httpx.Client, path: str) -> None:
+    answer = http.get(path.format(id=uuid4()))
+    assert answer.status_code == 404
+    assert answer.headers["content-type"] == "application/problem+json"
+    assert answer.json()["detail"]
+
+
+@pytest.mark.parametrize(
+    ("fields", "where"),
+    [
+        ({"title": ""}, "title"),
+        ({"zone": "Mars/Olympus"}, "zone"),
+        ({"mains_hz": 55}, "mains_hz"),
+        ({"latitude": 91}, "latitude"),
+        ({"day": "soon"}, "day"),
+        ({"title": "a\x00b"}, "title"),
+    ],
+)
+def test_a_shoot_that_cannot_be(http: httpx.Client, fields: dict[str, Any], where: str) -> None:
+    answer = http.post("/api/shoots", json={**SHOOT, **fields})
+    assert answer.status_code == 422
+    assert answer.json()["faults"][0]["where"] == where
+
+
+def test_a_bad_brief_stores_nothing(http: httpx.Client, shoot: dict[str, Any]) -> None:
+    for brief in ({"light": SUN, "subject": {"distance_m": [3, 1]}}, {"light": SUN, "camera_move": {"mount": "kite"}}):
+        answer = http.post(f"/api/shoots/{shoot['id']}/shots", json={"brief": brief})
+        assert answer.status_code == 422
+        assert answer.json()["faults"]
+    assert http.get(f"/api/shoots/{shoot['id']}/shots").json()["total"] == 0
+
+
+def test_the_card_in_two_forms(http: httpx.Client, shoot: dict[str, Any]) -> None:
+    shot = add(http, shoot, title="Punts & lanterns", **PUNTS)
+    assert http.get(f"/api/shots/{shot['id']}/card").json()["title"] == "Punts & lanterns"
+    file = http.get(f"/api/shots/{shot['id']}/card.html", params={"download": "true", "ground": "night"})
+    assert 'filename="punts-lanterns.html"' in file.headers["content-disposition"]
+    assert "<h1>Punts &amp; lanterns</h1>" in file.text
+    assert "default-src 'none'" in file.headers["content-security-policy"]

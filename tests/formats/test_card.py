@@ -1,0 +1,80 @@
+"""The field card: menu order, labels, checks, and the self-contained file."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import pytest
+
+from steady_tide import library
+from steady_tide.core.card import Card, card_of
+from steady_tide.core.sheet import DIALS
+from steady_tide.formats.card_html import write_card
+from tests.briefs import PUNTS, QUAY, brief, planned
+from tests.small_sheet import small_sheet
+
+
+def card(**fields: Any) -> Card:
+    return card_of(brief(**fields), planned(**fields), library.demo_kit().cameras[0], library.knowledge())
+
+
+def test_the_card_follows_the_cameras_menu() -> None:
+    sheet = library.demo_kit().cameras[0]
+    made = card(**QUAY)
+    assert [page.page for page in made.pages] == [page.page for page in sheet.menu]
+    assert [row.dial for page in made.pages for row in page.rows] == [
+        entry.dial for page in sheet.menu for entry in page.dials
+    ]
+    rows = {row.dial: row for page in made.pages for row in page.rows}
+    assert (rows["frame"].value, rows["frame"].exact) == ("4K", "3840\u202f\u00d7\u202f2160")
+    assert (rows["shutter_s"].value, rows["shutter_s"].unit) == ("1/50", "s")
+    assert (rows["frame_rate"].value, rows["frame_rate"].unit) == ("25", "fps")
+    assert (rows["iso_ceiling"].label, rows["iso_ceiling"].value) == ("ISO to", "100")
+    assert made.glass == "ND 64"
+
+
+def test_a_sheet_without_a_menu_still_gets_every_dial() -> None:
+    made = card_of(brief(**QUAY), planned(**QUAY), small_sheet(), library.knowledge())
+    assert {row.dial for page in made.pages for row in page.rows} == set(DIALS) - {"nd"}
+
+
+def test_pinned_rows_are_marked() -> None:
+    rows = {row.dial: row for page in card(**QUAY, pins={"view": "narrow"}).pages for row in page.rows}
+    assert rows["view"].pinned
+    assert not rows["frame"].pinned
+
+
+@pytest.mark.parametrize(
+    ("fields", "has", "has_not"),
+    [
+        (QUAY, {"glass", "locked", "grid", "hold"}, {"torch", "tripod", "foam", "warm"}),
+        ({**PUNTS, "air_c": -3}, {"torch", "tripod", "metering", "warm"}, {"locked", "grid"}),
+        (
+            {"camera_move": {"mount": "chest"}, "sound": {"wind_m_s": 8}, "subject": {"event_s": 0.5}},
+            {"tilt", "foam", "early"},
+            {"grid", "hold"},
+        ),
+    ],
+)
+def test_checks_come_from_scenario_and_plan(fields: dict[str, Any], has: set[str], has_not: set[str]) -> None:
+    checks = {check.id for check in card(**fields).checks}
+    assert has <= checks
+    assert not has_not & checks
+
+
+def test_the_file_needs_nothing_from_outside() -> None:
+    text = write_card(card(**QUAY), key="shot-1", when="Sunday 11 October, 09:30", ground="red")
+    addresses = re.findall(r"(?:src|href|url)\s*[=(]\s*[\"']?([^\"')\s]+)", text)
+    assert addresses
+    assert all(address.startswith("data:") for address in addresses)
+    assert "http" not in text
+    assert "@import" not in text
+    assert 'kept.ground || "red"' in text
+
+
+def test_a_title_cannot_become_markup_or_script() -> None:
+    text = write_card(card(**{**QUAY, "title": '<script>alert("x")</script>'}), key='";alert(1);//')
+    assert "<script>alert" not in text
+    assert "&lt;script&gt;" in text
+    assert 'key = "steady-tide-card:alert1' in text
