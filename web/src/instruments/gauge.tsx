@@ -139,7 +139,7 @@ export function Gauge({ plan, ndStops, onPin }: Props) {
       <svg
         ref={svg}
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-        className="block w-full select-none"
+        className="block w-full select-none [&_text]:pointer-events-none"
         role="group"
         aria-label={summary}
       >
@@ -196,7 +196,7 @@ export function Gauge({ plan, ndStops, onPin }: Props) {
         <Lettered x={158} y={y(high) - 8} bold>{`brightest ${stops(high)}`}</Lettered>
         <Lettered x={158} y={y(low) + 17} bold>{`dimmest ${stops(low)}`}</Lettered>
 
-        <g {...handle("nd", "Glass", glassLabel)}>
+        <g>
           <rect
             x={REACH.from}
             y={yHigh}
@@ -224,8 +224,25 @@ export function Gauge({ plan, ndStops, onPin }: Props) {
           />
         )}
         {nd > 0 && <Slid from={y(clip(reachHigh - nd))} to={yHigh} />}
-        <End y={yHigh} {...handle("iso_floor", "ISO from", `ISO ${floor}`)} />
-        <End y={yLow} {...handle("iso_ceiling", "ISO to", `ISO ${ceiling}`)} />
+        <End above y={yHigh} {...handle("iso_floor", "ISO from", `ISO ${floor}`)} />
+        <End above={false} y={yLow} {...handle("iso_ceiling", "ISO to", `ISO ${ceiling}`)} />
+        {/* The glass is held by the body of the reach and by everything beside it; the ends belong to the ISO. */}
+        <g {...handle("nd", "Glass", glassLabel)}>
+          <rect
+            x={REACH.from}
+            y={yHigh + 10}
+            width={REACH.to - REACH.from}
+            height={Math.max(0, yLow - yHigh - 20)}
+            fill="transparent"
+          />
+          <rect
+            x={REACH.to + 6}
+            y={yHigh - 12}
+            width={WIDTH - REACH.to - 6}
+            height={Math.max(48, Math.max(yLow, y(clip(reachHigh - nd))) - yHigh + 24)}
+            fill="transparent"
+          />
+        </g>
         <text
           x={REACH.to + 6}
           y={yHigh + (floor === ceiling ? -3 : 4)}
@@ -347,10 +364,16 @@ function Slid({ from, to }: { from: number; to: number }) {
   );
 }
 
-function End({ y, ...props }: { y: number } & React.SVGProps<SVGGElement>) {
+function End({ y, above, ...props }: { y: number; above: boolean } & React.SVGProps<SVGGElement>) {
   return (
     <g {...props}>
-      <rect x={REACH.from - 6} y={y - 11} width={REACH.to - REACH.from + 12} height="22" fill="transparent" />
+      <rect
+        x={REACH.from - 6}
+        y={above ? y - 16 : y}
+        width={REACH.to - REACH.from + 12}
+        height="16"
+        fill="transparent"
+      />
       <path d={`M${REACH.from - 5} ${y}H${REACH.to + 5}`} stroke="var(--ink)" strokeWidth="3.2" />
     </g>
   );

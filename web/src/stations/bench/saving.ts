@@ -46,6 +46,7 @@ export function useSaving(shot: Shot, brief: Brief, startRevision: number) {
       saved.current = text;
       busy.current = false;
       queries.invalidateQueries({ queryKey: ["shots"] });
+      queries.invalidateQueries({ queryKey: ["card", shot.id] });
       if (JSON.stringify(latest.current) === text) {
         remember(`draft.${shot.id}`, null);
         setSaving({ kind: "saved", at: new Date() });
@@ -73,6 +74,8 @@ export function useSaving(shot: Shot, brief: Brief, startRevision: number) {
       return;
     }
     remember(`draft.${shot.id}`, { brief, revision: revision.current });
+    // "Saved" must not stand there while something newer waits.
+    setSaving((now) => (now.kind === "saved" || now.kind === "refused" ? { kind: "saving" } : now));
     window.clearTimeout(timer.current);
     timer.current = window.setTimeout(flush, PAUSE_MS);
   }, [brief, flush, shot.id]);

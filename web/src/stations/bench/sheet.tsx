@@ -43,9 +43,10 @@ export function Sheet({ plan, pins, wrong, open, moved, onOpen, onPin, onChoose 
                 <span
                   key={value}
                   className={`text-[16.5px] leading-[1.1] font-bold ${shifted ? "moved" : ""}`}
-                  data-testid={`value-${row.id}`}
                 >
-                  <Value text={value} />
+                  <span data-testid={`value-${row.id}`}>
+                    <Value text={value} />
+                  </span>
                   {shifted && <span className="sr-only"> (moved)</span>}
                 </span>
                 <span className={`py-1 text-[12.5px] leading-[1.32] text-muted ${on ? "" : "line-clamp-2"}`}>

@@ -1,0 +1,200 @@
+"""Shoots, Card, grounds, fonts, accessibility and the offline file, in a real browser."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import httpx
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Browser, Page, expect
+
+from tests.briefs import PUNTS
+from tests.web.test_bench import make_shot, open_bench
+
+pytestmark = pytest.mark.browser
+GROUNDS = ("day", "night", "red")
+
+
+def assert_accessible(page: Page) -> None:
+    found = Axe().run(page, options={"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]})
+    assert found.violations_count == 0, found.generate_report()
+
+
+def demo_shot(address: str, title: str) -> str:
+    for shoot in httpx.get(f"{address}/api/shoots").json()["items"]:
+        for shot in httpx.get(f"{address}/api/shoots/{shoot['id']}/shots").json()["items"]:
+            if shot["summary"]["title"] == title:
+                return str(shot["id"])
+    raise LookupError(title)
+
+
+@pytest.mark.parametrize("ground", GROUNDS)
+def test_every_station_is_accessible_on_every_ground(page: Page, address: str, ground: str) -> None:
+    shot = demo_shot(address, "Lantern punts")
+    page.goto(f"{address}/shoots")
+    page.get_by_label("Ground").select_option(ground)
+    page.get_by_role("link", name="Lantern punts", exact=True).wait_for()
+    assert_accessible(page)
+    open_bench(page, address, shot)
+    page.keyboard.press("g")
+    assert_accessible(page)
+    page.locator("[data-token=light]").click()
+    page.get_by_role("dialog").wait_for()
+    assert_accessible(page)
+    page.goto(f"{address}/shots/{shot}/card")
+    page.get_by_label("Field card").wait_for()
+    assert_accessible(page)
+
+
+def luminance(colour: str) -> float:
+    parts = [int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5)]
+    red, green, blue = (p / 12.92 if p <= 0.04045 else ((p + 0.055) / 1.055) ** 2.4 for p in parts)
+    return 0.2126 * red + 0.7152 * green + 0.0722 * blue
+
+
+@pytest.mark.parametrize("ground", GROUNDS)
+def test_text_contrast_holds_on_both_papers(page: Page, address: str, ground: str) -> None:
+    page.goto(f"{address}/shoots")
+    page.get_by_label("Ground").select_option(ground)
+    read = "name => getComputedStyle(document.documentElement).getPropertyValue('--' + name).trim()"
+    for paper in ("ground", "second"):
+        for text in ("ink", "muted", "note", "sun"):
+            light, dark = sorted((luminance(page.evaluate(read, paper)), luminance(page.evaluate(read, text))), reverse=True)
+            assert (light + 0.05) / (dark + 0.05) >= 4.5, (ground, paper, text)
+    if ground == "red":
+        for name in ("ground", "second", "ink", "muted", "note", "rule", "hair", "shoal", "mid", "deep"):
+            colour = page.evaluate(read, name)
+            red, green, blue = (int(colour[i : i + 2], 16) for i in (1, 3, 5))
+            assert red >= 1.8 * max(green, blue) or red <= 0x20, f"{name} spares night vision"
+
+
+def test_the_ground_is_remembered_before_the_first_paint(page: Page, address: str) -> None:
+    page.goto(f"{address}/shoots")
+    page.get_by_label("Ground").select_option("red")
+    page.reload(wait_until="commit")
+    page.wait_for_selector("html[data-ground=red]")
+    expect(page.get_by_label("Ground")).to_have_value("red")
+
+
+def test_fonts_come_with_the_product_and_nothing_from_outside(page: Page, address: str) -> None:
+    asked: list[str] = []
+    page.on("request", lambda request: asked.append(request.url))
+    open_bench(page, address, demo_shot(address, "Lantern punts"))
+    assert all(url.startswith((address, "data:")) for url in asked)
+    session = page.context.new_cdp_session(page)
+    session.send("DOM.enable")
+    session.send("CSS.enable")
+    root = session.send("DOM.getDocument")["root"]["nodeId"]
+    for selector, family in (("#sentence .token", "Besley"), ("[data-testid=value-glass]", "Atkinson Hyperlegible Next")):
+        node = session.send("DOM.querySelector", {"nodeId": root, "selector": selector})["nodeId"]
+        fonts = session.send("CSS.getPlatformFontsForNode", {"nodeId": node})["fonts"]
+        assert fonts
+        assert all(font["isCustomFont"] and font["familyName"].startswith(family) for font in fonts), fonts
+
+
+def test_the_first_view_is_light(page: Page, address: str) -> None:
+    sizes: dict[str, int] = {}
+
+    def note(response: object) -> None:
+        url = response.url  # type: ignore[attr-defined]
+        if url.endswith(".js"):
+            sizes[url] = len(response.body())  # type: ignore[attr-defined]
+
+    page.on("response", note)
+    open_bench(page, address, demo_shot(address, "Lantern punts"))
+    import gzip
+
+    compressed = sum(len(gzip.compress(httpx.get(url).content)) for url in sizes)
+    assert 50_000 < compressed < 200_000
+
+
+def test_a_day_from_nothing_to_a_card(page: Page, address: str) -> None:
+    page.goto(f"{address}/shoots")
+    page.get_by_role("button", name="New shoot").click()
+    page.get_by_label("Name").fill("Neap tide walk")
+    page.get_by_role("textbox", name="Day").fill("2026-12-05")
+    page.get_by_role("button", name="Keep").click()
+    expect(page.get_by_role("heading", name="Neap tide walk")).to_be_visible()
+    expect(page.get_by_text("Nothing is planned for this day yet")).to_be_visible()
+    page.keyboard.press("n")
+    expect(page.get_by_role("figure", name="Gauge")).to_be_visible()
+    page.locator("[data-token=title]").click()
+    page.get_by_label("What is filmed").fill("Heron on the sluice")
+    page.keyboard.press("Escape")
+    expect(page.get_by_test_id("saving")).to_contain_text(re.compile(r"^saved \d"))
+    page.get_by_role("navigation").get_by_role("link", name="Card").click()
+    expect(page.get_by_role("heading", name="Heron on the sluice")).to_be_visible()
+    page.get_by_role("navigation").get_by_role("link", name="Shoots").click()
+    row = page.get_by_role("row", name=re.compile("Heron on the sluice"))
+    expect(row).to_contain_text("25\u202ffps")
+    page.get_by_role("button", name="Remove Heron on the sluice").click()
+    expect(row).to_have_count(0)
+    page.get_by_role("button", name="Bring it back").click()
+    expect(row).to_have_count(1)
+
+
+def test_times_are_shown_in_the_shoots_zone(page: Page, address: str) -> None:
+    page.goto(f"{address}/shoots")
+    row = page.get_by_role("row", name=re.compile("Mud race on the flats"))
+    expect(row).to_contain_text("10:12")
+
+
+def test_the_card_on_a_phone_with_one_thumb(chromium: Browser, address: str) -> None:
+    context = chromium.new_context(viewport={"width": 360, "height": 740}, has_touch=True)
+    try:
+        page = context.new_page()
+        page.goto(f"{address}/shots/{make_shot(address, **PUNTS)}/card")
+        check = page.get_by_role("checkbox").first
+        check.wait_for()
+        assert page.evaluate("document.documentElement.scrollWidth") <= 360
+        for box in page.get_by_label("Field card").locator("label").all():
+            size = box.bounding_box()
+            assert size
+            assert size["height"] >= 44
+        check.tap()
+        page.reload()
+        expect(page.get_by_role("checkbox").first).to_be_checked()
+    finally:
+        context.close()
+
+
+def test_the_card_prints_on_one_page(page: Page, address: str) -> None:
+    page.goto(f"{address}/shots/{demo_shot(address, 'Along the punts, camera in hand')}/card")
+    page.get_by_label("Field card").wait_for()
+    for size in ("A5", "A4", "Letter"):
+        assert len(re.findall(rb"/Type\s*/Page\b", page.pdf(format=size))) == 1, size
+
+
+def test_the_saved_file_opens_without_a_network_and_remembers(page: Page, chromium: Browser, address: str, tmp_path: Path) -> None:
+    page.goto(f"{address}/shots/{demo_shot(address, 'Along the punts, camera in hand')}/card")
+    with page.expect_download() as waiting:
+        page.get_by_role("link", name="Save as a file").click()
+    file = tmp_path / waiting.value.suggested_filename
+    waiting.value.save_as(file)
+    assert file.name == "along-the-punts-camera-in-hand.html"
+    context = chromium.new_context(viewport={"width": 360, "height": 740}, offline=True)
+    try:
+        alone = context.new_page()
+        asked: list[str] = []
+        alone.on("request", lambda request: asked.append(request.url))
+        alone.goto(file.as_uri())
+        expect(alone.get_by_role("heading", name="Along the punts, camera in hand")).to_be_visible()
+        assert [url for url in asked if not url.startswith(("file:", "data:"))] == []
+        alone.get_by_role("checkbox").nth(1).check()
+        alone.get_by_role("button", name="Red").click()
+        alone.reload()
+        expect(alone.get_by_role("checkbox").nth(1)).to_be_checked()
+        expect(alone.locator("html")).to_have_attribute("data-ground", "red")
+        assert alone.evaluate("document.documentElement.scrollWidth") <= 360
+        assert len(re.findall(rb"/Type\s*/Page\b", alone.pdf(format="A5"))) == 1
+    finally:
+        context.close()
+
+
+def test_a_shot_that_is_gone_says_so(page: Page, address: str) -> None:
+    page.goto(f"{address}/shots/00000000-0000-0000-0000-000000000000")
+    expect(page.get_by_role("alert")).to_contain_text("There is no shot")
+    page.goto(f"{address}/nowhere")
+    expect(page.get_by_text("There is nothing here")).to_be_visible()
