@@ -38,6 +38,7 @@ def listening(port: int | None) -> socket.socket:
         bound.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
             bound.bind(("127.0.0.1", candidate))
+            bound.listen(128)  # from now on a browser waits instead of being refused
         except (OSError, OverflowError) as error:
             bound.close()
             if port is not None:

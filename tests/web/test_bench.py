@@ -21,7 +21,9 @@ pytestmark = pytest.mark.browser
 def make_shot(address: str, **brief: Any) -> str:
     """A new shot in a shoot of its own. Returns its id."""
     shoot = httpx.post(f"{address}/api/shoots", json={"title": "test"}).json()["id"]
-    shot = httpx.post(f"{address}/api/shoots/{shoot}/shots", json={"brief": {"title": "A test", "light": SUN, **brief}}, timeout=20)
+    shot = httpx.post(
+        f"{address}/api/shoots/{shoot}/shots", json={"brief": {"title": "A test", "light": SUN, **brief}}, timeout=20
+    )
     return str(shot.json()["id"])
 
 
@@ -54,7 +56,9 @@ def quay(page: Page, address: str) -> str:
 
 
 def test_the_sentence_the_gauge_the_sheet_and_the_ledger_are_there(page: Page, quay: str) -> None:
-    expect(page.locator("#sentence")).to_contain_text("Filming A test, everyday, from 2 to 10\u202fm away in light of EV 14 to 15, in the hand")
+    expect(page.locator("#sentence")).to_contain_text(
+        "Filming A test, everyday, from 2 to 10\u202fm away in light of EV 14 to 15, in the hand"
+    )
     expect(value(page, "glass")).to_have_text("ND 64")
     expect(value(page, "shutter")).to_have_text("1/50\u202fs")
     expect(page.get_by_role("complementary", name="Ledger")).to_contain_text("stops given up")
@@ -141,7 +145,11 @@ def test_an_impossible_brief_is_told_at_its_token_and_the_last_plan_stays(page: 
 
 @pytest.mark.parametrize(
     ("name", "field", "typed", "says"),
-    [("timeline", "Frame rate", "0", "must be greater than or equal to 1"), ("slow", "Or any factor", "0.5", "must be greater"), ("timeline", "Frame rate", "fast", "Give a number")],
+    [
+        ("timeline", "Frame rate", "0", "must be greater than or equal to 1"),
+        ("slow", "Or any factor", "0.5", "must be greater"),
+        ("timeline", "Frame rate", "fast", "Give a number"),
+    ],
 )
 def test_wrong_numbers_keep_what_was_typed(page: Page, quay: str, name: str, field: str, typed: str, says: str) -> None:
     token(page, name).click()

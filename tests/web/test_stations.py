@@ -61,7 +61,9 @@ def test_text_contrast_holds_on_both_papers(page: Page, address: str, ground: st
     read = "name => getComputedStyle(document.documentElement).getPropertyValue('--' + name).trim()"
     for paper in ("ground", "second"):
         for text in ("ink", "muted", "note", "sun"):
-            light, dark = sorted((luminance(page.evaluate(read, paper)), luminance(page.evaluate(read, text))), reverse=True)
+            light, dark = sorted(
+                (luminance(page.evaluate(read, paper)), luminance(page.evaluate(read, text))), reverse=True
+            )
             assert (light + 0.05) / (dark + 0.05) >= 4.5, (ground, paper, text)
     if ground == "red":
         for name in ("ground", "second", "ink", "muted", "note", "rule", "hair", "shoal", "mid", "deep"):
@@ -87,7 +89,10 @@ def test_fonts_come_with_the_product_and_nothing_from_outside(page: Page, addres
     session.send("DOM.enable")
     session.send("CSS.enable")
     root = session.send("DOM.getDocument")["root"]["nodeId"]
-    for selector, family in (("#sentence .token", "Besley"), ("[data-testid=value-glass]", "Atkinson Hyperlegible Next")):
+    for selector, family in (
+        ("#sentence .token", "Besley"),
+        ("[data-testid=value-glass]", "Atkinson Hyperlegible Next"),
+    ):
         node = session.send("DOM.querySelector", {"nodeId": root, "selector": selector})["nodeId"]
         fonts = session.send("CSS.getPlatformFontsForNode", {"nodeId": node})["fonts"]
         assert fonts
@@ -167,7 +172,9 @@ def test_the_card_prints_on_one_page(page: Page, address: str) -> None:
         assert len(re.findall(rb"/Type\s*/Page\b", page.pdf(format=size))) == 1, size
 
 
-def test_the_saved_file_opens_without_a_network_and_remembers(page: Page, chromium: Browser, address: str, tmp_path: Path) -> None:
+def test_the_saved_file_opens_without_a_network_and_remembers(
+    page: Page, chromium: Browser, address: str, tmp_path: Path
+) -> None:
     page.goto(f"{address}/shots/{demo_shot(address, 'Along the punts, camera in hand')}/card")
     with page.expect_download() as waiting:
         page.get_by_role("link", name="Save as a file").click()

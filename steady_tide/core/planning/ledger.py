@@ -49,6 +49,8 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
 
     at: what is asked; space: of the camera; choices: N of them. Returns stops by item for each.
     """
+    if not choices:
+        return []
     sheet = space.sheet
     pictures = space.pictures.take(np.array([c.pictures for c in choices], dtype=np.intp))
     seen = geometry(pictures, sheet.lenses, at.brief.delivery.width, at.brief.delivery.height)

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.space import Bools, Floats
+from steady_tide.core.planning.space import Bools, Floats, Ints
 from steady_tide.core.sheet import CameraSheet
 
 
@@ -23,6 +23,10 @@ class Exposures:
     dim_s: Floats
     bright_s: Floats
     automatic: Bools
+
+    def take(self, rows: Ints) -> Exposures:
+        """Those of some rows. rows: places along the first axis. Returns fewer."""
+        return Exposures(self.dim_s[rows], self.bright_s[rows], self.automatic[rows])
 
 
 @dataclass(frozen=True)
@@ -89,7 +93,11 @@ def exposure_times(
     base = np.log2(min(sheet.iso.floors) / 100.0)
 
     def at_light(ev100: float) -> Floats:
-        programme = np.clip(f_number**2 / np.exp2(ev100 + base - nd_stops), sheet.shutter.auto_fastest_s, 1.0 / rate)
+        programme = np.clip(
+            f_number**2 / np.exp2(ev100 + base - nd_stops),
+            sheet.shutter.auto_fastest_s,
+            1.0 / np.where(np.isnan(rate), 1.0, rate),
+        )
         return np.asarray(np.where(automatic, programme, fixed_s + np.zeros_like(programme)))
 
     low, high = at.light.ev100

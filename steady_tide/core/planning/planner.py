@@ -305,24 +305,23 @@ _DARK_AXES = {"noise", "dark_stabilisation", "dark_profile"}  # where schools pa
 
 
 def _rivals(bench: _Bench, solution: Solution, ours: Priced, knowledge: Knowledge) -> Iterator[Rival]:
-    brief, shown = bench.at.brief, 0
-    seen = {ours.choice}
+    brief = bench.at.brief
+    found: dict[Choice, str] = {}
     for axis, school, name in _RIVAL_SCHOOLS:
-        if shown == SHOWN_RIVALS:
-            return
+        if len(found) == SHOWN_RIVALS:
+            break
         if getattr(brief.school, axis) == school or (axis in _DARK_AXES and not bench.at.dark):
             continue
         other = brief.model_copy(update={"school": School.model_validate({**brief.school.model_dump(), axis: school})})
         their_at = situation(other, knowledge)
         at_most = price(their_at, bench.space, ours.choice).given_up(their_at)
         choice = cheapest(their_at, bench.space, solution, bench.at, bench.free_but(), at_most)
-        if choice is None or choice in seen:
-            continue
+        if choice is not None and choice != ours.choice and choice not in found:
+            found[choice] = name
+    for priced, name in zip(price_all(bench.at, bench.space, list(found)), found.values(), strict=True):
         changes = {
-            dial.id: wording.dial_value(dial.id, _value(dial, choice), bench.names)
+            dial.id: wording.dial_value(dial.id, _value(dial, priced.choice), bench.names)
             for dial in bench.dials.values()
-            if dial.listed and _value(dial, choice) != _value(dial, ours.choice)
+            if dial.listed and _value(dial, priced.choice) != _value(dial, ours.choice)
         }
-        seen.add(choice)
-        shown += 1
-        yield Rival(name=name, changes=changes, given_up_stops=price(bench.at, bench.space, choice).given_up(bench.at))
+        yield Rival(name=name, changes=changes, given_up_stops=priced.given_up(bench.at))

@@ -21,7 +21,7 @@ import numpy as np
 
 from steady_tide.core.planning import costs
 from steady_tide.core.planning.dials import Freedom
-from steady_tide.core.planning.metering import Asked, exposure_times, meter
+from steady_tide.core.planning.metering import Asked, Exposures, exposure_times, meter
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import (
     Floats,
@@ -62,6 +62,7 @@ class _Table:
     rung: Ints  # the shape of price: which of them is
     by_rung: Floats  # row x glass x rung: least price
     noise_of: Floats  # row x glass x rung: noise that this ISO brings
+    exposures: Exposures  # row x glass: times at both ends of the light
 
     def at_rung(self, values: Floats) -> Floats:
         """Spread values of rungs over the exposures that use them. Returns the shape of `price`."""
@@ -288,19 +289,19 @@ def _table(at: Situation, space: Space, places: dict[str, Ints], lens: int, rate
     ]
     gates = np.array([gate for gate, _ in rows], dtype=np.intp)
     row_rates = np.array([rate for _, rate in rows], dtype=float)
-    asked = meter(
-        at,
-        space.sheet,
-        f_number=np.array([space.gates[g][1] for g in gates])[:, None, None],
-        fixed_s=np.array([space.gates[g][2] for g in gates])[:, None, None],
-        nd_stops=np.array([space.glasses[g].stops for g in glasses])[:, None],
-        compensation=np.array([space.compensations[c] for c in compensations]),
-        rate=row_rates[:, None, None],
-    )
+    f_number = np.array([space.gates[g][1] for g in gates])[:, None]
+    fixed_s = np.array([space.gates[g][2] for g in gates])[:, None]
+    nd_stops = np.array([space.glasses[g].stops for g in glasses])
+    compensation = np.array([space.compensations[c] for c in compensations])
+    gate = (f_number[..., None], fixed_s[..., None], nd_stops[:, None])
+    asked = meter(at, space.sheet, *gate, compensation, row_rates[:, None, None])
+    exposures = exposure_times(at, space.sheet, f_number, fixed_s, nd_stops, row_rates[:, None])
     price = _exposure_price(at, space, asked, glasses, pairs, compensations)
     ladder, rung = _iso_ladder(space, asked.iso_dim, pairs)
     by_rung = _least_by_rung(price, rung, ladder.shape[-1])
-    return _Table(gates, row_rates, price, ladder, rung, by_rung, costs.noise_of_iso(space.sheet.lenses[lens], ladder))
+    return _Table(
+        gates, row_rates, price, ladder, rung, by_rung, costs.noise_of_iso(space.sheet.lenses[lens], ladder), exposures
+    )
 
 
 def _group(
@@ -318,14 +319,7 @@ def _group(
     at_most: float,
 ) -> _Group | None:
     pictures = space.pictures
-    exposures = exposure_times(
-        at,
-        space.sheet,
-        f_number=np.array([space.gates[g][1] for g in table.gates[rows]])[:, None],
-        fixed_s=np.array([space.gates[g][2] for g in table.gates[rows]])[:, None],
-        nd_stops=np.array([space.glasses[g].stops for g in places["glasses"]]),
-        rate=np.array(rate),
-    )
+    exposures = table.exposures.take(rows)
     gate_price = weighed(at, costs.gate_costs(at, exposures, np.array(rate)))
     if at_most < INFINITE:
         bound = picture_price + of_look.min(axis=1) + (gate_price + table.by_rung[rows].min(axis=-1)).min()
@@ -338,32 +332,44 @@ def _group(
     )
     fixed = (picture_price + of_look.min(axis=1))[:, None, None] + weighed(at, smear) + gate_price
     shortfall = costs.noise_shortfall(at, seen.photosites[chosen], pictures.noise_gain[chosen])
-    least_exposure, of_rung = _through_noise(at.weights["noise"], shortfall, fixed, table, rows)
+    least_exposure, of_rung = _through_noise(at.weights["noise"], shortfall, fixed, table, rows, at_most == INFINITE)
     return _Group(number, rows, chosen, fixed + least_exposure, fixed, shortfall, of_rung, of_look)
 
 
-def _through_noise(weight: float, shortfall: Floats, fixed: Floats, table: _Table, rows: Ints) -> tuple[Floats, Floats]:
-    """Eliminate exposure for each picture, and pictures for each ISO in use.
+def _through_noise(
+    weight: float, shortfall: Floats, fixed: Floats, table: _Table, rows: Ints, both_ways: bool
+) -> tuple[Floats, Floats]:
+    """Eliminate exposure for each picture, and, if asked both ways, pictures for each ISO in use.
 
     Returns picture x row x glass and row x glass x rung. One rung at a time, so that the arrays
-    stay in the processor's cache; pictures with the same noise are looked at once only.
+    stay in the processor's cache; pictures with the same noise are looked at once only, and where
+    even the worst of them shows none, none at all.
     """
     kinds, kind = np.unique(shortfall, return_inverse=True)
-    of_kind = np.full((len(kinds), *fixed.shape[1:]), INFINITE)
-    np.minimum.at(of_kind, kind, fixed)
     noise_of = np.ascontiguousarray(np.moveaxis(table.noise_of[rows], -1, 0))
     by_rung = np.ascontiguousarray(np.moveaxis(table.by_rung[rows], -1, 0))
+    of_kind = np.full((len(kinds), *fixed.shape[1:]), INFINITE)
+    np.minimum.at(of_kind, kind, fixed)
     least = np.full_like(of_kind, INFINITE)
-    of_rung = np.empty_like(noise_of)
+    of_rung = np.full_like(noise_of, INFINITE)
+    best_of_kinds = of_kind.min(axis=0)
     noise, sums = np.empty_like(of_kind), np.empty_like(of_kind)
-    for rung in range(len(noise_of)):
-        np.add(kinds[:, None, None], noise_of[rung], out=noise)
+    for rung, (adds, price) in enumerate(zip(noise_of, by_rung, strict=True)):
+        in_use = np.isfinite(price)
+        if not in_use.any():
+            continue
+        if kinds[-1] + adds[in_use].max() <= 0.0:
+            np.minimum(least, price, out=least)
+            of_rung[rung] = best_of_kinds
+            continue
+        np.add(kinds[:, None, None], adds, out=noise)
         np.maximum(noise, 0.0, out=noise)
         noise *= weight
-        np.add(noise, by_rung[rung], out=sums)
+        np.add(noise, price, out=sums)
         np.minimum(least, sums, out=least)
-        noise += of_kind
-        noise.min(axis=0, out=of_rung[rung])
+        if both_ways:
+            noise += of_kind
+            noise.min(axis=0, out=of_rung[rung])
     return least[kind], np.moveaxis(of_rung, 0, -1)
 
 

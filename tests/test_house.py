@@ -1,0 +1,118 @@
+"""The house itself: layers, documents, locks, and what must not stand in it."""
+
+from __future__ import annotations
+
+import json
+import re
+import subprocess
+from pathlib import Path
+
+import pytest
+
+from steady_tide.core.planning.dials import dials_of
+from steady_tide.core.planning.space import space_of
+from steady_tide.core.sheet import DIALS
+from tests.small_sheet import small_sheet
+
+ROOT = Path(__file__).parents[1]
+
+
+def tracked(*patterns: str) -> list[Path]:
+    listed = subprocess.run(
+        ["git", "ls-files", "-co", "--exclude-standard", *patterns], cwd=ROOT, capture_output=True, text=True
+    )
+    return [ROOT / line for line in listed.stdout.splitlines() if (ROOT / line).is_file()]
+
+
+@pytest.mark.parametrize("lock", ["requirements.lock", "requirements-dev.lock"])
+def test_python_locks_are_pinned_with_hashes_and_name_no_host(lock: str) -> None:
+    text = (ROOT / lock).read_text()
+    assert "://" not in re.sub(r"#.*", "", text)
+    for package in re.findall(r"^([a-z0-9-]+)(?:\[[^\]]*\])?==", text, re.M):
+        assert re.search(rf"^{package}(?:\[[^\]]*\])?==[^\n]+\\\n\s+--hash=sha256:", text, re.M), package
+
+
+def test_the_run_time_lock_agrees_with_the_test_lock() -> None:
+    versions = [
+        dict(re.findall(r"^([a-z0-9-]+)(?:\[[^\]]*\])?==(\S+)", (ROOT / lock).read_text(), re.M))
+        for lock in ("requirements.lock", "requirements-dev.lock")
+    ]
+    assert versions[0].items() <= versions[1].items()
+
+
+def test_the_front_end_lock_names_no_host() -> None:
+    lock = (ROOT / "web" / "package-lock.json").read_text()
+    assert '"resolved"' not in lock
+    packages = json.loads(lock)["packages"]
+    assert all("integrity" in entry for name, entry in packages.items() if name)
+
+
+def test_every_dial_of_the_sheet_is_a_dial_of_the_planner() -> None:
+    listed = [dial.id for dial in dials_of(space_of(small_sheet(), [])).values() if dial.listed]
+    assert sorted(listed) == sorted(DIALS)
+
+
+def test_the_bench_shows_every_dial_once() -> None:
+    rows = (ROOT / "web/src/stations/bench/rows.ts").read_text()
+    shown = re.findall(r'"(\w+)"', " ".join(re.findall(r"dials: \[([^\]]*)\]", rows)))
+    assert sorted(shown) == sorted(DIALS)
+
+
+def test_shortcuts_do_not_clash_and_every_row_has_one() -> None:
+    text = (ROOT / "web/src/app/shortcuts.ts").read_text()
+    entries = re.findall(r'id: "([\w-]+)", key: "(.)", says: "[^"]+", where: "(\w+)"', text)
+    assert len(entries) >= 20
+    for where in ("bench", "shoots", "card"):
+        keys = [key for _, key, station in entries if station in (where, "anywhere")]
+        assert len(keys) == len(set(keys)), where
+    rows = set(re.findall(r'key: "(row-\w+)"', (ROOT / "web/src/stations/bench/rows.ts").read_text()))
+    assert rows == {name for name, _, _ in entries if name.startswith("row-")}
+
+
+def test_every_public_function_of_the_core_says_what_it_does() -> None:
+    for file in (ROOT / "steady_tide/core").rglob("*.py"):
+        for found in re.finditer(r'^def ([a-z]\w*)\((?:.|\n)*?\) -> [^\n]*:\n(\s+""")?', file.read_text(), re.M):
+            assert found.group(2), f"{file.name}: {found.group(1)} has no summary"
+
+
+@pytest.mark.parametrize("document", ["README.md", "CONTRIBUTING.md", "CHANGELOG.md"])
+def test_links_and_pictures_of_the_documents_exist(document: str) -> None:
+    text = (ROOT / document).read_text()
+    for target in re.findall(r"\]\(([^)#\s]+)\)", text):
+        assert (ROOT / target).exists(), target
+
+
+def test_the_shell_example_of_the_readme_runs(tmp_path: Path) -> None:
+    text = (ROOT / "README.md").read_text()
+    brief = re.search(r"```json\n(.*?)```", text, re.S)
+    command = re.search(r"^\.venv/bin/steady-tide plan (\S+)", text, re.M)
+    assert brief
+    assert command
+    (tmp_path / command.group(1)).write_text(brief.group(1))
+    done = subprocess.run(
+        [str(ROOT / ".venv/bin/steady-tide"), "plan", command.group(1)],
+        cwd=tmp_path,
+        capture_output=True,
+        text=True,
+        timeout=60,
+    )
+    assert done.returncode == 0, done.stderr
+    shown = re.search(r"```text\n(.*?)```", text, re.S)
+    assert shown
+    for line in shown.group(1).splitlines():
+        if line.strip() and not line.startswith("..."):
+            assert line.rstrip() in done.stdout, line
+
+
+def test_no_path_of_a_machine_and_no_registry_is_committed() -> None:
+    forbidden = re.compile(r"/root/|/home/|/work/|pypi\.|npmjs\.|registry\.", re.I)
+    for file in tracked():
+        if file.suffix in {".woff2", ".png"} or file.name in {
+            "package-lock.json",
+            "test_house.py",
+            "requirements.lock",
+            "requirements-dev.lock",
+        }:
+            continue
+        found = forbidden.search(file.read_text(errors="ignore"))
+        assert not found, f"{file}: {found.group(0) if found else ''}"
