@@ -98,7 +98,7 @@ def _lines(title: str, answer: Plan) -> list[str]:
         f"  others would {rival.name}: {wording.stops(rival.given_up_stops)} stops; {', '.join(f'{d} {v}' for d, v in rival.changes.items())}"
         for rival in answer.schools
     ]
-    return lines
+    return [line.replace(wording.NARROW, " ") for line in lines]
 
 
 def run() -> None:
@@ -113,5 +113,5 @@ def run() -> None:
         typer.echo(f"brief: {error}", err=True)
         raise SystemExit(BAD_INPUT) from None
     except NoLegalPlan as error:
-        typer.echo(str(error), err=True)
+        typer.echo(str(error).replace(wording.NARROW, " "), err=True)
         raise SystemExit(NO_PLAN) from None

@@ -78,7 +78,7 @@ def test_a_card_to_take_along(tmp_path: Path) -> None:
         (
             {"light": SUN, "pins": {"frame_rate": 240, "frame": "5312x4648"}},
             3,
-            "frame rate 240\u202ffps and frame 5312",
+            "frame rate 240 fps and frame 5312",
         ),
     ],
 )

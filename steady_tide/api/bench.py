@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 
 from steady_tide.api.planned import plan_brief
 from steady_tide.core.brief import Brief
@@ -11,7 +11,8 @@ from steady_tide.core.planning.plan import Plan
 router = APIRouter(tags=["bench"])
 
 
-@router.post("/plan")
-def plan(brief: Brief) -> Plan:
+@router.post("/plan", response_model=Plan)
+def plan(brief: Brief) -> Response:
     """Plan a shot with the crew's kit."""
-    return plan_brief(brief)
+    # Written out directly: the plan is a checked model already, and checking it again takes longer than sending it.
+    return Response(plan_brief(brief).model_dump_json(), media_type="application/json")

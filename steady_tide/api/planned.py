@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Any
 
 from steady_tide import library
@@ -14,7 +15,13 @@ from steady_tide.core.planning.planner import plan
 
 def plan_brief(brief: Brief) -> Plan:
     """Plan a brief with the crew's kit. Raises what the planner raises."""
-    return plan(brief, library.demo_kit(), library.knowledge())
+    return _plan_of(brief.model_dump_json())
+
+
+@lru_cache(maxsize=64)
+def _plan_of(brief: str) -> Plan:
+    """Planning is a pure function, and the Bench asks for the same plan when it saves what it shows."""
+    return plan(Brief.model_validate_json(brief), library.demo_kit(), library.knowledge())
 
 
 def planned_fields(brief: Brief) -> dict[str, Any]:

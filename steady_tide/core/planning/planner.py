@@ -19,7 +19,7 @@ from steady_tide.core.planning.items import ITEMS
 from steady_tide.core.planning.ledger import Priced, price, price_all
 from steady_tide.core.planning.plan import CameraName, DialValue, Exposure, LedgerItem, Plan, Rival, Settings
 from steady_tide.core.planning.reasons import contest, explain
-from steady_tide.core.planning.search import Choice, Solution, cheapest, gate_seconds, search
+from steady_tide.core.planning.search import STANDING_ALONE, Choice, Solution, cheapest, gate_seconds, search
 from steady_tide.core.planning.situation import Situation, situation
 from steady_tide.core.planning.space import Space, legal_gates, space_of
 from steady_tide.core.sheet import CameraSheet
@@ -139,7 +139,8 @@ def _told(bench: _Bench, solution: Solution, knowledge: Knowledge) -> Plan:
     held = []
     for name, dial in dials.items():
         if dial.listed:
-            without = solution if name not in bench.pins else search(at, space, bench.free_but(name))
+            needs_search = name in bench.pins and dial.block not in STANDING_ALONE
+            without = search(at, space, bench.free_but(name)) if needs_search else solution
             held.append(contest(dial, without, int(dial.of_candidate[getattr(choice, dial.block)])))
     rivals = [entry.rival for entry in held if entry.rival is not None]
     ours, *priced = price_all(at, space, [choice, *rivals])

@@ -48,7 +48,7 @@ class Comparison:
 _RIVAL_GIVES_UP: dict[str, Callable[[Comparison], str]] = {
     "over": lambda c: f"With {c.rival} the highlights would be {c.spoken('over')} stops over.",
     "under": lambda c: f"With {c.rival} the dimmest part would be {c.spoken('under')} stops under.",
-    "noise": lambda c: f"{c.rival} would pass the noise limit by {c.spoken('noise')} stops.",
+    "noise": lambda c: f"{c.rival} passes the noise limit by {c.spoken('noise')} stops.",
     "light_unused": lambda c: f"{c.rival} leaves {c.more('light_unused')} stops more of the sensor's light unused.",
     "gain_behind_glass": lambda c: (
         f"{c.rival} would buy back with gain {c.more('gain_behind_glass')} stops that the glass takes."
@@ -107,9 +107,7 @@ _RIVAL_GIVES_UP: dict[str, Callable[[Comparison], str]] = {
         if not c.at.dark
         else "Several exposures in a frame fail in the dark."
     ),
-    "balance": lambda c: (
-        f"The light wants {_kelvins(c.at.light.balance_k)}; {c.rival} {'drifts within a take' if c.rival == 'automatic' else 'sits farther off'}."
-    ),
+    "balance": lambda c: f"The light wants {_kelvins(c.at.light.balance_k)}{_off_balance(c)}.",
     "sharpening": lambda c: (
         "Sharpening is left to the edit." if c.at.graded else f"{c.rival} would look wrong straight from the camera."
     ),
@@ -117,6 +115,12 @@ _RIVAL_GIVES_UP: dict[str, Callable[[Comparison], str]] = {
         f"Wind {max(c.at.brief.sound.wind_m_s, c.at.brief.camera_move.travel_m_s):g}\u202fm/s: {c.rival} costs {c.spoken('wind')} stops of sound."
     ),
 }
+
+
+def _off_balance(c: Comparison) -> str:
+    if c.rival == "automatic":
+        return "; automatic drifts within a take"
+    return f"; {c.rival} sits {c.spoken('balance')} stops off" if c.theirs.stops["balance"] >= 0.1 else ""
 
 
 def _kelvins(band: tuple[int, int]) -> str:
@@ -140,7 +144,7 @@ def _lead(c: Comparison, item: str) -> str:
         slowed = f", slowed {delivery.slow_factor:g}{wording.TIMES}" if delivery.slow_factor > 1 else ""
         return f"The timeline is {delivery.fps:g}\u202ffps{slowed}."
     if c.dial == "iso_ceiling" and item == "noise":
-        return f"Signal to noise is {c.ours.snr_dim:.0f}, the limit {c.at.noise_limit_snr:.0f}."
+        return f"Signal to noise {c.ours.snr_dim:.0f}, limit {c.at.noise_limit_snr:.0f}."
     return ""
 
 

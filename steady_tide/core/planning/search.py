@@ -86,7 +86,11 @@ class _Group:
 
 @dataclass(frozen=True)
 class Solution:
-    """Least prices for every candidate of every block, and the way back to the combinations."""
+    """Least prices for every candidate of every block, and the way back to the combinations.
+
+    Blocks that stand alone have one dial each and touch nothing else; their least prices are given as
+    if that dial were free, so that a pin there needs no second search.
+    """
 
     total: float
     minima: dict[str, Floats]
@@ -108,7 +112,7 @@ class Solution:
         alone = {name: int(np.argmin(prices)) for name, prices in self.alone.items()}
         if block in self.alone:
             allowed = np.full(len(self.alone[block]), INFINITE)
-            allowed[keep] = self.alone[block][keep]
+            allowed[keep] = self.minima[block][keep]
             alone[block] = int(np.argmin(allowed))
         if block in ("iso_pairs", "compensations"):
             return Choice(**self._through_exposure(block, keep), **alone)
@@ -187,6 +191,7 @@ def weighed(at: Situation, items: costs.Items) -> Floats:
     return np.asarray(total)
 
 
+STANDING_ALONE = ("balances", "sharpness", "wind")
 EXPOSURE_ITEMS = ("over", "under", "gain_behind_glass", "spare_gain", "raised_floor", "metering", "glass")
 
 
@@ -222,6 +227,7 @@ def _search(at: Situation, space: Space, free: Freedom, at_most: float, tables: 
         "sharpness": weighed(at, costs.sharpness_costs(at, space.sheet.sharpness)),
         "wind": weighed(at, costs.wind_costs(at, space.sheet.wind_reduction)),
     }
+    unpinned = alone
     alone = {block: np.where(free.masks[block], prices, INFINITE) for block, prices in alone.items()}
     tables, groups = _tables_and_groups(
         at, space, places, at_most - sum(float(p.min()) for p in alone.values()), tables
@@ -238,7 +244,7 @@ def _search(at: Situation, space: Space, free: Freedom, at_most: float, tables: 
         minima[block] = np.full(len(free.masks[block]), INFINITE)
         for prices in over_exposure:
             minima[block][places[block]] = np.minimum(minima[block][places[block]], prices.min(axis=axes) + rest)
-    for block, prices in alone.items():
+    for block, prices in unpinned.items():
         minima[block] = prices + (total - least_alone[block]) if np.isfinite(total) else np.full(len(prices), INFINITE)
     return Solution(total, minima, alone, tables, groups, places, over_exposure, owner, at.weights["noise"])
 
@@ -258,23 +264,30 @@ def _tables_and_groups(
         of_lens = places["pictures"][pictures.lens[places["pictures"]] == lens]
         rates = np.unique(pictures.rate[of_lens])
         table = known[lens] if known is not None else _table(at, space, places, lens, rates)
-        least = float(table.by_rung.min())
-        for rate in rates:
-            legal = legal_gates(space.gates, lens, float(rate))
+        cheapest_exposure = float(table.by_rung.min())
+        base = priced + of_timing.min(axis=1)[pictures.timing]
+        of_lens = of_lens[np.isfinite(base[of_lens])]
+        least = {
+            float(rate): float(base[of_lens][pictures.rate[of_lens] == rate].min())
+            for rate in np.unique(pictures.rate[of_lens])
+        }
+        # The most promising rate first, so that what it reaches lets the others be left out.
+        for rate in sorted(least, key=lambda rate: least[rate]) if at_most < INFINITE else sorted(least):
+            if least[rate] + cheapest_exposure > at_most + 1e-9:
+                continue
+            legal = legal_gates(space.gates, lens, rate)
             rows = np.flatnonzero(legal[table.gates] & (np.isnan(table.rates) | (table.rates == rate)))
-            if len(rows):
-                chosen = of_lens[pictures.rate[of_lens] == rate]
-                chosen = chosen[np.isfinite(of_timing[pictures.timing[chosen]].min(axis=1))]
-                of_look = of_timing[pictures.timing[chosen]]
-                if len(chosen) == 0:
-                    continue
-                if float((priced[chosen] + of_look.min(axis=1)).min()) + least > at_most + 1e-9:
-                    continue
-                group = _group(
-                    at, space, places, len(tables), table, rows, rate, chosen, seen, priced[chosen], of_look, at_most
-                )
-                if group is not None:
-                    groups.append(group)
+            if len(rows) == 0:
+                continue
+            chosen = of_lens[pictures.rate[of_lens] == rate]
+            of_look = of_timing[pictures.timing[chosen]]
+            group = _group(
+                at, space, places, len(tables), table, rows, rate, chosen, seen, priced[chosen], of_look, at_most
+            )
+            if group is not None:
+                groups.append(group)
+                if at_most < INFINITE:
+                    at_most = min(at_most, float(group.joint.min()))
         tables.append(table)
     return tuple(tables), tuple(groups)
 

@@ -1,0 +1,81 @@
+"""Input to paint on the Bench, and the compressed script of the first view.
+
+Usage: .venv/bin/python bench/interface.py http://127.0.0.1:8420
+Needs a running service with the demo data. Beside each figure stands a baseline of the same run: the
+empty request to the service, and a frame of the browser in which nothing changes.
+"""
+
+from __future__ import annotations
+
+import gzip
+import statistics
+import sys
+import time
+
+import httpx
+from playwright.sync_api import sync_playwright
+
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
+WATCH = """() => {
+  window.paints = [];
+  document.addEventListener('click', () => { window.began = performance.now(); }, true);
+  new MutationObserver(() => requestAnimationFrame(() => {
+    if (window.began) { window.paints.push(performance.now() - window.began); window.began = 0; }
+  })).observe(document.querySelector('[data-testid=value-glass]').parentElement.parentElement, {subtree: true, childList: true, characterData: true});
+}"""
+FRAME = "() => new Promise(done => { const began = performance.now(); requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now() - began))); })"
+
+
+def main() -> None:
+    """Measure and print."""
+    address = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8420"
+    client = httpx.Client(base_url=address)
+    shots = client.get(f"/api/shoots/{client.get('/api/shoots').json()['items'][0]['id']}/shots").json()["items"]
+    brief = client.get(f"/api/shots/{shots[1]['id']}").json()["brief"]
+
+    def median_ms(call: object) -> float:
+        found = []
+        for _ in range(15):
+            began = time.perf_counter()
+            call()  # type: ignore[operator]
+            found.append((time.perf_counter() - began) * 1000)
+        return statistics.median(found)
+
+    empty = median_ms(lambda: client.get("/api/health"))
+    titles = iter(range(1000))  # a new title each time, since the service remembers its last plans
+    planning = median_ms(lambda: client.post("/api/plan", json={**brief, "title": f"turn {next(titles)}"}))
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        scripts: set[str] = set()
+        page.on("response", lambda response: scripts.add(response.url) if response.url.endswith(".js") else None)
+        page.goto(f"{address}/shots/{shots[1]['id']}")
+        page.get_by_role("figure", name="Gauge").wait_for()
+        page.keyboard.press("g")
+        frame = statistics.median([page.evaluate(FRAME) for _ in range(15)])
+        page.evaluate(WATCH)
+        row = page.locator("[data-row=glass]")
+        values = row.locator("[role=group] button")
+        for turn in range(20):
+            # Never the same plan twice: the service remembers the last ones.
+            if turn == 10:
+                page.get_by_role("button", name="Pin Sharpness").click()
+                page.wait_for_timeout(700)
+            values.nth(turn % 10).click()
+            page.wait_for_timeout(700)
+        paints = page.evaluate("window.paints")
+        for _ in range(21):
+            page.keyboard.press("u")
+        page.wait_for_timeout(1500)
+        browser.close()
+    size = sum(len(gzip.compress(client.get(url).content)) for url in scripts)
+    print(
+        f"input to paint    {statistics.median(paints):7.0f} ms median, {max(paints):.0f} ms most, of {len(paints)} (budget 150)"
+    )
+    print(f"plan over HTTP    {planning:7.1f} ms median; an empty request in the same run {empty:.1f} ms")
+    print(f"two empty frames  {frame:7.1f} ms median")
+    print(f"first view        {size / 1000:7.1f} kB of compressed script in {len(scripts)} files (budget 200)")
+
+
+if __name__ == "__main__":
+    main()
