@@ -25,14 +25,15 @@ from steady_tide.store.tables import Shot
 router = APIRouter(prefix="/shots/{shot_id}", tags=["card"])
 
 
-def _card(shot: Shot) -> Card:
+def _card(session: Session, shot: Shot) -> Card:
     if shot.plan is None:
         raise NoLegalPlan(str(shot.summary.get("problem", "This shot has no plan.")), ())
     plan = Plan.model_validate(shot.plan)
     sheet = next((camera for camera in library.demo_kit().cameras if camera.id == plan.camera.id), None)
     if sheet is None:
         raise NotFound(f"The camera '{plan.camera.name}' is no longer in the kit. Plan the shot again.")
-    return card_of(Brief.model_validate(shot.brief), plan, sheet, library.knowledge())
+    made = card_of(Brief.model_validate(shot.brief), plan, sheet, library.knowledge())
+    return made.model_copy(update={"when": _when(session, shot)})
 
 
 def _when(session: Session, shot: Shot) -> str:
@@ -45,7 +46,7 @@ def _when(session: Session, shot: Shot) -> str:
 @router.get("/card")
 def card(session: SessionOf, shot_id: UUID) -> Card:
     """A shot's plan in the camera's menu order."""
-    return _card(store.get_shot(session, shot_id))
+    return _card(session, store.get_shot(session, shot_id))
 
 
 @router.get("/card.html", response_class=HTMLResponse)
@@ -57,9 +58,9 @@ def card_file(
 ) -> HTMLResponse:
     """The card as one self-contained file that works without a network."""
     shot = store.get_shot(session, shot_id)
-    made = _card(shot)
+    made = _card(session, shot)
     headers = {"Content-Security-Policy": CARD_POLICY}
     if download:
         name = re.sub(r"[^a-z0-9]+", "-", made.title.lower()).strip("-") or "card"
         headers["Content-Disposition"] = f'attachment; filename="{name}.html"'
-    return HTMLResponse(write_card(made, key=str(shot_id), when=_when(session, shot), ground=ground), headers=headers)
+    return HTMLResponse(write_card(made, key=str(shot_id), ground=ground), headers=headers)

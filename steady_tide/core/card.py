@@ -44,6 +44,7 @@ class Card(Frozen):
     camera: str
     held: str
     light: str
+    when: str = ""
     glass: str
     pages: tuple[CardPage, ...]
     checks: tuple[Check, ...]

@@ -33,12 +33,11 @@ def _fonts() -> dict[str, str]:
     return {name: b64encode((HERE / "fonts" / file).read_bytes()).decode() for name, file in files.items()}
 
 
-def write_card(card: Card, key: str, when: str = "", ground: Ground = "day") -> str:
+def write_card(card: Card, key: str, ground: Ground = "day") -> str:
     """Write a card as HTML.
 
-    card: the card; key: under which a phone remembers its ticks; when: date and time as text;
-    ground: the one it opens on. Returns the whole file as text.
+    card: the card; key: under which a phone remembers its ticks; ground: the one it opens on. Returns the whole file as text.
     """
     return _template().render(
-        card=card, key="".join(c for c in key if c.isalnum() or c in "-_"), when=when, ground=ground, fonts=_fonts()
+        card=card, key="".join(c for c in key if c.isalnum() or c in "-_"), ground=ground, fonts=_fonts()
     )

@@ -161,6 +161,8 @@ def test_a_pin_never_lowers_the_total_and_the_profile_says_what_it_will_be(name:
         ("iso_ceiling", 800),
         ("view", "narrow"),
         ("profile", "vivid"),
+        ("sharpness", "high"),
+        ("white_balance_k", "auto"),
         ("shutter_s", 0.01),
     ):
         entry = (

@@ -64,7 +64,8 @@ def test_checks_come_from_scenario_and_plan(fields: dict[str, Any], has: set[str
 
 
 def test_the_file_needs_nothing_from_outside() -> None:
-    text = write_card(card(**QUAY), key="shot-1", when="Sunday 11 October, 09:30", ground="red")
+    text = write_card(card(**QUAY).model_copy(update={"when": "Sunday 11 October, 09:30"}), key="shot-1", ground="red")
+    assert "<br>Sunday 11 October, 09:30</div>" in text
     addresses = re.findall(r"(?:src|href|url)\s*[=(]\s*[\"']?([^\"')\s]+)", text)
     assert addresses
     assert all(address.startswith("data:") for address in addresses)

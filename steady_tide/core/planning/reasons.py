@@ -160,34 +160,15 @@ def _glass_lead(c: Comparison) -> str:
     return f"{' + '.join(glass.names)} takes {glass.stops:g} of {asked:.1f} stops too many."
 
 
-# What each block of dials can decide by itself. A rival plan may also turn other dials; what those
+# What a dial, or each dial of a block, can decide by itself. A rival plan may also turn other dials; what those
 # cost is no reason for this one.
 _DECIDES: dict[str, frozenset[str]] = {
-    "pictures": frozenset(
-        [
-            "storage",
-            "detail",
-            "reframe",
-            "most",
-            "view",
-            "bend",
-            "horizon",
-            "crop",
-            "shake",
-            "software",
-            "light_unused",
-            "slow_motion",
-            "spare_frames",
-            "cadence",
-            "smear",
-            "noise",
-            "bits",
-            "editing",
-            "motion_look",
-            "over",
-            "under",
-        ]
+    "frame": frozenset(["detail", "reframe", "most", "light_unused", "noise", "bits", "storage", "editing"]),
+    "frame_rate": frozenset(
+        ["slow_motion", "spare_frames", "cadence", "motion_look", "smear", "over", "under", "noise", "bits"]
     ),
+    "view": frozenset(["view", "bend", "horizon", "light_unused", "noise", "detail", "smear"]),
+    "stabilisation": frozenset(["shake", "smear", "software", "crop", "light_unused", "noise", "detail", "view"]),
     "gates": frozenset(["over", "under", "noise", "motion_look", "loose_shutter", "smear", "flicker"]),
     "glasses": frozenset(["over", "under", "noise", "glass", "gain_behind_glass", "motion_look", "loose_shutter"]),
     "iso_pairs": frozenset(["over", "under", "noise", "gain_behind_glass", "spare_gain", "raised_floor"]),
@@ -199,13 +180,16 @@ _DECIDES: dict[str, frozenset[str]] = {
 }
 
 
-def decider(at: Situation, block: str, ours: Priced, theirs: Priced) -> str | None:
+def decider(at: Situation, dial: Dial, ours: Priced, theirs: Priced) -> str | None:
     """The item of a dial's own whose price rises most in the rival plan.
 
-    at: gives the weights; block: of the dial; ours, theirs: two plans. Returns the item, None where
+    at: gives the weights; dial: which; ours, theirs: two plans. Returns the item, None where
     nothing of its own rises.
     """
-    rises = {item: at.weights[item] * (theirs.stops[item] - ours.stops[item]) for item in _DECIDES[block]}
+    rises = {
+        item: at.weights[item] * (theirs.stops[item] - ours.stops[item])
+        for item in _DECIDES.get(dial.id) or _DECIDES[dial.block]
+    }
     item = max(sorted(rises), key=lambda name: rises[name])
     return item if rises[item] > ALIKE_STOPS else None
 
@@ -250,10 +234,10 @@ def explain(
     chosen, rival = _said(dial, own, names), _said(dial, second, names)
     more = float(prices[second] - prices[own])
     if more < -ALIKE_STOPS:
-        item = decider(at, dial.block, theirs, ours)
+        item = decider(at, dial, theirs, ours)
         why = f" {_sentence(Comparison(at, space, dial.id, rival, chosen, theirs, ours), item)}" if item else ""
         return f"Pinned. Free, it would be {rival}, and {wording.stops(-more)} stops less given up.{why}"
-    item = decider(at, dial.block, ours, theirs)
+    item = decider(at, dial, ours, theirs)
     if more <= ALIKE_STOPS:
         return f"{_capital(rival)} would serve as well."
     if item is None:

@@ -546,6 +546,11 @@ export interface components {
             held: string;
             /** Light */
             light: string;
+            /**
+             * When
+             * @default
+             */
+            when: string;
             /** Glass */
             glass: string;
             /** Pages */

@@ -53,9 +53,11 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
             >
               <span className={`text-[11px] leading-4 ${own ? "font-bold" : ""}`}>
                 {own
-                  ? pinned
-                    ? "pinned"
-                    : "chosen"
+                  ? cell < 44
+                    ? "0"
+                    : pinned
+                      ? "pinned"
+                      : "chosen"
                   : value.legal
                     ? Math.abs(extra) < 0.05
                       ? "0"

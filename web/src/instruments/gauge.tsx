@@ -193,8 +193,8 @@ export function Gauge({ plan, ndStops, onPin }: Props) {
         {under > 0.05 && <path d={tide(y(Math.min(high, reachLow)), y(low))} fill="url(#lost)" />}
         <path d={wave(y(high))} fill="none" stroke="var(--ink)" strokeWidth="1.3" />
         <path d={wave(y(low))} fill="none" stroke="var(--ink)" strokeWidth="1.3" />
-        <Lettered x={158} y={y(high) - 8} bold>{`brightest ${stops(high)}`}</Lettered>
-        <Lettered x={158} y={y(low) + 17} bold>{`dimmest ${stops(low)}`}</Lettered>
+        <Lettered x={169} y={y(high) - 8} bold>{`brightest ${stops(high)}`}</Lettered>
+        <Lettered x={169} y={y(low) + 17} bold>{`dimmest ${stops(low)}`}</Lettered>
 
         <g>
           <rect
@@ -254,7 +254,7 @@ export function Gauge({ plan, ndStops, onPin }: Props) {
         </text>
         <text
           x={REACH.to + 6}
-          y={Math.min(BOTTOM + 12, yLow + 4)}
+          y={Math.min(BOTTOM + 12, floor === ceiling ? yLow - 8 : yLow + 4)}
           fontSize="11.5"
           fill="var(--ink)"
           fontWeight={drag?.end === "iso_ceiling" ? 700 : 400}

@@ -186,15 +186,15 @@ function Bench({ shot, vocabulary }: { shot: Shot; vocabulary: Vocabulary }) {
       </section>
       {standing ? (
         <div
-          className={`grid flex-1 grid-cols-[316px_minmax(0,1fr)_330px] max-lg:grid-cols-[minmax(0,1fr)_300px] ${problem ? "opacity-60" : ""}`}
+          className={`grid flex-1 grid-cols-[316px_minmax(0,1fr)_330px] max-lg:grid-cols-[316px_minmax(0,1fr)] ${problem ? "opacity-60" : ""}`}
           aria-busy={pending}
         >
-          <div className="border-rule border-r px-2 pt-2 max-lg:col-span-2 max-lg:mx-auto max-lg:w-[320px] max-lg:border-none">
+          <div className="border-rule border-r px-2 pt-2">
             <div className="sticky top-2">
               <Gauge plan={standing} ndStops={ndStops} onPin={choose} />
             </div>
           </div>
-          <div className="border-rule border-r">
+          <div className="border-rule border-r max-lg:order-3 max-lg:col-span-2 max-lg:border-t">
             <Sheet
               plan={standing}
               pins={pins}

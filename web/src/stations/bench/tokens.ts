@@ -4,6 +4,7 @@ import type { Brief, Fault, Vocabulary } from "../../api/client";
 import { frameName, plainNumber, seconds, withUnit } from "../../app/words";
 import * as editors from "./editors";
 import { type EditorProps, SCHOOLS, scenarioWords } from "./editors";
+import { LightEditor } from "./light-editor";
 
 export type Token = {
   id: string;
@@ -56,7 +57,7 @@ export function tokensOf(brief: Brief, vocabulary: Vocabulary): Token[] {
       lead: " in ",
       says: lightWords(brief.light, vocabulary),
       faults: ["light"],
-      editor: editors.LightEditor,
+      editor: LightEditor,
     },
     {
       id: "mount",

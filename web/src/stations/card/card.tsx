@@ -24,7 +24,7 @@ export default function CardStation() {
   };
   if (card.error && !card.data) return <Trouble error={card.error} retry={() => card.refetch()} />;
   if (!card.data) return <p className="p-6 text-muted">Drawing the card.</p>;
-  const { title, camera, held, light, glass, pages, checks, warnings, cautions } = card.data;
+  const { title, camera, held, light, when, glass, pages, checks, warnings, cautions } = card.data;
   return (
     <main className="mx-auto flex w-full max-w-[1000px] flex-wrap items-start gap-x-10 print:block print:max-w-none">
       <article
@@ -37,6 +37,12 @@ export default function CardStation() {
             {camera}, {held}
             <br />
             {light}
+            {when && (
+              <>
+                <br />
+                {when}
+              </>
+            )}
           </p>
         </header>
         <div className="print:columns-2 print:gap-8">
