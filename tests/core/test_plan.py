@@ -11,8 +11,9 @@ from steady_tide import library
 from steady_tide.core.errors import NoLegalPlan
 from steady_tide.core.planning.items import ITEMS
 from steady_tide.core.planning.plan import Plan
+from steady_tide.core.planning.planner import plan
 from steady_tide.core.planning.reasons import _DECIDES, _RIVAL_GIVES_UP
-from tests.briefs import ALL_KINDS, LANTERNS, PUNTS, QUAY, planned
+from tests.briefs import ALL_KINDS, LANTERNS, PUNTS, QUAY, brief, planned
 
 
 def codes(plan: Plan) -> set[str]:
@@ -255,3 +256,16 @@ def test_light_known_in_two_ways_gives_the_same_plan() -> None:
     by_meter = planned(light={"kind": "meter", "ev100": [2, 5]}, scenario="low_light")
     by_lux = planned(light={"kind": "meter", "lux": [10, 80]}, scenario="low_light")
     assert by_place.settings == by_meter.settings == by_lux.settings
+
+
+def test_a_tie_says_what_it_loses_and_what_it_gains() -> None:
+    known = library.knowledge()
+    light = known.weights.items["motion_look"].model_copy(update={"weight": 1.0})  # then 1/50 and 1/60 come out even
+    weights = known.weights.model_copy(update={"items": {**known.weights.items, "motion_look": light}})
+    even = plan(brief(**QUAY), library.demo_kit(), known.model_copy(update={"weights": weights}))
+    assert even.settings.shutter_s == 0.02
+    assert even.reasons["shutter_s"] == (
+        "1/60\u202fs comes to the same: dimmest part under costs 0.3 more, brightest part over 0.4 less."
+    )
+    clear = planned(**QUAY).reasons["shutter_s"]
+    assert clear == "Half of the frame interval at 25\u202ffps. 1/60\u202fs is off the wanted 1/50\u202fs by 0.3 stops."

@@ -14,6 +14,7 @@ import numpy as np
 
 from steady_tide.core import wording
 from steady_tide.core.planning.dials import Dial
+from steady_tide.core.planning.items import ITEMS
 from steady_tide.core.planning.ledger import Priced
 from steady_tide.core.planning.search import Choice, Solution
 from steady_tide.core.planning.situation import Situation
@@ -56,7 +57,8 @@ _RIVAL_GIVES_UP: dict[str, Callable[[Comparison], str]] = {
     "spare_gain": lambda c: f"{c.rival} allows {c.more('spare_gain')} stops of gain that this light never asks for.",
     "raised_floor": lambda c: f"{c.rival} forbids the cleanest {c.more('raised_floor')} stops.",
     "metering": lambda c: (
-        f"The meter exposes {wording.stops(c.space.sheet.metering_bias_stops)} too much; {c.rival} leaves {c.spoken('metering')} uncorrected."
+        f"The meter exposes {wording.stops(c.space.sheet.metering_bias_stops)} stops too much; "
+        f"{c.rival} would be {c.spoken('metering')} stops off."
     ),
     "glass": lambda c: f"{c.rival} puts more glass in front of the lens.",
     "motion_look": lambda c: (
@@ -84,7 +86,7 @@ _RIVAL_GIVES_UP: dict[str, Callable[[Comparison], str]] = {
         f"{c.rival} misses the {c.at.shown_fps:g} frames a second that the timeline shows by {c.spoken('slow_motion')} stops."
     ),
     "spare_frames": lambda c: (
-        f"{c.rival} captures {c.spoken('spare_frames')} stops more frames than the timeline shows."
+        f"{c.rival} captures {2 ** c.theirs.stops['spare_frames']:.2g} times the frames that the timeline shows."
     ),
     "cadence": lambda c: f"{c.rival} repeats frames unevenly on {c.at.brief.delivery.fps:g}\u202ffps.",
     "latitude": lambda c: (
@@ -239,11 +241,24 @@ def explain(
         return f"Pinned. Free, it would be {rival}, and {wording.stops(-more)} stops less given up.{why}"
     item = decider(at, dial, ours, theirs)
     if more <= ALIKE_STOPS:
-        return f"{_capital(rival)} would serve as well."
+        return _tie(at, dial, rival, ours, theirs)
     if item is None:
         return f"{_capital(rival)} would turn other dials, and give up {wording.stops(more)} stops more."
     told = Comparison(at, space, dial.id, chosen, rival, ours, theirs)
     return f"{_lead(told, item)} {_sentence(told, item)}".strip()
+
+
+def _tie(at: Situation, dial: Dial, rival: str, ours: Priced, theirs: Priced) -> str:
+    """Two values that come to the same: what the other one loses, and what it gains for that."""
+    lost, gained = decider(at, dial, ours, theirs), decider(at, dial, theirs, ours)
+    if lost is None or gained is None:
+        return f"{_capital(rival)} would serve as well."
+    worse = at.weights[lost] * (theirs.stops[lost] - ours.stops[lost])
+    better = at.weights[gained] * (ours.stops[gained] - theirs.stops[gained])
+    return (
+        f"{_capital(rival)} comes to the same: {ITEMS[lost].title} costs {wording.stops(worse)} more, "
+        f"{ITEMS[gained].title} {wording.stops(better)} less."
+    )
 
 
 def _sentence(told: Comparison, item: str) -> str:
