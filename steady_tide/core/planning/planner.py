@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import combinations
 from typing import Any
 
@@ -306,7 +306,7 @@ _DARK_AXES = {"noise", "dark_stabilisation", "dark_profile"}  # where schools pa
 
 
 def _rivals(bench: _Bench, solution: Solution, ours: Priced, knowledge: Knowledge) -> Iterator[Rival]:
-    brief = bench.at.brief
+    at, brief = bench.at, bench.at.brief
     found: dict[Choice, str] = {}
     for axis, school, name in _RIVAL_SCHOOLS:
         if len(found) == SHOWN_RIVALS:
@@ -315,7 +315,9 @@ def _rivals(bench: _Bench, solution: Solution, ours: Priced, knowledge: Knowledg
             continue
         other = brief.model_copy(update={"school": School.model_validate({**brief.school.model_dump(), axis: school})})
         their_at = situation(other, knowledge)
-        at_most = price(their_at, bench.space, ours.choice).given_up(their_at)
+        only_weights = replace(their_at, brief=at.brief, weights=at.weights, weight_reasons=at.weight_reasons) == at
+        ours_for_them = ours if only_weights else price(their_at, bench.space, ours.choice)
+        at_most = ours_for_them.given_up(their_at)
         choice = cheapest(their_at, bench.space, solution, bench.at, bench.free_but(), at_most)
         if choice is not None and choice != ours.choice and choice not in found:
             found[choice] = name
