@@ -245,6 +245,12 @@ def test_rivals_differ_and_never_cost_less() -> None:
             assert rival.given_up_stops >= plan.given_up_stops - 1e-9
 
 
+def test_other_schools_can_be_left_out_and_change_nothing_else() -> None:
+    known, kit = library.knowledge(), library.demo_kit()
+    whole = plan(brief(**QUAY), kit, known)
+    assert plan(brief(**QUAY), kit, known, schools=False) == whole.model_copy(update={"schools": ()})
+
+
 def test_cautions_follow_mount_darkness_and_cold() -> None:
     assert {c.topic for c in planned(**PUNTS, air_c=-4).cautions} == {"dark", "cold"}
     assert "flying" in {c.topic for c in planned(camera_move={"mount": "drone_gimbal"}).cautions}

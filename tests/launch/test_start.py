@@ -20,6 +20,9 @@ from steady_tide.launch.cluster import Cluster, ClusterError
 ROOT = Path(__file__).parents[2]
 
 
+STARTED: list[subprocess.Popen[str]] = []
+
+
 class Running:
     """A started service."""
 
@@ -32,6 +35,7 @@ class Running:
             text=True,
         )
         self.said = ""
+        STARTED.append(self.process)
 
     def address(self) -> str:
         """Wait for the printed address."""
@@ -54,6 +58,10 @@ class Running:
 def data(scratch: Path, request: pytest.FixtureRequest) -> Iterator[Path]:
     folder = scratch / request.node.name
     yield folder
+    for process in STARTED:
+        if process.poll() is None:
+            process.kill()
+            process.wait()
     left = Cluster(folder)
     if left._adopt():
         left.stop()

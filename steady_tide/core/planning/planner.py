@@ -44,10 +44,11 @@ class _Bench:
         )
 
 
-def plan(brief: Brief, kit: Kit, knowledge: Knowledge) -> Plan:
+def plan(brief: Brief, kit: Kit, knowledge: Knowledge, schools: bool = True) -> Plan:
     """Find the legal combination that gives up least.
 
-    brief: what will be filmed; kit: cameras and glass to choose from; knowledge: places, mounts, weights.
+    brief: what will be filmed; kit: cameras and glass to choose from; knowledge: places, mounts, weights;
+    schools: whether to say, too, what other ways of working would change.
     Returns the plan of the best camera. Raises BadBrief where the brief names what does not exist,
     NotPlannedYet for a scenario without weights, NoLegalPlan where the pins exclude each other.
     """
@@ -61,7 +62,7 @@ def plan(brief: Brief, kit: Kit, knowledge: Knowledge) -> Plan:
     best = min(range(len(benches)), key=lambda i: solutions[i].total)
     if not np.isfinite(solutions[best].total):
         raise no_legal_plan(benches[best])
-    return _told(benches[best], solutions[best], knowledge)
+    return _told(benches[best], solutions[best], knowledge if schools else None)
 
 
 def taken(field: str, ids: tuple[str, ...] | None, owned: dict[str, Any]) -> list[Any]:
@@ -133,7 +134,7 @@ def _dial_name(dial: str) -> str:
     )
 
 
-def _told(bench: _Bench, solution: Solution, knowledge: Knowledge) -> Plan:
+def _told(bench: _Bench, solution: Solution, knowledge: Knowledge | None) -> Plan:
     at, space, dials = bench.at, bench.space, bench.dials
     choice = solution.best()
     held = []
@@ -177,7 +178,7 @@ def _told(bench: _Bench, solution: Solution, knowledge: Knowledge) -> Plan:
         pins=bench.pins,
         warnings=tuple(advice.warnings(at, space, ours)),
         cautions=tuple(advice.cautions(at.brief, at.mount, at.dark)),
-        schools=tuple(_rivals(bench, solution, ours, knowledge)),
+        schools=() if knowledge is None else tuple(_rivals(bench, solution, ours, knowledge)),
         combinations=space.combinations,
     )
 
