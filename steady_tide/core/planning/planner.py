@@ -103,11 +103,16 @@ def is_legal(bench: _Bench, free: Freedom) -> bool:
     return False
 
 
-def _conflict(bench: _Bench, pins: dict[str, Any]) -> tuple[str, ...]:
-    """The smallest set of pins that leaves nothing legal; the first found among equals."""
-    for size in range(1, len(pins) + 1):
-        for names in combinations(pins, size):
-            if not is_legal(bench, pinned(all_free(bench.space), bench.dials, [(name, pins[name]) for name in names])):
+_TIED = ("pictures", "gates", "looks", "iso_pairs")  # where one dial's value can exclude another's
+
+
+def _conflict(bench: _Bench, pins: dict[str, Any], fixed: tuple[tuple[str, Any], ...] = ()) -> tuple[str, ...]:
+    """The smallest set of pins that, with what is fixed, leaves nothing legal; the first among equals."""
+    tied = [name for name in pins if bench.dials[name].block in _TIED]
+    for size in range(1, len(tied) + 1):
+        for names in combinations(tied, size):
+            tried = [*fixed, *((name, pins[name]) for name in names)]
+            if not is_legal(bench, pinned(all_free(bench.space), bench.dials, tried)):
                 return names
     return ()
 
@@ -201,16 +206,11 @@ def _dial_value(bench: _Bench, dial: Dial, value: Any, stops: float) -> DialValu
 def _why_not(bench: _Bench, dial: Dial, value: Any) -> str:
     """Name the smallest set of other pins with which a value is not offered."""
     others = {name: pin for name, pin in bench.pins.items() if name != dial.id}
-    for size in range(1, len(others) + 1):
-        for names in combinations(others, size):
-            tried = [(dial.id, value), *((name, others[name]) for name in names)]
-            if not is_legal(bench, pinned(all_free(bench.space), bench.dials, tried)):
-                return (
-                    "Not offered with "
-                    + " and ".join(f"{_dial_name(n)} {wording.dial_value(n, others[n], bench.names)}" for n in names)
-                    + ", which you pinned."
-                )
-    return "Not offered with this kit."
+    names = _conflict(bench, others, ((dial.id, value),))
+    if not names:
+        return "Not offered with this kit."
+    said = " and ".join(f"{_dial_name(n)} {wording.dial_value(n, others[n], bench.names)}" for n in names)
+    return f"Not offered with {said}, which you pinned."
 
 
 def _settings(space: Space, choice: Choice) -> Settings:
