@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import argparse
 import fcntl
-import signal
 import socket
 import sys
 from pathlib import Path
 from typing import Any
 
 from steady_tide.launch.cluster import Cluster, ClusterError
+from steady_tide.launch.stopping import Stopping
 
 DEFAULT_PORT = 8420
 TRIED_PORTS = 20
@@ -70,8 +70,8 @@ def hold(folder: Path) -> Any:
 def main() -> int:
     """Run until Ctrl-C or SIGTERM. Returns the exit code."""
     options = arguments(sys.argv[1:])
-    # From here on a stop must unwind, so that the database is stopped too.
-    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    stopping = Stopping()  # a stop must unwind, so that the database is stopped too
+    stopping.listen()
     try:
         lock = hold(options.data)
     except OSError as error:
@@ -80,11 +80,12 @@ def main() -> int:
     cluster = Cluster(options.data)
     try:
         cluster.start()
-        serve(cluster.url, bound, demo=not options.no_demo)
+        stopping.check()
+        serve(cluster.url, bound, stopping, demo=not options.no_demo)
     except ClusterError as error:
         print(f"steady-tide: {error}", file=sys.stderr)
         return 1
-    except (KeyboardInterrupt, SystemExit):
+    except KeyboardInterrupt:
         pass  # told to stop
     finally:
         cluster.stop()
@@ -94,23 +95,28 @@ def main() -> int:
     return 0
 
 
-def serve(url: str, bound: socket.socket, demo: bool) -> None:
+def serve(url: str, bound: socket.socket, stopping: Stopping, demo: bool) -> None:
     """Serve until told to stop. url: of the database; bound: the socket; demo: whether to load it once."""
     import uvicorn
 
     from steady_tide.api.app import make_app
     from steady_tide.demo.load import load_demo
+    from steady_tide.standins.light_meter import simulated_meter
     from steady_tide.store.database import Database
 
     database = Database(url)
     database.migrate()
     if demo:
         load_demo(database)
+    stopping.check()
     port = bound.getsockname()[1]
-    config = uvicorn.Config(make_app(database), log_level="warning", timeout_graceful_shutdown=5, server_header=False)
-    server = uvicorn.Server(config)
-    print(f"Steady Tide: http://127.0.0.1:{port}\nStop with Ctrl-C.", flush=True)
-    server.run(sockets=[bound])
+    with simulated_meter() as meter:
+        app = make_app(database, meter=meter)
+        config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=5, server_header=False)
+        server = uvicorn.Server(config)
+        stopping.hand_to(server)
+        print(f"Steady Tide: http://127.0.0.1:{port}\nStop with Ctrl-C.", flush=True)
+        server.run(sockets=[bound])
     database.close()
 
 

@@ -62,6 +62,9 @@ def data(scratch: Path, request: pytest.FixtureRequest) -> Iterator[Path]:
         if process.poll() is None:
             process.kill()
             process.wait()
+        if process.stdout:
+            process.stdout.close()
+    STARTED.clear()
     left = Cluster(folder)
     if left._adopt():
         left.stop()
