@@ -60,12 +60,18 @@ class Delivery(Frozen):
     stabilise_later: bool = False
 
 
+LONG_TAKE_S = 1200.0  # nobody repeats a take of twenty minutes as a matter of course
+
+
 class Take(Frozen):
     """How long the camera runs."""
 
     length_s: Annotated[float, Field(gt=0, le=172_800)] = 30.0
-    count: Annotated[int, Field(ge=1, le=1000)] = 3
+    count: Annotated[int, Field(ge=1, le=1000, description="left out: three short ones, or one long one")] | None = None
     standby_min: Annotated[float, Field(ge=0, le=2880)] = 10.0
+    screen_s: (
+        Annotated[float, Field(gt=0, le=36_000, description="of an interval film: how long on the screen")] | None
+    ) = None
 
 
 class Sound(Frozen):
@@ -76,16 +82,33 @@ class Sound(Frozen):
 
 
 class School(Frozen):
-    """Ways of working on which experienced people disagree."""
+    """Ways of working on which experienced people disagree. What is left out follows the crew's way."""
 
-    shutter: Literal["half_turn", "free"] = "half_turn"
-    noise: Literal["quiet", "balanced", "bright", "get_it"] = "balanced"
+    shutter: Literal["half_turn", "free"] | None = None
+    noise: Literal["quiet", "balanced", "bright", "get_it"] | None = None
     colour: Literal["graded", "straight"] | None = None
-    white_balance: Literal["locked", "auto"] = "locked"
-    dark_stabilisation: Literal["keep", "drop"] = "keep"
-    dark_profile: Literal["contrasty", "flat"] = "contrasty"
-    view: Literal["widest", "natural", "any"] = "natural"
-    resolution: Literal["enough", "most"] = "enough"
+    white_balance: Literal["locked", "auto"] | None = None
+    dark_stabilisation: Literal["keep", "drop"] | None = None
+    dark_profile: Literal["contrasty", "flat"] | None = None
+    view: Literal["widest", "natural", "any"] | None = None
+    resolution: Literal["enough", "most"] | None = None
+
+    def over(self, crew: School) -> School:
+        """This school where it says something, else the crew's. crew: a school. Returns another."""
+        said = {axis: value for axis, value in self.model_dump().items() if value is not None}
+        return crew.model_copy(update=said)
+
+
+# How a crew works that says nothing of it. The colour is then the delivery's.
+USUAL_SCHOOL = School(
+    shutter="half_turn",
+    noise="balanced",
+    white_balance="locked",
+    dark_stabilisation="keep",
+    dark_profile="contrasty",
+    view="natural",
+    resolution="enough",
+)
 
 
 class KitList(Frozen):
@@ -96,6 +119,7 @@ class KitList(Frozen):
     housings: Annotated[tuple[Id, ...], Field(max_length=50)] | None = None
     lamps: Annotated[tuple[Id, ...], Field(max_length=50)] | None = None
     batteries: Annotated[tuple[Id, ...], Field(max_length=50)] | None = None
+    media: Annotated[tuple[Id, ...], Field(max_length=50)] | None = None
 
 
 PinValue = bool | int | float | str | tuple[str, ...] | None
@@ -123,10 +147,20 @@ class Brief(Frozen):
     def _whole_mains(cls, value: Any) -> Any:
         return int(value) if isinstance(value, float) and value.is_integer() else value
 
+    def in_school(self, crew: School) -> Brief:
+        """The same brief with nothing left open in its school. crew: the crew's way. Returns another."""
+        return self.model_copy(update={"school": self.school.over(crew.over(USUAL_SCHOOL))})
+
     @property
     def graded(self) -> bool:
         """Whether the picture is graded: the school decides, else the delivery."""
         return self.delivery.graded if self.school.colour is None else self.school.colour == "graded"
+
+    @property
+    def running_s(self) -> float:
+        """How long the camera records in all, seconds."""
+        usual = 1 if self.scenario == "lapse" or self.take.length_s >= LONG_TAKE_S else 3
+        return self.take.length_s * (self.take.count or usual)
 
     @property
     def shown_fps(self) -> float:

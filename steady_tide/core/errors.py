@@ -3,12 +3,13 @@
 SteadyTideError
 ├── BadInput            a file, a request or a form says something impossible
 │   ├── BadBrief
-│   └── BadSheet
+│   ├── BadSheet
+│   └── BadFile         a track or a dive profile that cannot be read
 ├── NoLegalPlan         the camera offers no combination that fits
-├── NotPlannedYet       a scenario that this version cannot plan
 ├── NotFound            there is no such thing
 ├── Conflict            it has been changed meanwhile
-└── StoreUnavailable    the database does not answer
+├── StoreUnavailable    the database does not answer
+└── DeviceSilent        a device or an outside service does not answer
 """
 
 from __future__ import annotations
@@ -56,16 +57,18 @@ class BadSheet(BadInput):
     subject = "camera sheet"
 
 
+class BadFile(BadInput):
+    """A file from outside that cannot be read."""
+
+    subject = "file"
+
+
 class NoLegalPlan(SteadyTideError):
     """No combination of the camera fits; `pins` is the smallest set that excludes itself."""
 
     def __init__(self, message: str, pins: tuple[str, ...]) -> None:
         self.pins = pins
         super().__init__(message)
-
-
-class NotPlannedYet(SteadyTideError):
-    """A scenario whose judgement this version does not hold yet."""
 
 
 class NotFound(SteadyTideError):
@@ -78,3 +81,7 @@ class Conflict(SteadyTideError):
 
 class StoreUnavailable(SteadyTideError):
     """The database cannot be reached; nothing was changed."""
+
+
+class DeviceSilent(SteadyTideError):
+    """A device or an outside service does not answer, or not sensibly."""

@@ -40,7 +40,7 @@ def left_over_deg(wander_deg: Number, margin_deg: Number, leak: Number) -> Numbe
     passes even inside the margin, 0 to 1. Returns degrees.
     """
     wander = np.asarray(wander_deg)
-    return np.hypot(np.maximum(0.0, wander - margin_deg), wander * leak)
+    return np.hypot(np.maximum(0.0, wander - margin_deg), np.minimum(wander, margin_deg) * leak)
 
 
 def repeats_unevenly(frame_rate: float, shown_rate: float) -> bool:

@@ -49,3 +49,43 @@ def linear_shortfall_stops(wanted_px: Number, have_px: Number) -> Number:
     wanted_px, have_px: widths, pixels. Returns stops of linear ratio, 0 or more.
     """
     return np.maximum(0.0, np.log2(np.asarray(wanted_px) / have_px))
+
+
+GREEN_M = 550e-9
+
+
+def focal_length_mm(sensor_width_mm: float, field_deg: float, projection: Projection) -> float:
+    """Focal length of a lens from the field that it shows.
+
+    sensor_width_mm: width behind the lens, millimetres; field_deg: across it, degrees; projection: as in
+    `cropped_field_deg`. Returns millimetres.
+    """
+    if projection == "equidistant":
+        return float(sensor_width_mm / np.radians(field_deg))
+    return float(sensor_width_mm / 2.0 / np.tan(np.radians(field_deg) / 2.0))
+
+
+def blur_spot_deg(opening_mm: Number, focus_m: Number, distance_m: Number) -> Number:
+    """Angle over which a point off the plane of focus spreads.
+
+    opening_mm: focal length over f-number, millimetres; focus_m, distance_m: from the lens, metres.
+    Returns degrees.
+    """
+    apart = np.abs(1.0 / np.asarray(focus_m, dtype=float) - 1.0 / np.asarray(distance_m, dtype=float))
+    return np.degrees(np.asarray(opening_mm) / 1000.0 * apart)
+
+
+def diffraction_deg(opening_mm: Number) -> Number:
+    """Width at half height of the spot that a small opening makes of a point, 1.03 wavelengths over the opening.
+
+    opening_mm: focal length over f-number, millimetres. Returns degrees.
+    """
+    return np.degrees(1.03 * GREEN_M / (np.asarray(opening_mm) / 1000.0))
+
+
+def hyperfocal_m(focal_mm: float, f_number: float, circle_mm: float) -> float:
+    """Nearest focus at which infinity is still sharp, f^2 / (N c) + f.
+
+    focal_mm: focal length; circle_mm: circle of confusion, millimetres. Returns metres.
+    """
+    return (focal_mm**2 / (f_number * circle_mm) + focal_mm) / 1000.0

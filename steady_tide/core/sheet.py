@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-from collections import Counter
-from collections.abc import Iterator
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
-from pydantic import BeforeValidator, Field, ValidationError
+from pydantic import BeforeValidator, Field
 
-from steady_tide.core.errors import BadSheet, Fault
-from steady_tide.core.frozen import Frozen, faults_of
+from steady_tide.core.frozen import Frozen
 from steady_tide.core.optics import Projection
 from steady_tide.core.stops import read_seconds
 
 Id = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,59}$")]
-Share = Annotated[float, Field(gt=0, le=1)]
+Share = Annotated[float, Field(ge=0.001, le=1)]
 Rate = Annotated[float, Field(ge=1, le=2000)]
 Pixels = Annotated[int, Field(ge=16, le=32_768)]
 
@@ -22,14 +19,20 @@ Pixels = Annotated[int, Field(ge=16, le=32_768)]
 DIALS = (
     "frame",
     "frame_rate",
+    "interval_s",
+    "lens",
     "view",
     "stabilisation",
+    "f_number",
     "shutter_s",
     "iso_floor",
     "iso_ceiling",
     "nd",
+    "colour_filter",
+    "housing",
     "exposure_compensation",
     "white_balance_k",
+    "focus",
     "profile",
     "bit_depth",
     "sharpness",
@@ -37,7 +40,14 @@ DIALS = (
     "codec",
     "bit_rate_mb_s",
     "wind_reduction",
+    "sound_track",
+    "pre_record_s",
+    "positioning",
+    "screen",
 )
+# The dials that a sheet's rules may tie to each other.
+PICTURE_DIALS = ("frame", "frame_rate", "interval_s", "lens", "view", "stabilisation")
+LOOK_DIALS = ("profile", "bit_depth", "codec", "bit_rate_mb_s", "high_dynamic_range")
 
 
 class Sensor(Frozen):
@@ -60,7 +70,17 @@ class Lens(Frozen):
     f_numbers: Annotated[tuple[Annotated[float, Field(gt=0.5, le=64)], ...], Field(min_length=1, max_length=40)]
     transmission: Share
     closest_m: Annotated[float, Field(ge=0, le=100)]
-    focus: Literal["fixed", "automatic", "manual"]
+    softer_stops: Annotated[float, Field(ge=0, le=3, description="how much less fine than the body's finest lens")] = (
+        0.0
+    )
+    focus: Annotated[
+        Literal["fixed", "automatic", "manual"],
+        Field(description="fixed cannot be turned; automatic can be locked, too; manual is set by hand only"),
+    ]
+    fields_deg: Annotated[
+        dict[Id, Annotated[float, Field(gt=1, lt=180)]],
+        Field(description="field of a view through this lens, where it differs from the view's own", max_length=20),
+    ] = Field(default_factory=dict)
     sensor: Sensor
 
 
@@ -89,7 +109,14 @@ class Mode(Frozen):
     width: Pixels
     height: Pixels
     lens: Id
-    rates: Annotated[tuple[Rate, ...], Field(min_length=1, max_length=40)]
+    rates: Annotated[
+        tuple[Rate, ...],
+        Field(min_length=1, max_length=40, description="frames per second written; of an interval film, played"),
+    ]
+    intervals_s: Annotated[
+        tuple[Annotated[float, Field(gt=0.05, le=3600)], ...],
+        Field(max_length=60, description="makes it a mode for interval films: seconds between frames"),
+    ] = ()
     window_px: Annotated[tuple[Pixels, Pixels], Field(description="part of the sensor that is read, width and height")]
     sampling: Annotated[Share, Field(description="share of the photosites in the window that is read")] = 1.0
     noise_reduction: Annotated[
@@ -98,7 +125,16 @@ class Mode(Frozen):
     views: Annotated[tuple[Id, ...], Field(min_length=1, max_length=20)]
     stabilisation: Annotated[tuple[Id, ...], Field(min_length=1, max_length=20)]
     codecs: Annotated[tuple[Id, ...], Field(min_length=1, max_length=10)]
+    profiles: Annotated[tuple[Id, ...] | None, Field(description="where only some are offered")] = None
+    bit_depths: Annotated[tuple[Literal[8, 10, 12], ...] | None, Field(description="where only some are offered")] = (
+        None
+    )
+    bit_rates_mb_s: Annotated[tuple[float, ...] | None, Field(description="where only some are offered")] = None
+    drive_codecs: Annotated[
+        tuple[Id, ...], Field(max_length=10, description="codecs that this mode writes to an external drive only")
+    ] = ()
     high_dynamic_range: bool = False
+    power_w: Annotated[float, Field(ge=0, le=50, description="what the mode draws besides what its pixels do")] = 0.0
 
 
 class Shutter(Frozen):
@@ -157,12 +193,35 @@ class FilterMount(Frozen):
 class Power(Frozen):
     """What the body draws."""
 
-    base_w: Annotated[float, Field(ge=0, le=50)]
+    base_w: Annotated[float, Field(ge=0, le=500)]
     per_gigapixel_s_w: Annotated[float, Field(ge=0, le=50)]
     battery_wh: Annotated[float, Field(gt=0, le=1000)]
     heat_k_per_w: Annotated[float, Field(gt=0, le=200)]
     heat_tau_s: Annotated[float, Field(gt=0, le=36_000)]
     heat_limit_c: Annotated[float, Field(gt=0, le=150)]
+    standby_w: Annotated[float, Field(ge=0, le=500)] | None = None
+    positioning_w: Annotated[float, Field(ge=0, le=20)] = 0.0
+    pre_record_w: Annotated[float, Field(ge=0, le=20)] = 0.0
+    screen_w: Annotated[dict[Id, Annotated[float, Field(ge=0, le=20)]], Field(max_length=10)] = Field(
+        default_factory=dict
+    )
+    chemistry: Id = "ordinary"
+    reserve_share: Annotated[float, Field(ge=0, lt=1, description="charge kept back, such as for the way home")] = 0.0
+    runs_on_bank: Annotated[bool, Field(description="can be fed from outside while it runs")] = True
+
+
+class Memory(Frozen):
+    """Storage that is built in."""
+
+    capacity_gb: Annotated[float, Field(gt=0, le=100_000)]
+    write_mb_s: Annotated[float, Field(gt=0, le=100_000, description="megabits per second that it holds")]
+
+
+class Rule(Frozen):
+    """A combination that is not offered: all the named dials at any of their named values."""
+
+    never: Annotated[dict[str, tuple[str | float | bool, ...]], Field(min_length=1, max_length=6)]
+    why: Annotated[str, Field(max_length=200)] = ""
 
 
 class MenuDial(Frozen):
@@ -199,14 +258,32 @@ class CameraSheet(Frozen):
     compensation_stops: Annotated[tuple[Annotated[float, Field(ge=-5, le=5)], ...], Field(min_length=1, max_length=60)]
     balance_k: Annotated[tuple[Annotated[int, Field(ge=1000, le=20_000)], ...], Field(max_length=200)]
     balance_automatic: bool = True
+    balance_raw: Annotated[bool, Field(description="offers the sensor's own balance, for those who grade")] = False
+    interval_write_s: Annotated[float, Field(ge=0, le=60, description="pause between frames of an interval film")] = 0.0
     profiles: Annotated[tuple[Profile, ...], Field(min_length=1, max_length=20)]
     codecs: Annotated[tuple[Codec, ...], Field(min_length=1, max_length=10)]
     sharpness: Annotated[tuple[Literal["low", "medium", "high"], ...], Field(min_length=1)]
     high_dynamic_range: HighDynamicRange | None = None
     wind_reduction: Annotated[tuple[Literal["off", "automatic", "on"], ...], Field(min_length=1)]
+    sound_track: Annotated[tuple[Literal["off", "on"], ...], Field(min_length=1, description="separate sound file")] = (
+        "off",
+    )
+    pre_record_s: Annotated[
+        tuple[Annotated[float, Field(ge=0, le=600)], ...],
+        Field(min_length=1, max_length=10, description="seconds kept from before the start; 0 is off"),
+    ] = (0,)
+    positioning: Annotated[tuple[Literal["off", "on"], ...], Field(min_length=1)] = ("off",)
+    screens: Annotated[tuple[Literal["off", "back", "both"], ...], Field(min_length=1)] = ("back",)
+    rules: Annotated[tuple[Rule, ...], Field(max_length=100)] = ()
+    mounts: Annotated[
+        tuple[Id, ...] | None, Field(max_length=40, description="ways in which it can be held; left out: all")
+    ] = None
     filter_mount: FilterMount
     power: Power
-    card_min_mb_s: Annotated[float, Field(gt=0, le=10_000)]
+    memory: Memory | None = None
+    card_min_mb_s: Annotated[
+        float | None, Field(gt=0, le=10_000, description="megabits per second; left out: it takes no card")
+    ] = None
     clip_limit_min: Annotated[float, Field(gt=0, le=10_000)] | None = None
     proof_depth_m: Annotated[float, Field(ge=0, le=1000)] = 0.0
     preset_count: Annotated[int, Field(ge=0, le=100)] = 0
@@ -220,149 +297,3 @@ class CameraSheet(Frozen):
     def labels(self) -> dict[str, MenuDial]:
         """The menu's own words for each dial that it lists."""
         return {entry.dial: entry for page in self.menu for entry in page.dials}
-
-
-def read_sheet(data: Any, name: str = "") -> CameraSheet:
-    """Read a camera sheet from decoded JSON.
-
-    data: a mapping in the published format; name: of the file, for messages.
-    Returns the sheet. Raises BadSheet with the path of every fault, of form or of sense.
-    """
-    prefix = (name,) if name else ()
-    if not isinstance(data, dict):
-        raise BadSheet(
-            Fault(name, "a camera sheet is a JSON object", 'Begin with {"format": "steady-tide/camera-sheet", ...}.')
-        )
-    try:
-        sheet = CameraSheet.model_validate(data)
-    except ValidationError as error:
-        raise BadSheet(*faults_of(error, prefix)) from None
-    faults = tuple(contradictions(sheet))
-    if faults:
-        raise BadSheet(*(Fault(f"{name}.{f.where}" if name else f.where, f.what, f.mend) for f in faults))
-    return sheet
-
-
-def contradictions(sheet: CameraSheet) -> Iterator[Fault]:
-    """Find what a sheet says against itself.
-
-    sheet: a sheet of good form. Yields a fault for each contradiction.
-    """
-    for field in ("lenses", "views", "stabilisation", "profiles", "codecs"):
-        counts = Counter(entry.id for entry in getattr(sheet, field))
-        for index, entry in enumerate(getattr(sheet, field)):
-            if counts[entry.id] > 1:
-                yield Fault(f"{field}[{index}].id", f"'{entry.id}' stands more than once", "Give each its own id.")
-    yield from _list_faults(sheet)
-    yield from _mode_faults(sheet)
-    yield from _reference_faults(sheet)
-
-
-def _list_faults(sheet: CameraSheet) -> Iterator[Fault]:
-    lists: dict[str, tuple[Any, ...]] = {
-        "shutter.fixed_s": sheet.shutter.fixed_s,
-        "iso.floors": sheet.iso.floors,
-        "iso.ceilings": sheet.iso.ceilings,
-        "compensation_stops": sheet.compensation_stops,
-        "balance_k": sheet.balance_k,
-        "sharpness": sheet.sharpness,
-        "wind_reduction": sheet.wind_reduction,
-    }
-    for where, values in lists.items():
-        for index, value in enumerate(values):
-            if value in values[:index]:
-                yield Fault(f"{where}[{index}]", f"{value} stands more than once", "Remove one.")
-    if not sheet.shutter.fixed_s and not sheet.shutter.auto:
-        yield Fault("shutter", "offers neither a fixed exposure nor an automatic one", "Give one of them.")
-    if min(sheet.iso.floors) > max(sheet.iso.ceilings):
-        yield Fault("iso", "every floor is above every ceiling", "Lower a floor or raise a ceiling.")
-    if not sheet.balance_k and not sheet.balance_automatic:
-        yield Fault("balance_k", "there is neither a fixed balance nor an automatic one", "Give one of them.")
-
-
-def _mode_faults(sheet: CameraSheet) -> Iterator[Fault]:
-    lenses = {lens.id: lens for lens in sheet.lenses}
-    known = {
-        "views": {view.id for view in sheet.views},
-        "stabilisation": {level.id for level in sheet.stabilisation},
-        "codecs": {codec.id for codec in sheet.codecs},
-    }
-    seen: dict[tuple[str, int, int, float], int] = {}
-    for index, mode in enumerate(sheet.modes):
-        where = f"modes[{index}]"
-        for field, ids in known.items():
-            for place, value in enumerate(getattr(mode, field)):
-                if value not in ids:
-                    yield Fault(
-                        f"{where}.{field}[{place}]",
-                        f"'{value}' is not among the sheet's {field}",
-                        f"Use one of {', '.join(sorted(ids))}.",
-                    )
-        lens = lenses.get(mode.lens)
-        if lens is None:
-            yield Fault(
-                f"{where}.lens",
-                f"'{mode.lens}' is not among the sheet's lenses",
-                f"Use one of {', '.join(sorted(lenses))}.",
-            )
-            continue
-        yield from _window_faults(where, mode, lens)
-        for place, rate in enumerate(mode.rates):
-            key = (mode.lens, mode.width, mode.height, rate)
-            if key in seen:
-                yield Fault(
-                    f"{where}.rates[{place}]",
-                    f"{mode.width} x {mode.height} at {rate:g} fps stands in modes[{seen[key]}] already",
-                    "Keep it in one place.",
-                )
-            seen[key] = index
-
-
-def _window_faults(where: str, mode: Mode, lens: Lens) -> Iterator[Fault]:
-    sensor, (wide, high) = lens.sensor, mode.window_px
-    if wide > sensor.width_px or high > sensor.height_px:
-        yield Fault(
-            f"{where}.window_px",
-            f"{wide} x {high} is larger than the sensor, {sensor.width_px} x {sensor.height_px}",
-            "Give the part that is read.",
-        )
-    if mode.width > wide or mode.height > high:
-        yield Fault(
-            f"{where}.width",
-            f"{mode.width} x {mode.height} pixels cannot come from a window of {wide} x {high}",
-            "Give the true window, or the size before enlarging.",
-        )
-    reading_s = sensor.readout_ms / 1000.0 * high / sensor.height_px * mode.sampling
-    fastest = max(mode.rates)
-    if reading_s * fastest > 1.0 + 1e-9:
-        yield Fault(
-            f"{where}.rates[{mode.rates.index(fastest)}]",
-            f"{fastest:g} fps leaves {1000 / fastest:.1f} ms, but reading this window takes {1000 * reading_s:.1f} ms",
-            "Lower the rate, the window, the sampling or the sensor's readout_ms.",
-        )
-
-
-def _reference_faults(sheet: CameraSheet) -> Iterator[Fault]:
-    profiles = {profile.id for profile in sheet.profiles}
-    depths = {depth for codec in sheet.codecs for depth in codec.bit_depths}
-    for index, profile in enumerate(sheet.profiles):
-        if not depths.intersection(profile.bit_depths):
-            yield Fault(
-                f"profiles[{index}].bit_depths",
-                "no codec records any of these depths",
-                f"Codecs record {sorted(depths)} bit.",
-            )
-    for index, name in enumerate(sheet.high_dynamic_range.profiles if sheet.high_dynamic_range else ()):
-        if name not in profiles:
-            yield Fault(
-                f"high_dynamic_range.profiles[{index}]",
-                f"'{name}' is not among the sheet's profiles",
-                f"Use one of {', '.join(sorted(profiles))}.",
-            )
-    listed: dict[str, str] = {}
-    for page_index, page in enumerate(sheet.menu):
-        for dial_index, entry in enumerate(page.dials):
-            where = f"menu[{page_index}].dials[{dial_index}].dial"
-            if entry.dial in listed:
-                yield Fault(where, f"'{entry.dial}' stands at {listed[entry.dial]} already", "Keep it in one place.")
-            listed[entry.dial] = where

@@ -24,7 +24,23 @@ def seconds(value: float) -> str:
     """An exposure time. value: seconds. Returns text such as 1/50 s or 2 s."""
     if value >= 0.3:
         return f"{value:.3g}{NARROW}s"
-    return f"1/{round(1.0 / value)}{NARROW}s"
+    fraction = round(1.0 / value)
+    return f"1/{fraction if fraction < 1000 else round(fraction, -1)}{NARROW}s"
+
+
+def hours(value: float) -> str:
+    """A duration. value: hours. Returns text such as 2.4 h or 35 min."""
+    return f"{value:.1f}{NARROW}h" if value >= 1.5 else f"{value * 60:.0f}{NARROW}min"
+
+
+def celsius(value: float) -> str:
+    """A temperature. value: degrees Celsius. Returns text such as −8 °C."""
+    return f"{value:g}{NARROW}\u00b0C".replace("-", MINUS)
+
+
+def metres(value: float) -> str:
+    """A distance. value: metres. Returns text such as 0.8 m or 12 m."""
+    return f"{value:.0f}{NARROW}m" if value >= 10 else f"{value:.2g}{NARROW}m"
 
 
 def frame(value: str) -> str:
@@ -37,6 +53,7 @@ _PLAIN = {
     "linear_level": "linear, levelled",
     "auto": "automatic",
     "none": "none",
+    "light_red": "light red",
 }
 
 
@@ -47,6 +64,14 @@ def dial_value(dial: str, value: Any, filter_names: dict[str, str] | None = None
     """
     if value in ("auto", None):
         return "automatic"
+    if dial == "interval_s":
+        return "at speed" if value == "off" else f"every {value:g}{NARROW}s"
+    if dial == "f_number":
+        return f"f/{value:g}"
+    if dial == "pre_record_s":
+        return "off" if not value else f"{value:g}{NARROW}s before"
+    if dial == "lens":
+        return str(value).replace("_", " ").replace("-", " ")
     if dial == "frame":
         return frame(value)
     if dial == "frame_rate":
@@ -58,17 +83,15 @@ def dial_value(dial: str, value: Any, filter_names: dict[str, str] | None = None
     if dial == "exposure_compensation":
         return signed(value)
     if dial == "white_balance_k":
-        return f"{value}{NARROW}K"
+        return str(value) if value == "raw" else f"{value}{NARROW}K"
     if dial == "bit_depth":
         return f"{value}-bit"
     if dial == "bit_rate_mb_s":
         return f"{value:g}{NARROW}Mb/s"
     if dial == "high_dynamic_range":
         return "on" if value else "off"
-    if dial == "nd":
-        return (
-            "no glass"
-            if value == "none"
-            else " + ".join((filter_names or {}).get(part, part) for part in value.split("+"))
-        )
+    if dial in ("nd", "colour_filter", "housing", "camera"):
+        nothing = {"nd": "no glass", "colour_filter": "no filter", "housing": "no housing"}
+        names = filter_names or {}
+        return nothing[dial] if value == "none" else " + ".join(names.get(part, part) for part in value.split("+"))
     return _PLAIN.get(str(value), str(value))

@@ -10,9 +10,12 @@ from typing import Any
 import yaml
 
 from steady_tide.core.errors import BadSheet, Fault
-from steady_tide.core.kit import Kit, Knowledge, Mount, NdFilter, Weights
+from steady_tide.core.kit import Chemistry, Kit, Knowledge, Mount, Weights
+from steady_tide.core.light.sky import SkyStops
 from steady_tide.core.light.sources import Place
-from steady_tide.core.sheet import CameraSheet, read_sheet
+from steady_tide.core.light.water import Waters, WaterType
+from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.sheet_reading import read_sheet
 
 HERE = Path(__file__).parent
 LARGEST_SHEET_BYTES = 2_000_000
@@ -24,19 +27,29 @@ def _yaml(name: str) -> Any:
 
 @cache
 def knowledge() -> Knowledge:
-    """Places, mounts and weights. Returns the same frozen value each time."""
+    """Places, skies, waters, mounts, cells and weights. Returns the same frozen value each time."""
+    waters = _yaml("waters.yaml")
+    types = {
+        entry["id"]: WaterType(
+            id=entry["id"], name=entry["name"], kd_per_m=tuple(value / 100.0 for value in entry["kd"])
+        )
+        for entry in waters.pop("types")
+    }
     return Knowledge(
         places={entry["id"]: Place.model_validate(entry) for entry in _yaml("places.yaml")},
         mounts={entry["id"]: Mount.model_validate(entry) for entry in _yaml("mounts.yaml")},
         weights=Weights.model_validate(_yaml("weights.yaml")),
+        sky=SkyStops.model_validate(_yaml("sky.yaml")),
+        waters=Waters.model_validate({**waters, "types": types}),
+        chemistries={name: Chemistry.model_validate(entry) for name, entry in _yaml("cells.yaml").items()},
     )
 
 
 @cache
 def demo_kit() -> Kit:
-    """All cameras and filters of the demo crew. Returns the same frozen value each time."""
+    """All that the demo crew owns. Returns the same frozen value each time."""
     sheets = (load_sheet(path) for path in sorted((HERE / "sheets").glob("*.json")))
-    return Kit(cameras=tuple(sheets), filters=tuple(NdFilter.model_validate(entry) for entry in _yaml("filters.yaml")))
+    return Kit.model_validate({"cameras": tuple(sheets), **_yaml("kit.yaml")})
 
 
 def load_sheet(path: Path) -> CameraSheet:

@@ -26,6 +26,36 @@ def beat_hz(frame_rate: Number, mains_hz: float) -> Number:
     return np.abs(2.0 * mains_hz - nearest * rate)
 
 
+def pulse_ripple_left(duty: Number, shutter_s: Number, pulse_hz: Number) -> Number:
+    """Share of ripple that an exposure leaves of a lamp dimmed by pulses: full on for a part of each period.
+
+    duty: share of the period that it is on, above 0 to 1; shutter_s: exposure, seconds; pulse_hz: hertz.
+    Returns (most - least) / (most + least) of the light that frames get, 0 to 1.
+    """
+    periods = np.asarray(shutter_s) * pulse_hz
+    whole = np.floor(periods + 1e-12)
+    rest = np.maximum(periods - whole, 0.0)
+    least = whole * duty + np.maximum(0.0, rest - (1.0 - np.asarray(duty)))
+    most = whole * duty + np.minimum(rest, duty)
+    return np.where(most > 0.0, (most - least) / np.maximum(most + least, 1e-12), 0.0)
+
+
+def is_clean(shutter_s: Number, mains_hz: float) -> Number:
+    """Whether an exposure holds whole pulses of the mains, within a half of one per cent. Returns truths."""
+    pulses = 2.0 * mains_hz * np.asarray(shutter_s)
+    nearest = np.round(pulses)
+    return (nearest >= 1) & (np.abs(pulses - nearest) <= 0.005 * nearest)
+
+
+def rows_per_band(readout_s: float, height_px: float, pulse_hz: float) -> float:
+    """Height of one band that pulsing light leaves on a rolling shutter.
+
+    readout_s: time to read the whole height, seconds; height_px: of the frame, pixels; pulse_hz: of the
+    light, hertz. Returns pixels; more than the height means less than one band.
+    """
+    return height_px / (readout_s * pulse_hz)
+
+
 def ripple_stops(share: Number) -> Number:
     """Swing from the darkest to the brightest part. share: ripple left, 0 to below 1. Returns stops."""
     share = np.minimum(np.asarray(share), 0.98)

@@ -1,23 +1,46 @@
 """The kinds of light a brief can name, and the band each comes to.
 
-A kind is one model and one branch of `resolve`; the union at the end is what a brief accepts.
+A kind is one model and one branch of `resolve`; the unions at the end are what a brief accepts.
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import Annotated, Literal
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Annotated, Any, Literal
 
 import numpy as np
 from pydantic import BeforeValidator, Discriminator, Field, Tag, model_validator
 
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.stops import ev100_from_lux, read_seconds, scene_ev100
+from steady_tide.core.light.sky import (
+    LONGEST,
+    Cloud,
+    Shade,
+    SkyStops,
+    positions,
+    sky_balance_k,
+    sky_lux,
+    sky_words,
+)
+from steady_tide.core.light.water import (
+    DIFFUSE_REFLECTION,
+    LUMINANCE,
+    Waters,
+    WaterType,
+    lamp_reach_m,
+    passed,
+    red_gone_m,
+    surface_reflection,
+)
+from steady_tide.core.stops import ev100_from_lux, lux_from_ev100, read_seconds, scene_ev100
 
 LOWEST_EV100, HIGHEST_EV100 = -12.0, 20.0
 Ev = Annotated[float, Field(ge=LOWEST_EV100, le=HIGHEST_EV100)]
 Lux = Annotated[float, Field(ge=1e-4, le=2_000_000)]
+Kelvin = Annotated[int, Field(ge=1500, le=20_000)]
+Share = Annotated[float, Field(ge=0, le=1)]
 
 
 class Place(Frozen):
@@ -27,7 +50,7 @@ class Place(Frozen):
     name: str
     ev100: tuple[float, float]
     balance_k: tuple[int, int]
-    ripple: Annotated[float, Field(ge=0, le=1)] = 0.0
+    ripple: Share = 0.0
     dark: bool = False
 
 
@@ -46,7 +69,7 @@ class MeterLight(Frozen):
     kind: Literal["meter"]
     lux: tuple[Lux, Lux] | None = None
     ev100: tuple[Ev, Ev] | None = None
-    balance_k: Annotated[int, Field(ge=1500, le=20000)] | None = None
+    balance_k: Kelvin | None = None
 
     @model_validator(mode="after")
     def _one_band_the_right_way_up(self) -> MeterLight:
@@ -72,50 +95,180 @@ class PlaceLight(Frozen):
     place: Annotated[str, Field(min_length=1, max_length=60)]
 
 
+class SkyLight(Frozen):
+    """The open sky at a place, over a span of time."""
+
+    kind: Literal["sky"]
+    latitude: Annotated[float, Field(ge=-90, le=90)]
+    longitude: Annotated[float, Field(ge=-180, le=180)]
+    start: datetime
+    end: datetime
+    cloud: Cloud = "clear"
+    shade: Shade = "open"
+
+    @model_validator(mode="after")
+    def _a_span_of_a_person(self) -> SkyLight:
+        start, end = _in_utc(self.start), _in_utc(self.end)
+        if end < start:
+            raise ValueError("the span ends before it starts; give the earlier time as start")
+        if end - start > LONGEST:
+            raise ValueError("the span is longer than two days; give the hours of the take")
+        if not 1900 <= start.year <= 2100:
+            raise ValueError(f"the year {start.year} is out of reach; give a year from 1900 to 2100")
+        return self
+
+
+def _in_utc(at: datetime) -> datetime:
+    """A time without a zone is read as UTC."""
+    return at.replace(tzinfo=UTC) if at.tzinfo is None else at.astimezone(UTC)
+
+
+class Lamp(Frozen):
+    """A lamp as it stands: its light at a metre, how far from the subject, and how much of it is on."""
+
+    lux_at_1m: Annotated[float, Field(ge=0.01, le=10_000_000)]
+    distance_m: Annotated[float, Field(gt=0.01, le=1000)] = 1.0
+    output: Annotated[float, Field(ge=0.001, le=1)] = 1.0
+    kelvin: Kelvin = 5500
+    ripple: Share = 0.0
+
+    @property
+    def lux(self) -> float:
+        """Light that reaches the subject through air, lux: inverse square of the distance."""
+        return self.lux_at_1m * self.output / self.distance_m**2
+
+
+Lamps = Annotated[tuple[Lamp, ...], Field(max_length=20)]
+
+
 def _tag(value: object) -> str | None:
     kind = value.get("kind") if isinstance(value, dict) else getattr(value, "kind", None)
     return f"kind:{kind}"
 
 
+_Meter = Annotated[MeterLight, Tag("kind:meter")]
+_Reading = Annotated[ReadingLight, Tag("kind:reading")]
+_Place = Annotated[PlaceLight, Tag("kind:place")]
+_Sky = Annotated[SkyLight, Tag("kind:sky")]
+# What lamps may stand upon, and what may fall on water: no lamps in lamps, no water in water.
+DryLight = Annotated[_Meter | _Reading | _Place | _Sky, Discriminator(_tag)]
+
+
+class LampLight(Frozen):
+    """Lamps, alone or with another light besides."""
+
+    kind: Literal["lamps"]
+    lamps: Annotated[tuple[Lamp, ...], Field(min_length=1, max_length=20)]
+    ambient: DryLight | None = None
+
+
+_Lamps = Annotated[LampLight, Tag("kind:lamps")]
+SurfaceLight = Annotated[_Meter | _Reading | _Place | _Sky | _Lamps, Discriminator(_tag)]
+
+
+class WaterLight(Frozen):
+    """Under water: what falls on the surface, how deep, which water, and the lamps taken down."""
+
+    kind: Literal["water"]
+    surface: SurfaceLight
+    depth_m: tuple[Annotated[float, Field(ge=0, le=300)], Annotated[float, Field(ge=0, le=300)]]
+    water_type: Annotated[str, Field(min_length=1, max_length=20)]
+    lamps: Lamps = ()
+
+    @model_validator(mode="after")
+    def _shallow_before_deep(self) -> WaterLight:
+        if self.depth_m[0] > self.depth_m[1]:
+            raise ValueError(
+                f"depth_m is upside down: {self.depth_m[0]:g} m is deeper than {self.depth_m[1]:g} m; give the shallower first"
+            )
+        return self
+
+
+# What a brief accepts as its light.
 LightSource = Annotated[
-    Annotated[MeterLight, Tag("kind:meter")]
-    | Annotated[ReadingLight, Tag("kind:reading")]
-    | Annotated[PlaceLight, Tag("kind:place")],
-    Discriminator(_tag),
+    _Meter | _Reading | _Place | _Sky | _Lamps | Annotated[WaterLight, Tag("kind:water")], Discriminator(_tag)
 ]
 
 
 class Light(Frozen):
-    """The light that a take will meet, from its dimmest to its brightest moment."""
+    """The light that a take will meet, from its dimmest to its brightest moment.
+
+    colour_stops: red, green and blue against the strongest of them, at the dim and the bright end;
+    red_left: share of the surface's red that is left there.
+    """
 
     ev100: tuple[float, float]
     balance_k: tuple[int, int]
     ripple: float
     dark: bool
     source: str
+    colour_stops: tuple[tuple[float, float, float], tuple[float, float, float]] = ((0, 0, 0), (0, 0, 0))
+    red_left: tuple[float, float] = (1.0, 1.0)
+    night_sky: bool = False
+    deepest_m: float | None = None
+    red_gone_m: float | None = None
+    lamp_reach_m: float | None = None
+    lamps: tuple[Lamp, ...] = ()
+    lamp_share: float = 0.0
+
+    @property
+    def cast_stops(self) -> float:
+        """How far the bands stand apart at the dim end. Returns stops."""
+        return max(self.colour_stops[0]) - min(self.colour_stops[0])
+
+    @property
+    def drift_stops(self) -> float:
+        """How far the colour moves between the ends of the light. Returns stops."""
+        return max(abs(dim - bright) for dim, bright in zip(*self.colour_stops, strict=True))
 
 
-# Below this a daylight scene counts as dark; source: the place table.
+@dataclass(frozen=True)
+class World:
+    """What is known of places, skies and waters."""
+
+    places: dict[str, Place]
+    sky: SkyStops
+    waters: Waters
+
+
+# Below this a scene counts as dark; source: the place table.
 DARK_BELOW_EV100 = 6.5
 DAYLIGHT_K = (5300, 5800)
 TUNGSTEN_K = (3200, 4000)
+# The side of a lit thing that turns away from the lamp, against the side that faces it.
+MODELLING_STOPS = 1.0
+MIREDS_PER_STOP_OF_RED = 45.0
 
 
-def resolve(light: MeterLight | ReadingLight | PlaceLight, places: Mapping[str, Place]) -> Light:
+def resolve(light: Any, world: World, distance_m: tuple[float, float] = (1.0, 1.0)) -> Light:
     """Work out the band of a brief's light.
 
-    light: the light token of a brief; places: known places by id.
-    Returns the band with the range of white balance that suits it, kelvin, and lamp ripple.
-    Raises BadBrief where a place is not known.
+    light: the light token of a brief; world: places, skies and waters; distance_m: from subject to
+    lens, nearest and farthest, metres (water takes light along it).
+    Returns the band with the white balance that suits it, kelvin, lamp ripple and colour.
+    Raises BadBrief where a place or a water is not known, or a reading comes to no light there is.
     """
+    if isinstance(light, WaterLight):
+        return _under_water(light, world, distance_m)
+    if isinstance(light, LampLight):
+        return _lit(light, world)
+    if isinstance(light, SkyLight):
+        return _open_sky(light, world)
     if isinstance(light, PlaceLight):
-        place = places.get(light.place)
+        place = world.places.get(light.place)
         if place is None:
             raise BadBrief(
-                Fault("light.place", f"there is no place called '{light.place}'", f"Use one of {', '.join(places)}.")
+                Fault(
+                    "light.place", f"there is no place called '{light.place}'", f"Use one of {', '.join(world.places)}."
+                )
             )
         return Light(
-            ev100=place.ev100, balance_k=place.balance_k, ripple=place.ripple, dark=place.dark, source=place.name
+            ev100=place.ev100,
+            balance_k=place.balance_k,
+            ripple=place.ripple,
+            dark=place.dark,
+            source=place.name,
+            night_sky=place.id == "starlight",
         )
     if isinstance(light, ReadingLight):
         found = sorted(float(scene_ev100(r.f_number, r.shutter_s, r.iso, r.nd_stops)) for r in light.readings)
@@ -130,15 +283,124 @@ def resolve(light: MeterLight | ReadingLight | PlaceLight, places: Mapping[str, 
                 )
             )
         return _measured(low, high, None, "camera reading")
-    if light.ev100 is not None:
-        low, high = light.ev100
-    else:
-        assert light.lux is not None
-        low, high = (float(np.clip(ev100_from_lux(value), LOWEST_EV100, HIGHEST_EV100)) for value in light.lux)
+    low, high = light.ev100 if light.ev100 is not None else (_ev(value) for value in light.lux)
     return _measured(low, high, light.balance_k, "light meter")
+
+
+def _ev(lux: float) -> float:
+    return float(np.clip(ev100_from_lux(max(lux, 1e-6)), LOWEST_EV100, HIGHEST_EV100))
 
 
 def _measured(low: float, high: float, kelvin: int | None, source: str) -> Light:
     dark = (low + high) / 2.0 < DARK_BELOW_EV100
     balance = (kelvin, kelvin) if kelvin is not None else (TUNGSTEN_K if dark else DAYLIGHT_K)
     return Light(ev100=(low, high), balance_k=balance, ripple=0.0, dark=dark, source=source)
+
+
+def _open_sky(light: SkyLight, world: World) -> Light:
+    start = _in_utc(light.start)
+    now = positions(light.latitude, light.longitude, start, _in_utc(light.end))
+    low, high = sky_lux(now, light.cloud, light.shade, world.sky)
+    # Eyes and cameras find more under the stars than the horizontal figure says: the sky itself glows.
+    floor = world.places["starlight"].ev100 if "starlight" in world.places else (LOWEST_EV100, LOWEST_EV100)
+    ev100 = (max(_ev(low), floor[0]), max(_ev(high), floor[1]))
+    return Light(
+        ev100=ev100,
+        balance_k=sky_balance_k(now, light.cloud, light.shade),
+        ripple=0.0,
+        dark=sum(ev100) / 2.0 < DARK_BELOW_EV100,
+        source=sky_words(light.start if light.start.tzinfo else start, light.cloud, light.shade),
+        night_sky=max(now.sun_deg) < -12.0,
+    )
+
+
+def _mired(kelvin: float) -> float:
+    return 1e6 / kelvin
+
+
+def _lit(light: LampLight, world: World) -> Light:
+    """Lamps by inverse square, added up, on top of what else there is; balance is matched to the key."""
+    ambient = None if light.ambient is None else resolve(light.ambient, world)
+    under = [0.0, 0.0] if ambient is None else [float(lux_from_ev100(ev)) for ev in ambient.ev100]
+    key = max(light.lamps, key=lambda lamp: lamp.lux)
+    lamps = sum(lamp.lux for lamp in light.lamps)
+    total = lamps + under[1]
+    ripple = (
+        sum(lamp.lux * lamp.ripple for lamp in light.lamps) + (under[1] * ambient.ripple if ambient else 0)
+    ) / total
+    ev100 = (_ev(lamps * 2.0**-MODELLING_STOPS + under[0]), _ev(total))
+    balance = (key.kelvin, key.kelvin) if lamps >= under[1] or ambient is None else ambient.balance_k
+    return Light(
+        ev100=ev100,
+        balance_k=balance,
+        ripple=ripple,
+        dark=False,
+        source=f"{'a lamp' if len(light.lamps) == 1 else f'{len(light.lamps)} lamps'}{f' and {ambient.source}' if ambient else ''}",
+        lamps=light.lamps,
+        lamp_share=lamps / total,
+    )
+
+
+def water_type(light: WaterLight, waters: Waters) -> WaterType:
+    """The type of water that a light names. Raises BadBrief where it is not known."""
+    found = waters.types.get(light.water_type)
+    if found is None:
+        raise BadBrief(
+            Fault(
+                "light.water_type",
+                f"there is no water type '{light.water_type}'",
+                f"Use one of {', '.join(waters.types)}.",
+            )
+        )
+    return found
+
+
+def _under_water(light: WaterLight, world: World, distance_m: tuple[float, float]) -> Light:
+    """Surface light less what surface and water take, by band, plus the lamps there and back."""
+    water = water_type(light, world.waters)
+    surface = resolve(light.surface, world)
+    reflected = DIFFUSE_REFLECTION
+    if isinstance(light.surface, SkyLight) and light.surface.cloud in ("clear", "haze"):
+        now = positions(
+            light.surface.latitude, light.surface.longitude, _in_utc(light.surface.start), _in_utc(light.surface.end)
+        )
+        reflected = surface_reflection(90.0 - max(0.0, *now.sun_deg))
+    near, far = distance_m
+    seen = (float(np.sqrt(near * far)), near)  # the dim end is farther away, too
+    depths = (light.depth_m[1], light.depth_m[0])
+    paths = np.array([depth + path for depth, path in zip(depths, seen, strict=True)])
+    daylight = np.array([float(lux_from_ev100(ev)) for ev in surface.ev100])[:, None] * (1.0 - reflected)
+    through = passed(world.waters, water, paths)
+    daylight = daylight * through
+    lamps = np.zeros(3)
+    for lamp in light.lamps:
+        lamps = lamps + lamp.lux * passed(world.waters, water, np.array(2.0 * lamp.distance_m))
+    bands = daylight + lamps
+    lux = bands @ LUMINANCE
+    share = float(lamps @ LUMINANCE / lux[0]) if light.lamps else 0.0
+    stops = np.log2(np.maximum(bands, 1e-9) / np.maximum(bands, 1e-9).max(axis=1, keepdims=True))
+    if share >= 0.5:
+        key = max(light.lamps, key=lambda lamp: lamp.lux)
+        balance = (key.kelvin, key.kelvin)
+    else:
+        bluer = MIREDS_PER_STOP_OF_RED * float(np.clip(stops[1][2] - stops[1][0], 0.0, 2.0))
+        balance = (5500, int(round(1e6 / max(_mired(5500) - bluer, _mired(9000)), -2)))
+    return Light(
+        ev100=(_ev(float(lux[0])), _ev(float(lux[1]))),
+        balance_k=balance,
+        ripple=0.0,
+        dark=False,
+        source=f"{water.name}, {surface.source} above",
+        colour_stops=(_three(stops[0]), _three(stops[1])),
+        red_left=(float(through[0, 0]), float(through[1, 0])),
+        deepest_m=light.depth_m[1],
+        red_gone_m=red_gone_m(world.waters, water),
+        lamp_reach_m=lamp_reach_m(world.waters, water) if light.lamps else None,
+        lamps=light.lamps,
+        lamp_share=share,
+    )
+
+
+def _three(values: Any) -> tuple[float, float, float]:
+    red, green, blue = (float(value) for value in values)
+    return (red, green, blue)

@@ -6,7 +6,7 @@ one block by the value they have on it. Pinning a dial keeps the candidates of o
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from math import isnan
 from typing import Any
@@ -14,11 +14,26 @@ from typing import Any
 import numpy as np
 
 from steady_tide.core.errors import BadBrief, Fault
-from steady_tide.core.planning.space import Bools, Ints, Space
+from steady_tide.core.planning.space import Bools, Ints, Space, look_value, picture_values
 from steady_tide.core.stops import read_seconds
 
-BLOCKS = ("pictures", "gates", "glasses", "iso_pairs", "compensations", "looks", "balances", "sharpness", "wind")
+BLOCKS = (
+    "pictures",
+    "gates",
+    "glasses",
+    "iso_pairs",
+    "compensations",
+    "looks",
+    "focuses",
+    "habits",
+    "balances",
+    "sharpness",
+    "wind",
+    "tracks",
+)
 AUTOMATIC = "auto"
+AT_SPEED = "off"  # no interval: film at speed
+NONE = "none"
 
 
 @dataclass(frozen=True)
@@ -42,42 +57,46 @@ def dials_of(space: Space) -> dict[str, Dial]:
     space: what it can do. Returns the dials by id; those not `listed` only serve as names for pins.
     """
     sheet, pictures, modes = space.sheet, space.pictures, space.sheet.modes
-    frames = [f"{modes[m].width}x{modes[m].height}" for m in pictures.mode]
+
+    def of_pictures(dial: str, order: Sequence[Any] | None = None, key: Key | None = None) -> Dial:
+        return _dial(dial, "pictures", picture_values(sheet, pictures, dial).tolist(), order, key)
+
+    def of_looks(dial: str, order: Sequence[Any] | None = None, key: Key | None = None) -> Dial:
+        return _dial(dial, "looks", [look_value(look, dial) for look in space.looks], order, key)
+
+    def of_glasses(dial: str, values: list[str]) -> Dial:
+        return _dial(dial, "glasses", values, list(dict.fromkeys(values)))
+
+    intervals = [AT_SPEED if isnan(seconds) else seconds for seconds in pictures.interval_s.tolist()]
+    balances = [AUTOMATIC if k is None else k for k in space.balances]
     found = [
-        _dial("frame", "pictures", frames, key=_frame_order),
-        _dial("frame_rate", "pictures", pictures.rate.tolist(), key=float),
-        _dial("view", "pictures", [sheet.views[v].id for v in pictures.view], [view.id for view in sheet.views]),
-        _dial(
-            "stabilisation",
-            "pictures",
-            [sheet.stabilisation[s].id for s in pictures.steadying],
-            [s.id for s in sheet.stabilisation],
-        ),
+        of_pictures("frame", key=_frame_order),
+        of_pictures("frame_rate", key=float),
+        _dial("interval_s", "pictures", intervals, key=lambda s: 0.0 if s == AT_SPEED else s),
+        of_pictures("lens", [lens.id for lens in sheet.lenses]),
+        of_pictures("view", [view.id for view in sheet.views]),
+        of_pictures("stabilisation", [level.id for level in sheet.stabilisation]),
+        _dial("f_number", "gates", [f for _, f, _ in space.gates], key=float),
         _dial("shutter_s", "gates", [AUTOMATIC if isnan(t) else t for _, _, t in space.gates], key=_shutter_order),
         _dial("iso_floor", "iso_pairs", [low for low, _ in space.iso_pairs], key=int),
         _dial("iso_ceiling", "iso_pairs", [high for _, high in space.iso_pairs], key=int),
-        _dial(
-            "nd",
-            "glasses",
-            ["+".join(glass.ids) or "none" for glass in space.glasses],
-            ["+".join(g.ids) or "none" for g in space.glasses],
-        ),
+        of_glasses("nd", ["+".join(glass.ids) or NONE for glass in space.glasses]),
+        of_glasses("colour_filter", [glass.colour or NONE for glass in space.glasses]),
+        of_glasses("housing", [glass.housing or NONE for glass in space.glasses]),
         _dial("exposure_compensation", "compensations", list(space.compensations), key=float),
-        _dial(
-            "white_balance_k",
-            "balances",
-            [AUTOMATIC if k is None else k for k in space.balances],
-            [AUTOMATIC if k is None else k for k in space.balances],
-        ),
-        _dial(
-            "profile", "looks", [look.profile.id for look in space.looks], [profile.id for profile in sheet.profiles]
-        ),
-        _dial("bit_depth", "looks", [look.bit_depth for look in space.looks], key=int),
-        _dial("sharpness", "sharpness", list(sheet.sharpness), list(sheet.sharpness)),
-        _dial("high_dynamic_range", "looks", [look.high_dynamic_range for look in space.looks], key=bool),
-        _dial("codec", "looks", [look.codec.id for look in space.looks], [codec.id for codec in sheet.codecs]),
-        _dial("bit_rate_mb_s", "looks", [look.bit_rate_mb_s for look in space.looks], key=float),
-        _dial("wind_reduction", "wind", list(sheet.wind_reduction), list(sheet.wind_reduction)),
+        _dial("white_balance_k", "balances", balances, balances),
+        _dial("focus", "focuses", list(space.focuses), space.focuses),
+        of_looks("profile", [profile.id for profile in sheet.profiles]),
+        of_looks("bit_depth", key=int),
+        _dial("sharpness", "sharpness", list(sheet.sharpness), sheet.sharpness),
+        of_looks("high_dynamic_range", key=bool),
+        of_looks("codec", [codec.id for codec in sheet.codecs]),
+        of_looks("bit_rate_mb_s", key=float),
+        _dial("wind_reduction", "wind", list(sheet.wind_reduction), sheet.wind_reduction),
+        _dial("sound_track", "tracks", list(sheet.sound_track), sheet.sound_track),
+        _dial("pre_record_s", "habits", [habit.pre_record_s for habit in space.habits], key=float),
+        _dial("positioning", "habits", [habit.positioning for habit in space.habits], sheet.positioning),
+        _dial("screen", "habits", [habit.screen for habit in space.habits], sheet.screens),
         _unlisted("width", "pictures", [modes[m].width for m in pictures.mode]),
         _unlisted("height", "pictures", [modes[m].height for m in pictures.mode]),
         _unlisted("shutter_mode", "gates", [AUTOMATIC if isnan(t) else "fixed" for _, _, t in space.gates]),
@@ -85,12 +104,15 @@ def dials_of(space: Space) -> dict[str, Dial]:
     return {dial.id: dial for dial in found}
 
 
+Key = Callable[[Any], Any]
+
+
 def _dial(
     name: str,
     block: str,
     of_candidates: list[Any],
-    order: list[Any] | None = None,
-    key: Callable[[Any], Any] | None = None,
+    order: Sequence[Any] | None = None,
+    key: Key | None = None,
 ) -> Dial:
     present = set(of_candidates)
     values = [value for value in order if value in present] if order is not None else sorted(present, key=key)
@@ -131,9 +153,12 @@ def all_free(space: Space) -> Freedom:
         "iso_pairs": len(space.iso_pairs),
         "compensations": len(space.compensations),
         "looks": len(space.looks),
+        "focuses": len(space.focuses),
+        "habits": len(space.habits),
         "balances": len(space.balances),
         "sharpness": len(space.sheet.sharpness),
         "wind": len(space.sheet.wind_reduction),
+        "tracks": len(space.sheet.sound_track),
     }
     return Freedom({block: np.ones(sizes[block], dtype=bool) for block in BLOCKS})
 
@@ -176,12 +201,12 @@ _NOTHING = object()
 
 def _match(dial: Dial, given: Any) -> Any:
     if dial.id == "nd" and not isinstance(given, str):
-        given = "+".join(given) if isinstance(given, (list, tuple)) else "none" if given is None else given
+        given = "+".join(given) if isinstance(given, (list, tuple)) else NONE if given is None else given
     if dial.id == "nd" and isinstance(given, str) and given not in dial.values:
         wanted = sorted(part for part in given.split("+") if part)
-        return next((v for v in dial.values if sorted(v.split("+")) == wanted), "none" if not wanted else _NOTHING)
-    if given is None and AUTOMATIC in dial.values:
-        return AUTOMATIC
+        return next((v for v in dial.values if sorted(v.split("+")) == wanted), NONE if not wanted else _NOTHING)
+    if given is None or (isinstance(given, str) and given in ("automatic", "auto")):
+        return next((value for value in (AUTOMATIC, "automatic", NONE, AT_SPEED) if value in dial.values), _NOTHING)
     if isinstance(given, bool) or dial.id == "high_dynamic_range":
         return (
             given if isinstance(given, bool) and dial.id == "high_dynamic_range" and given in dial.values else _NOTHING

@@ -11,7 +11,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Bools, Floats, Ints
 from steady_tide.core.sheet import CameraSheet
 
@@ -51,39 +50,42 @@ class Asked:
         )
 
 
+Band = tuple[float, float] | tuple[Floats, Floats]
+
+
 def meter(
-    at: Situation,
+    ev100: Band,
     sheet: CameraSheet,
     f_number: Floats,
     fixed_s: Floats,
     nd_stops: Floats,
     compensation: Floats,
-    rate: Floats,
+    longest_s: Floats,
 ) -> Asked:
     """What the camera asks for at the dimmest and the brightest moment.
 
-    f_number: f-number; fixed_s: exposure, seconds, NaN for automatic; nd_stops: glass, stops;
-    compensation: stops; rate: frames per second, used where automatic. Returns what it comes to.
+    ev100: light at both, EV at ISO 100, numbers or arrays that broadcast with the rest; f_number: f-number; fixed_s: exposure, seconds, NaN for automatic; nd_stops: glass, stops;
+    compensation: stops; longest_s: longest exposure, seconds, used where automatic. Returns what it comes to.
     """
     wanted = compensation + sheet.metering_bias_stops
     base = np.log2(min(sheet.iso.floors) / 100.0)
     f_stops = 2.0 * np.log2(f_number)
     automatic = np.isnan(fixed_s)
     held = f_stops - np.log2(np.where(automatic, 1.0, fixed_s))
-    longest = f_stops + np.log2(np.where(np.isnan(rate), 1.0, rate))
+    longest = f_stops - np.log2(np.where(np.isnan(longest_s), 1.0, longest_s))
     fastest = f_stops - np.log2(sheet.shutter.auto_fastest_s)
 
-    def at_light(ev100: float) -> tuple[Floats, Floats]:
-        programme = np.clip(ev100 + base - nd_stops - wanted, longest, fastest)
+    def at_light(light: float | Floats) -> tuple[Floats, Floats]:
+        programme = np.clip(light + base - nd_stops - wanted, longest, fastest)
         camera = np.where(automatic, programme, held + np.zeros_like(programme))
-        return camera, camera - ev100 + nd_stops + wanted + np.log2(100.0)
+        return camera, camera - light + nd_stops + wanted + np.log2(100.0)
 
-    (ev_dim, iso_dim), (ev_bright, iso_bright) = (at_light(end) for end in at.light.ev100)
+    (ev_dim, iso_dim), (ev_bright, iso_bright) = (at_light(end) for end in ev100)
     return Asked(ev_dim, ev_bright, iso_dim, iso_bright)
 
 
 def exposure_times(
-    at: Situation, sheet: CameraSheet, f_number: Floats, fixed_s: Floats, nd_stops: Floats, rate: Floats
+    ev100: Band, sheet: CameraSheet, f_number: Floats, fixed_s: Floats, nd_stops: Floats, longest_s: Floats
 ) -> Exposures:
     """Exposure times by which motion and smear are judged; parameters as in `meter`.
 
@@ -92,13 +94,13 @@ def exposure_times(
     automatic = np.isnan(fixed_s)
     base = np.log2(min(sheet.iso.floors) / 100.0)
 
-    def at_light(ev100: float) -> Floats:
+    def at_light(light: float | Floats) -> Floats:
         programme = np.clip(
-            f_number**2 / np.exp2(ev100 + base - nd_stops),
+            f_number**2 / np.exp2(light + base - nd_stops),
             sheet.shutter.auto_fastest_s,
-            1.0 / np.where(np.isnan(rate), 1.0, rate),
+            np.where(np.isnan(longest_s), 1.0, longest_s),
         )
         return np.asarray(np.where(automatic, programme, fixed_s + np.zeros_like(programme)))
 
-    low, high = at.light.ev100
+    low, high = ev100
     return Exposures(dim_s=at_light(low), bright_s=at_light(high), automatic=automatic)

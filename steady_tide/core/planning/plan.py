@@ -22,6 +22,7 @@ class Settings(Frozen):
     width: int
     height: int
     frame_rate: float
+    interval_s: float | None
     view: str
     stabilisation: str
     shutter_s: float | None
@@ -30,6 +31,9 @@ class Settings(Frozen):
     iso_ceiling: int
     exposure_compensation: float
     white_balance_k: int | None
+    white_balance: Literal["locked", "automatic", "raw"]
+    focus: str
+    focus_m: float | None
     profile: str
     bit_depth: int
     codec: str
@@ -38,7 +42,12 @@ class Settings(Frozen):
     high_dynamic_range: bool
     nd: tuple[str, ...]
     colour_filter: str | None
+    housing: str | None
     wind_reduction: str
+    sound_track: str
+    pre_record_s: float
+    positioning: str
+    screen: str
 
 
 class Exposure(Frozen):
@@ -51,6 +60,7 @@ class Exposure(Frozen):
     under_stops: float
     nd_stops: float
     nd_asked_stops: float
+    light_missing_stops: float  # at base gain; negative where there is too much
     iso_used: tuple[int, int]
     shutter_used_s: tuple[float, float]
     wanted_shutter_s: float
@@ -59,6 +69,33 @@ class Exposure(Frozen):
     smear_px: float
     field_deg: float
     bits_per_pixel: float
+
+
+class Endurance(Frozen):
+    """What the takes use up, and what there is."""
+
+    power_w: float
+    hours_per_charge: float
+    cold_factor: float
+    needed_wh: float
+    available_wh: float
+    recorded_gb: float
+    gb_per_hour: float
+    minutes_to_heat: float | None
+    frames: int | None
+    screen_s: float | None
+    star_drift_px: float | None
+
+
+class RankedCamera(Frozen):
+    """A camera of the kit with its best plan for the shot, or why it has none."""
+
+    id: str
+    name: str
+    kind: str
+    given_up_stops: float | None
+    why: str
+    values: dict[str, str]
 
 
 class LedgerItem(Frozen):
@@ -114,14 +151,17 @@ class Plan(Frozen):
     settings: Settings
     values: dict[str, str]
     exposure: Exposure
+    endurance: Endurance
     light_source: str
     ledger: tuple[LedgerItem, ...]
     given_up_stops: float
     reasons: dict[str, str]
     runner_up_stops: dict[str, float | None]
     profiles: dict[str, tuple[DialValue, ...]]
+    settled: tuple[str, ...]  # dials that leave nothing to choose on this camera for this shot
     pins: dict[str, Any]
     warnings: tuple[Warning, ...]
     cautions: tuple[Caution, ...]
     schools: tuple[Rival, ...]
+    cameras: tuple[RankedCamera, ...]
     combinations: int

@@ -13,11 +13,12 @@ from typing import Any
 import numpy as np
 
 from steady_tide.core import wording
+from steady_tide.core.planning import costs
 from steady_tide.core.planning.dials import Dial
 from steady_tide.core.planning.items import ITEMS
 from steady_tide.core.planning.ledger import Priced
-from steady_tide.core.planning.search import Choice, Solution
 from steady_tide.core.planning.situation import Situation
+from steady_tide.core.planning.solution import Choice, Solution
 from steady_tide.core.planning.space import Space
 from steady_tide.core.stops import camera_ev
 
@@ -55,12 +56,24 @@ _RIVAL_GIVES_UP: dict[str, Callable[[Comparison], str]] = {
         f"{c.rival} would buy back with gain {c.more('gain_behind_glass')} stops that the glass takes."
     ),
     "spare_gain": lambda c: f"{c.rival} allows {c.more('spare_gain')} stops of gain that this light never asks for.",
+    "unlocked": lambda c: f"{c.rival} lets the exposure drift within the take.",
+    "cast": lambda c: _cast_words(c),
     "raised_floor": lambda c: f"{c.rival} forbids the cleanest {c.more('raised_floor')} stops.",
     "metering": lambda c: (
         f"The meter exposes {wording.stops(c.space.sheet.metering_bias_stops)} stops too much; "
         f"{c.rival} would be {c.spoken('metering')} stops off."
     ),
-    "glass": lambda c: f"{c.rival} puts more glass in front of the lens.",
+    "glass": lambda c: f"{c.rival} puts more in front of the lens.",
+    "star_drift": lambda c: f"With {c.rival} the stars trail {c.spoken('star_drift')} stops past a point.",
+    "softness": lambda c: f"{c.rival} is {c.spoken('softness')} stops soft, by its opening or its focus.",
+    "focus": lambda c: (
+        "Automatic would hunt within the take."
+        if c.rival == "automatic"
+        else "Locked would lose what moves nearer or farther."
+    ),
+    "interval": lambda c: (
+        f"{_capital(c.rival)} comes to {c.theirs.screen_s:.0f}\u202fs on the screen, this to {c.ours.screen_s:.0f}\u202fs."
+    ),
     "motion_look": lambda c: (
         f"{c.rival} is off the wanted {wording.seconds(c.ours.wanted_shutter_s)} by {c.spoken('motion_look')} stops."
     ),
@@ -76,23 +89,28 @@ _RIVAL_GIVES_UP: dict[str, Callable[[Comparison], str]] = {
     "view": lambda c: (
         f"{c.rival} shows {c.theirs.field_deg:.0f}\u00b0, this {c.ours.field_deg:.0f}\u00b0 of the {c.at.field_wanted_deg:.0f}\u00b0 wanted."
     ),
+    "lens": lambda c: f"{c.rival} is {c.more('lens')} stops softer.",
     "bend": lambda c: f"{c.rival} bends lines off the centre.",
     "detail": lambda c: (
         f"{c.rival} falls {c.spoken('detail')} stops short of the timeline's {c.at.brief.delivery.width} pixels."
     ),
-    "reframe": lambda c: f"{c.rival} is {c.spoken('reframe')} stops too small for the other shapes.",
+    "reframe": lambda c: f"{c.rival} leaves the other shapes {c.spoken('reframe')} stops too little.",
     "most": lambda c: f"{c.rival} records {c.more('most')} stops less than the camera can.",
     "slow_motion": lambda c: (
-        f"{c.rival} misses the {c.at.shown_fps:g} frames a second that the timeline shows by {c.spoken('slow_motion')} stops."
+        f"{c.rival} misses the {c.at.shown_fps:g}\u202ffps that it takes by {c.spoken('slow_motion')} stops."
     ),
     "spare_frames": lambda c: (
-        f"{c.rival} captures {2 ** c.theirs.stops['spare_frames']:.2g} times the frames that the timeline shows."
+        f"{c.rival} takes {2 ** c.theirs.stops['spare_frames']:.2g} times the frames that are shown."
     ),
     "cadence": lambda c: f"{c.rival} repeats frames unevenly on {c.at.brief.delivery.fps:g}\u202ffps.",
     "latitude": lambda c: (
         f"{c.rival} holds {c.spoken('latitude')} stops less range than {'the grade' if c.at.graded else 'the picture'} wants."
     ),
-    "finish": lambda c: f"{c.rival} needs a grade, and none is planned.",
+    "finish": lambda c: (
+        f"{c.rival} needs a grade, and none is planned."
+        if c.theirs.stops["finish"] > 0.5
+        else f"{c.rival} is {c.more('finish')} stops farther from a finished picture."
+    ),
     "lifted_shadows": lambda c: f"{c.rival} lifts dark noise by {c.more('lifted_shadows')} stops.",
     "tones": lambda c: (
         f"{c.rival} bands when it is graded."
@@ -105,7 +123,9 @@ _RIVAL_GIVES_UP: dict[str, Callable[[Comparison], str]] = {
     ),
     "editing": lambda c: f"{c.rival} is heavier to edit on a phone.",
     "range_mode": lambda c: (
-        "It would join several exposures in a frame: ghosts on what moves."
+        f"{c.rival} would want several exposures joined in a frame."
+        if c.dial != "high_dynamic_range"
+        else "It would join several exposures in a frame: ghosts on what moves."
         if not c.at.dark
         else "Several exposures in a frame fail in the dark."
     ),
@@ -113,10 +133,42 @@ _RIVAL_GIVES_UP: dict[str, Callable[[Comparison], str]] = {
     "sharpening": lambda c: (
         "Sharpening is left to the edit." if c.at.graded else f"{c.rival} would look wrong straight from the camera."
     ),
+    "sound_track": lambda c: (
+        "The sound is edited, so it has a track of its own." if c.rival == "off" else "Nobody edits the sound apart."
+    ),
+    "battery": lambda c: (
+        f"{c.rival} draws {c.theirs.needed_wh:.0f}\u202fWh, this {c.ours.needed_wh:.0f} of {c.space.supplies.energy_wh:.0f}."
+    ),
+    "heat": lambda c: f"{c.rival} draws {c.theirs.power_w:.1f}\u202fW and meets its heat limit sooner.",
+    "card": lambda c: f"{c.rival} records {c.theirs.recorded_gb:.0f}\u202fGB; {c.space.supplies.capacity_gb:.0f} fit.",
+    "drive": lambda c: f"{c.rival} needs an external drive.",
+    "early_start": lambda c: (
+        "The moment comes without warning; this keeps what was before it."
+        if c.rival == "off"
+        else f"{c.rival} runs the camera all the while for nothing."
+    ),
+    "screen": lambda c: {
+        "screen off": "Framing needs it.",
+        "screen both": "The front screen only draws power.",
+    }.get(c.rival, "Nobody looks at it here."),
+    "positioning": lambda c: "Nothing uses it, and it draws power.",
+    "handling": lambda c: f"{c.rival} is not the phone that edits.",
     "wind": lambda c: (
         f"Wind {max(c.at.brief.sound.wind_m_s, c.at.brief.camera_move.travel_m_s):g}\u202fm/s: {c.rival} costs {c.spoken('wind')} stops of sound."
+        if costs.is_heard(c.at)
+        else "The sound of this shot is not used."
     ),
 }
+
+
+def _cast_words(c: Comparison) -> str:
+    """What filters leave of the colours, or why none is worth its light."""
+    if c.at.light.lamp_share >= 0.5:
+        return f"The lamps bring the colour; {c.rival} would only take their light."
+    left = f"leaves {c.ours.stops['cast']:.1f} stops of cast"
+    if c.dial == "colour_filter":
+        return f"With {c.rival} the colours stand {c.spoken('cast')} stops apart; this {left}."
+    return f"{c.rival} leaves {c.spoken('cast')} stops of cast."
 
 
 def _off_balance(c: Comparison) -> str:
@@ -137,7 +189,7 @@ def _lead(c: Comparison, item: str) -> str:
         and abs(np.log2(c.ours.shutter_dim_s / c.ours.wanted_shutter_s)) < 0.1
     ):
         shown = min(float(c.space.pictures.rate[c.ours.choice.pictures]), c.at.shown_fps)
-        if c.at.brief.subject.motion_look == "natural":
+        if c.at.brief.subject.motion_look == "natural" and not c.at.lapse:
             return f"Half of the frame interval at {shown:g}\u202ffps."
     if c.dial == "nd" and item in ("over", "under", "motion_look", "loose_shutter"):
         return _glass_lead(c)
@@ -145,6 +197,10 @@ def _lead(c: Comparison, item: str) -> str:
         delivery = c.at.brief.delivery
         slowed = f", slowed {delivery.slow_factor:g}{wording.TIMES}" if delivery.slow_factor > 1 else ""
         return f"The timeline is {delivery.fps:g}\u202ffps{slowed}."
+    if c.dial == "lens" and item in ("view", "bend", "softness"):
+        return f"It shows {c.ours.field_deg:.0f}\u00b0."
+    if c.dial == "shutter_s" and c.at.brief.subject.motion_look == "frozen" and item == "motion_look":
+        return f"Frozen asks for {wording.seconds(c.ours.wanted_shutter_s)}."
     if c.dial == "iso_ceiling" and item == "noise":
         return f"Signal to noise {c.ours.snr_dim:.0f}, limit {c.at.noise_limit_snr:.0f}."
     return ""
@@ -165,20 +221,58 @@ def _glass_lead(c: Comparison) -> str:
 # What a dial, or each dial of a block, can decide by itself. A rival plan may also turn other dials; what those
 # cost is no reason for this one.
 _DECIDES: dict[str, frozenset[str]] = {
-    "frame": frozenset(["detail", "reframe", "most", "light_unused", "noise", "bits", "storage", "editing"]),
+    "frame": frozenset(["detail", "reframe", "most", "light_unused", "noise", "bits", "editing", "battery", "heat"]),
     "frame_rate": frozenset(
         ["slow_motion", "spare_frames", "cadence", "motion_look", "smear", "over", "under", "noise", "bits"]
     ),
+    "interval_s": frozenset(["interval", "motion_look", "under", "noise", "over", "star_drift", "battery"]),
+    "lens": frozenset(
+        [
+            "view",
+            "bend",
+            "lens",
+            "softness",
+            "detail",
+            "noise",
+            "over",
+            "under",
+            "smear",
+            "shake",
+            "focus",
+            "light_unused",
+        ]
+    ),
+    "f_number": frozenset(["softness", "over", "under", "noise", "motion_look", "loose_shutter", "glass"]),
+    "colour_filter": frozenset(["cast", "under", "noise", "glass", "over"]),
+    "housing": frozenset(["glass", "cast"]),
     "view": frozenset(["view", "bend", "horizon", "light_unused", "noise", "detail", "smear"]),
     "stabilisation": frozenset(["shake", "smear", "software", "crop", "light_unused", "noise", "detail", "view"]),
-    "gates": frozenset(["over", "under", "noise", "motion_look", "loose_shutter", "smear", "flicker"]),
+    "gates": frozenset(
+        ["over", "under", "noise", "motion_look", "loose_shutter", "smear", "flicker", "star_drift", "softness"]
+    ),
     "glasses": frozenset(["over", "under", "noise", "glass", "gain_behind_glass", "motion_look", "loose_shutter"]),
-    "iso_pairs": frozenset(["over", "under", "noise", "gain_behind_glass", "spare_gain", "raised_floor"]),
+    "iso_pairs": frozenset(["over", "under", "noise", "gain_behind_glass", "spare_gain", "raised_floor", "unlocked"]),
     "compensations": frozenset(["over", "under", "noise", "metering"]),
-    "looks": frozenset(["latitude", "finish", "lifted_shadows", "tones", "bits", "storage", "editing", "range_mode"]),
+    "looks": frozenset(
+        [
+            "latitude",
+            "finish",
+            "lifted_shadows",
+            "tones",
+            "bits",
+            "storage",
+            "editing",
+            "range_mode",
+            "card",
+            "drive",
+        ]
+    ),
+    "focuses": frozenset(["focus"]),
+    "habits": frozenset(["battery", "heat", "early_start", "screen", "positioning"]),
     "balances": frozenset(["balance"]),
     "sharpness": frozenset(["sharpening"]),
     "wind": frozenset(["wind"]),
+    "tracks": frozenset(["sound_track"]),
 }
 
 
@@ -232,7 +326,17 @@ def explain(
     """
     dial, prices, own, second = held.dial, held.prices, held.own, held.second
     if second is None or theirs is None:
-        return "The only value this camera has." if len(dial.values) == 1 else "The only value that fits the pins."
+        if len(dial.values) == 1:
+            if dial.id == "housing" and at.light.deepest_m is not None:
+                return (
+                    "It is not taken into water without one."
+                    if dial.values[0] == "none"
+                    else "Without it, it is not proof."
+                )
+            return _ONLY.get((dial.id, dial.values[0]), "The only value this camera has.")
+        if dial.id == "interval_s" and not at.lapse:
+            return "The shot is filmed at speed."
+        return "The only value that fits the pins." if at.brief.pins else "No mode that films this shot offers another."
     chosen, rival = _said(dial, own, names), _said(dial, second, names)
     more = float(prices[second] - prices[own])
     if more < -ALIKE_STOPS:
@@ -246,6 +350,15 @@ def explain(
         return f"{_capital(rival)} would turn other dials, and give up {wording.stops(more)} stops more."
     told = Comparison(at, space, dial.id, chosen, rival, ours, theirs)
     return f"{_lead(told, item)} {_sentence(told, item)}".strip()
+
+
+_ONLY = {
+    ("nd", "none"): "No glass at hand fits.",
+    ("colour_filter", "none"): "No colour filter at hand fits here.",
+    ("housing", "none"): "It stays dry.",
+    ("focus", "fixed"): "The lens has a fixed focus.",
+    ("interval_s", "off"): "It has no interval mode.",
+}
 
 
 def _tie(at: Situation, dial: Dial, rival: str, ours: Priced, theirs: Priced) -> str:
@@ -269,12 +382,16 @@ def _said(dial: Dial, place: int, names: dict[str, str]) -> str:
     value: Any = dial.values[place]
     text = wording.dial_value(dial.id, value, names)
     if dial.id == "high_dynamic_range":
-        return "on" if value else "off"
+        return f"wide range {'on' if value else 'off'}"
     if dial.id == "iso_floor":
         return f"a floor of {text}"
     if dial.id == "iso_ceiling":
         return f"a ceiling of {text}"
     return {
+        "focus": text,
+        "screen": f"screen {text}",
+        "positioning": f"positioning {text}",
+        "pre_record_s": text if text == "off" else f"keeping {text} the start",
         "stabilisation": f"steadying {text}",
         "sharpness": f"{text} sharpness",
         "wind_reduction": f"wind reduction {text}",
@@ -282,4 +399,5 @@ def _said(dial: Dial, place: int, names: dict[str, str]) -> str:
 
 
 def _capital(text: str) -> str:
-    return text[:1].upper() + text[1:]
+    """A sentence begins with a capital, but an aperture does not."""
+    return text if text.startswith("f/") else text[:1].upper() + text[1:]

@@ -1,28 +1,29 @@
 """The exact search: the least price over all legal combinations, and over those with any one value.
 
 The joint cost falls apart once a few numbers are fixed, so most of it is eliminated exactly instead
-of enumerated. Within one lens and rate:
+of enumerated. Within one lens and pace:
 
-    look          touches the picture only through its frame size       -> eliminated into the picture
+    look, focus,  each touch nothing but the picture                    -> eliminated into the picture
+    habits
     exposure      (floor, ceiling, compensation) sees the picture only
                   through its noise, and noise only through the ISO used -> eliminated per ISO used
     what is left  picture x gate x glass                                 -> evaluated as one array
 
-Balance, sharpness and wind reduction stand alone. Running the eliminations the other way round gives
+Balance, sharpness, wind reduction and the sound track stand alone. Running the eliminations the other way round gives
 the same for floor, ceiling and compensation, so that each dial has its whole cost profile.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import isnan
 
 import numpy as np
 
 from steady_tide.core.planning import costs
 from steady_tide.core.planning.dials import Freedom
-from steady_tide.core.planning.metering import Asked, Exposures, exposure_times, meter
+from steady_tide.core.planning.metering import Asked, exposure_times, meter
 from steady_tide.core.planning.situation import Situation
+from steady_tide.core.planning.solution import INFINITE, Choice, Group, Solution, Table
 from steady_tide.core.planning.space import (
     Floats,
     Geometry,
@@ -32,154 +33,6 @@ from steady_tide.core.planning.space import (
     geometry,
     legal_gates,
 )
-
-INFINITE = float("inf")
-
-
-@dataclass(frozen=True)
-class Choice:
-    """One combination: a place in each block of a space."""
-
-    pictures: int
-    gates: int
-    glasses: int
-    iso_pairs: int
-    compensations: int
-    looks: int
-    balances: int
-    sharpness: int
-    wind: int
-
-
-@dataclass(frozen=True)
-class _Table:
-    """What exposure costs behind one lens; rows are gates, an automatic one standing once for each rate."""
-
-    gates: Ints  # row
-    rates: Floats  # row; NaN where the rate does not matter
-    price: Floats  # row x glass x iso pair x compensation: without noise
-    ladder: Floats  # row x glass x rung: log2 of the ISO speeds that can be in use
-    rung: Ints  # the shape of price: which of them is
-    by_rung: Floats  # row x glass x rung: least price
-    noise_of: Floats  # row x glass x rung: noise that this ISO brings
-    exposures: Exposures  # row x glass: times at both ends of the light
-
-    def at_rung(self, values: Floats) -> Floats:
-        """Spread values of rungs over the exposures that use them. Returns the shape of `price`."""
-        flat = self.rung.reshape(*self.rung.shape[:2], -1)
-        return np.take_along_axis(values, flat, axis=-1).reshape(self.rung.shape)
-
-
-@dataclass(frozen=True)
-class _Group:
-    """The pictures of one lens at one rate, with the rows of the lens's table that they may use."""
-
-    table: int
-    rows: Ints
-    pictures: Ints
-    joint: Floats  # picture x row x glass: least price
-    fixed: Floats  # picture x row x glass: without exposure and noise
-    shortfall: Floats  # picture
-    of_rung: Floats  # row x glass x rung: least price over the pictures, without exposure
-    of_look: Floats  # picture x look
-
-
-@dataclass(frozen=True)
-class Solution:
-    """Least prices for every candidate of every block, and the way back to the combinations.
-
-    Blocks that stand alone have one dial each and touch nothing else; their least prices are given as
-    if that dial were free, so that a pin there needs no second search.
-    """
-
-    total: float
-    minima: dict[str, Floats]
-    alone: dict[str, Floats]
-    tables: tuple[_Table, ...]
-    groups: tuple[_Group, ...]
-    places: dict[str, Ints]
-    over_exposure: tuple[Floats, ...]  # for each table, the shape of its price
-    owner: dict[str, Ints]  # for each block, the group that holds a candidate's least price
-    noise_weight: float
-
-    def best(self, block: str | None = None, candidates: Ints | None = None) -> Choice:
-        """The cheapest combination, or the cheapest with one of some candidates of a block.
-
-        block, candidates: of the space; None asks for the cheapest of all. Returns the combination;
-        the first in the order of the space among equals. Only where the price is finite.
-        """
-        keep = slice(None) if candidates is None else candidates
-        alone = {name: int(np.argmin(prices)) for name, prices in self.alone.items()}
-        if block in self.alone:
-            allowed = np.full(len(self.alone[block]), INFINITE)
-            allowed[keep] = self.minima[block][keep]
-            alone[block] = int(np.argmin(allowed))
-        if block in ("iso_pairs", "compensations"):
-            return Choice(**self._through_exposure(block, keep), **alone)
-        if block is None or block in self.alone:
-            group = min(self.groups, key=lambda g: float(g.joint.min()))
-            return Choice(**self._in_group(group, "all", 0), **alone)
-        least = np.full(len(self.minima[block]), INFINITE)
-        least[keep] = self.minima[block][keep]
-        wanted = int(np.argmin(least))
-        return Choice(**self._in_group(self.groups[self.owner[block][wanted]], block, wanted), **alone)
-
-    def _in_group(self, group: _Group, block: str, wanted: int) -> dict[str, int]:
-        table = self.tables[group.table]
-        joint = group.joint
-        if block == "looks":
-            joint = (
-                joint
-                + (group.of_look[:, self.places["looks"] == wanted].min(axis=1) - group.of_look.min(axis=1))[
-                    :, None, None
-                ]
-            )
-        axis = {
-            "pictures": (group.pictures == wanted)[:, None, None],
-            "gates": (table.gates[group.rows] == wanted)[:, None],
-            "glasses": self.places["glasses"] == wanted,
-        }.get(block)
-        priced = joint if axis is None else np.where(axis, joint, INFINITE)
-        picture, place, glass = (int(i) for i in np.unravel_index(int(np.argmin(priced)), priced.shape))
-        row = int(group.rows[place])
-        noise = np.maximum(0.0, group.shortfall[picture] + table.noise_of[row, glass][table.rung[row, glass]])
-        within = table.price[row, glass] + self.noise_weight * noise
-        pair, compensation = (int(i) for i in np.unravel_index(int(np.argmin(within)), within.shape))
-        look = (
-            int(np.argmin(group.of_look[picture]))
-            if block != "looks"
-            else int(np.flatnonzero(self.places["looks"] == wanted)[0])
-        )
-        return self._named(group, picture, row, glass, pair, compensation, look)
-
-    def _through_exposure(self, block: str, keep: Ints | slice) -> dict[str, int]:
-        bar = np.full(len(self.minima[block]), INFINITE)
-        bar[keep] = 0.0
-        bar = bar[self.places[block]]
-        bar = bar[:, None] if block == "iso_pairs" else bar
-        number = int(np.argmin([float((prices + bar).min()) for prices in self.over_exposure]))
-        table = self.tables[number]
-        priced = self.over_exposure[number] + bar
-        row, glass, pair, compensation = (int(i) for i in np.unravel_index(int(np.argmin(priced)), priced.shape))
-        rung = table.rung[row, glass, pair, compensation]
-        owners = [group for group in self.groups if group.table == number and row in group.rows]
-        group = min(owners, key=lambda g: float(g.of_rung[int(np.flatnonzero(g.rows == row)[0]), glass, rung]))
-        place = int(np.flatnonzero(group.rows == row)[0])
-        noise = np.maximum(0.0, group.shortfall + table.noise_of[row, glass, rung])
-        picture = int(np.argmin(group.fixed[:, place, glass] + self.noise_weight * noise))
-        return self._named(group, picture, row, glass, pair, compensation, int(np.argmin(group.of_look[picture])))
-
-    def _named(
-        self, group: _Group, picture: int, row: int, glass: int, pair: int, compensation: int, look: int
-    ) -> dict[str, int]:
-        return {
-            "pictures": int(group.pictures[picture]),
-            "gates": int(self.tables[group.table].gates[row]),
-            "glasses": int(self.places["glasses"][glass]),
-            "iso_pairs": int(self.places["iso_pairs"][pair]),
-            "compensations": int(self.places["compensations"][compensation]),
-            "looks": int(self.places["looks"][look]),
-        }
 
 
 def weighed(at: Situation, items: costs.Items) -> Floats:
@@ -191,17 +44,37 @@ def weighed(at: Situation, items: costs.Items) -> Floats:
     return np.asarray(total)
 
 
-STANDING_ALONE = ("balances", "sharpness", "wind")
-EXPOSURE_ITEMS = ("over", "under", "gain_behind_glass", "spare_gain", "raised_floor", "metering", "glass")
+STANDING_ALONE = ("balances", "sharpness", "wind", "tracks")
+EXPOSURE_ITEMS = (
+    "over",
+    "under",
+    "gain_behind_glass",
+    "spare_gain",
+    "raised_floor",
+    "unlocked",
+    "metering",
+    "glass",
+    "cast",
+)
 
 
-def search(at: Situation, space: Space, free: Freedom) -> Solution:
+EXPOSURE_BLOCKS = ("gates", "glasses", "iso_pairs", "compensations")
+
+
+def search(at: Situation, space: Space, free: Freedom, known: Solution | None = None) -> Solution:
     """Find the least price of all legal combinations, and of those with any one candidate.
 
-    at: what the brief asks for; space: what the camera can do; free: what is not pinned away.
+    at: what the brief asks for; space: what the camera can do; free: what is not pinned away;
+    known: a solution for the same brief and camera under other pins, whose exposure tables serve again
+    where its pins left exposure as free.
     Returns the solution; its total is infinite where nothing legal is left.
     """
-    return _search(at, space, free, INFINITE, None)
+    serves = (
+        known is not None
+        and all(np.array_equal(known.places[block], np.flatnonzero(free.masks[block])) for block in EXPOSURE_BLOCKS)
+        and set(_kinds(space, known.places["pictures"])) == set(_kinds(space, np.flatnonzero(free.masks["pictures"])))
+    )
+    return _search(at, space, free, INFINITE, known.tables if known is not None and serves else None)
 
 
 def cheapest(
@@ -220,12 +93,32 @@ def cheapest(
     return solution.best() if np.isfinite(solution.total) else None
 
 
-def _search(at: Situation, space: Space, free: Freedom, at_most: float, tables: tuple[_Table, ...] | None) -> Solution:
+def least(at: Situation, space: Space, free: Freedom) -> Solution | None:
+    """Find only the cheapest combination, where nothing is known of its price yet.
+
+    at, space, free: as in `search`. Returns a solution whose total and `best()` are right, and nothing
+    else; None where nothing legal is left. Exact: the bound is raised until something stays below it.
+    """
+    tables = None
+    for at_most in (*FIRST_BOUNDS, float(np.finfo(float).max)):
+        solution = _search(at, space, free, at_most, tables)
+        tables = solution.tables or None
+        # What exceeds the bound may have something cheaper among what the bound left out.
+        if solution.total <= at_most:
+            return solution
+    return None
+
+
+FIRST_BOUNDS = (2.5, 5.0, 10.0)  # stops; most plans give up no more
+
+
+def _search(at: Situation, space: Space, free: Freedom, at_most: float, tables: tuple[Table, ...] | None) -> Solution:
     places = {block: np.flatnonzero(mask) for block, mask in free.masks.items()}
     alone = {
         "balances": weighed(at, costs.balance_costs(at, space.balances)),
         "sharpness": weighed(at, costs.sharpness_costs(at, space.sheet.sharpness)),
         "wind": weighed(at, costs.wind_costs(at, space.sheet.wind_reduction)),
+        "tracks": weighed(at, costs.track_costs(at, space.sheet.sound_track)),
     }
     unpinned = alone
     alone = {block: np.where(free.masks[block], prices, INFINITE) for block, prices in alone.items()}
@@ -243,147 +136,187 @@ def _search(at: Situation, space: Space, free: Freedom, at_most: float, tables: 
     for block, axes in (("iso_pairs", (0, 1, 3)), ("compensations", (0, 1, 2))):
         minima[block] = np.full(len(free.masks[block]), INFINITE)
         for prices in over_exposure:
-            minima[block][places[block]] = np.minimum(minima[block][places[block]], prices.min(axis=axes) + rest)
+            minima[block][places[block]] = np.minimum(
+                minima[block][places[block]], prices.min(axis=axes, initial=INFINITE) + rest
+            )
     for block, prices in unpinned.items():
         minima[block] = prices + (total - least_alone[block]) if np.isfinite(total) else np.full(len(prices), INFINITE)
     return Solution(total, minima, alone, tables, groups, places, over_exposure, owner, at.weights["noise"])
 
 
 def _tables_and_groups(
-    at: Situation, space: Space, places: dict[str, Ints], at_most: float, known: tuple[_Table, ...] | None
-) -> tuple[tuple[_Table, ...], tuple[_Group, ...]]:
+    at: Situation, space: Space, places: dict[str, Ints], at_most: float, known: tuple[Table, ...] | None
+) -> tuple[tuple[Table, ...], tuple[Group, ...]]:
     sheet, pictures = space.sheet, space.pictures
     if not all(len(places[block]) for block in places):
         return (), ()
-    seen = geometry(pictures, sheet.lenses, at.brief.delivery.width, at.brief.delivery.height)
-    priced = weighed(at, costs.picture_costs(at, pictures, seen, space.largest_px))
-    of_timing = _look_prices(at, space, places["looks"])
-    tables: list[_Table] = []
-    groups: list[_Group] = []
+    seen = geometry(pictures, sheet, at.brief.delivery.width, at.brief.delivery.height)
+    priced = weighed(at, costs.picture_costs(at, space, pictures, seen))
+    attached = _attached(at, space, places)
+    tables: list[Table] = []
+    groups: list[Group] = []
+    base = priced + sum(prices.min(axis=1) for prices in attached.values())
+    fit = places["pictures"][np.isfinite(base[places["pictures"]])]
     for lens in range(len(sheet.lenses)):
-        of_lens = places["pictures"][pictures.lens[places["pictures"]] == lens]
-        rates = np.unique(pictures.rate[of_lens])
-        table = known[lens] if known is not None else _table(at, space, places, lens, rates)
+        of_lens = fit[pictures.lens[fit] == lens]
+        table = known[lens] if known else _table(at, space, places, lens, _paces_of(space, lens, places["pictures"]))
+        tables.append(table)
+        if not len(table.gates) or not len(of_lens):
+            continue
         cheapest_exposure = float(table.by_rung.min())
-        base = priced + of_timing.min(axis=1)[pictures.timing]
-        of_lens = of_lens[np.isfinite(base[of_lens])]
         least = {
-            float(rate): float(base[of_lens][pictures.rate[of_lens] == rate].min())
-            for rate in np.unique(pictures.rate[of_lens])
+            int(pace): float(base[of_lens][pictures.pace[of_lens] == pace].min())
+            for pace in np.unique(pictures.pace[of_lens])
         }
-        # The most promising rate first, so that what it reaches lets the others be left out.
-        for rate in sorted(least, key=lambda rate: least[rate]) if at_most < INFINITE else sorted(least):
-            if least[rate] + cheapest_exposure > at_most + 1e-9:
+        # The most promising pace first, so that what it reaches lets the others be left out.
+        for pace in sorted(least, key=lambda pace: least[pace]) if at_most < INFINITE else sorted(least):
+            if least[pace] + cheapest_exposure > at_most + 1e-9:
                 continue
-            legal = legal_gates(space.gates, lens, rate)
-            rows = np.flatnonzero(legal[table.gates] & (np.isnan(table.rates) | (table.rates == rate)))
+            legal = legal_gates(space.gates, lens, space.paces[pace])
+            rows = np.flatnonzero(legal[table.gates] & ((table.paces < 0) | (table.paces == pace)))
             if len(rows) == 0:
                 continue
-            chosen = of_lens[pictures.rate[of_lens] == rate]
-            of_look = of_timing[pictures.timing[chosen]]
-            group = _group(
-                at, space, places, len(tables), table, rows, rate, chosen, seen, priced[chosen], of_look, at_most
-            )
+            chosen = of_lens[pictures.pace[of_lens] == pace]
+            group = _group(at, space, lens, table, rows, pace, chosen, seen, priced, attached, at_most)
             if group is not None:
                 groups.append(group)
                 if at_most < INFINITE:
                     at_most = min(at_most, float(group.joint.min()))
-        tables.append(table)
     return tuple(tables), tuple(groups)
 
 
-def _table(at: Situation, space: Space, places: dict[str, Ints], lens: int, rates: Floats) -> _Table:
+def _kinds(space: Space, pictures: Ints) -> list[bool]:
+    """Whether some pictures are taken at speed, at intervals, or both. Returns up to two truths."""
+    return [bool(kind) for kind in np.unique(np.isnan(space.pictures.interval_s[pictures]))]
+
+
+def _paces_of(space: Space, lens: int, free: Ints) -> Ints:
+    """Paces of a lens of the kinds that the free pictures are of, so that a pinned rate changes no table."""
+    pictures = space.pictures
+    wanted = np.isin(np.isnan(pictures.interval_s), _kinds(space, free))
+    return np.unique(pictures.pace[(pictures.lens == lens) & wanted])
+
+
+def _attached(at: Situation, space: Space, places: dict[str, Ints]) -> dict[str, Floats]:
+    """Prices of what touches nothing but the picture, infinite where not offered. Returns picture x candidate each."""
+    pictures = space.pictures
+    looks = weighed(at, costs.look_costs(at, space, [space.looks[i] for i in places["looks"]], pictures))
+    focus = weighed(at, costs.focus_costs(at, [space.focuses[i] for i in places["focuses"]]))
+    habits = [space.habits[i] for i in places["habits"]]
+    return {
+        "looks": np.where(space.look_allowed[:, places["looks"]], looks, INFINITE),
+        "focuses": np.where(space.focus_allowed[:, places["focuses"]][pictures.lens], focus, INFINITE),
+        "habits": weighed(at, costs.habit_costs(at, space, pictures, habits)),
+    }
+
+
+def _table(at: Situation, space: Space, places: dict[str, Ints], lens: int, paces: Ints) -> Table:
     glasses, pairs, compensations = places["glasses"], places["iso_pairs"], places["compensations"]
+    longest_of_all_s = max((space.paces[pace].longest_s for pace in paces), default=0.0) * (1.0 + 1e-9)
     rows = [
-        (gate, rate)
+        (gate, pace)
         for gate in places["gates"]
-        if space.gates[gate][0] == lens
-        for rate in (rates if isnan(space.gates[gate][2]) else [float("nan")])
+        if space.gates[gate][0] == lens and not space.gates[gate][2] > longest_of_all_s
+        for pace in (paces if isnan(space.gates[gate][2]) else [-1])
     ]
     gates = np.array([gate for gate, _ in rows], dtype=np.intp)
-    row_rates = np.array([rate for _, rate in rows], dtype=float)
+    row_paces = np.array([pace for _, pace in rows], dtype=np.intp)
+    longest_s = np.array([space.paces[pace].longest_s if pace >= 0 else float("nan") for pace in row_paces])[:, None]
     f_number = np.array([space.gates[g][1] for g in gates])[:, None]
     fixed_s = np.array([space.gates[g][2] for g in gates])[:, None]
     nd_stops = np.array([space.glasses[g].stops for g in glasses])
     compensation = np.array([space.compensations[c] for c in compensations])
     gate = (f_number[..., None], fixed_s[..., None], nd_stops[:, None])
-    asked = meter(at, space.sheet, *gate, compensation, row_rates[:, None, None])
-    exposures = exposure_times(at, space.sheet, f_number, fixed_s, nd_stops, row_rates[:, None])
+    asked = meter(at.light.ev100, space.sheet, *gate, compensation, longest_s[..., None])
+    exposures = exposure_times(at.light.ev100, space.sheet, f_number, fixed_s, nd_stops, longest_s)
     price = _exposure_price(at, space, asked, glasses, pairs, compensations)
     ladder, rung = _iso_ladder(space, asked.iso_dim, pairs)
     by_rung = _least_by_rung(price, rung, ladder.shape[-1])
-    return _Table(
-        gates, row_rates, price, ladder, rung, by_rung, costs.noise_of_iso(space.sheet.lenses[lens], ladder), exposures
+    return Table(
+        gates, row_paces, price, ladder, rung, by_rung, costs.noise_of_iso(space.sheet.lenses[lens], ladder), exposures
     )
 
 
 def _group(
     at: Situation,
     space: Space,
-    places: dict[str, Ints],
-    number: int,
-    table: _Table,
+    lens: int,
+    table: Table,
     rows: Ints,
-    rate: float,
+    pace: int,
     chosen: Ints,
     seen: Geometry,
-    picture_price: Floats,
-    of_look: Floats,
+    priced: Floats,
+    attached: dict[str, Floats],
     at_most: float,
-) -> _Group | None:
+) -> Group | None:
     pictures = space.pictures
     exposures = table.exposures.take(rows)
-    gate_price = weighed(at, costs.gate_costs(at, exposures, np.array(rate)))
+    gate_price = weighed(at, costs.gate_costs(at, exposures, np.array(space.paces[pace].capture_hz)))
+    base = priced[chosen] + sum(prices[chosen].min(axis=1) for prices in attached.values())
     if at_most < INFINITE:
-        bound = picture_price + of_look.min(axis=1) + (gate_price + table.by_rung[rows].min(axis=-1)).min()
-        hopeful = bound <= at_most + 1e-9
+        hopeful = base + (gate_price + table.by_rung[rows].min(axis=-1)).min() <= at_most + 1e-9
         if not hopeful.any():
             return None
-        chosen, picture_price, of_look = chosen[hopeful], picture_price[hopeful], of_look[hopeful]
-    smear = costs.smear_costs(
-        at, seen.px_per_deg[chosen][:, None, None], pictures.steadied[chosen][:, None, None], exposures.dim_s
-    )
-    fixed = (picture_price + of_look.min(axis=1))[:, None, None] + weighed(at, smear) + gate_price
+        chosen, base = chosen[hopeful], base[hopeful]
+    per_degree = seen.px_per_deg[chosen][:, None, None]
+    items = {
+        **costs.smear_costs(at, per_degree, pictures.steadied[chosen][:, None, None], exposures.dim_s),
+        **(costs.drift_costs(at, per_degree, exposures.dim_s) if at.lapse else {}),
+    }
+    openings, which = np.unique(space.openings_mm[table.gates[rows]], return_inverse=True)
+    spots = costs.spots_deg(at, space.sheet.lenses[lens], openings)
+    soft = weighed(at, costs.softness_costs(at, per_degree[..., 0], *spots))
+    fixed = base[:, None, None] + weighed(at, items) + soft[:, which][:, :, None] + gate_price
     shortfall = costs.noise_shortfall(at, seen.photosites[chosen], pictures.noise_gain[chosen])
     least_exposure, of_rung = _through_noise(at.weights["noise"], shortfall, fixed, table, rows, at_most == INFINITE)
-    return _Group(number, rows, chosen, fixed + least_exposure, fixed, shortfall, of_rung, of_look)
+    return Group(
+        lens,
+        rows,
+        chosen,
+        fixed + least_exposure,
+        fixed,
+        shortfall,
+        of_rung,
+        {name: prices[chosen] for name, prices in attached.items()},
+    )
 
 
 def _through_noise(
-    weight: float, shortfall: Floats, fixed: Floats, table: _Table, rows: Ints, both_ways: bool
+    weight: float, shortfall: Floats, fixed: Floats, table: Table, rows: Ints, both_ways: bool
 ) -> tuple[Floats, Floats]:
     """Eliminate exposure for each picture, and, if asked both ways, pictures for each ISO in use.
 
-    Returns picture x row x glass and row x glass x rung. One rung at a time, so that the arrays
-    stay in the processor's cache; pictures with the same noise are looked at once only, and where
-    even the worst of them shows none, none at all.
+    Returns picture x row x glass and row x glass x rung. Pictures with the same noise are looked at once
+    only. One way, a speed is left out where a quieter one costs no more; the other way, a kind of picture
+    where a quieter one costs no more anywhere.
     """
     kinds, kind = np.unique(shortfall, return_inverse=True)
-    noise_of = np.ascontiguousarray(np.moveaxis(table.noise_of[rows], -1, 0))
-    by_rung = np.ascontiguousarray(np.moveaxis(table.by_rung[rows], -1, 0))
-    of_kind = np.full((len(kinds), *fixed.shape[1:]), INFINITE)
-    np.minimum.at(of_kind, kind, fixed)
-    least = np.full_like(of_kind, INFINITE)
-    of_rung = np.full_like(noise_of, INFINITE)
-    best_of_kinds = of_kind.min(axis=0)
-    noise, sums = np.empty_like(of_kind), np.empty_like(of_kind)
-    for rung, (adds, price) in enumerate(zip(noise_of, by_rung, strict=True)):
+    rungs = table.by_rung.shape[-1]
+    price = table.by_rung[rows].reshape(-1, rungs)
+    adds = table.noise_of[rows].reshape(-1, rungs)
+
+    by_noise = np.argsort(adds, axis=1, kind="stable")
+    rising = np.take_along_axis(price, by_noise, axis=1)
+    cheaper = rising < np.minimum.accumulate(np.pad(rising, ((0, 0), (1, 0)), constant_values=INFINITE), axis=1)[:, :-1]
+    owner = np.nonzero(cheaper)[0]
+    starts = np.flatnonzero(np.diff(owner, prepend=-1))
+    noise = np.maximum(0.0, kinds[:, None] + np.take_along_axis(adds, by_noise, axis=1)[cheaper]) * weight
+    least = np.full((len(kinds), len(price)), INFINITE)
+    if len(owner):
+        least[:, owner[starts]] = np.minimum.reduceat(noise + rising[cheaper], starts, axis=1)
+
+    of_rung = np.full(price.shape, INFINITE)
+    if both_ways:
+        in_order = np.argsort(kind, kind="stable")
+        begins = np.flatnonzero(np.diff(kind[in_order], prepend=-1))
+        of_kind = np.minimum.reduceat(fixed.reshape(len(kind), -1)[in_order], begins, axis=0)
+        wanted = np.ones(len(kinds), dtype=bool)
+        wanted[1:] = (of_kind[1:] < np.minimum.accumulate(of_kind, axis=0)[:-1]).any(axis=1)
         in_use = np.isfinite(price)
-        if not in_use.any():
-            continue
-        if kinds[-1] + adds[in_use].max() <= 0.0:
-            np.minimum(least, price, out=least)
-            of_rung[rung] = best_of_kinds
-            continue
-        np.add(kinds[:, None, None], adds, out=noise)
-        np.maximum(noise, 0.0, out=noise)
-        noise *= weight
-        np.add(noise, price, out=sums)
-        np.minimum(least, sums, out=least)
-        if both_ways:
-            noise += of_kind
-            noise.min(axis=0, out=of_rung[rung])
-    return least[kind], np.moveaxis(of_rung, 0, -1)
+        noise = np.maximum(0.0, kinds[wanted, None] + adds[in_use]) * weight
+        of_rung[in_use] = (noise + of_kind[wanted][:, np.nonzero(in_use)[0]]).min(axis=0, initial=INFINITE)
+    return least[kind].reshape(fixed.shape), of_rung.reshape(*fixed.shape[1:], rungs)
 
 
 def _exposure_price(
@@ -395,9 +328,10 @@ def _exposure_price(
     floors = np.log2([float(space.iso_pairs[k][0]) for k in pairs])[:, None]
     ceilings = np.log2([float(space.iso_pairs[k][1]) for k in pairs])[:, None]
     nd_stops = np.array([glass.stops for glass in chosen])[:, None, None]
-    items = costs.exposure_costs(at, sheet, asked.for_pairs(), nd_stops, floors, ceilings)
+    density = np.array([glass.density_stops for glass in chosen])[:, None, None]
+    items = costs.exposure_costs(at.light.ev100, sheet, asked.for_pairs(), nd_stops, density, floors, ceilings)
     habit = weighed(at, costs.compensation_costs(sheet, np.array([space.compensations[c] for c in compensations])))
-    pieces = weighed(at, costs.glass_costs(np.array([float(len(glass.ids)) for glass in chosen])))
+    pieces = weighed(at, costs.glass_costs(at, chosen))
     return np.asarray(weighed(at, items) + habit + pieces[:, None, None])
 
 
@@ -423,22 +357,12 @@ def _least_by_rung(exposure: Floats, rung: Ints, rungs: int) -> Floats:
     """Least exposure price for each ISO in use. Returns gates x glasses x rungs."""
     outer = exposure.shape[0] * exposure.shape[1]
     least = np.full(outer * rungs, INFINITE)
-    place = rung.reshape(outer, -1) + np.arange(outer)[:, None] * rungs
+    place = rung.reshape(outer, rung.shape[2] * rung.shape[3]) + np.arange(outer)[:, None] * rungs
     np.minimum.at(least, place.ravel(), exposure.ravel())
     return least.reshape(*exposure.shape[:2], rungs)
 
 
-def _look_prices(at: Situation, space: Space, looks: Ints) -> Floats:
-    """Price of each look with each frame size and rate; infinite where not offered. Timings x looks."""
-    modes = [space.sheet.modes[mode] for mode, _ in space.timings]
-    width = np.array([[float(mode.width)] for mode in modes])
-    height = np.array([[float(mode.height)] for mode in modes])
-    rate = np.array([[rate] for _, rate in space.timings])
-    items = costs.look_costs(at, space.sheet, [space.looks[i] for i in looks], width, height, rate)
-    return np.where(space.look_allowed[:, looks], weighed(at, items), INFINITE)
-
-
-def _over_exposure(number: int, table: _Table, groups: tuple[_Group, ...]) -> Floats:
+def _over_exposure(number: int, table: Table, groups: tuple[Group, ...]) -> Floats:
     """Least price of each exposure over all pictures and looks. Returns the shape of the table's price."""
     of_rung = np.full(table.ladder.shape, INFINITE)
     for group in groups:
@@ -448,7 +372,7 @@ def _over_exposure(number: int, table: _Table, groups: tuple[_Group, ...]) -> Fl
 
 
 def _minima(
-    space: Space, tables: tuple[_Table, ...], groups: tuple[_Group, ...], places: dict[str, Ints], rest: float
+    space: Space, tables: tuple[Table, ...], groups: tuple[Group, ...], places: dict[str, Ints], rest: float
 ) -> tuple[dict[str, Floats], dict[str, Ints]]:
     """Least price of each picture, gate, glass and look, and the group in which it was found."""
     sizes = {
@@ -456,17 +380,22 @@ def _minima(
         "gates": len(space.gates),
         "glasses": len(space.glasses),
         "looks": len(space.looks),
+        "focuses": len(space.focuses),
+        "habits": len(space.habits),
     }
     least = {block: np.full(size, INFINITE) for block, size in sizes.items()}
     owner = {block: np.zeros(size, dtype=np.intp) for block, size in sizes.items()}
     for number, group in enumerate(groups):
         of_picture = group.joint.min(axis=(1, 2))
-        bare = of_picture - group.of_look.min(axis=1)
+        of_attached = [
+            (name, places[name], ((of_picture - prices.min(axis=1))[:, None] + prices).min(axis=0))
+            for name, prices in group.attached.items()
+        ]
         for block, index, prices in (
             ("pictures", group.pictures, of_picture),
             ("gates", tables[group.table].gates[group.rows], group.joint.min(axis=(0, 2))),
             ("glasses", places["glasses"], group.joint.min(axis=(0, 1))),
-            ("looks", places["looks"], (bare[:, None] + group.of_look).min(axis=0)),
+            *of_attached,
         ):
             better = prices + rest < least[block][index]
             least[block][index[better]] = prices[better] + rest

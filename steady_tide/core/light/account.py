@@ -1,0 +1,61 @@
+"""What each step contributed to the light of a brief, in stops: the light is worked out again with one part more."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from steady_tide.core.frozen import Frozen
+from steady_tide.core.light.sources import LampLight, SkyLight, WaterLight, World, resolve
+
+NO_PATH_M = (1e-6, 1e-6)
+
+
+class Step(Frozen):
+    """One contribution. The first of a light says where it starts, the others what they change."""
+
+    name: str
+    stops: tuple[float, float]  # at the dim and the bright end: EV at ISO 100 for the first, differences after
+
+
+def steps(light: Any, world: World, distance_m: tuple[float, float]) -> tuple[Step, ...]:
+    """Tell a light in steps.
+
+    light: of a brief; world: places, skies, waters; distance_m: from subject to lens, nearest and farthest,
+    metres. Returns the steps; added up, end by end, they come to the light's band. Raises as `resolve` does.
+    """
+    if isinstance(light, SkyLight):
+        variants: list[tuple[str, Any]] = [
+            ("clear sky in the open", light.model_copy(update={"cloud": "clear", "shade": "open"})),
+            (light.cloud.replace("_", " "), light.model_copy(update={"shade": "open"})),
+            (f"shade: {light.shade}", light),
+        ]
+        return _told((), variants, world, distance_m)
+    if isinstance(light, LampLight):
+        lamps = light.lamps
+        before = () if light.ambient is None else steps(light.ambient, world, distance_m)
+        variants = [
+            (f"lamp {n}, {lamps[n - 1].lux:.0f} lux", light.model_copy(update={"lamps": lamps[:n]}))
+            for n in range(1, len(lamps) + 1)
+        ]
+        return _told(before, variants, world, distance_m)
+    if isinstance(light, WaterLight):
+        bare = light.model_copy(update={"lamps": (), "depth_m": (0.0, 0.0)})
+        down = light.model_copy(update={"lamps": ()})
+        before = steps(light.surface, world, distance_m)
+        told = _told(before, [("thrown back by the surface", bare)], world, NO_PATH_M)
+        told = _told(told, [("water overhead", down)], world, NO_PATH_M)
+        rest = [("water to the lens", down), *([("lamps", light)] if light.lamps else [])]
+        return _told(told, rest, world, distance_m)
+    return _told((), [(resolve(light, world).source, light)], world, distance_m)
+
+
+def _told(
+    before: tuple[Step, ...], variants: list[tuple[str, Any]], world: World, distance_m: tuple[float, float]
+) -> tuple[Step, ...]:
+    told = list(before)
+    low, high = (sum(step.stops[end] for step in told) for end in (0, 1))
+    for name, variant in variants:
+        at = resolve(variant, world, distance_m).ev100
+        told.append(Step(name=name, stops=(at[0] - low, at[1] - high)))
+        low, high = at
+    return tuple(told)

@@ -1,0 +1,236 @@
+"""Sun, moon and sky: how much light the open sky gives, and of which colour.
+
+Positions come from a library; illuminance from the published polynomials of the altitude.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+from typing import Any, Literal
+
+import numpy as np
+from astral import Observer, moon
+from astral.sun import elevation
+from numpy.typing import NDArray
+
+from steady_tide.core.frozen import Frozen
+from steady_tide.core.stops import Number
+
+Cloud = Literal["clear", "haze", "bright_cloud", "overcast", "storm"]
+Shade = Literal["open", "partial", "full"]
+
+# log10 lux as a polynomial of altitude / 90 degrees, from and to degrees; source: usno171.
+_SUN = (
+    (20.0, 90.0, (3.74, 3.97, -4.07, 1.47)),
+    (5.0, 20.0, (3.05, 13.28, -45.98, 64.33)),
+    (-0.8, 5.0, (2.88, 22.26, -207.64, 1034.30)),
+    (-5.0, -0.8, (2.88, 21.81, -258.11, -858.36)),
+    (-12.0, -5.0, (2.70, 12.17, -431.69, -1899.83)),
+    (-18.0, -12.0, (13.84, 262.72, 1447.42, 2797.93)),
+)
+_MOON = (
+    (20.0, 90.0, (-1.95, 4.06, -4.24, 1.56)),
+    (5.0, 20.0, (-2.58, 12.58, -42.58, 59.06)),
+    (-0.8, 5.0, (-2.79, 24.27, -252.95, 1321.29)),
+)
+STARLIGHT_LUX = 0.0005
+STEP = timedelta(minutes=5)
+LONGEST = timedelta(days=2)
+# The library is asked this often; between, altitudes follow a cubic, true to a few thousandths of a degree.
+ASKED_EVERY = timedelta(minutes=30)
+
+
+def _polynomial(altitude_deg: Number, pieces: Sequence[tuple[float, float, tuple[float, ...]]]) -> NDArray[np.float64]:
+    altitude = np.asarray(altitude_deg, dtype=float)
+    x = altitude / 90.0
+    found = np.zeros_like(altitude)
+    for low, high, factors in pieces:
+        here = (altitude >= low) & ((altitude < high) | (high == 90.0))
+        inside = np.clip(x, low / 90.0, high / 90.0)
+        found = np.where(here, 10.0 ** np.polynomial.polynomial.polyval(inside, np.array(factors)), found)
+    return found
+
+
+def sun_lux(altitude_deg: Number) -> Number:
+    """Horizontal illuminance that the sun and its sky give when it is clear.
+
+    altitude_deg: of the sun, degrees; any shape. Returns lux, never less than starlight.
+    Source: usno171. Valid from -90 to 90 degrees.
+    """
+    return np.maximum(STARLIGHT_LUX, _polynomial(altitude_deg, _SUN))
+
+
+def moon_lux(altitude_deg: Number, phase_deg: Number) -> Number:
+    """Horizontal illuminance that the moon gives when it is clear.
+
+    altitude_deg: of the moon, degrees; phase_deg: phase angle, 0 full to 180 new. Returns lux, 0 below
+    the horizon. Source: usno171.
+    """
+    phase = np.abs(np.asarray(phase_deg, dtype=float))
+    return _polynomial(altitude_deg, _MOON) * 10.0 ** (-0.00868 * phase - 2.2e-9 * phase**4)
+
+
+class SkyStops(Frozen):
+    """What clouds and shade take from the clear value, in stops, and how kelvin follows the sky."""
+
+    cloud: dict[Cloud, float]
+    shade: dict[Shade, tuple[float, float]]
+    shade_under_cloud: float
+    kelvin_by_sun: tuple[tuple[float, float], ...]
+    kelvin_cloud: float
+    kelvin_shade: float
+    low_sun_deg: tuple[float, float]
+    harsh_above_deg: float
+
+
+class SkyNow(Frozen):
+    """Sun and moon at one place over a span of time: what the light of the sky follows from."""
+
+    sun_deg: tuple[float, ...]
+    moon_deg: tuple[float, ...]
+    moon_phase_deg: float
+
+
+def positions(latitude: float, longitude: float, start: datetime, end: datetime) -> SkyNow:
+    """Altitudes of sun and moon over a span, every five minutes and at its end.
+
+    latitude, longitude: degrees, north and east positive; start, end: aware times, at most two days apart.
+    Returns altitudes in degrees and the moon's phase angle at the start.
+    """
+    start, end = start.astimezone(UTC), min(end.astimezone(UTC), start.astimezone(UTC) + LONGEST)
+    seconds = np.append(
+        np.arange(0.0, (end - start).total_seconds(), STEP.total_seconds()), (end - start).total_seconds()
+    )
+    found = altitudes(latitude, longitude, start, seconds)
+    return SkyNow(
+        sun_deg=tuple(found.sun_deg.tolist()),
+        moon_deg=tuple(found.moon_deg.tolist()),
+        moon_phase_deg=found.moon_phase_deg,
+    )
+
+
+@dataclass(frozen=True)
+class Altitudes:
+    """Where sun and moon stand at some moments: degrees, (N,); the moon's phase angle at the first."""
+
+    sun_deg: NDArray[np.float64]
+    moon_deg: NDArray[np.float64]
+    moon_phase_deg: float
+
+
+def altitudes(latitude: float, longitude: float, start: datetime, seconds: NDArray[np.float64]) -> Altitudes:
+    """Altitudes of sun and moon.
+
+    latitude, longitude: degrees, north and east positive; start: aware; seconds: after it, rising, (N,).
+    Returns degrees without refraction, and the moon's phase angle, 0 full to 180 new.
+    """
+    observer = Observer(latitude, longitude, 0.0)
+    start, step = start.astimezone(UTC), ASKED_EVERY.total_seconds()
+    # One moment before the first and two after the last, for the cubic to lean on.
+    asked = [start + ASKED_EVERY * n for n in range(-1, int(seconds[-1] / step) + 3)]
+    sun = [float(elevation(observer, at, with_refraction=False)) for at in asked]
+    moons = [float(moon.elevation(observer, at)) for at in asked]
+    day_of_moon = float(moon.phase(start.date()))
+    return Altitudes(
+        sun_deg=_between(np.array(sun), seconds / step),
+        moon_deg=_between(np.array(moons), seconds / step),
+        moon_phase_deg=abs(180.0 - 360.0 * day_of_moon / 28.0),
+    )
+
+
+def _between(asked_deg: NDArray[np.float64], at: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Lagrange's cubic through the two moments before and the two after, of the sine, which is smooth."""
+    sines = np.sin(np.radians(asked_deg))
+    place = np.floor(at).astype(int)
+    u = at - place
+    before, here, after, later = (sines[place + n] for n in range(4))
+    sine = (
+        -u * (u - 1.0) * (u - 2.0) / 6.0 * before
+        + (u + 1.0) * (u - 1.0) * (u - 2.0) / 2.0 * here
+        - (u + 1.0) * u * (u - 2.0) / 2.0 * after
+        + (u + 1.0) * u * (u - 1.0) / 6.0 * later
+    )
+    return np.asarray(np.degrees(np.arcsin(np.clip(sine, -1.0, 1.0))))
+
+
+def facing_gain(altitude_deg: Number) -> Number:
+    """How much more light a surface that faces the sun gets than level ground does, clear sky.
+
+    altitude_deg: of the sun, degrees. Returns a ratio, 1 where the sun is down.
+    The direct share of the light is 0.8 from 15 degrees up and falls to 0.3 at the horizon; it grows by
+    1 / sin(altitude), the sky's share stays. A choice of ours: subjects stand, they do not lie.
+    """
+    altitude = np.asarray(altitude_deg, dtype=float)
+    direct = np.interp(altitude, [0.0, 15.0], [0.3, 0.8])
+    tilt = 1.0 / np.sin(np.radians(np.clip(altitude, 4.0, 90.0)))
+    return np.where(altitude > 0.0, 1.0 + direct * (tilt - 1.0), 1.0)
+
+
+def is_sunlit(clouds: NDArray[np.str_]) -> NDArray[np.bool_]:
+    """Where no cloud hides the sun. clouds: names, (N,). Returns truths, (N,)."""
+    return np.isin(clouds, ["clear", "haze"])
+
+
+def level_and_facing_lux(
+    sun_deg: NDArray[np.float64],
+    moon_deg: NDArray[np.float64],
+    moon_phase_deg: float,
+    clouds: NDArray[np.str_],
+    shade: Shade,
+    stops: SkyStops,
+) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Light of the sky on level ground in the deepest shade, and on what faces the sun in the lightest.
+
+    sun_deg, moon_deg: altitudes, degrees, (N,); moon_phase_deg: 0 full; clouds: names, (N,); shade: of the
+    subject; stops: what they take. Returns lux, both (N,).
+    """
+    sunlit = is_sunlit(clouds)
+    deep, light = stops.shade[shade]
+    easing = np.where(sunlit, 1.0, stops.shade_under_cloud)
+    taken = np.array([stops.cloud[name] for name in clouds.tolist()])
+    total = np.asarray(sun_lux(sun_deg) + moon_lux(moon_deg, moon_phase_deg))
+    gain = np.where(sunlit & (shade != "full"), facing_gain(sun_deg), 1.0)
+    return total * np.exp2(taken + deep * easing), total * gain * np.exp2(taken + light * easing)
+
+
+def sky_lux(now: SkyNow, cloud: Cloud, shade: Shade, stops: SkyStops) -> tuple[float, float]:
+    """Least and most light of a span, under cloud and in shade.
+
+    now: altitudes; cloud, shade: as chosen; stops: what they take. Returns lux, dimmest and brightest:
+    level ground at the dim end, a surface that faces the sun at the bright end.
+    """
+    sun, moons = np.array(now.sun_deg), np.array(now.moon_deg)
+    level, facing = level_and_facing_lux(sun, moons, now.moon_phase_deg, np.full(len(sun), cloud), shade, stops)
+    return float(level.min()), float(facing.max())
+
+
+def sky_balance_k(now: SkyNow, cloud: Cloud, shade: Shade) -> tuple[int, int]:
+    """White balance that keeps the mood of the sky: what people set, not the light's own temperature.
+
+    now: altitudes; cloud, shade: as chosen. Returns kelvin, from and to.
+    """
+    highest = max(now.sun_deg)
+    if highest < -6.0:
+        return (3200, 4300)
+    if highest < -0.8:
+        return (5500, 7500)
+    if shade == "full":
+        return (6500, 7500)
+    if cloud not in ("clear", "haze"):
+        return (6000, 6500)
+    return (5300, 5800) if highest >= 20.0 else (5600, 6500)
+
+
+def sky_words(start: datetime, cloud: Cloud, shade: Shade) -> str:
+    """How a sky is called. start: of the span. Returns text without a stop."""
+    names: dict[Any, str] = {
+        "clear": "clear sky",
+        "haze": "hazy sun",
+        "bright_cloud": "bright cloud",
+        "overcast": "heavy overcast",
+        "storm": "storm sky",
+    }
+    shaded = {"open": "", "partial": ", partly in shade", "full": ", in the shade"}[shade]
+    return f"{names[cloud]}{shaded} at {start.strftime('%H:%M %Z').replace('UTC+', '+').strip()}"

@@ -1,0 +1,106 @@
+"""One camera laid out for one brief: its space, its dials, what is pinned and what the brief demands."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import combinations
+from typing import Any
+
+import numpy as np
+
+from steady_tide.core import wording
+from steady_tide.core.errors import NoLegalPlan
+from steady_tide.core.planning.dials import Dial, Freedom, all_free, pinned
+from steady_tide.core.planning.situation import Situation
+from steady_tide.core.planning.space import Bools, Space, legal_gates
+
+
+@dataclass(frozen=True)
+class Bench:
+    """Everything that planning one camera for one brief needs."""
+
+    at: Situation
+    space: Space
+    dials: dict[str, Dial]
+    pins: dict[str, Any]
+    names: dict[str, str]
+
+    @property
+    def demands(self) -> Freedom:
+        """What the brief itself leaves free: interval films only from interval modes, all else only without."""
+        return all_free(self.space).within("pictures", fitting(self.at, self.space))
+
+    def free_but(self, *left_out: str) -> Freedom:
+        """What demands and pins leave free. left_out: dials whose pins do not count. Returns the freedom."""
+        return pinned(
+            self.demands,
+            self.dials,
+            [(name, value) for name, value in self.pins.items() if name not in left_out],
+        )
+
+    def demanded(self, dial: Dial, value: Any) -> str | None:
+        """Why the brief itself excludes a value of a dial. Returns a sentence, or None."""
+        if (self.demands.masks[dial.block] & dial.mask(value)).any():
+            return None
+        return "Only for interval films." if not self.at.lapse else "Not for interval films."
+
+
+def fitting(at: Situation, space: Space) -> Bools:
+    """Pictures of the kind that the brief wants, at speed or at intervals. Returns a mask over the pictures."""
+    at_speed = np.isnan(space.pictures.interval_s)
+    return ~at_speed if at.lapse else at_speed
+
+
+def is_legal(bench: Bench, free: Freedom) -> bool:
+    """Whether anything legal is left. bench: of the camera; free: what is not pinned away."""
+    space = bench.space
+    if not all(mask.any() for mask in free.masks.values()):
+        return False
+    pictures = space.pictures
+    looks = np.asarray((space.look_allowed & free.masks["looks"]).any(axis=1))
+    focuses = np.asarray((space.focus_allowed & free.masks["focuses"]).any(axis=1))[pictures.lens]
+    fit = np.flatnonzero(free.masks["pictures"] & looks & focuses)
+    for lens, pace in {(int(pictures.lens[p]), int(pictures.pace[p])) for p in fit}:
+        if (legal_gates(space.gates, lens, space.paces[pace]) & free.masks["gates"]).any():
+            return True
+    return False
+
+
+# Blocks where one dial's value can exclude another's.
+_TIED = ("pictures", "gates", "looks", "iso_pairs", "focuses", "glasses")
+
+
+def conflict(bench: Bench, pins: dict[str, Any], fixed: tuple[tuple[str, Any], ...] = ()) -> tuple[str, ...]:
+    """The smallest set of pins that, with what is fixed, leaves nothing legal.
+
+    bench: of the camera; pins: by dial; fixed: pairs of dial and value. Returns the dials, the first set
+    among equals; none where the pins are not to blame.
+    """
+    tied = [name for name in pins if bench.dials[name].block in _TIED]
+    for size in range(1, len(tied) + 1):
+        for names in combinations(tied, size):
+            tried = [*fixed, *((name, pins[name]) for name in names)]
+            if not is_legal(bench, pinned(bench.demands, bench.dials, tried)):
+                return names
+    return ()
+
+
+def no_legal_plan(bench: Bench) -> NoLegalPlan:
+    """The error that names the smallest set of pins that exclude each other. bench: of the camera."""
+    name = bench.space.sheet.name
+    if not is_legal(bench, bench.demands):
+        return NoLegalPlan(f"scenario: the {name} has no mode for it.", ())
+    names = conflict(bench, bench.pins)
+    said = " and ".join(
+        f"{dial_name(name)} {wording.dial_value(name, bench.pins[name], bench.names)}" for name in names
+    )
+    if len(names) == 1:
+        return NoLegalPlan(f"pins: the {name} does not offer {said} here. Release it.", names)
+    return NoLegalPlan(f"pins: the {name} does not offer {said} together. Release one of them.", names)
+
+
+def dial_name(dial: str) -> str:
+    """A dial as people call it. dial: id. Returns words."""
+    spoken = {"nd": "glass", "f_number": "aperture", "pre_record_s": "early start", "interval_s": "interval"}
+    plain = dial.removesuffix("_mb_s").removesuffix("_k").removesuffix("_s").replace("_", " ")
+    return spoken.get(dial, plain.replace("iso", "ISO"))

@@ -1,0 +1,97 @@
+"""A shot held through a day: which density serves from when to when, and when the light is out of reach."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+import numpy as np
+
+from steady_tide.core.frozen import Frozen
+from steady_tide.core.light.day import DayOfLight
+from steady_tide.core.planning import costs
+from steady_tide.core.planning.metering import meter
+from steady_tide.core.planning.situation import Situation
+from steady_tide.core.planning.solution import Choice
+from steady_tide.core.planning.space import Bools, Floats, Glass, Space
+
+
+class GlassSpan(Frozen):
+    """A span of the day with the density that serves it; none serves where `nd` is absent."""
+
+    start: datetime
+    end: datetime
+    nd: tuple[str, ...] | None
+    name: str
+    off_stops: float  # the most by which the middle of the light is off; negative is too dark
+
+
+def glass_times(at: Situation, space: Space, choice: Choice, day: DayOfLight) -> tuple[GlassSpan, ...]:
+    """Find the fewest changes of glass that hold a shot through a day.
+
+    at, space, choice: the shot as planned, of which all but the density is held; day: the light.
+    Returns spans from the first step of the day to the last. Among densities that serve at a moment the
+    one that serves longest is taken, which makes the changes fewest.
+    """
+    held = space.glasses[choice.glasses]
+    candidates = [glass for glass in space.glasses if (glass.colour, glass.housing) == (held.colour, held.housing)]
+    off = off_stops(at, space, choice, candidates, (day.level_ev100 + day.facing_ev100) / 2.0)
+    serves = np.abs(off) <= at.limits["glass_serves_stops"]
+    spans = []
+    place, last = 0, len(day.seconds) - 1
+    while place < last:
+        lasts = [_run(row, place) for row in serves]
+        longest = max(lasts)
+        if longest > place:
+            # Of those that last as long, the lightest piece is the least trouble.
+            best = next(index for index, end in enumerate(lasts) if end == longest)
+            end = min(longest, last)
+            spans.append(_span(day, place, end, candidates[best], off[best]))
+        else:
+            why = _why(off[:, place])
+            end = place + 1
+            while end < last and not serves[:, end].any() and _why(off[:, end]) == why:
+                end += 1
+            nearest = int(np.argmin(np.abs(off[:, place:end]).min(axis=1)))
+            spans.append(_span(day, place, end, None, off[nearest], why))
+        place = end
+    return tuple(spans)
+
+
+def off_stops(at: Situation, space: Space, choice: Choice, glasses: list[Glass], ev100: Floats) -> Floats:
+    """How far the light is off what each density lets the camera hold.
+
+    ev100: (T,). Returns stops over, or under as negative numbers, (G, T).
+    """
+    _, f_number, fixed_s = space.gates[choice.gates]
+    floor, ceiling = np.log2(np.array(space.iso_pairs[choice.iso_pairs], dtype=float))
+    longest = np.array(space.paces[int(space.pictures.pace[choice.pictures])].longest_s)
+    compensation = np.array(space.compensations[choice.compensations])
+    nd = np.array([glass.stops for glass in glasses])[:, None]
+    asked = meter((ev100, ev100), space.sheet, np.array(f_number), np.array(fixed_s), nd, compensation, longest)
+    items = costs.exposure_costs((ev100, ev100), space.sheet, asked, nd, nd, floor, ceiling)
+    return np.asarray(items["over"] - items["under"])
+
+
+def _run(serves: Bools, place: int) -> int:
+    """First step from a place on at which a density no longer serves."""
+    ends = np.flatnonzero(~serves[place:])
+    return place + (int(ends[0]) if len(ends) else len(serves) - place)
+
+
+def _why(off: Floats) -> str:
+    """Why no density serves at a moment: the light is below the least, above the most, or between two of them."""
+    if off.max() < 0:
+        return "too dark"
+    return "too bright" if off.min() > 0 else "between two densities"
+
+
+def _span(day: DayOfLight, place: int, end: int, glass: Glass | None, off: Floats, why: str = "") -> GlassSpan:
+    within = off[place : max(end, place + 1)]
+    worst = float(within[int(np.argmax(np.abs(within)))])
+    return GlassSpan(
+        start=day.moment(place),
+        end=day.moment(end),
+        nd=None if glass is None else glass.ids,
+        name=why if glass is None else " + ".join(glass.names) or "no glass",
+        off_stops=worst,
+    )

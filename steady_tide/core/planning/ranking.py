@@ -1,0 +1,242 @@
+"""The cameras of a kit for one shot: which can do it, what each gives up at its best, why the first is first."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from steady_tide.core import wording
+from steady_tide.core.errors import BadBrief, Fault, NoLegalPlan
+from steady_tide.core.kit import Kit, Knowledge
+from steady_tide.core.planning.bench import Bench, fitting, no_legal_plan
+from steady_tide.core.planning.dials import dials_of, read_pins
+from steady_tide.core.planning.items import ITEMS
+from steady_tide.core.planning.ledger import Priced, price
+from steady_tide.core.planning.plan import RankedCamera
+from steady_tide.core.planning.search import least, search
+from steady_tide.core.planning.situation import Situation
+from steady_tide.core.planning.solution import Choice, Solution
+from steady_tide.core.planning.space import space_of
+from steady_tide.core.planning.supplies import supplies_of
+from steady_tide.core.sheet import CameraSheet
+
+TOLD_ITEMS = 2
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A camera of the kit, laid out; or why it cannot be taken for this shot."""
+
+    sheet: CameraSheet
+    bench: Bench | None
+    why_not: str = ""
+    refused: BadBrief | None = None
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A camera with its best plan."""
+
+    entry: Entry
+    total: float
+    choice: Choice | None
+    why_not: str
+    found: Solution | None = None  # whole where there was one camera only
+    whole: bool = False
+
+
+def entries_of(at: Situation, kit: Kit, knowledge: Knowledge, only: str | None = None) -> list[Entry]:
+    """Lay out the cameras of a kit for a brief.
+
+    at: the situation; kit, knowledge: to choose from; only: id of the one camera wanted.
+    Returns an entry for each camera that the brief takes along. Raises BadBrief where it names what the
+    crew does not have, or pins what no camera offers.
+    """
+    brief = at.brief
+    cameras = taken("cameras", brief.kit.cameras, {c.id: c for c in kit.cameras})
+    if not cameras:
+        raise BadBrief(Fault("kit.cameras", "there is no camera in the kit", "Take at least one along."))
+    gear = {
+        field: taken(field, getattr(brief.kit, field), {item.id: item for item in getattr(kit, field)})
+        for field in ("filters", "housings", "lamps", "batteries", "media")
+    }
+    wanted = brief.pins.get("camera")
+    if wanted is not None and wanted not in {camera.id for camera in cameras}:
+        raise BadBrief(
+            Fault(
+                "pins.camera",
+                f"there is no camera '{wanted}' in the kit",
+                f"It has {', '.join(c.id for c in cameras)}.",
+            )
+        )
+    entries = [_entry(at, camera, gear, knowledge) for camera in cameras if only in (None, camera.id)]
+    refused = [entry for entry in entries if entry.refused is not None]
+    if refused and not any(entry.bench for entry in entries):
+        raise _refusal(refused)
+    return entries
+
+
+def _refusal(refused: list[Entry]) -> BadBrief:
+    """What no camera offers: said of the one that could be used, or of all of them."""
+    first = refused[0]
+    assert first.refused is not None
+    if len(refused) == 1:
+        return first.refused
+    name = f"the {first.sheet.name}"
+    return BadBrief(
+        *(
+            Fault(
+                fault.where,
+                fault.what.replace(f"{name} does not offer", "no camera here offers").replace(
+                    f"{name} has no dial", "no camera here has a dial"
+                ),
+                f"On {name}: {fault.mend[:1].lower()}{fault.mend[1:]}",
+            )
+            for fault in first.refused.faults
+        )
+    )
+
+
+def _entry(at: Situation, sheet: CameraSheet, gear: dict[str, list[Any]], knowledge: Knowledge) -> Entry:
+    if sheet.mounts is not None and at.mount.id not in sheet.mounts:
+        return Entry(sheet, None, f"It is not used {at.mount.phrase}.")
+    supplies = supplies_of(sheet, at.brief, gear["batteries"], gear["media"], knowledge.chemistries)
+    space = space_of(sheet, supplies, gear["filters"], gear["housings"], at.light.deepest_m)
+    if not fitting(at, space).any():
+        return Entry(sheet, None, "It has no interval mode." if at.lapse else "It only makes interval films.")
+    dials = dials_of(space)
+    names = {item.id: item.name for item in (*gear["filters"], *gear["housings"])}
+    try:
+        pins = read_pins(dials, {name: pin for name, pin in at.brief.pins.items() if name != "camera"}, sheet.name)
+    except BadBrief as error:
+        return Entry(sheet, None, f"{error.faults[0].what[:1].upper()}{error.faults[0].what[1:]}.", error)
+    return Entry(sheet, Bench(at, space, dials, pins, names))
+
+
+def taken(field: str, ids: tuple[str, ...] | None, owned: dict[str, Any]) -> list[Any]:
+    """Pick what a brief takes from what the crew owns; a missing list means all.
+
+    field: of the brief's kit, for messages; ids: the list; owned: by id. Returns the things.
+    Raises BadBrief on an id that the crew does not own.
+    """
+    if ids is None:
+        return list(owned.values())
+    unknown = [
+        Fault(f"kit.{field}[{index}]", f"the crew has no '{name}'", f"It has {', '.join(owned) or 'none'}.")
+        for index, name in enumerate(ids)
+        if name not in owned
+    ]
+    if unknown:
+        raise BadBrief(*unknown)
+    return [owned[name] for name in dict.fromkeys(ids)]
+
+
+def rank(at: Situation, entries: list[Entry]) -> list[Standing]:
+    """Order cameras by what their best plans give up; a pinned one first, those without a plan last.
+
+    at: the situation; entries: the cameras. Returns their standings; the first has a plan.
+    Raises NoLegalPlan where none has. Where there is only one, its whole solution comes along.
+    """
+    standings = []
+    for entry in entries:
+        if entry.bench is None:
+            standings.append(Standing(entry, np.inf, None, entry.why_not))
+            continue
+        find = search if len(entries) == 1 else least
+        found = find(at, entry.bench.space, entry.bench.free_but())
+        if found is None or not np.isfinite(found.total):
+            standings.append(Standing(entry, np.inf, None, _after_colon(str(no_legal_plan(entry.bench)))))
+        else:
+            standings.append(Standing(entry, found.total, found.best(), "", found, find is search))
+    wanted = at.brief.pins.get("camera")
+    standings.sort(key=lambda s: (s.entry.sheet.id != wanted if wanted else False, s.total))
+    if standings[0].choice is None:
+        raise _nobody(standings, wanted)
+    return standings
+
+
+def _nobody(standings: list[Standing], wanted: Any) -> NoLegalPlan:
+    first = standings[0]
+    if len(standings) == 1 and first.entry.bench is not None:
+        return no_legal_plan(first.entry.bench)
+    if wanted:
+        pins = no_legal_plan(first.entry.bench).pins if first.entry.bench else ()
+        return NoLegalPlan(
+            f"pins.camera: the {first.entry.sheet.name} cannot do this. {first.why_not}", ("camera", *pins)
+        )
+    blamed = next((no_legal_plan(s.entry.bench).pins for s in standings if s.entry.bench is not None), ())
+    said = " ".join(f"{s.entry.sheet.name}: {s.why_not}" for s in standings)
+    return NoLegalPlan(f"kit: no camera in it can do this. {said}", blamed)
+
+
+def _after_colon(text: str) -> str:
+    said = text.partition(": ")[2]
+    return said[:1].upper() + said[1:]
+
+
+def ranked(at: Situation, standings: list[Standing]) -> list[RankedCamera]:
+    """Say of each camera what it would give up, and why not less. standings: as ranked. Returns them in order."""
+    able = [s for s in standings if s.entry.bench is not None and s.choice is not None]
+    # Alone, there is nothing to compare with.
+    priced = {
+        s.entry.sheet.id: price(at, s.entry.bench.space, s.choice)
+        for s in (able if len(able) > 1 else ())
+        if s.entry.bench is not None and s.choice is not None
+    }
+    first = standings[0]
+    return [_told(at, s, first, standings, priced) for s in standings]
+
+
+def _told(
+    at: Situation, standing: Standing, first: Standing, standings: list[Standing], priced: dict[str, Priced]
+) -> RankedCamera:
+    sheet, bench = standing.entry.sheet, standing.entry.bench
+    values: dict[str, str] = {}
+    if bench is None or standing.choice is None:
+        why = standing.why_not
+    else:
+        values = {
+            name: wording.dial_value(
+                name, dial.values[int(dial.of_candidate[getattr(standing.choice, dial.block)])], bench.names
+            )
+            for name, dial in bench.dials.items()
+            if dial.listed
+        }
+        if standing is not first:
+            why = difference(at, priced[sheet.id], priced[first.entry.sheet.id])
+        else:
+            second = next((s for s in standings[1:] if s.choice is not None), None)
+            why = _winner(at, standing, second, priced) if len(standings) > 1 else "No other camera was looked at."
+    return RankedCamera(
+        id=sheet.id,
+        name=sheet.name,
+        kind=sheet.kind,
+        given_up_stops=standing.total if standing.choice is not None else None,
+        why=why,
+        values=values,
+    )
+
+
+def _winner(at: Situation, first: Standing, second: Standing | None, priced: dict[str, Priced]) -> str:
+    if second is None:
+        return "No other camera of the kit can do this shot."
+    name, more = second.entry.sheet.name, second.total - first.total
+    apart = difference(at, priced[second.entry.sheet.id], priced[first.entry.sheet.id])
+    if more < 0:
+        return f"Pinned. The {name} gives up {wording.stops(-more)} stops less."
+    return f"The {name} gives up {wording.stops(more)} stops more. {apart}"
+
+
+def difference(at: Situation, theirs: Priced, ours: Priced) -> str:
+    """What a camera gives up more than another, and what less: the items that differ most.
+
+    at: gives the weights; theirs, ours: their best plans. Returns a sentence.
+    """
+    apart = {item: at.weights[item] * (theirs.stops[item] - ours.stops[item]) for item in theirs.stops}
+    worse = sorted((item for item in apart if apart[item] >= 0.05), key=lambda item: -apart[item])[:TOLD_ITEMS]
+    better = min(apart, key=lambda item: apart[item])
+    said = ", ".join(f"{ITEMS[item].title} {wording.stops(apart[item])} more" for item in worse) or "Nothing much more"
+    less = f"; {ITEMS[better].title} {wording.stops(-apart[better])} less" if apart[better] <= -0.05 else ""
+    return f"{said[:1].upper()}{said[1:]}{less}."

@@ -1,0 +1,165 @@
+"""What the search finds: least prices of every candidate, and the way back to the combinations."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from steady_tide.core.planning.metering import Exposures
+from steady_tide.core.planning.space import Floats, Ints
+
+INFINITE = float("inf")
+# Blocks that touch nothing but the picture.
+ATTACHED = ("looks", "focuses", "habits")
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One combination: a place in each block of a space."""
+
+    pictures: int
+    gates: int
+    glasses: int
+    iso_pairs: int
+    compensations: int
+    looks: int
+    focuses: int
+    habits: int
+    balances: int
+    sharpness: int
+    wind: int
+    tracks: int
+
+
+@dataclass(frozen=True)
+class Table:
+    """What exposure costs behind one lens; rows are gates, an automatic one standing once for each pace."""
+
+    gates: Ints  # row
+    paces: Ints  # row; -1 where the pace does not matter
+    price: Floats  # row x glass x iso pair x compensation: without noise
+    ladder: Floats  # row x glass x rung: log2 of the ISO speeds that can be in use
+    rung: Ints  # the shape of price: which of them is
+    by_rung: Floats  # row x glass x rung: least price
+    noise_of: Floats  # row x glass x rung: noise that this ISO brings
+    exposures: Exposures  # row x glass: times at both ends of the light
+
+    def at_rung(self, values: Floats) -> Floats:
+        """Spread values of rungs over the exposures that use them. Returns the shape of `price`."""
+        outer, pairs = self.rung.shape[:2], self.rung.shape[2] * self.rung.shape[3]
+        flat = self.rung.reshape(*outer, pairs)
+        return np.take_along_axis(values, flat, axis=-1).reshape(self.rung.shape)
+
+
+@dataclass(frozen=True)
+class Group:
+    """The pictures of one lens at one pace, with the rows of the lens's table that they may use."""
+
+    table: int
+    rows: Ints
+    pictures: Ints
+    joint: Floats  # picture x row x glass: least price
+    fixed: Floats  # picture x row x glass: without exposure and noise
+    shortfall: Floats  # picture
+    of_rung: Floats  # row x glass x rung: least price over the pictures, without exposure
+    attached: dict[str, Floats]  # for each block that touches nothing but the picture: picture x candidate
+
+
+@dataclass(frozen=True)
+class Solution:
+    """Least prices for every candidate of every block, and the way back to the combinations.
+
+    Blocks that stand alone have one dial each and touch nothing else; their least prices are given as
+    if that dial were free, so that a pin there needs no second search.
+    """
+
+    total: float
+    minima: dict[str, Floats]
+    alone: dict[str, Floats]
+    tables: tuple[Table, ...]
+    groups: tuple[Group, ...]
+    places: dict[str, Ints]
+    over_exposure: tuple[Floats, ...]  # for each table, the shape of its price
+    owner: dict[str, Ints]  # for each block, the group that holds a candidate's least price
+    noise_weight: float
+
+    def best(self, block: str | None = None, candidates: Ints | None = None) -> Choice:
+        """The cheapest combination, or the cheapest with one of some candidates of a block.
+
+        block, candidates: of the space; None asks for the cheapest of all. Returns the combination;
+        the first in the order of the space among equals. Only where the price is finite.
+        """
+        keep = slice(None) if candidates is None else candidates
+        alone = {name: int(np.argmin(prices)) for name, prices in self.alone.items()}
+        if block in self.alone:
+            allowed = np.full(len(self.alone[block]), INFINITE)
+            allowed[keep] = self.minima[block][keep]
+            alone[block] = int(np.argmin(allowed))
+        if block in ("iso_pairs", "compensations"):
+            return Choice(**self._through_exposure(block, keep), **alone)
+        if block is None or block in self.alone:
+            group = min(self.groups, key=lambda g: float(g.joint.min()))
+            return Choice(**self._in_group(group, "all", 0), **alone)
+        least = np.full(len(self.minima[block]), INFINITE)
+        least[keep] = self.minima[block][keep]
+        wanted = int(np.argmin(least))
+        return Choice(**self._in_group(self.groups[self.owner[block][wanted]], block, wanted), **alone)
+
+    def _in_group(self, group: Group, block: str, wanted: int) -> dict[str, int]:
+        table = self.tables[group.table]
+        joint = group.joint
+        if block in ATTACHED:
+            prices = group.attached[block]
+            joint = (
+                joint
+                + (prices[:, self.places[block] == wanted].min(axis=1, initial=INFINITE) - prices.min(axis=1))[
+                    :, None, None
+                ]
+            )
+        axis = {
+            "pictures": (group.pictures == wanted)[:, None, None],
+            "gates": (table.gates[group.rows] == wanted)[:, None],
+            "glasses": self.places["glasses"] == wanted,
+        }.get(block)
+        priced = joint if axis is None else np.where(axis, joint, INFINITE)
+        picture, place, glass = (int(i) for i in np.unravel_index(int(np.argmin(priced)), priced.shape))
+        row = int(group.rows[place])
+        noise = np.maximum(0.0, group.shortfall[picture] + table.noise_of[row, glass][table.rung[row, glass]])
+        within = table.price[row, glass] + self.noise_weight * noise
+        pair, compensation = (int(i) for i in np.unravel_index(int(np.argmin(within)), within.shape))
+        held = {block: int(np.flatnonzero(self.places[block] == wanted)[0])} if block in ATTACHED else {}
+        return self._named(group, picture, row, glass, pair, compensation, held)
+
+    def _through_exposure(self, block: str, keep: Ints | slice) -> dict[str, int]:
+        bar = np.full(len(self.minima[block]), INFINITE)
+        bar[keep] = 0.0
+        bar = bar[self.places[block]]
+        bar = bar[:, None] if block == "iso_pairs" else bar
+        number = int(np.argmin([float((prices + bar).min(initial=INFINITE)) for prices in self.over_exposure]))
+        table = self.tables[number]
+        priced = self.over_exposure[number] + bar
+        row, glass, pair, compensation = (int(i) for i in np.unravel_index(int(np.argmin(priced)), priced.shape))
+        rung = table.rung[row, glass, pair, compensation]
+        owners = [group for group in self.groups if group.table == number and row in group.rows]
+        group = min(owners, key=lambda g: float(g.of_rung[int(np.flatnonzero(g.rows == row)[0]), glass, rung]))
+        place = int(np.flatnonzero(group.rows == row)[0])
+        noise = np.maximum(0.0, group.shortfall + table.noise_of[row, glass, rung])
+        picture = int(np.argmin(group.fixed[:, place, glass] + self.noise_weight * noise))
+        return self._named(group, picture, row, glass, pair, compensation, {})
+
+    def _named(
+        self, group: Group, picture: int, row: int, glass: int, pair: int, compensation: int, held: dict[str, int]
+    ) -> dict[str, int]:
+        attached = {
+            name: int(self.places[name][held.get(name, int(np.argmin(prices[picture])))])
+            for name, prices in group.attached.items()
+        }
+        return {
+            "pictures": int(group.pictures[picture]),
+            "gates": int(self.tables[group.table].gates[row]),
+            "glasses": int(self.places["glasses"][glass]),
+            "iso_pairs": int(self.places["iso_pairs"][pair]),
+            "compensations": int(self.places["compensations"][compensation]),
+            **attached,
+        }

@@ -1,0 +1,87 @@
+"""What a camera has to live on during a shot: charge, cards, and how it sheds its heat."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from steady_tide.core.brief import Brief
+from steady_tide.core.endurance import cold_factor
+from steady_tide.core.kit import Cell, Chemistry, Medium
+from steady_tide.core.light.sources import WaterLight
+from steady_tide.core.sheet import CameraSheet, Memory
+
+CARD_MARGIN = 1.25
+BANK_EFFICIENCY = 0.85
+STANDBY_SHARE = 0.3  # of the base power, where a sheet does not say
+IN_WATER, IN_WIND = 0.25, 0.6  # what is left of the thermal resistance of still air
+FRESH_WIND_M_S = 5.0
+
+
+@dataclass(frozen=True)
+class Supplies:
+    """Charge, cards and heat of one camera in one shot."""
+
+    charge_wh: float
+    charges: int
+    spare_wh: float
+    cold: float
+    bank_wh: float
+    standby_w: float
+    heat_k_per_w: float
+    fastest_mb_s: float
+    capacity_gb: float
+    has_card: bool
+    has_drive: bool
+
+    @property
+    def energy_wh(self) -> float:
+        """All that can be drawn, watt-hours."""
+        return self.charge_wh + self.spare_wh + self.bank_wh
+
+
+def supplies_of(
+    sheet: CameraSheet,
+    brief: Brief,
+    cells: Sequence[Cell],
+    media: Sequence[Medium],
+    chemistries: dict[str, Chemistry],
+) -> Supplies:
+    """What there is for a camera in a shot.
+
+    sheet: the camera, whose own cell is charged; brief: the shot; cells, media: taken along;
+    chemistries: how cells stand the cold. Returns the supplies; a power bank counts only where the
+    camera stands on a tripod in the dry.
+    """
+    power = sheet.power
+
+    def cold(kind: str) -> float:
+        known = chemistries.get(kind) or chemistries["ordinary"]
+        return cold_factor(brief.air_c, known.left)
+
+    keeps = 1.0 - power.reserve_share
+    fitting = [cell for cell in cells if cell.kind == "cell" and sheet.id in cell.fits]
+    wet = isinstance(brief.light, WaterLight)
+    banks = (
+        [cell for cell in cells if cell.kind != "cell"]
+        if power.runs_on_bank and not wet and brief.camera_move.mount == "tripod"
+        else []
+    )
+    moving = max(brief.sound.wind_m_s, brief.camera_move.travel_m_s) >= FRESH_WIND_M_S
+    usable = [medium for medium in media if not medium.fits or sheet.id in medium.fits]
+    cards: list[Medium | Memory] = [medium for medium in usable if medium.kind == "card" and sheet.card_min_mb_s]
+    cards += [sheet.memory] if sheet.memory else []
+    drives = [medium for medium in usable if medium.kind == "drive"]
+    return Supplies(
+        charge_wh=power.battery_wh * cold(power.chemistry) * keeps,
+        charges=1 + sum(cell.count for cell in fitting),
+        spare_wh=sum(cell.wh * cell.count * cold(cell.chemistry) * keeps for cell in fitting),
+        cold=cold(power.chemistry),
+        bank_wh=sum(cell.wh * cell.count * BANK_EFFICIENCY for cell in banks),
+        standby_w=power.standby_w if power.standby_w is not None else STANDBY_SHARE * power.base_w,
+        heat_k_per_w=power.heat_k_per_w * (IN_WATER if wet else IN_WIND if moving else 1.0),
+        fastest_mb_s=max((card.write_mb_s for card in cards), default=0.0),
+        capacity_gb=sum(card.capacity_gb for card in cards),
+        has_card=bool(cards),
+        has_drive=bool(drives),
+    )
