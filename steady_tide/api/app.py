@@ -11,8 +11,12 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
 from steady_tide import __version__
-from steady_tide.api import bench, card, kit, problems, shoots, shots
+from steady_tide.api import bench, card, kit, light, problems, shoots, shots
 from steady_tide.api.guard import Guard
+from steady_tide.core.brief import School
+from steady_tide.devices.light_meter import LightMeter
+from steady_tide.devices.sky import SkyService
+from steady_tide.standins.sky import SimulatedSky
 from steady_tide.store.database import Database
 
 FRONT_END = Path(__file__).parents[2] / "web" / "dist"
@@ -25,8 +29,14 @@ class Health(BaseModel):
     database: bool
 
 
-def make_app(database: Database, front_end: Path = FRONT_END) -> FastAPI:
-    """Put the service together. database: migrated; front_end: folder of the built interface."""
+def make_app(
+    database: Database, front_end: Path = FRONT_END, meter: LightMeter | None = None, sky: SkyService | None = None
+) -> FastAPI:
+    """Put the service together.
+
+    database: migrated; front_end: folder of the built interface; meter: a light meter, if there is one;
+    sky: who knows the clouds to come, the stand-in unless said otherwise. Returns the application.
+    """
     app = FastAPI(
         title="Steady Tide",
         version=__version__,
@@ -36,6 +46,9 @@ def make_app(database: Database, front_end: Path = FRONT_END) -> FastAPI:
         responses=problems.REFUSALS,
     )
     app.state.database = database
+    app.state.crew_school = School()
+    app.state.meter = meter
+    app.state.sky = sky or SimulatedSky()
     app.add_middleware(Guard)
     problems.install(app)
     api = APIRouter(prefix="/api")
@@ -45,7 +58,7 @@ def make_app(database: Database, front_end: Path = FRONT_END) -> FastAPI:
         """Whether the service and its database answer."""
         return Health(version=__version__, database=request.app.state.database.answers())
 
-    for station in (shoots, shots, bench, kit, card):
+    for station in (shoots, shots, bench, light, kit, card):
         api.include_router(station.router)
     app.include_router(api)
     _serve_front_end(app, front_end)

@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.api.guard import CARD_POLICY
+from steady_tide.api.planned import made_again
 from steady_tide.api.shared import SessionOf
 from steady_tide.core.brief import Brief
 from steady_tide.core.card import Card, card_of
@@ -20,12 +21,14 @@ from steady_tide.core.errors import NoLegalPlan, NotFound
 from steady_tide.core.planning.plan import Plan
 from steady_tide.formats.card_html import Ground, write_card
 from steady_tide.store import shots as store
+from steady_tide.store.shoots import crew_school
 from steady_tide.store.tables import Shot
 
 router = APIRouter(prefix="/shots/{shot_id}", tags=["card"])
 
 
 def _card(session: Session, shot: Shot) -> Card:
+    made_again(shot, crew_school(session))
     if shot.plan is None:
         raise NoLegalPlan(str(shot.summary.get("problem", "This shot has no plan.")), ())
     plan = Plan.model_validate(shot.plan)

@@ -5,34 +5,53 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import Any
 
+from pydantic import ValidationError
+
 from steady_tide import library
 from steady_tide.core import wording
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import NoLegalPlan, NotPlannedYet
+from steady_tide.core.brief import Brief, School
+from steady_tide.core.errors import NoLegalPlan
+from steady_tide.core.light.sources import PlaceLight, SkyLight, WaterLight
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
+from steady_tide.store.tables import Shot
+
+# Kinds of place that the sky lights: their shots stand on the curve of the day.
+BY_DAY = ("full_sun", "snow_or_sand_in_sun")
 
 
-def plan_brief(brief: Brief) -> Plan:
-    """Plan a brief with the crew's kit. Raises what the planner raises."""
-    return _plan_of(brief.model_dump_json())
+def plan_brief(brief: Brief, crew: School, only: str | None = None, schools: bool = True) -> Plan:
+    """Plan a brief with the crew's kit.
+
+    brief: what will be filmed; crew: its way of working; only: id of a camera, to plan on it without
+    ranking the others; schools: whether to say what other ways of working would change.
+    Raises what the planner raises.
+    """
+    return _plan_of(brief.model_dump_json(), crew.model_dump_json(), only, schools)
 
 
 @lru_cache(maxsize=64)
-def _plan_of(brief: str) -> Plan:
+def _plan_of(brief: str, crew: str, only: str | None, schools: bool) -> Plan:
     """Planning is a pure function, and the Bench asks for the same plan when it saves what it shows."""
-    return plan(Brief.model_validate_json(brief), library.demo_kit(), library.knowledge())
+    return plan(
+        Brief.model_validate_json(brief),
+        library.demo_kit(),
+        library.knowledge(),
+        crew=School.model_validate_json(crew),
+        only=only,
+        schools=schools,
+    )
 
 
-def planned_fields(brief: Brief) -> dict[str, Any]:
+def planned_fields(brief: Brief, crew: School) -> dict[str, Any]:
     """Columns of a shot made from its brief: the brief, its plan and the summary of both.
 
     A brief whose pins exclude each other is kept all the same, with the reason instead of a plan.
     Raises BadBrief where the brief names what does not exist.
     """
     try:
-        made = plan_brief(brief)
-    except (NoLegalPlan, NotPlannedYet) as error:
+        made = plan_brief(brief, crew)
+    except NoLegalPlan as error:
         return {
             "brief": brief.model_dump(mode="json"),
             "plan": None,
@@ -45,6 +64,21 @@ def planned_fields(brief: Brief) -> dict[str, Any]:
     }
 
 
+def made_again(shot: Shot, crew: School) -> Shot:
+    """Plan a shot again whose plan an older version of the product has kept in another form.
+
+    shot: as kept, changed in place where its plan cannot be read any more; crew: its way of working.
+    Returns the shot.
+    """
+    if shot.plan is not None:
+        try:
+            Plan.model_validate(shot.plan)
+        except ValidationError:
+            for name, value in planned_fields(Brief.model_validate(shot.brief), crew).items():
+                setattr(shot, name, value)
+    return shot
+
+
 def summary(brief: Brief, made: Plan) -> dict[str, Any]:
     """What a list of shots shows of a plan. Returns plain values."""
     values, settings = made.values, made.settings
@@ -52,12 +86,17 @@ def summary(brief: Brief, made: Plan) -> dict[str, Any]:
     iso = f"ISO{wording.NARROW}{settings.iso_floor}" + (
         f"\u2013{settings.iso_ceiling}" if settings.iso_ceiling > settings.iso_floor else ""
     )
+    pace = values["frame_rate"] if settings.interval_s is None else values["interval_s"]
     shutter = "shutter automatic" if settings.shutter_s is None else values["shutter_s"]
+    glass = [values[name] for name in ("nd", "colour_filter", "housing") if getattr(settings, name)]
     return {
         "title": brief.title,
         "camera": made.camera.name,
         "ev100": list(made.exposure.ev100),
-        "sheet": f"{frame} \u00b7 {values['frame_rate']} \u00b7 {shutter} \u00b7 {iso} \u00b7 {values['nd']}",
+        "daylight": isinstance(brief.light, SkyLight)
+        or (isinstance(brief.light, WaterLight) and isinstance(brief.light.surface, SkyLight))
+        or (isinstance(brief.light, PlaceLight) and brief.light.place in BY_DAY),
+        "sheet": " \u00b7 ".join([frame, pace, shutter, iso, *(glass or [values["nd"]])]),
         "given_up_stops": made.given_up_stops,
         "pins": len(made.pins),
         "warnings": sum(warning.severity != "note" for warning in made.warnings),

@@ -15,10 +15,10 @@ from starlette.exceptions import HTTPException
 from steady_tide.core.errors import (
     BadInput,
     Conflict,
+    DeviceSilent,
     Fault,
     NoLegalPlan,
     NotFound,
-    NotPlannedYet,
     SteadyTideError,
     StoreUnavailable,
 )
@@ -26,10 +26,10 @@ from steady_tide.core.frozen import faults_in
 
 STATUS_OF: dict[type[SteadyTideError], tuple[HTTPStatus, str, str]] = {
     BadInput: (HTTPStatus.UNPROCESSABLE_ENTITY, "bad-input", "This cannot be used as it is"),
-    NotPlannedYet: (HTTPStatus.UNPROCESSABLE_ENTITY, "not-planned-yet", "This version cannot plan that"),
     NoLegalPlan: (HTTPStatus.CONFLICT, "no-legal-plan", "The pins exclude each other"),
     NotFound: (HTTPStatus.NOT_FOUND, "not-found", "There is no such thing"),
     Conflict: (HTTPStatus.CONFLICT, "changed-elsewhere", "It was changed elsewhere meanwhile"),
+    DeviceSilent: (HTTPStatus.SERVICE_UNAVAILABLE, "device-silent", "Nothing came back"),
     StoreUnavailable: (HTTPStatus.SERVICE_UNAVAILABLE, "store-unavailable", "The database does not answer"),
 }
 

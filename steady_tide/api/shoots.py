@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator
 from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import SessionOf
+from steady_tide.core.light.sky import Cloud
 from steady_tide.store import shoots as store
 from steady_tide.store import shots as store_shots
 from steady_tide.store.tables import Shoot
@@ -33,6 +34,7 @@ class ShootFields(BaseModel):
     latitude: Annotated[float, Field(ge=-90, le=90)] | None = None
     longitude: Annotated[float, Field(ge=-180, le=180)] | None = None
     mains_hz: Literal[50, 60] = 50
+    cloud: Annotated[Cloud | None, Field(description="the sky by one's own judgement; left out: as forecast")] = None
     note: Annotated[str, Field(max_length=4000, pattern=r"^[^\x00]*$")] = ""
 
     @field_validator("zone")

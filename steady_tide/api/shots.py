@@ -9,11 +9,12 @@ from uuid import UUID
 from fastapi import APIRouter
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
-from steady_tide.api.planned import planned_fields
+from steady_tide.api.planned import made_again, planned_fields
 from steady_tide.api.shared import SessionOf
 from steady_tide.core.brief import Brief
 from steady_tide.core.planning.plan import Plan
 from steady_tide.store import shots as store
+from steady_tide.store.shoots import crew_school
 from steady_tide.store.tables import Shot
 
 router = APIRouter(tags=["shots"])
@@ -85,19 +86,23 @@ def list_of(session: SessionOf, shoot_id: UUID) -> ShotList:
 @router.post("/shoots/{shoot_id}/shots", status_code=201)
 def add(session: SessionOf, shoot_id: UUID, fields: ShotFields) -> ShotOut:
     """Plan and keep a new shot."""
-    return _out(store.add_shot(session, shoot_id, {"starts_at": fields.starts_at, **planned_fields(fields.brief)}))
+    return _out(
+        store.add_shot(
+            session, shoot_id, {"starts_at": fields.starts_at, **planned_fields(fields.brief, crew_school(session))}
+        )
+    )
 
 
 @router.get("/shots/{shot_id}")
 def get(session: SessionOf, shot_id: UUID) -> ShotOut:
     """One shot with its plan."""
-    return _out(store.get_shot(session, shot_id))
+    return _out(made_again(store.get_shot(session, shot_id), crew_school(session)))
 
 
 @router.put("/shots/{shot_id}")
 def change(session: SessionOf, shot_id: UUID, fields: ShotChange) -> ShotOut:
     """Change a shot and plan it again."""
-    planned = planned_fields(fields.brief)
+    planned = planned_fields(fields.brief, crew_school(session))
     shot = store.change_shot(session, shot_id, fields.revision, {"starts_at": fields.starts_at, **planned})
     session.refresh(shot, ["updated_at"])
     return _out(shot)
@@ -112,4 +117,4 @@ def remove(session: SessionOf, shot_id: UUID) -> None:
 @router.post("/shots/{shot_id}/restore")
 def restore(session: SessionOf, shot_id: UUID) -> ShotOut:
     """Bring a removed shot back."""
-    return _out(store.restore_shot(session, shot_id))
+    return _out(made_again(store.restore_shot(session, shot_id), crew_school(session)))

@@ -7,7 +7,7 @@ from pathlib import Path
 import yaml
 
 from steady_tide.api.planned import planned_fields
-from steady_tide.core.brief import read_brief
+from steady_tide.core.brief import School, read_brief
 from steady_tide.store.database import Database
 from steady_tide.store.shoots import add_crew, add_shoot, mark_once
 from steady_tide.store.shots import add_shot
@@ -22,17 +22,12 @@ def load_demo(database: Database) -> bool:
         if not mark_once(session, "demo", DEMO.stem):
             return False
         crew = add_crew(session, **data["crew"])
+        school = School.model_validate(data["crew"]["school"])
         for shoot in data["shoots"]:
             kept = add_shoot(
                 session, {**{name: value for name, value in shoot.items() if name != "shots"}, "crew_id": crew.id}
             )
             for shot in shoot["shots"]:
-                brief = read_brief(
-                    {
-                        **shot["brief"],
-                        "mains_hz": shoot["mains_hz"],
-                        "school": {**data["crew"]["school"], **shot["brief"].get("school", {})},
-                    }
-                )
-                add_shot(session, kept.id, {"starts_at": shot["starts_at"], **planned_fields(brief)})
+                brief = read_brief({**shot["brief"], "mains_hz": shoot["mains_hz"]})
+                add_shot(session, kept.id, {"starts_at": shot["starts_at"], **planned_fields(brief, school)})
     return True

@@ -10,6 +10,7 @@ from uuid import UUID
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from steady_tide.core.brief import School
 from steady_tide.core.errors import NotFound
 from steady_tide.store.tables import Crew, Mark, Shoot, Shot
 
@@ -79,6 +80,28 @@ def add_crew(session: Session, name: str, people: list[str], school: dict[str, A
 def crew_of(session: Session, shoot: Shoot) -> Crew | None:
     """The crew of a shoot, if it has one."""
     return None if shoot.crew_id is None else session.get(Crew, shoot.crew_id)
+
+
+def first_crew(session: Session) -> Crew | None:
+    """The crew that works here. Returns None where none is known yet."""
+    return session.scalar(select(Crew).order_by(Crew.name, Crew.id).limit(1))
+
+
+def crew_school(session: Session) -> School:
+    """The crew's way of working; nothing of it is said where there is no crew."""
+    crew = first_crew(session)
+    return School() if crew is None else School.model_validate(crew.school)
+
+
+def change_crew(session: Session, school: School) -> Crew:
+    """Change the crew's way of working. Returns the crew, a new one where there was none."""
+    said = school.model_dump(exclude_none=True)
+    crew = first_crew(session)
+    if crew is None:
+        return add_crew(session, "The crew", [], said)
+    crew.school = said
+    session.flush()
+    return crew
 
 
 def mark_once(session: Session, key: str, value: str) -> bool:

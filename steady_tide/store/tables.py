@@ -61,6 +61,7 @@ class Shoot(Base):
     longitude: Mapped[float | None] = mapped_column(Float)
     mains_hz: Mapped[int] = mapped_column(Integer, default=50)
     note: Mapped[str] = mapped_column(Text, default="")
+    cloud: Mapped[str | None] = mapped_column(Text)
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     shots: Mapped[list[Shot]] = relationship(

@@ -1,0 +1,1 @@
+"""Outside devices and services: what is asked of them, and how."""

@@ -1,0 +1,32 @@
+"""XML from outside: bounded, and without what can hurt."""
+
+from __future__ import annotations
+
+from typing import Any
+from xml.etree.ElementTree import ParseError
+
+from defusedxml import ElementTree
+from defusedxml.common import DefusedXmlException
+
+from steady_tide.core.errors import BadFile, Fault
+
+LARGEST_BYTES = 5_000_000
+DEEPEST, MOST_ELEMENTS = 40, 1_000_000
+
+
+def read_xml(data: bytes, what: str) -> Any:
+    """Parse a document.
+
+    data: the file; what: it should be, for messages. Returns the root element.
+    Raises BadFile where it is too large, no XML, or declares entities or a document type.
+    """
+    if len(data) > LARGEST_BYTES:
+        raise BadFile(Fault("the file", f"is larger than {LARGEST_BYTES // 1_000_000} MB", "Cut it to the day."))
+    try:
+        return ElementTree.fromstring(data, forbid_dtd=True)
+    except DefusedXmlException:
+        raise BadFile(
+            Fault("the file", "declares a document type or entities", f"A {what} needs none; export it again.")
+        ) from None
+    except (ParseError, ValueError, RecursionError, LookupError) as error:
+        raise BadFile(Fault("the file", f"is no {what}: {error}", "Check that it was exported whole.")) from None

@@ -1,0 +1,1 @@
+"""Simulated outside things, behind the interfaces that real ones would have."""
