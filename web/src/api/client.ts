@@ -15,6 +15,12 @@ export type Card = Schemas["Card"];
 export type Fault = Schemas["ProblemFault"];
 export type DialValue = Schemas["DialValue"];
 export type LedgerItem = Schemas["LedgerItem"];
+export type RankedCamera = Schemas["RankedCamera"];
+export type DayOfLight = Schemas["DayOut"];
+export type GlassSpan = Schemas["GlassSpan"];
+export type Instruments = Schemas["Instruments"];
+export type MeterReading = Schemas["MeterReading"];
+export type School = Schemas["School"];
 
 export type Summary = {
   title: string;
@@ -22,6 +28,8 @@ export type Summary = {
   ev100?: [number, number];
   sheet?: string;
   given_up_stops?: number;
+  /** Whether the sky of the day lights it. */
+  daylight?: boolean;
   pins?: number;
   warnings?: number;
   problem?: string;
@@ -64,9 +72,46 @@ async function answered<T>(call: Promise<Answer<unknown>>): Promise<T> {
   );
 }
 
+type InstrumentsQuery = {
+  camera: string;
+  frame_rate?: number;
+  height_px?: number;
+  missing_stops?: number | null;
+};
+const XML = {
+  bodySerializer: (file: unknown) => file as Blob,
+  headers: { "Content-Type": "application/xml" },
+};
+
 export const api = {
   shoots: () => answered<Schemas["ShootList"]>(client.GET("/api/shoots")),
   addShoot: (body: ShootFields) => answered<Shoot>(client.POST("/api/shoots", { body })),
+  changeShoot: (shoot: Shoot, change: Partial<ShootFields>) => {
+    const { id, shots: _, crew: __, people: ___, school: ____, ...fields } = shoot;
+    return answered<Shoot>(
+      client.PUT("/api/shoots/{shoot_id}", {
+        params: { path: { shoot_id: id } },
+        body: { ...fields, ...change },
+      }),
+    );
+  },
+  day: (shoot: string) =>
+    answered<DayOfLight>(
+      client.GET("/api/shoots/{shoot_id}/light", { params: { path: { shoot_id: shoot } } }),
+    ),
+  glassTimes: (shot: string) =>
+    answered<Schemas["GlassTimes"]>(
+      client.GET("/api/shots/{shot_id}/glass-times", { params: { path: { shot_id: shot } } }),
+    ),
+  instruments: (body: Brief, query: InstrumentsQuery, signal?: AbortSignal) =>
+    answered<Instruments>(client.POST("/api/instruments", { body, params: { query }, signal })),
+  takeReading: () => answered<MeterReading>(client.POST("/api/meter/readings")),
+  readTrack: (file: Blob) =>
+    answered<Schemas["TrackOut"]>(client.POST("/api/tracks", { body: file as never, ...XML })),
+  readDive: (file: Blob, water_type: string) =>
+    answered<Schemas["DiveOut"]>(
+      client.POST("/api/dives", { body: file as never, params: { query: { water_type } }, ...XML }),
+    ),
   removeShoot: (id: string) =>
     answered<void>(client.DELETE("/api/shoots/{shoot_id}", { params: { path: { shoot_id: id } } })),
   restoreShoot: (id: string) =>
@@ -87,7 +132,16 @@ export const api = {
     answered<void>(client.DELETE("/api/shots/{shot_id}", { params: { path: { shot_id: id } } })),
   restoreShot: (id: string) =>
     answered<Shot>(client.POST("/api/shots/{shot_id}/restore", { params: { path: { shot_id: id } } })),
-  plan: (body: Brief, signal: AbortSignal) => answered<Plan>(client.POST("/api/plan", { body, signal })),
+  /** Plans a brief; `only` asks for one camera in a hurry: no others, no other schools. */
+  plan: (body: Brief, only: string | null, signal: AbortSignal) =>
+    answered<Plan>(
+      client.POST("/api/plan", {
+        body,
+        signal,
+        params: { query: only === null ? {} : { only, schools: false } },
+      }),
+    ),
+  changeCrew: (body: School) => answered<School>(client.PUT("/api/crew/school", { body })),
   vocabulary: () => answered<Vocabulary>(client.GET("/api/vocabulary")),
   card: (id: string) =>
     answered<Card>(client.GET("/api/shots/{shot_id}/card", { params: { path: { shot_id: id } } })),
@@ -115,3 +169,7 @@ export const vocabularyQuery = queryOptions({
   queryFn: api.vocabulary,
   staleTime: Number.POSITIVE_INFINITY,
 });
+export const dayQuery = (shoot: string) =>
+  queryOptions({ queryKey: ["day", shoot], queryFn: () => api.day(shoot), staleTime: 300_000 });
+export const glassQuery = (shot: string) =>
+  queryOptions({ queryKey: ["glass", shot], queryFn: () => api.glassTimes(shot), staleTime: 60_000 });

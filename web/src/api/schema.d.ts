@@ -179,9 +179,189 @@ export interface paths {
         put?: never;
         /**
          * Plan
-         * @description Plan a shot with the crew's kit.
+         * @description Plan a shot with the crew's kit and, where the brief leaves it open, in the crew's way.
          */
         post: operations["plan_api_plan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/light": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shoot Light
+         * @description The light of a shoot's day, every five minutes.
+         */
+        get: operations["shoot_light_api_shoots__shoot_id__light_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/light.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shoot Light Csv
+         * @description The light of a shoot's day as CSV, every minute.
+         */
+        get: operations["shoot_light_csv_api_shoots__shoot_id__light_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/light.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shoot Light Svg
+         * @description The light of a shoot's day as a drawing.
+         */
+        get: operations["shoot_light_svg_api_shoots__shoot_id__light_svg_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/light.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shoot Light Ics
+         * @description The light windows of a shoot's day as iCalendar.
+         */
+        get: operations["shoot_light_ics_api_shoots__shoot_id__light_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/glass-times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shot Glass Times
+         * @description When glass is changed if this shot is held through its day.
+         */
+        get: operations["shot_glass_times_api_shots__shot_id__glass_times_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Instruments
+         * @description What the Bench draws of a brief's light.
+         */
+        post: operations["instruments_api_instruments_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/meter/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Reading
+         * @description Ask the light meter for a reading.
+         */
+        post: operations["take_reading_api_meter_readings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tracks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Track
+         * @description Read a GPX track: place, times, speed, and the light along the way. Stores nothing.
+         */
+        post: operations["track_api_tracks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Dive
+         * @description Read a UDDF dive profile: depths, bottom time, and light and colour along it. Stores nothing.
+         */
+        post: operations["dive_api_dives_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -248,6 +428,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crew/school": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * School
+         * @description The crew's way of working, which a brief follows where it says nothing.
+         */
+        get: operations["school_api_crew_school_get"];
+        /**
+         * Change School
+         * @description Change the crew's way of working.
+         */
+        put: operations["change_school_api_crew_school_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/vocabulary": {
         parameters: {
             query?: never;
@@ -257,7 +461,7 @@ export interface paths {
         };
         /**
          * Vocabulary
-         * @description Scenarios, places, mounts and filters that a brief can name.
+         * @description Everything that a brief can name, and the crew's way.
          */
         get: operations["vocabulary_api_vocabulary_get"];
         put?: never;
@@ -329,7 +533,7 @@ export interface components {
              */
             scenario: "everyday" | "underwater" | "low_light" | "motion" | "product" | "lapse";
             /** Light */
-            light: components["schemas"]["MeterLight"] | components["schemas"]["ReadingLight"] | components["schemas"]["PlaceLight"];
+            light: components["schemas"]["MeterLight"] | components["schemas"]["ReadingLight"] | components["schemas"]["PlaceLight"] | components["schemas"]["SkyLight"] | components["schemas"]["LampLight"] | components["schemas"]["WaterLight"];
             /**
              * @default {
              *       "distance_m": [
@@ -365,7 +569,6 @@ export interface components {
             /**
              * @default {
              *       "length_s": 30,
-             *       "count": 3,
              *       "standby_min": 10
              *     }
              */
@@ -388,17 +591,7 @@ export interface components {
              * @enum {integer}
              */
             mains_hz: 50 | 60;
-            /**
-             * @default {
-             *       "shutter": "half_turn",
-             *       "noise": "balanced",
-             *       "white_balance": "locked",
-             *       "dark_stabilisation": "keep",
-             *       "dark_profile": "contrasty",
-             *       "view": "natural",
-             *       "resolution": "enough"
-             *     }
-             */
+            /** @default {} */
             school: components["schemas"]["School"];
             /** @default {} */
             kit: components["schemas"]["KitList"];
@@ -427,16 +620,6 @@ export interface components {
              * @default 0
              */
             turn_deg_s: number;
-        };
-        /**
-         * CameraName
-         * @description Which camera the plan is for.
-         */
-        CameraName: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
         };
         /**
          * CameraSheet
@@ -492,6 +675,18 @@ export interface components {
              * @default true
              */
             balance_automatic: boolean;
+            /**
+             * Balance Raw
+             * @description offers the sensor's own balance, for those who grade
+             * @default false
+             */
+            balance_raw: boolean;
+            /**
+             * Interval Write S
+             * @description pause between frames of an interval film
+             * @default 0
+             */
+            interval_write_s: number;
             /** Profiles */
             profiles: components["schemas"]["Profile"][];
             /** Codecs */
@@ -501,10 +696,54 @@ export interface components {
             high_dynamic_range?: components["schemas"]["HighDynamicRange"] | null;
             /** Wind Reduction */
             wind_reduction: ("off" | "automatic" | "on")[];
+            /**
+             * Sound Track
+             * @description separate sound file
+             * @default [
+             *       "off"
+             *     ]
+             */
+            sound_track: ("off" | "on")[];
+            /**
+             * Pre Record S
+             * @description seconds kept from before the start; 0 is off
+             * @default [
+             *       0
+             *     ]
+             */
+            pre_record_s: number[];
+            /**
+             * Positioning
+             * @default [
+             *       "off"
+             *     ]
+             */
+            positioning: ("off" | "on")[];
+            /**
+             * Screens
+             * @default [
+             *       "back"
+             *     ]
+             */
+            screens: ("off" | "back" | "both")[];
+            /**
+             * Rules
+             * @default []
+             */
+            rules: components["schemas"]["Rule"][];
+            /**
+             * Mounts
+             * @description ways in which it can be held; left out: all
+             */
+            mounts?: string[] | null;
             filter_mount: components["schemas"]["FilterMount"];
             power: components["schemas"]["Power"];
-            /** Card Min Mb S */
-            card_min_mb_s: number;
+            memory?: components["schemas"]["Memory"] | null;
+            /**
+             * Card Min Mb S
+             * @description megabits per second; left out: it takes no card
+             */
+            card_min_mb_s?: number | null;
             /** Clip Limit Min */
             clip_limit_min?: number | null;
             /**
@@ -603,6 +842,40 @@ export interface components {
             text: string;
         };
         /**
+         * Cell
+         * @description Spare cells for a camera, or a bank or mains supply that feeds it while it runs.
+         */
+        Cell: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @default cell
+             * @enum {string}
+             */
+            kind: "cell" | "bank" | "mains";
+            /**
+             * Chemistry
+             * @default ordinary
+             */
+            chemistry: string;
+            /** Wh */
+            wh: number;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Fits
+             * @description ids of the cameras; banks and mains fit all that charge
+             * @default []
+             */
+            fits: string[];
+        };
+        /**
          * Check
          * @description Something to do before the take.
          */
@@ -633,6 +906,41 @@ export interface components {
              * @default true
              */
             phone_edits: boolean;
+        };
+        /**
+         * DayOut
+         * @description The light of a shoot's day, a value every step from local midnight on.
+         */
+        DayOut: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /** Zone */
+            zone: string;
+            /** Step S */
+            step_s: number;
+            /** Sun Deg */
+            sun_deg: number[];
+            /** Moon Deg */
+            moon_deg: number[];
+            /** Moon Lit */
+            moon_lit: number;
+            /** Level Ev100 */
+            level_ev100: number[];
+            /** Facing Ev100 */
+            facing_ev100: number[];
+            /** Kelvin */
+            kelvin: number[];
+            /** Windows */
+            windows: components["schemas"]["Window"][];
+            sky: components["schemas"]["SkyTold"];
         };
         /**
          * Delivery
@@ -698,6 +1006,92 @@ export interface components {
             why_not: string | null;
         };
         /**
+         * Dive
+         * @description What a shot needs of a dive.
+         */
+        Dive: {
+            /** Start */
+            start: string | null;
+            /** Duration S */
+            duration_s: number;
+            /** Deepest M */
+            deepest_m: number;
+            /** Bottom M */
+            bottom_m: [
+                number,
+                number
+            ];
+            /** Bottom S */
+            bottom_s: number;
+            /** Samples */
+            samples: components["schemas"]["DiveSample"][];
+        };
+        /**
+         * DiveLight
+         * @description Light and colour at one moment of a dive.
+         */
+        DiveLight: {
+            /** Seconds */
+            seconds: number;
+            /** Depth M */
+            depth_m: number;
+            /** Ev100 */
+            ev100: number;
+            /** Red Stops */
+            red_stops: number;
+            /** Green Stops */
+            green_stops: number;
+            /** Blue Stops */
+            blue_stops: number;
+        };
+        /**
+         * DiveOut
+         * @description A dive, with the light and the colour along it.
+         */
+        DiveOut: {
+            dive: components["schemas"]["Dive"];
+            /** Light */
+            light: components["schemas"]["DiveLight"][];
+        };
+        /**
+         * DiveSample
+         * @description One moment of a dive.
+         */
+        DiveSample: {
+            /** Seconds */
+            seconds: number;
+            /** Depth M */
+            depth_m: number;
+        };
+        /**
+         * Endurance
+         * @description What the takes use up, and what there is.
+         */
+        Endurance: {
+            /** Power W */
+            power_w: number;
+            /** Hours Per Charge */
+            hours_per_charge: number;
+            /** Cold Factor */
+            cold_factor: number;
+            /** Needed Wh */
+            needed_wh: number;
+            /** Available Wh */
+            available_wh: number;
+            /** Recorded Gb */
+            recorded_gb: number;
+            /** Gb Per Hour */
+            gb_per_hour: number;
+            /** Minutes To Heat */
+            minutes_to_heat: number | null;
+            /** Frames */
+            frames: number | null;
+            /** Screen S */
+            screen_s: number | null;
+            /** Star Drift Px */
+            star_drift_px: number | null;
+        };
+        /**
          * Exposure
          * @description What the light and the camera come to.
          */
@@ -725,6 +1119,8 @@ export interface components {
             nd_stops: number;
             /** Nd Asked Stops */
             nd_asked_stops: number;
+            /** Light Missing Stops */
+            light_missing_stops: number;
             /** Iso Used */
             iso_used: [
                 number,
@@ -749,6 +1145,43 @@ export interface components {
             bits_per_pixel: number;
         };
         /**
+         * Filter
+         * @description Glass for a mount: neutral density, or a colour filter for water.
+         */
+        Filter: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @default nd
+             * @enum {string}
+             */
+            kind: "nd" | "colour";
+            /**
+             * Stops
+             * @description density, or what a colour filter takes from the brightness
+             */
+            stops: number;
+            /**
+             * Band Stops
+             * @description what it takes from red, green and blue, stops
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            band_stops: [
+                number,
+                number,
+                number
+            ];
+            /** Fits */
+            fits: string[];
+        };
+        /**
          * FilterMount
          * @description What glass the camera takes.
          */
@@ -760,6 +1193,73 @@ export interface components {
              * @description how many pieces at once
              */
             stack: number;
+        };
+        /**
+         * FilterRange
+         * @description Depths between which a colour filter balances the bands; absent where it never does.
+         */
+        FilterRange: {
+            /** Id */
+            id: string;
+            /** Depth M */
+            depth_m: [
+                number,
+                number
+            ] | null;
+            /** Least Cast Stops */
+            least_cast_stops: number;
+            /** Best At M */
+            best_at_m: number;
+        };
+        /**
+         * FlickerPicture
+         * @description What exposures leave of pulsing lamps, and the bands of a rolling shutter.
+         */
+        FlickerPicture: {
+            /** Ripple */
+            ripple: number;
+            /** Mains Hz */
+            mains_hz: number;
+            /** Exposures */
+            exposures: components["schemas"]["PulsePicture"][];
+            /** Rows Per Band */
+            rows_per_band: number;
+            /** Height Px */
+            height_px: number;
+            /** Beat Hz */
+            beat_hz: number;
+        };
+        /**
+         * GlassSpan
+         * @description A span of the day with the density that serves it; none serves where `nd` is absent.
+         */
+        GlassSpan: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /** Nd */
+            nd: string[] | null;
+            /** Name */
+            name: string;
+            /** Off Stops */
+            off_stops: number;
+        };
+        /**
+         * GlassTimes
+         * @description When glass is changed if a shot is held through its shoot's day.
+         */
+        GlassTimes: {
+            /** Items */
+            items: components["schemas"]["GlassSpan"][];
+            /** Total */
+            total: number;
         };
         /**
          * Health
@@ -786,6 +1286,56 @@ export interface components {
             fastest_fps: number;
         };
         /**
+         * HourOfSky
+         * @description Cloud from one moment until the next that is said.
+         */
+        HourOfSky: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
+             * Cloud
+             * @enum {string}
+             */
+            cloud: "clear" | "haze" | "bright_cloud" | "overcast" | "storm";
+        };
+        /**
+         * Housing
+         * @description A case that keeps the water out.
+         */
+        Housing: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Fits
+             * @description ids of the cameras that go into it
+             */
+            fits: string[];
+            /** Proof Depth M */
+            proof_depth_m: number;
+            /**
+             * Filters
+             * @description filter mount on its port
+             * @default
+             */
+            filters: string;
+        };
+        /**
+         * Instruments
+         * @description What the Bench draws of a brief's light.
+         */
+        Instruments: {
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            water: components["schemas"]["WaterPicture"] | null;
+            lamps: components["schemas"]["LampsPicture"] | null;
+            flicker: components["schemas"]["FlickerPicture"] | null;
+        };
+        /**
          * Iso
          * @description Speeds between which automatic gain may move.
          */
@@ -794,6 +1344,30 @@ export interface components {
             floors: number[];
             /** Ceilings */
             ceilings: number[];
+        };
+        /**
+         * KitLamp
+         * @description A lamp that the crew owns.
+         */
+        KitLamp: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Lux At 1M */
+            lux_at_1m: number;
+            /** Kelvin */
+            kelvin: number;
+            /**
+             * Ripple
+             * @default 0
+             */
+            ripple: number;
+            /**
+             * Proof Depth M
+             * @default 0
+             */
+            proof_depth_m: number;
         };
         /**
          * KitList
@@ -810,6 +1384,92 @@ export interface components {
             lamps?: string[] | null;
             /** Batteries */
             batteries?: string[] | null;
+            /** Media */
+            media?: string[] | null;
+        };
+        /**
+         * Lamp
+         * @description A lamp as it stands: its light at a metre, how far from the subject, and how much of it is on.
+         */
+        Lamp: {
+            /** Lux At 1M */
+            lux_at_1m: number;
+            /**
+             * Distance M
+             * @default 1
+             */
+            distance_m: number;
+            /**
+             * Output
+             * @default 1
+             */
+            output: number;
+            /**
+             * Kelvin
+             * @default 5500
+             */
+            kelvin: number;
+            /**
+             * Ripple
+             * @default 0
+             */
+            ripple: number;
+        };
+        /**
+         * LampLight
+         * @description Lamps, alone or with another light besides.
+         */
+        LampLight: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "lamps";
+            /** Lamps */
+            lamps: components["schemas"]["Lamp"][];
+            /** Ambient */
+            ambient?: (components["schemas"]["MeterLight"] | components["schemas"]["ReadingLight"] | components["schemas"]["PlaceLight"] | components["schemas"]["SkyLight"]) | null;
+        };
+        /**
+         * LampPicture
+         * @description One lamp as the subject sees it.
+         */
+        LampPicture: {
+            /** Lux */
+            lux: number;
+            /** Below Key Stops */
+            below_key_stops: number;
+            /** Distance M */
+            distance_m: number;
+            /** Kelvin */
+            kelvin: number;
+            /** Ripple */
+            ripple: number;
+            /** Off Colour */
+            off_colour: boolean;
+            /** Distance Wanted M */
+            distance_wanted_m: number | null;
+            /** Output Wanted */
+            output_wanted: number | null;
+        };
+        /**
+         * LampsPicture
+         * @description Lamps on the subject: key, fill, and what they come to.
+         */
+        LampsPicture: {
+            /** Lamps */
+            lamps: components["schemas"]["LampPicture"][];
+            /** Ambient Lux */
+            ambient_lux: number;
+            /** Key To Fill Stops */
+            key_to_fill_stops: number | null;
+            /** Ev100 */
+            ev100: [
+                number,
+                number
+            ];
+            /** Missing Stops */
+            missing_stops: number | null;
         };
         /**
          * LedgerItem
@@ -849,11 +1509,67 @@ export interface components {
             /** Closest M */
             closest_m: number;
             /**
+             * Softer Stops
+             * @description how much less fine than the body's finest lens
+             * @default 0
+             */
+            softer_stops: number;
+            /**
              * Focus
+             * @description fixed cannot be turned; automatic can be locked, too; manual is set by hand only
              * @enum {string}
              */
             focus: "fixed" | "automatic" | "manual";
+            /**
+             * Fields Deg
+             * @description field of a view through this lens, where it differs from the view's own
+             */
+            fields_deg?: {
+                [key: string]: number;
+            };
             sensor: components["schemas"]["Sensor"];
+        };
+        /**
+         * Medium
+         * @description A memory card or an external drive.
+         */
+        Medium: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @default card
+             * @enum {string}
+             */
+            kind: "card" | "drive";
+            /** Capacity Gb */
+            capacity_gb: number;
+            /**
+             * Write Mb S
+             * @description megabits per second that it holds
+             */
+            write_mb_s: number;
+            /**
+             * Fits
+             * @description ids of the cameras; empty fits all that take it
+             * @default []
+             */
+            fits: string[];
+        };
+        /**
+         * Memory
+         * @description Storage that is built in.
+         */
+        Memory: {
+            /** Capacity Gb */
+            capacity_gb: number;
+            /**
+             * Write Mb S
+             * @description megabits per second that it holds
+             */
+            write_mb_s: number;
         };
         /**
          * MenuDial
@@ -864,7 +1580,7 @@ export interface components {
              * Dial
              * @enum {string}
              */
-            dial: "frame" | "frame_rate" | "view" | "stabilisation" | "shutter_s" | "iso_floor" | "iso_ceiling" | "nd" | "exposure_compensation" | "white_balance_k" | "profile" | "bit_depth" | "sharpness" | "high_dynamic_range" | "codec" | "bit_rate_mb_s" | "wind_reduction";
+            dial: "frame" | "frame_rate" | "interval_s" | "lens" | "view" | "stabilisation" | "f_number" | "shutter_s" | "iso_floor" | "iso_ceiling" | "nd" | "colour_filter" | "housing" | "exposure_compensation" | "white_balance_k" | "focus" | "profile" | "bit_depth" | "sharpness" | "high_dynamic_range" | "codec" | "bit_rate_mb_s" | "wind_reduction" | "sound_track" | "pre_record_s" | "positioning" | "screen";
             /** Label */
             label: string;
             /** Values */
@@ -906,6 +1622,26 @@ export interface components {
             balance_k?: number | null;
         };
         /**
+         * MeterReading
+         * @description What a meter says.
+         */
+        MeterReading: {
+            /** Device */
+            device: string;
+            /** Lux */
+            lux: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Simulated
+             * @default false
+             */
+            simulated: boolean;
+        };
+        /**
          * Mode
          * @description A frame size with its rates, and what is offered with it.
          */
@@ -916,8 +1652,17 @@ export interface components {
             height: number;
             /** Lens */
             lens: string;
-            /** Rates */
+            /**
+             * Rates
+             * @description frames per second written; of an interval film, played
+             */
             rates: number[];
+            /**
+             * Intervals S
+             * @description makes it a mode for interval films: seconds between frames
+             * @default []
+             */
+            intervals_s: number[];
             /**
              * Window Px
              * @description part of the sensor that is read, width and height
@@ -945,10 +1690,37 @@ export interface components {
             /** Codecs */
             codecs: string[];
             /**
+             * Profiles
+             * @description where only some are offered
+             */
+            profiles?: string[] | null;
+            /**
+             * Bit Depths
+             * @description where only some are offered
+             */
+            bit_depths?: (8 | 10 | 12)[] | null;
+            /**
+             * Bit Rates Mb S
+             * @description where only some are offered
+             */
+            bit_rates_mb_s?: number[] | null;
+            /**
+             * Drive Codecs
+             * @description codecs that this mode writes to an external drive only
+             * @default []
+             */
+            drive_codecs: string[];
+            /**
              * High Dynamic Range
              * @default false
              */
             high_dynamic_range: boolean;
+            /**
+             * Power W
+             * @description what the mode draws besides what its pixels do
+             * @default 0
+             */
+            power_w: number;
         };
         /**
          * Mount
@@ -972,26 +1744,21 @@ export interface components {
              * @default false
              */
             point_of_view: boolean;
+            /**
+             * Flying
+             * @default false
+             */
+            flying: boolean;
         };
         /**
-         * NdFilter
-         * @description A neutral density filter.
+         * Named
+         * @description Something with an id and a name.
          */
-        NdFilter: {
+        Named: {
             /** Id */
             id: string;
             /** Name */
             name: string;
-            /**
-             * Kind
-             * @default nd
-             * @constant
-             */
-            kind: "nd";
-            /** Stops */
-            stops: number;
-            /** Fits */
-            fits: string[];
         };
         /**
          * Place
@@ -1041,13 +1808,14 @@ export interface components {
          * @description A setting sheet with its reasons, its price and what others would do.
          */
         Plan: {
-            camera: components["schemas"]["CameraName"];
+            camera: components["schemas"]["steady_tide__core__planning__plan__CameraName"];
             settings: components["schemas"]["Settings"];
             /** Values */
             values: {
                 [key: string]: string;
             };
             exposure: components["schemas"]["Exposure"];
+            endurance: components["schemas"]["Endurance"];
             /** Light Source */
             light_source: string;
             /** Ledger */
@@ -1066,6 +1834,8 @@ export interface components {
             profiles: {
                 [key: string]: components["schemas"]["DialValue"][];
             };
+            /** Settled */
+            settled: string[];
             /** Pins */
             pins: {
                 [key: string]: unknown;
@@ -1076,6 +1846,8 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             /** Schools */
             schools: components["schemas"]["Rival"][];
+            /** Cameras */
+            cameras: components["schemas"]["RankedCamera"][];
             /** Combinations */
             combinations: number;
         };
@@ -1096,6 +1868,39 @@ export interface components {
             heat_tau_s: number;
             /** Heat Limit C */
             heat_limit_c: number;
+            /** Standby W */
+            standby_w?: number | null;
+            /**
+             * Positioning W
+             * @default 0
+             */
+            positioning_w: number;
+            /**
+             * Pre Record W
+             * @default 0
+             */
+            pre_record_w: number;
+            /** Screen W */
+            screen_w?: {
+                [key: string]: number;
+            };
+            /**
+             * Chemistry
+             * @default ordinary
+             */
+            chemistry: string;
+            /**
+             * Reserve Share
+             * @description charge kept back, such as for the way home
+             * @default 0
+             */
+            reserve_share: number;
+            /**
+             * Runs On Bank
+             * @description can be fed from outside while it runs
+             * @default true
+             */
+            runs_on_bank: boolean;
         };
         /**
          * Profile
@@ -1123,6 +1928,38 @@ export interface components {
             needs_grading_stops: number;
             /** Bit Depths */
             bit_depths: (8 | 10 | 12)[];
+        };
+        /**
+         * PulsePicture
+         * @description What one exposure leaves of pulsing lamps.
+         */
+        PulsePicture: {
+            /** Shutter S */
+            shutter_s: number;
+            /** Left Stops */
+            left_stops: number;
+            /** Clean */
+            clean: boolean;
+        };
+        /**
+         * RankedCamera
+         * @description A camera of the kit with its best plan for the shot, or why it has none.
+         */
+        RankedCamera: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Given Up Stops */
+            given_up_stops: number | null;
+            /** Why */
+            why: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
         };
         /**
          * Reading
@@ -1169,54 +2006,41 @@ export interface components {
             given_up_stops: number;
         };
         /**
+         * Rule
+         * @description A combination that is not offered: all the named dials at any of their named values.
+         */
+        Rule: {
+            /** Never */
+            never: {
+                [key: string]: (string | number | boolean)[];
+            };
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
          * School
-         * @description Ways of working on which experienced people disagree.
+         * @description Ways of working on which experienced people disagree. What is left out follows the crew's way.
          */
         School: {
-            /**
-             * Shutter
-             * @default half_turn
-             * @enum {string}
-             */
-            shutter: "half_turn" | "free";
-            /**
-             * Noise
-             * @default balanced
-             * @enum {string}
-             */
-            noise: "quiet" | "balanced" | "bright" | "get_it";
+            /** Shutter */
+            shutter?: ("half_turn" | "free") | null;
+            /** Noise */
+            noise?: ("quiet" | "balanced" | "bright" | "get_it") | null;
             /** Colour */
             colour?: ("graded" | "straight") | null;
-            /**
-             * White Balance
-             * @default locked
-             * @enum {string}
-             */
-            white_balance: "locked" | "auto";
-            /**
-             * Dark Stabilisation
-             * @default keep
-             * @enum {string}
-             */
-            dark_stabilisation: "keep" | "drop";
-            /**
-             * Dark Profile
-             * @default contrasty
-             * @enum {string}
-             */
-            dark_profile: "contrasty" | "flat";
-            /**
-             * View
-             * @default natural
-             * @enum {string}
-             */
-            view: "widest" | "natural" | "any";
-            /**
-             * Resolution
-             * @default enough
-             * @enum {string}
-             */
-            resolution: "enough" | "most";
+            /** White Balance */
+            white_balance?: ("locked" | "auto") | null;
+            /** Dark Stabilisation */
+            dark_stabilisation?: ("keep" | "drop") | null;
+            /** Dark Profile */
+            dark_profile?: ("contrasty" | "flat") | null;
+            /** View */
+            view?: ("widest" | "natural" | "any") | null;
+            /** Resolution */
+            resolution?: ("enough" | "most") | null;
         };
         /**
          * Sensor
@@ -1256,6 +2080,8 @@ export interface components {
             height: number;
             /** Frame Rate */
             frame_rate: number;
+            /** Interval S */
+            interval_s: number | null;
             /** View */
             view: string;
             /** Stabilisation */
@@ -1275,6 +2101,15 @@ export interface components {
             exposure_compensation: number;
             /** White Balance K */
             white_balance_k: number | null;
+            /**
+             * White Balance
+             * @enum {string}
+             */
+            white_balance: "locked" | "automatic" | "raw";
+            /** Focus */
+            focus: string;
+            /** Focus M */
+            focus_m: number | null;
             /** Profile */
             profile: string;
             /** Bit Depth */
@@ -1291,8 +2126,18 @@ export interface components {
             nd: string[];
             /** Colour Filter */
             colour_filter: string | null;
+            /** Housing */
+            housing: string | null;
             /** Wind Reduction */
             wind_reduction: string;
+            /** Sound Track */
+            sound_track: string;
+            /** Pre Record S */
+            pre_record_s: number;
+            /** Positioning */
+            positioning: string;
+            /** Screen */
+            screen: string;
         };
         /**
          * ShootFields
@@ -1323,6 +2168,11 @@ export interface components {
              * @enum {integer}
              */
             mains_hz: 50 | 60;
+            /**
+             * Cloud
+             * @description the sky by one's own judgement; left out: as forecast
+             */
+            cloud?: ("clear" | "haze" | "bright_cloud" | "overcast" | "storm") | null;
             /**
              * Note
              * @default
@@ -1368,6 +2218,11 @@ export interface components {
              * @enum {integer}
              */
             mains_hz: 50 | 60;
+            /**
+             * Cloud
+             * @description the sky by one's own judgement; left out: as forecast
+             */
+            cloud?: ("clear" | "haze" | "bright_cloud" | "overcast" | "storm") | null;
             /**
              * Note
              * @default
@@ -1496,6 +2351,59 @@ export interface components {
             auto_fastest_s: number;
         };
         /**
+         * SkyLight
+         * @description The open sky at a place, over a span of time.
+         */
+        SkyLight: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "sky";
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /**
+             * Cloud
+             * @default clear
+             * @enum {string}
+             */
+            cloud: "clear" | "haze" | "bright_cloud" | "overcast" | "storm";
+            /**
+             * Shade
+             * @default open
+             * @enum {string}
+             */
+            shade: "open" | "partial" | "full";
+        };
+        /**
+         * SkyTold
+         * @description Which sky a day was worked out with, who said so, and since when.
+         */
+        SkyTold: {
+            /** Chosen */
+            chosen: boolean;
+            /** Source */
+            source: string;
+            /** Made At */
+            made_at: string | null;
+            /** Problem */
+            problem: string | null;
+            /** Hours */
+            hours: components["schemas"]["HourOfSky"][];
+        };
+        /**
          * Sound
          * @description Whether the sound is used, and the wind it meets.
          */
@@ -1533,6 +2441,19 @@ export interface components {
              * @default 0
              */
             power_w: number;
+        };
+        /**
+         * Step
+         * @description One contribution. The first of a light says where it starts, the others what they change.
+         */
+        Step: {
+            /** Name */
+            name: string;
+            /** Stops */
+            stops: [
+                number,
+                number
+            ];
         };
         /**
          * Subject
@@ -1576,16 +2497,82 @@ export interface components {
              * @default 30
              */
             length_s: number;
-            /**
-             * Count
-             * @default 3
-             */
-            count: number;
+            /** Count */
+            count?: number | null;
             /**
              * Standby Min
              * @default 10
              */
             standby_min: number;
+            /** Screen S */
+            screen_s?: number | null;
+        };
+        /**
+         * Track
+         * @description What a shot needs of a track.
+         */
+        Track: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Distance M */
+            distance_m: number;
+            /** Speed M S */
+            speed_m_s: number;
+            /** Fastest M S */
+            fastest_m_s: number;
+            /** Points */
+            points: components["schemas"]["TrackPoint"][];
+        };
+        /**
+         * TrackLight
+         * @description The light at one point of a track: level ground and what faces the sun, clear sky.
+         */
+        TrackLight: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Level Ev100 */
+            level_ev100: number;
+            /** Facing Ev100 */
+            facing_ev100: number;
+        };
+        /**
+         * TrackOut
+         * @description A track, with the light along the way under a clear sky.
+         */
+        TrackOut: {
+            track: components["schemas"]["Track"];
+            /** Light */
+            light: components["schemas"]["TrackLight"][];
+        };
+        /**
+         * TrackPoint
+         * @description One moment of a track.
+         */
+        TrackPoint: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
         };
         /**
          * View
@@ -1617,7 +2604,7 @@ export interface components {
         };
         /**
          * Vocabulary
-         * @description What a brief can name.
+         * @description What a brief can name, and the crew's way of working; what the crew leaves open follows the usual way.
          */
         Vocabulary: {
             /** Scenarios */
@@ -1626,8 +2613,21 @@ export interface components {
             places: components["schemas"]["Place"][];
             /** Mounts */
             mounts: components["schemas"]["Mount"][];
+            /** Waters */
+            waters: components["schemas"]["Named"][];
+            /** Cameras */
+            cameras: components["schemas"]["steady_tide__api__kit__CameraName"][];
             /** Filters */
-            filters: components["schemas"]["NdFilter"][];
+            filters: components["schemas"]["Filter"][];
+            /** Housings */
+            housings: components["schemas"]["Housing"][];
+            /** Lamps */
+            lamps: components["schemas"]["KitLamp"][];
+            /** Batteries */
+            batteries: components["schemas"]["Cell"][];
+            /** Media */
+            media: components["schemas"]["Medium"][];
+            school: components["schemas"]["School"];
         };
         /**
          * Warning
@@ -1643,6 +2643,103 @@ export interface components {
             severity: "stop" | "warn" | "note";
             /** Text */
             text: string;
+        };
+        /**
+         * WaterLight
+         * @description Under water: what falls on the surface, how deep, which water, and the lamps taken down.
+         */
+        WaterLight: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "water";
+            /** Surface */
+            surface: components["schemas"]["MeterLight"] | components["schemas"]["ReadingLight"] | components["schemas"]["PlaceLight"] | components["schemas"]["SkyLight"] | components["schemas"]["LampLight"];
+            /** Depth M */
+            depth_m: [
+                number,
+                number
+            ];
+            /** Water Type */
+            water_type: string;
+            /**
+             * Lamps
+             * @default []
+             */
+            lamps: components["schemas"]["Lamp"][];
+        };
+        /**
+         * WaterPicture
+         * @description Colours by depth. Stops of each band against the surface, on the way down and to the lens.
+         */
+        WaterPicture: {
+            /** Water */
+            water: string;
+            /** Depth M */
+            depth_m: number[];
+            /** Red */
+            red: number[];
+            /** Green */
+            green: number[];
+            /** Blue */
+            blue: number[];
+            /** Shot M */
+            shot_m: [
+                number,
+                number
+            ];
+            /** Red Gone M */
+            red_gone_m: number;
+            /** Filters */
+            filters: components["schemas"]["FilterRange"][];
+            /** Lamp Reach M */
+            lamp_reach_m: number | null;
+            /** Lamps At M */
+            lamps_at_m: number | null;
+        };
+        /**
+         * Window
+         * @description A span of the day with a light of its own.
+         */
+        Window: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "night" | "astronomical" | "nautical" | "civil" | "low_sun" | "harsh" | "moon";
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+        };
+        /**
+         * CameraName
+         * @description A camera without its sheet.
+         */
+        steady_tide__api__kit__CameraName: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+        };
+        /**
+         * CameraName
+         * @description Which camera the plan is for.
+         */
+        steady_tide__core__planning__plan__CameraName: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * ProblemFault
@@ -2802,7 +3899,12 @@ export interface operations {
     };
     plan_api_plan_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description id of a camera: plan on it, and do not rank the others */
+                only?: string | null;
+                /** @description whether to say what other ways of working would change */
+                schools?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2820,6 +3922,779 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shoot_light_api_shoots__shoot_id__light_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shoot_light_csv_api_shoots__shoot_id__light_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shoot_light_svg_api_shoots__shoot_id__light_svg_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shoot_light_ics_api_shoots__shoot_id__light_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shot_glass_times_api_shots__shot_id__glass_times_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlassTimes"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    instruments_api_instruments_post: {
+        parameters: {
+            query: {
+                /** @description id of the camera whose exposures are drawn */
+                camera: string;
+                frame_rate?: number;
+                height_px?: number;
+                /** @description light that the exposure lacks */
+                missing_stops?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Brief"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instruments"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_reading_api_meter_readings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeterReading"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    track_api_tracks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/xml": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrackOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dive_api_dives_post: {
+        parameters: {
+            query?: {
+                water_type?: string;
+                surface_ev100?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/xml": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiveOut"];
                 };
             };
             /** @description Bad Request */
@@ -3073,6 +4948,176 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    school_api_crew_school_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["School"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_school_api_crew_school_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["School"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["School"];
                 };
             };
             /** @description Bad Request */

@@ -15,13 +15,45 @@ type Props = {
 const WIDTH = 520;
 const HIGH = 46;
 
+type Cell = { kind: "value"; value: DialValue } | { kind: "gap"; from: string; to: string; why: string };
+
+/** Runs of values that are all out for the same reason stand as one. */
+function cellsOf(values: DialValue[]): Cell[] {
+  const cells: Cell[] = [];
+  for (let at = 0; at < values.length; ) {
+    const first = values[at] as DialValue;
+    let end = at;
+    while (!first.legal && !values[end]?.legal && values[end]?.why_not === first.why_not) end += 1;
+    if (end - at >= 3) {
+      cells.push({
+        kind: "gap",
+        from: first.label,
+        to: (values[end - 1] as DialValue).label,
+        why: first.why_not ?? "",
+      });
+      at = end;
+    } else {
+      cells.push({ kind: "value", value: first });
+      at += 1;
+    }
+  }
+  return cells;
+}
+
 export function CostProfile({ name, values, chosen, total, pinned, onChoose }: Props) {
   const [heard, setHeard] = useState<string | null>(null);
-  const more = values.map((value) => (value.given_up_stops ?? 0) - total);
-  const largest = Math.max(1, ...more.filter((_, index) => values[index]?.legal));
-  const cell = Math.min(62, WIDTH / values.length);
+  const cells = cellsOf(values);
+  const extraOf = (value: DialValue) => (value.given_up_stops ?? 0) - total;
+  const largest = Math.max(1, ...values.filter((value) => value.legal).map(extraOf));
+  const cell = Math.min(62, WIDTH / cells.length);
   const tilted = cell < 50;
   const said = values.find((value) => value.label === heard);
+  const second = values
+    .filter((value) => value.legal && value.label !== chosen)
+    .reduce<DialValue | null>(
+      (best, value) => (best && extraOf(best) <= extraOf(value) ? best : value),
+      null,
+    );
   return (
     <div>
       <div
@@ -34,9 +66,13 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
           <div className="pb-2">stops more given up</div>
           <div>{name}</div>
         </div>
-        {values.map((value, index) => {
+        {cells.map((entry) => {
+          if (entry.kind === "gap") {
+            return <Gap key={entry.from} {...entry} width={cell} tilted={tilted} hear={setHeard} />;
+          }
+          const { value } = entry;
           const own = value.label === chosen;
-          const extra = more[index] ?? 0;
+          const extra = extraOf(value);
           const high = value.legal ? Math.max(own ? 3 : 1, (Math.max(0, extra) / largest) * HIGH) : HIGH;
           return (
             <button
@@ -86,11 +122,50 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
         })}
       </div>
       <p aria-live="polite" className="min-h-[18px] pl-[84px] text-[12px] text-muted">
-        {said &&
-          (said.legal
+        {said
+          ? said.legal
             ? `${said.label}: ${stops(said.given_up_stops ?? 0)} stops given up in all`
-            : `${said.label}: ${said.why_not}`)}
+            : `${said.label}: ${said.why_not}`
+          : (heard ?? (second && nextBest(second, extraOf(second))))}
       </p>
+    </div>
+  );
+}
+
+function nextBest(second: DialValue, extra: number): string {
+  if (Math.abs(extra) < 0.05) return `As good: ${second.label}.`;
+  const by = extra >= 0 ? `${stops(extra)} stops more` : `${stops(-extra)} stops less`;
+  return `Next best: ${second.label}, ${by}.`;
+}
+
+type GapProps = Extract<Cell, { kind: "gap" }> & {
+  width: number;
+  tilted: boolean;
+  hear: (says: string) => void;
+};
+
+function Gap({ from, to, why, width, tilted, hear }: GapProps) {
+  const says = `${shortLabel(from)} to ${to}: ${why}`;
+  return (
+    <div
+      role="img"
+      aria-label={says}
+      className="flex flex-none flex-col items-center justify-end pt-1"
+      style={{ width }}
+      onMouseEnter={() => hear(says)}
+    >
+      <span className="w-[60%] border border-muted border-b-0 border-dashed" style={{ height: HIGH }} />
+      <span
+        className={`w-full border-ink border-t pt-[3px] text-center leading-[14px] text-muted line-through ${tilted ? "h-[44px] text-[10.5px]" : "h-[32px] text-[11.5px]"}`}
+      >
+        <span
+          className={
+            tilted ? "inline-block origin-top-right -translate-x-1/2 -rotate-45 whitespace-nowrap" : ""
+          }
+        >
+          {shortLabel(from)}…
+        </span>
+      </span>
     </div>
   );
 }

@@ -1,11 +1,11 @@
 // The picture people look at: the light as a tide on a scale of stops, and the camera's reach beside it.
 // Dragging the reach chooses the glass, dragging its ends chooses the ISO; letting go pins.
-import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useRef, useState } from "react";
 import type { DialValue, Plan } from "../api/client";
 import { stops } from "../app/words";
 
 const WIDTH = 308;
-const HEIGHT = 606;
+const HEIGHT = 586;
 const TOP = 34;
 const BOTTOM = HEIGHT - 34;
 const AXIS = 40;
@@ -30,16 +30,18 @@ type End = "nd" | "iso_ceiling" | "iso_floor";
 type Props = {
   plan: Plan;
   ndStops: (value: string) => number;
+  /** What a colour filter takes besides the density. */
+  colourStops: number;
   onPin: (dial: End, value: DialValue["value"]) => void;
 };
 
-export function Gauge({ plan, ndStops, onPin }: Props) {
+export const Gauge = memo(function Gauge({ plan, ndStops, colourStops, onPin }: Props) {
   const { exposure, settings, profiles } = plan;
   const [low, high] = exposure.ev100;
   const [drag, setDrag] = useState<{ end: End; value: DialValue["value"] } | null>(null);
   const svg = useRef<SVGSVGElement>(null);
   const ndNow = settings.nd.join("+") || "none";
-  const nd = drag?.end === "nd" ? ndStops(String(drag.value)) : exposure.nd_stops;
+  const nd = drag?.end === "nd" ? ndStops(String(drag.value)) + colourStops : exposure.nd_stops;
   const ceiling = drag?.end === "iso_ceiling" ? Number(drag.value) : settings.iso_ceiling;
   const floor = drag?.end === "iso_floor" ? Number(drag.value) : settings.iso_floor;
   const [slow, fast] = exposure.reach_camera_ev;
@@ -64,7 +66,7 @@ export function Gauge({ plan, ndStops, onPin }: Props) {
   const choices = (end: End) => (profiles[end] ?? []).filter((value) => value.legal);
   const positionOf = (end: End, value: DialValue["value"]) =>
     end === "nd"
-      ? fast - Math.log2(settings.iso_floor / 100) + ndStops(String(value))
+      ? fast - Math.log2(settings.iso_floor / 100) + ndStops(String(value)) + colourStops
       : end === "iso_ceiling"
         ? slow - Math.log2(Number(value) / 100) + nd
         : fast - Math.log2(Number(value) / 100) + nd;
@@ -122,7 +124,9 @@ export function Gauge({ plan, ndStops, onPin }: Props) {
   const glassLabel =
     drag?.end === "nd"
       ? (choices("nd").find((v) => v.value === drag.value)?.label ?? "")
-      : (plan.values.nd ?? "");
+      : [settings.nd.length > 0 && plan.values.nd, settings.colour_filter && plan.values.colour_filter]
+          .filter(Boolean)
+          .join(" + ");
   const yHigh = y(clip(reachHigh));
   const yLow = y(clip(reachLow));
   const widest = Math.max(...choices("iso_ceiling").map((value) => Number(value.value)), ceiling);
@@ -263,18 +267,18 @@ export function Gauge({ plan, ndStops, onPin }: Props) {
         </text>
         {nd > 0 && (
           <text
-            x={REACH.to + 14}
+            x={REACH.to + 12}
             y={(y(clip(reachHigh - nd)) + yHigh) / 2}
-            fontSize="12"
+            fontSize="11.5"
             fontWeight="700"
             fill="var(--ink)"
           >
             {glassLabel.split(" + ").map((part, index) => (
-              <tspan key={part} x={REACH.to + 14} dy={index ? 14 : 0}>
+              <tspan key={part} x={REACH.to + 12} dy={index ? 14 : 0}>
                 {part}
               </tspan>
             ))}
-            <tspan x={REACH.to + 14} dy="14" fontWeight="400" fontSize="11.5" fill="var(--muted)">
+            <tspan x={REACH.to + 12} dy="14" fontWeight="400" fontSize="11.5" fill="var(--muted)">
               {stops(nd)} st
             </tspan>
           </text>
@@ -304,7 +308,7 @@ export function Gauge({ plan, ndStops, onPin }: Props) {
       </svg>
     </figure>
   );
-}
+});
 
 function wave(at: number): string {
   const bumps = "q4.5 -4 9 0t9 0".repeat(4);

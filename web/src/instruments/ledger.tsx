@@ -1,19 +1,26 @@
 // What is given up, largest first; what to mind; what others would do.
+import { memo } from "react";
 import type { Plan } from "../api/client";
 import { stops } from "../app/words";
 
 const SHOWN = 0.05;
 
-export function Ledger({ plan, dialNames }: { plan: Plan; dialNames: Record<string, string> }) {
+type Props = { plan: Plan; dialNames: Record<string, string> };
+
+export const Ledger = memo(function Ledger({ plan, dialNames }: Props) {
   const shown = plan.ledger.filter((item) => item.given_up_stops >= SHOWN);
   const rest = plan.given_up_stops - shown.reduce((sum, item) => sum + item.given_up_stops, 0);
   const largest = Math.max(1.2, ...shown.map((item) => item.given_up_stops));
   const main = shown.slice(0, 5);
   const small = shown.slice(5);
+  const stopping = plan.warnings.filter((warning) => warning.severity === "stop");
   return (
     <aside aria-label="Ledger" className="w-full">
+      {stopping.map((warning) => (
+        <Mind key={warning.code} lead={warning.text} severity="stop" />
+      ))}
       <p className="flex items-baseline gap-3 border-ink border-b pb-2">
-        <strong className="font-serif text-[40px] font-semibold leading-none" data-testid="total">
+        <strong className="big-figure" data-testid="total">
           {stops(plan.given_up_stops)}
         </strong>
         <span>stops given up</span>
@@ -42,14 +49,16 @@ export function Ledger({ plan, dialNames }: { plan: Plan; dialNames: Record<stri
         </p>
       )}
       {shown.length === 0 && <p className="py-2 text-muted">Nothing is given up.</p>}
-      {(plan.warnings.length > 0 || plan.cautions.length > 0) && (
+      {(plan.warnings.length > stopping.length || plan.cautions.length > 0) && (
         <section aria-label="Mind" className="pt-4">
           <h2 className="pb-1 font-serif text-[16px] font-semibold">Mind</h2>
-          {plan.warnings.map((warning) => (
-            <Mind key={warning.code} lead={warning.text} strong={warning.severity !== "note"} />
-          ))}
+          {plan.warnings
+            .filter((warning) => !stopping.includes(warning))
+            .map((warning) => (
+              <Mind key={warning.code} lead={warning.text} severity={warning.severity} />
+            ))}
           {plan.cautions.map((caution) => (
-            <Mind key={caution.topic} lead={`Safety. ${caution.text}`} strong />
+            <Mind key={caution.topic} lead={`Safety. ${caution.text}`} severity="warn" />
           ))}
         </section>
       )}
@@ -73,7 +82,7 @@ export function Ledger({ plan, dialNames }: { plan: Plan; dialNames: Record<stri
       )}
     </aside>
   );
-}
+});
 
 /** A change in few words: the dial is named where its value alone would not tell. */
 function changeWords(dial: string, value: string): string {
@@ -81,13 +90,24 @@ function changeWords(dial: string, value: string): string {
   return ["glass", "frame", "rate"].includes(dial) ? short : `${dial} ${short}`;
 }
 
-function Mind({ lead, strong }: { lead: string; strong: boolean }) {
+const EDGE = {
+  stop: "lost-edge border-[1.5px] border-note pl-5",
+  warn: "border-note border-l-3",
+  note: "border-rule border-l-3",
+} as const;
+
+/** A stop is hatched at its edge, so that it is told from a warning without colour. */
+function Mind({ lead, severity }: { lead: string; severity: keyof typeof EDGE }) {
   const cut = lead.indexOf(". ") + 1;
   return (
     <p
-      className={`my-[6px] border-l-3 py-[2px] pl-3 text-[13px] leading-[1.35] ${strong ? "border-note" : "border-rule"}`}
+      role={severity === "stop" ? "alert" : undefined}
+      className={`my-[6px] py-[2px] pl-3 text-[13px] leading-[1.35] ${EDGE[severity]}`}
     >
-      <b className={strong ? "text-note" : ""}>{cut > 0 ? lead.slice(0, cut) : lead}</b>
+      <b className={severity === "note" ? "" : "text-note"}>
+        {severity === "stop" && "Stop. "}
+        {cut > 0 ? lead.slice(0, cut) : lead}
+      </b>
       {cut > 0 && lead.slice(cut)}
     </p>
   );

@@ -72,6 +72,36 @@ export function NumberField({
   );
 }
 
+type RangeProps = {
+  labels: [string, string];
+  unit: string;
+  value: [number, number];
+  autoFocus?: boolean;
+  onChange: (value: [number, number], tag: string) => void;
+};
+
+/** Two numbers that belong together; each typed by itself, so that each counts as its own change. */
+export function RangeField({ labels, unit, value, autoFocus, onChange }: RangeProps) {
+  const [from, to] = value;
+  return (
+    <div className="flex gap-3">
+      <NumberField
+        label={labels[0]}
+        unit={unit}
+        value={from}
+        autoFocus={autoFocus}
+        onChange={(next) => onChange([next, to], labels[0])}
+      />
+      <NumberField
+        label={labels[1]}
+        unit={unit}
+        value={to}
+        onChange={(next) => onChange([from, next], labels[1])}
+      />
+    </div>
+  );
+}
+
 export function TextField({
   label,
   value,

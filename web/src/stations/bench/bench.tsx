@@ -1,12 +1,13 @@
 // The Bench: plan one shot.
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { Link, useParams } from "react-router";
 import {
   type Brief,
   type DialValue,
   type Shot,
+  shootsQuery,
   shotQuery,
   type Vocabulary,
   vocabularyQuery,
@@ -17,9 +18,13 @@ import { HEAD_SLOT } from "../../app/shell";
 import { Gauge } from "../../instruments/gauge";
 import { Ledger } from "../../instruments/ledger";
 import { Trouble } from "../../parts/trouble";
+import { CameraMoved } from "./camera-moved";
+import { Cameras } from "./cameras";
+import type { Day } from "./editors";
 import { useHistory } from "./history";
+import { LightSide } from "./light-side";
 import { usePlanning } from "./planning";
-import { dialNames, pinValue, type Row, rows } from "./rows";
+import { dialNames, isFree, pinValue, type Row, rows } from "./rows";
 import { draftOf, type Saving, useSaving } from "./saving";
 import { Beside, Sentence } from "./sentence";
 import { Sheet } from "./sheet";
@@ -29,9 +34,18 @@ export default function BenchStation() {
   const { shotId = "" } = useParams();
   const shot = useQuery({ ...shotQuery(shotId), refetchOnWindowFocus: false, refetchOnReconnect: false });
   const vocabulary = useQuery(vocabularyQuery);
-  const error = shot.error ?? vocabulary.error;
-  if (shot.data && vocabulary.data)
-    return <Bench key={shotId} shot={shot.data} vocabulary={vocabulary.data} />;
+  const shoots = useQuery(shootsQuery);
+  const error = shot.error ?? vocabulary.error ?? shoots.error;
+  if (shot.data && vocabulary.data && shoots.data) {
+    const shoot = shoots.data.items.find((entry) => entry.id === shot.data.shoot_id);
+    const day = {
+      zone: shoot?.zone ?? "UTC",
+      day: shoot?.day ?? null,
+      latitude: shoot?.latitude ?? null,
+      longitude: shoot?.longitude ?? null,
+    };
+    return <Bench key={shotId} shot={shot.data} vocabulary={vocabulary.data} day={day} />;
+  }
   if (error) {
     return (
       <Trouble
@@ -39,6 +53,7 @@ export default function BenchStation() {
         retry={() => {
           shot.refetch();
           vocabulary.refetch();
+          shoots.refetch();
         }}
       />
     );
@@ -46,14 +61,15 @@ export default function BenchStation() {
   return <p className="p-6 text-muted">Unrolling the chart.</p>;
 }
 
-function Bench({ shot, vocabulary }: { shot: Shot; vocabulary: Vocabulary }) {
+function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; day: Day }) {
   const draft = useMemo(() => draftOf(shot), [shot]);
   const history = useHistory(draft?.brief ?? shot.brief, draft ? [shot.brief] : []);
   const { brief, change } = history;
-  const { plan, problem, moved, pending } = usePlanning(brief, draft ? null : shot.plan);
+  const { plan, problem, moved, pending, left } = usePlanning(brief, draft ? null : shot.plan);
   const standing = plan ?? shot.plan;
   const { saving, keepMine, takeTheirs } = useSaving(shot, brief, draft?.revision ?? shot.revision);
   const [open, setOpen] = useState<string | null>(null);
+  const [comparing, setComparing] = useState(false);
   const pins = (brief.pins ?? {}) as Record<string, unknown>;
 
   useEffect(() => remember("last-shot", shot.id), [shot.id]);
@@ -63,14 +79,21 @@ function Bench({ shot, vocabulary }: { shot: Shot; vocabulary: Vocabulary }) {
 
   const setPins = (update: (pins: Record<string, unknown>) => Record<string, unknown>) =>
     change((b) => ({ ...b, pins: update((b.pins ?? {}) as Record<string, unknown>) as Brief["pins"] }));
-  const choose = (dial: string, value: DialValue["value"]) => setPins((now) => ({ ...now, [dial]: value }));
+  const latestPins = useRef(setPins);
+  latestPins.current = setPins;
+  const choose = useCallback(
+    (dial: string, value: DialValue["value"]) => latestPins.current((now) => ({ ...now, [dial]: value })),
+    [],
+  );
+  const pinCamera = (camera: string | null) =>
+    setPins(({ camera: _, ...rest }) => (camera === null ? rest : { ...rest, camera }));
   const togglePin = (row: Row) =>
     setPins((now) => {
       const next = { ...now };
       const held = row.dials.some((dial) => dial in now);
       for (const dial of row.dials) {
         if (held) delete next[dial];
-        else if (standing) next[dial] = pinValue(dial, standing);
+        else if (standing && isFree(dial, standing)) next[dial] = pinValue(dial, standing);
       }
       return next;
     });
@@ -83,6 +106,7 @@ function Bench({ shot, vocabulary }: { shot: Shot; vocabulary: Vocabulary }) {
       return true;
     }
     if (id === "sentence") document.querySelector<HTMLElement>("#sentence .token")?.focus();
+    else if (id === "cameras") setComparing(true);
     else if (id === "undo") history.undo();
     else if (id === "redo") history.redo();
     else if (id === "pin") {
@@ -101,20 +125,23 @@ function Bench({ shot, vocabulary }: { shot: Shot; vocabulary: Vocabulary }) {
     return () => window.removeEventListener("keydown", close);
   }, []);
 
-  const ndStops = (value: string) =>
-    value === "none"
-      ? 0
-      : value
-          .split("+")
-          .reduce((sum, id) => sum + (vocabulary.filters.find((filter) => filter.id === id)?.stops ?? 0), 0);
+  const stopsOf = useCallback(
+    (id: string) => vocabulary.filters.find((filter) => filter.id === id)?.stops ?? 0,
+    [vocabulary],
+  );
+  const ndStops = useCallback(
+    (value: string) => (value === "none" ? 0 : value.split("+").reduce((sum, id) => sum + stopsOf(id), 0)),
+    [stopsOf],
+  );
 
   const words = {
-    tokens: tokensOf(brief, vocabulary),
+    tokens: tokensOf(brief, vocabulary, day),
     faults: problem?.faults ?? [],
     brief,
     change,
     settle: history.settle,
     vocabulary,
+    day,
     ev100: (standing?.exposure.ev100 ?? [8, 12]) as [number, number],
   };
   return (
@@ -159,6 +186,9 @@ function Bench({ shot, vocabulary }: { shot: Shot; vocabulary: Vocabulary }) {
               {standing && " The last good plan stands below."}
             </p>
           )}
+          {left && standing && !problem && (
+            <CameraMoved left={left} plan={standing} stay={() => pinCamera(left.id)} />
+          )}
         </div>
         <div className="w-[214px] flex-none border-rule border-l pl-[18px] text-[13px] leading-[1.5] text-muted">
           <p className="flex items-baseline gap-3">
@@ -170,6 +200,15 @@ function Bench({ shot, vocabulary }: { shot: Shot; vocabulary: Vocabulary }) {
               card
             </Link>
           </p>
+          {standing && (
+            <Cameras
+              plan={standing}
+              open={comparing}
+              pinned={"camera" in pins}
+              onOpen={setComparing}
+              onPin={pinCamera}
+            />
+          )}
           <Beside {...words} />
           {Object.keys(pins).length > 0 && (
             <button
@@ -191,7 +230,14 @@ function Bench({ shot, vocabulary }: { shot: Shot; vocabulary: Vocabulary }) {
         >
           <div className="border-rule border-r px-2 pt-2">
             <div className="sticky top-2">
-              <Gauge plan={standing} ndStops={ndStops} onPin={choose} />
+              <LightSide brief={brief} plan={standing} vocabulary={vocabulary}>
+                <Gauge
+                  plan={standing}
+                  ndStops={ndStops}
+                  colourStops={standing.settings.colour_filter ? stopsOf(standing.settings.colour_filter) : 0}
+                  onPin={choose}
+                />
+              </LightSide>
             </div>
           </div>
           <div className="border-rule border-r max-lg:order-3 max-lg:col-span-2 max-lg:border-t">

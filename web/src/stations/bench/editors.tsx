@@ -1,10 +1,18 @@
 // The editors behind the words of the sentence: one for each token.
 import type { Brief, Vocabulary } from "../../api/client";
-import { plainNumber } from "../../app/words";
-import { Choice, NumberField, TextField, Tick } from "../../parts/fields";
+import { plainNumber, withUnit } from "../../app/words";
+import { Choice, NumberField, RangeField, TextField, Tick } from "../../parts/fields";
+import { inScenario } from "./scenarios";
 
 export type Change = (update: (brief: Brief) => Brief, tag?: string | null) => void;
-export type EditorProps = { brief: Brief; change: Change; vocabulary: Vocabulary; ev100: [number, number] };
+export type Day = { zone: string; day: string | null; latitude: number | null; longitude: number | null };
+export type EditorProps = {
+  brief: Brief;
+  change: Change;
+  vocabulary: Vocabulary;
+  ev100: [number, number];
+  day: Day;
+};
 
 export function TitleEditor({ brief, change }: EditorProps) {
   return (
@@ -18,9 +26,12 @@ export function TitleEditor({ brief, change }: EditorProps) {
 }
 
 const SCENARIOS: Record<string, [string, string]> = {
-  everyday: ["everyday", "straight lines and calm motion count"],
+  everyday: ["everyday", "straight lines, calm motion"],
   motion: ["in motion", "speed may smear and tilt"],
   low_light: ["in low light", "every part of the sensor counts"],
+  underwater: ["under water", "depth, colour, a housing"],
+  product: ["on a table", "you own the light"],
+  lapse: ["as an interval film", "hours in seconds"],
 };
 
 export function scenarioWords(scenario: string): string {
@@ -37,54 +48,54 @@ export function ScenarioEditor({ brief, change, vocabulary }: EditorProps) {
         says: scenarioWords(value),
         hint: SCENARIOS[value]?.[1],
       }))}
-      onChange={(scenario) => change((b) => ({ ...b, scenario: scenario as Brief["scenario"] }))}
+      onChange={(scenario) =>
+        change((b) => inScenario(b, scenario as NonNullable<Brief["scenario"]>, vocabulary))
+      }
     />
   );
 }
 
 export function SubjectEditor({ brief, change }: EditorProps) {
   const subject = brief.subject;
-  const [near, far] = subject.distance_m ?? [2, 10];
   const set = (patch: Partial<Brief["subject"]>, tag: string) =>
     change((b) => ({ ...b, subject: { ...b.subject, ...patch } }), tag);
   return (
     <div className="grid gap-3">
+      <RangeField
+        labels={["Nearest", "Farthest"]}
+        unit="m"
+        value={(subject.distance_m ?? [2, 10]) as [number, number]}
+        autoFocus
+        onChange={(distance_m, tag) => set({ distance_m }, tag)}
+      />
       <div className="flex gap-3">
         <NumberField
-          label="Nearest"
+          label="Its size, if it matters"
           unit="m"
-          value={near}
-          autoFocus
-          onChange={(value) => set({ distance_m: [value, far] }, "near")}
+          value={subject.size_m ?? null}
+          onChange={(size_m) => set({ size_m }, "size")}
+          onClear={() => set({ size_m: null }, "size")}
         />
-        <NumberField
-          label="Farthest"
-          unit="m"
-          value={far}
-          onChange={(value) => set({ distance_m: [near, value] }, "far")}
-        />
-      </div>
-      <div className="flex gap-3">
         <NumberField
           label="Its speed"
           unit="m/s"
           value={subject.speed_m_s ?? 0}
           onChange={(speed_m_s) => set({ speed_m_s }, "speed")}
         />
-        <NumberField
-          label="The event lasts"
-          unit="s"
-          value={subject.event_s ?? null}
-          onChange={(event_s) => set({ event_s }, "event")}
-          onClear={() => set({ event_s: null }, "event")}
-        />
       </div>
+      <NumberField
+        label="The moment lasts, if it comes without warning"
+        unit="s"
+        value={subject.event_s ?? null}
+        onChange={(event_s) => set({ event_s }, "event")}
+        onClear={() => set({ event_s: null }, "event")}
+      />
       <Choice
         label="Its motion should look"
         value={subject.motion_look ?? "natural"}
         options={[
           { value: "natural", says: "natural" },
-          { value: "frozen", says: "frozen", hint: "needs its speed" },
+          { value: "frozen", says: "frozen", hint: "its speed makes it exact" },
           { value: "streaked", says: "streaked" },
         ]}
         onChange={(motion_look) => set({ motion_look }, "look")}
@@ -95,6 +106,8 @@ export function SubjectEditor({ brief, change }: EditorProps) {
 
 export function MountEditor({ brief, change, vocabulary }: EditorProps) {
   const move = brief.camera_move;
+  const set = (patch: Partial<Brief["camera_move"]>, tag: string | null = null) =>
+    change((b) => ({ ...b, camera_move: { ...b.camera_move, ...patch } }), tag);
   return (
     <div className="grid gap-3">
       <div className="max-h-[330px] overflow-y-auto">
@@ -106,17 +119,23 @@ export function MountEditor({ brief, change, vocabulary }: EditorProps) {
             says: mount.phrase,
             hint: mount.shake_deg_s ? `${plainNumber(mount.shake_deg_s)}\u00b0/s` : "still",
           }))}
-          onChange={(mount) => change((b) => ({ ...b, camera_move: { ...b.camera_move, mount } }))}
+          onChange={(mount) => set({ mount })}
         />
       </div>
-      <NumberField
-        label="It travels at"
-        unit="m/s"
-        value={move.travel_m_s ?? 0}
-        onChange={(travel_m_s) =>
-          change((b) => ({ ...b, camera_move: { ...b.camera_move, travel_m_s } }), "travel")
-        }
-      />
+      <div className="flex gap-3">
+        <NumberField
+          label="It travels at"
+          unit="m/s"
+          value={move.travel_m_s ?? 0}
+          onChange={(travel_m_s) => set({ travel_m_s }, "travel")}
+        />
+        <NumberField
+          label="It pans at"
+          unit="°/s"
+          value={move.turn_deg_s ?? 0}
+          onChange={(turn_deg_s) => set({ turn_deg_s }, "turn")}
+        />
+      </div>
     </div>
   );
 }
@@ -130,13 +149,53 @@ export function SoundEditor({ brief, change }: EditorProps) {
         checked={sound.wanted ?? true}
         onChange={(wanted) => change((b) => ({ ...b, sound: { ...b.sound, wanted } }))}
       />
+      <NumberField
+        label="Wind"
+        unit="m/s"
+        value={sound.wind_m_s ?? 0}
+        autoFocus
+        onChange={(wind_m_s) => change((b) => ({ ...b, sound: { ...b.sound, wind_m_s } }), "wind")}
+      />
+    </div>
+  );
+}
+
+/** How long something lasts, in the unit that people would use. */
+export function durationWords(seconds: number): string {
+  if (seconds >= 5400) return withUnit(Math.round(seconds / 360) / 10, "h");
+  if (seconds >= 120) return withUnit(Math.round(seconds / 6) / 10, "min");
+  return withUnit(seconds, "s");
+}
+
+export function TakesEditor({ brief, change }: EditorProps) {
+  const take = brief.take;
+  const set = (patch: Partial<Brief["take"]>, tag: string) =>
+    change((b) => ({ ...b, take: { ...b.take, ...patch } }), tag);
+  return (
+    <div className="grid gap-3">
       <div className="flex gap-3">
         <NumberField
-          label="Wind"
-          unit="m/s"
-          value={sound.wind_m_s ?? 0}
+          label="A take lasts"
+          unit="min"
+          value={(take.length_s ?? 30) / 60}
+          show={(value) => String(Math.round(value * 1000) / 1000)}
           autoFocus
-          onChange={(wind_m_s) => change((b) => ({ ...b, sound: { ...b.sound, wind_m_s } }), "wind")}
+          onChange={(value) => set({ length_s: value * 60 }, "length")}
+        />
+        <NumberField
+          label="How many"
+          unit=""
+          value={take.count ?? null}
+          onChange={(count) => set({ count: Math.round(count) }, "count")}
+          onClear={() => set({ count: null }, "count")}
+        />
+      </div>
+      <div className="flex gap-3">
+        <NumberField
+          label="Waiting, switched on"
+          unit="min"
+          value={take.standby_min ?? 10}
+          onChange={(standby_min) => set({ standby_min }, "standby")}
         />
         <NumberField
           label="Air"
@@ -145,6 +204,37 @@ export function SoundEditor({ brief, change }: EditorProps) {
           onChange={(air_c) => change((b) => ({ ...b, air_c }), "air")}
         />
       </div>
+      <p className="text-[12.5px] text-muted">
+        They decide charge, card and heat. Left open, short takes count three times and long ones once.
+      </p>
+    </div>
+  );
+}
+
+export function LapseEditor({ brief, change }: EditorProps) {
+  const take = brief.take;
+  const set = (patch: Partial<Brief["take"]>, tag: string) =>
+    change((b) => ({ ...b, take: { ...b.take, ...patch } }), tag);
+  return (
+    <div className="grid gap-3">
+      <NumberField
+        label="It runs for"
+        unit="h"
+        value={(take.length_s ?? 3600) / 3600}
+        show={(value) => String(Math.round(value * 1000) / 1000)}
+        autoFocus
+        onChange={(value) => set({ length_s: value * 3600 }, "length")}
+      />
+      <NumberField
+        label="Wanted on the screen, if you know"
+        unit="s"
+        value={take.screen_s ?? null}
+        onChange={(screen_s) => set({ screen_s }, "screen")}
+        onClear={() => set({ screen_s: null }, "screen")}
+      />
+      <p className="text-[12.5px] text-muted">
+        Left open, about twenty seconds are aimed at. The Rate row shows what every interval would come to.
+      </p>
     </div>
   );
 }
@@ -161,13 +251,14 @@ export function TimelineEditor({ brief, change }: EditorProps) {
   const set = (patch: Partial<Brief["delivery"]>, tag: string | null = null) =>
     change((b) => ({ ...b, delivery: { ...b.delivery, ...patch } }), tag);
   const size = `${delivery.width}x${delivery.height}`;
+  const sizes = SIZES.some(([value]) => value === size) ? SIZES : [...SIZES, [size, "as it is"] as const];
   const upright = (delivery.reframe ?? []).includes("9:16");
   return (
     <div className="grid gap-3">
       <Choice
         label="Timeline"
         value={size}
-        options={SIZES.map(([value, says]) => ({ value, says, hint: value.replace("x", " \u00d7 ") }))}
+        options={sizes.map(([value, says]) => ({ value, says, hint: value.replace("x", " \u00d7 ") }))}
         onChange={(value) => {
           const [width, height] = value.split("x").map(Number);
           set({ width, height });
@@ -249,137 +340,5 @@ export function GradeEditor({ brief, change }: EditorProps) {
         change((b) => ({ ...b, delivery: { ...b.delivery, graded }, school: { ...b.school, colour: null } }))
       }
     />
-  );
-}
-
-type School = Brief["school"];
-type Axis = {
-  axis: Exclude<keyof School, "colour">;
-  label: string;
-  options: [string, string][];
-  dark?: boolean;
-};
-
-export const SCHOOLS: Axis[] = [
-  {
-    axis: "shutter",
-    label: "Shutter",
-    options: [
-      ["half_turn", "half-turn"],
-      ["free", "left free"],
-    ],
-  },
-  {
-    axis: "noise",
-    label: "Noise",
-    options: [
-      ["quiet", "quiet"],
-      ["balanced", "balanced"],
-      ["bright", "bright"],
-      ["get_it", "get it"],
-    ],
-  },
-  {
-    axis: "dark_stabilisation",
-    label: "Steadying in the dark",
-    options: [
-      ["keep", "keep"],
-      ["drop", "drop"],
-    ],
-    dark: true,
-  },
-  {
-    axis: "dark_profile",
-    label: "Profile in the dark",
-    options: [
-      ["contrasty", "contrasty"],
-      ["flat", "flat"],
-    ],
-    dark: true,
-  },
-  {
-    axis: "white_balance",
-    label: "White balance",
-    options: [
-      ["locked", "locked"],
-      ["auto", "automatic"],
-    ],
-  },
-  {
-    axis: "view",
-    label: "View",
-    options: [
-      ["natural", "natural"],
-      ["widest", "widest"],
-      ["any", "any"],
-    ],
-  },
-  {
-    axis: "resolution",
-    label: "Resolution",
-    options: [
-      ["enough", "enough"],
-      ["most", "most"],
-    ],
-  },
-];
-
-export function SchoolEditor({ brief, change }: EditorProps) {
-  return (
-    <div className="grid gap-2">
-      {SCHOOLS.map(({ axis, label, options }) => (
-        <fieldset key={axis} className="border-hair border-b pb-2">
-          <legend className="pb-[2px] text-[12.5px] text-muted">{label}</legend>
-          <div className="flex flex-wrap gap-1">
-            {options.map(([value, says]) => (
-              <label
-                key={value}
-                className="border border-rule px-[10px] py-[3px] hover:bg-second has-checked:border-2 has-checked:border-ink has-checked:font-bold has-focus-visible:outline-2 has-focus-visible:outline-note"
-              >
-                <input
-                  type="radio"
-                  className="sr-only"
-                  name={`school-${axis}`}
-                  checked={brief.school[axis] === value}
-                  onChange={() => change((b) => ({ ...b, school: { ...b.school, [axis]: value } }))}
-                />
-                {says}
-              </label>
-            ))}
-          </div>
-        </fieldset>
-      ))}
-    </div>
-  );
-}
-
-export function KitEditor({ brief, change, vocabulary }: EditorProps) {
-  const taken = brief.kit.filters ?? null;
-  const has = (id: string) => taken === null || taken.includes(id);
-  const set = (filters: string[] | null) => change((b) => ({ ...b, kit: { ...b.kit, filters } }));
-  const all = vocabulary.filters.map((filter) => filter.id);
-  return (
-    <div className="grid gap-2">
-      <p className="text-[12.5px] text-muted">Glass that is taken along</p>
-      {vocabulary.filters.map((filter) => (
-        <Tick
-          key={filter.id}
-          says={`${filter.name}, ${plainNumber(filter.stops)} stops`}
-          checked={has(filter.id)}
-          onChange={(on) => {
-            const next = all.filter((id) => (id === filter.id ? on : has(id)));
-            set(next.length === all.length ? null : next);
-          }}
-        />
-      ))}
-      <div className="flex gap-2">
-        <button type="button" className="plain" onClick={() => set(null)}>
-          All
-        </button>
-        <button type="button" className="plain" onClick={() => set([])}>
-          None
-        </button>
-      </div>
-    </div>
   );
 }

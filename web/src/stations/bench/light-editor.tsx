@@ -1,44 +1,126 @@
-// The editor of the light: a place, a meter, or the camera's own reading.
+// The editor of the light: a kind of place, a meter, the camera's own reading, the sky, or lamps.
 import type { Brief, Vocabulary } from "../../api/client";
 import { plainNumber, seconds } from "../../app/words";
-import { Choice, NumberField } from "../../parts/fields";
-import type { EditorProps } from "./editors";
+import { Choice, NumberField, RangeField, Tick } from "../../parts/fields";
+import type { Day, EditorProps } from "./editors";
+import { LampList } from "./lamp-list";
+import { FromTrack, TakeReading } from "./light-sources";
+import { type DryLight, standing } from "./scenarios";
+import { localTime, momentOf } from "./when";
 
 type Light = Brief["light"];
+type SurfaceLight = Exclude<Light, { kind: "water" }>;
+type Set<L> = (next: L, tag?: string | null) => void;
+type PartProps = { vocabulary: Vocabulary; ev100: [number, number]; day: Day };
 
-export function LightEditor({ brief, change, vocabulary, ev100 }: EditorProps) {
-  const light = brief.light;
-  const kind = light.kind === "meter" && light.lux ? "lux" : light.kind;
-  const round = (value: number) => Math.round(value * 10) / 10;
-  const set = (next: Light, tag: string | null = null) => change((b) => ({ ...b, light: next }), tag);
-  const turn = (to: string) => {
-    if (to === kind) return;
-    const band: [number, number] = [round(ev100[0]), round(ev100[1])];
-    if (to === "place") set({ kind: "place", place: nearestPlace(vocabulary, ev100) });
-    else if (to === "meter") set({ kind: "meter", ev100: band });
-    else if (to === "lux")
-      set({
-        kind: "meter",
-        lux: [Math.round(2.5 * 2 ** band[0] * 100) / 100, Math.round(2.5 * 2 ** band[1] * 100) / 100],
-      });
-    else set({ kind: "reading", readings: [{ f_number: 2.8, shutter_s: 1 / 240, iso: 100, nd_stops: 0 }] });
-  };
+/** The whole light of a shot in the dry. */
+export function LightEditor({ brief, change, ...rest }: EditorProps) {
+  if (brief.light.kind === "water") return null;
   return (
     <div className="grid gap-3">
-      <div className="flex flex-wrap gap-x-1">
-        <Choice
-          label="The light is known from"
-          value={kind}
-          options={[
-            { value: "place", says: "a kind of place" },
-            { value: "meter", says: "a meter, in EV at ISO 100" },
-            { value: "lux", says: "a meter, in lux" },
-            { value: "reading", says: "the camera's own reading" },
-          ]}
-          onChange={turn}
-        />
-      </div>
-      {light.kind === "place" && (
+      <AnyLight
+        light={brief.light}
+        set={(light, tag = null) => change((b) => ({ ...b, light }), tag)}
+        lamps
+        label="The light is known from"
+        {...rest}
+      />
+      {brief.light.kind === "sky" && <FromTrack change={change} />}
+    </div>
+  );
+}
+
+/** The light that falls on the water. */
+export function SurfaceEditor({ brief, change, ...rest }: EditorProps) {
+  const { light } = brief;
+  if (light.kind !== "water") return null;
+  return (
+    <AnyLight
+      light={light.surface}
+      set={(surface, tag = null) => change((b) => ({ ...b, light: { ...light, surface } }), tag)}
+      label="The light above is known from"
+      {...rest}
+    />
+  );
+}
+
+type AnyProps = PartProps & {
+  light: SurfaceLight;
+  set: Set<SurfaceLight>;
+  lamps?: boolean;
+  label: string;
+};
+
+function AnyLight({ light, set, lamps, label, vocabulary, ev100, day }: AnyProps) {
+  const kind = light.kind === "meter" && light.lux ? "lux" : light.kind;
+  const turn = (to: string) => {
+    if (to !== kind) set(startOf(to, { vocabulary, ev100, day }, light));
+  };
+  const options = [
+    { value: "place", says: "a kind of place" },
+    { value: "sky", says: "the sky, by place and time" },
+    { value: "reading", says: "the camera’s own reading" },
+    { value: "meter", says: "a meter, in EV at ISO 100" },
+    { value: "lux", says: "a meter, in lux" },
+    ...(lamps || light.kind === "lamps" ? [{ value: "lamps", says: "lamps of known strength" }] : []),
+  ];
+  return (
+    <div className="grid gap-3">
+      <Choice label={label} value={kind} options={options} onChange={turn} />
+      {light.kind === "lamps" ? (
+        <Lamps light={light} set={set} vocabulary={vocabulary} ev100={ev100} day={day} />
+      ) : (
+        <Dry light={light} set={set} vocabulary={vocabulary} ev100={ev100} day={day} />
+      )}
+    </div>
+  );
+}
+
+function startOf(to: string, { vocabulary, ev100, day }: PartProps, before: SurfaceLight): SurfaceLight {
+  const round = (value: number) => Math.round(value * 10) / 10;
+  const band: [number, number] = [round(ev100[0]), round(ev100[1])];
+  switch (to) {
+    case "place":
+      return { kind: "place", place: nearestPlace(vocabulary, ev100) };
+    case "meter":
+      return { kind: "meter", ev100: band };
+    case "lux":
+      return {
+        kind: "meter",
+        lux: [Math.round(2.5 * 2 ** band[0] * 100) / 100, Math.round(2.5 * 2 ** band[1] * 100) / 100],
+      };
+    case "sky": {
+      const on = day.day ?? new Date().toISOString().slice(0, 10);
+      return {
+        kind: "sky",
+        latitude: day.latitude ?? 0,
+        longitude: day.longitude ?? 0,
+        start: momentOf(`${on}T11:00`, day.zone) ?? `${on}T11:00:00Z`,
+        end: momentOf(`${on}T12:00`, day.zone) ?? `${on}T12:00:00Z`,
+        cloud: "clear",
+        shade: "open",
+      };
+    }
+    case "lamps": {
+      const lamp = vocabulary.lamps[0];
+      const first = lamp
+        ? standing(lamp, 1)
+        : { lux_at_1m: 1000, distance_m: 1, output: 1, kelvin: 5500, ripple: 0 };
+      return { kind: "lamps", lamps: [first], ambient: before.kind === "lamps" ? before.ambient : null };
+    }
+    default:
+      return { kind: "reading", readings: [{ f_number: 2.8, shutter_s: 1 / 240, iso: 100, nd_stops: 0 }] };
+  }
+}
+
+const DIM_TO_BRIGHT: [string, string] = ["Dimmest", "Brightest"];
+
+type DryProps = PartProps & { light: DryLight; set: Set<DryLight> };
+
+function Dry({ light, set, vocabulary, day }: DryProps) {
+  switch (light.kind) {
+    case "place":
+      return (
         <div className="max-h-[300px] overflow-y-auto border-rule border-t">
           <Choice
             label="Place"
@@ -52,24 +134,31 @@ export function LightEditor({ brief, change, vocabulary, ev100 }: EditorProps) {
             onChange={(place) => set({ kind: "place", place })}
           />
         </div>
-      )}
-      {light.kind === "meter" && light.ev100 && (
-        <Band
+      );
+    case "meter":
+      return light.lux ? (
+        <div className="grid gap-3">
+          <RangeField
+            labels={DIM_TO_BRIGHT}
+            unit="lx"
+            value={light.lux as [number, number]}
+            onChange={(lux, tag) => set({ ...light, lux }, tag)}
+          />
+          <TakeReading lux={light.lux as [number, number]} onLux={(lux) => set({ ...light, lux })} />
+        </div>
+      ) : (
+        <RangeField
+          labels={DIM_TO_BRIGHT}
           unit="EV"
-          band={light.ev100 as [number, number]}
-          onChange={(band, tag) => set({ ...light, ev100: band }, tag)}
+          value={(light.ev100 ?? [0, 0]) as [number, number]}
+          onChange={(ev100, tag) => set({ ...light, ev100 }, tag)}
         />
-      )}
-      {light.kind === "meter" && light.lux && (
-        <Band
-          unit="lx"
-          band={light.lux as [number, number]}
-          onChange={(band, tag) => set({ ...light, lux: band }, tag)}
-        />
-      )}
-      {light.kind === "reading" && <Readings light={light} set={set} />}
-    </div>
-  );
+      );
+    case "reading":
+      return <Readings light={light} set={set} />;
+    case "sky":
+      return <Sky light={light} set={set} zone={day.zone} />;
+  }
 }
 
 function nearestPlace(vocabulary: Vocabulary, [low, high]: [number, number]): string {
@@ -79,36 +168,9 @@ function nearestPlace(vocabulary: Vocabulary, [low, high]: [number, number]): st
   return vocabulary.places.reduce((best, place) => (off(place) < off(best) ? place : best)).id;
 }
 
-function Band({
-  unit,
-  band,
-  onChange,
-}: {
-  unit: string;
-  band: [number, number];
-  onChange: (band: [number, number], tag: string) => void;
-}) {
-  return (
-    <div className="flex gap-3">
-      <NumberField
-        label="Dimmest"
-        unit={unit}
-        value={band[0]}
-        onChange={(value) => onChange([value, band[1]], "dim")}
-      />
-      <NumberField
-        label="Brightest"
-        unit={unit}
-        value={band[1]}
-        onChange={(value) => onChange([band[0], value], "bright")}
-      />
-    </div>
-  );
-}
-
 type ReadingLight = Extract<Light, { kind: "reading" }>;
 
-function Readings({ light, set }: { light: ReadingLight; set: (next: Light, tag?: string | null) => void }) {
+function Readings({ light, set }: { light: ReadingLight; set: Set<ReadingLight> }) {
   const readings = light.readings;
   const patch = (index: number, part: Partial<ReadingLight["readings"][number]>, tag: string) =>
     set(
@@ -162,6 +224,116 @@ function Readings({ light, set }: { light: ReadingLight; set: (next: Light, tag?
         >
           One reading is enough
         </button>
+      )}
+    </div>
+  );
+}
+
+type SkyLight = Extract<Light, { kind: "sky" }>;
+
+export const CLOUDS: Record<SkyLight["cloud"], string> = {
+  clear: "a clear sky",
+  haze: "thin haze",
+  bright_cloud: "bright cloud",
+  overcast: "heavy overcast",
+  storm: "a storm sky",
+};
+const SHADES: Record<SkyLight["shade"], string> = {
+  open: "in the open",
+  partial: "partly in shade",
+  full: "in the shade",
+};
+
+function Sky({ light, set, zone }: { light: SkyLight; set: Set<SkyLight>; zone: string }) {
+  return (
+    <div className="grid gap-3">
+      <div className="flex gap-3">
+        <NumberField
+          label="Latitude"
+          unit="° N"
+          value={light.latitude}
+          onChange={(latitude) => set({ ...light, latitude }, "latitude")}
+        />
+        <NumberField
+          label="Longitude"
+          unit="° E"
+          value={light.longitude}
+          onChange={(longitude) => set({ ...light, longitude }, "longitude")}
+        />
+      </div>
+      <Moment
+        label={`From, ${zone}`}
+        value={light.start}
+        zone={zone}
+        onChange={(start) => set({ ...light, start }, "start")}
+      />
+      <Moment label="To" value={light.end} zone={zone} onChange={(end) => set({ ...light, end }, "end")} />
+      <div className="grid grid-cols-2 gap-3">
+        <Choice
+          label="Sky"
+          value={light.cloud ?? "clear"}
+          options={entries(CLOUDS)}
+          onChange={(cloud) => set({ ...light, cloud })}
+        />
+        <Choice
+          label="The subject stands"
+          value={light.shade ?? "open"}
+          options={entries(SHADES)}
+          onChange={(shade) => set({ ...light, shade })}
+        />
+      </div>
+    </div>
+  );
+}
+
+function entries<K extends string>(words: Record<K, string>): { value: K; says: string }[] {
+  return (Object.keys(words) as K[]).map((value) => ({ value, says: words[value] }));
+}
+
+type MomentProps = { label: string; value: string; zone: string; onChange: (iso: string) => void };
+
+function Moment({ label, value, zone, onChange }: MomentProps) {
+  return (
+    <label className="block text-[12.5px] text-muted">
+      {label}
+      <input
+        type="datetime-local"
+        className="field text-ink"
+        value={localTime(value, zone)}
+        onChange={(event) => {
+          const at = momentOf(event.target.value, zone);
+          if (at) onChange(at);
+        }}
+      />
+    </label>
+  );
+}
+
+type LampLight = Extract<Light, { kind: "lamps" }>;
+
+function Lamps({ light, set, ...rest }: PartProps & { light: LampLight; set: Set<LampLight> }) {
+  return (
+    <div className="grid gap-3">
+      <LampList
+        lamps={light.lamps}
+        least={1}
+        vocabulary={rest.vocabulary}
+        onChange={(lamps, tag) => set({ ...light, lamps }, tag)}
+      />
+      <Tick
+        says="there is other light besides"
+        checked={light.ambient != null}
+        onChange={(on) =>
+          set({ ...light, ambient: on ? { kind: "place", place: "room_in_the_evening" } : null })
+        }
+      />
+      {light.ambient && (
+        <AnyLight
+          label="The other light is known from"
+          light={light.ambient}
+          set={(ambient, tag) => set({ ...light, ambient: ambient as DryLight }, tag)}
+          {...rest}
+        />
       )}
     </div>
   );

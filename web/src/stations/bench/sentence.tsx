@@ -9,19 +9,20 @@ type Props = EditorProps & { tokens: Token[]; faults: Fault[]; settle: () => voi
 
 export function Sentence({ tokens, faults, ...words }: Props) {
   const owned = tokens.map((token) => ({ token, wrong: faultsOf(token, faults) }));
+  const shown = owned.filter(({ token }) => !token.aside);
   const loose = faults.filter((fault) => !owned.some(({ wrong }) => wrong.includes(fault)));
   return (
     <div>
       <p className="font-serif text-[19.5px] leading-[1.52]" id="sentence">
-        {owned
-          .filter(({ token }) => !token.aside)
-          .map(({ token, wrong }) => (
-            <Fragment key={token.id}>
-              {token.lead}
+        {shown.map(({ token, wrong }, index) => (
+          <Fragment key={token.id}>
+            {token.lead.replace(/^[,.] /, "")}
+            <span className="whitespace-nowrap">
               <TokenWord token={token} wrong={wrong} {...words} />
-              {token.trail}
-            </Fragment>
-          ))}
+              {token.trail ?? shown[index + 1]?.token.lead.match(/^[,.]/)?.[0]}
+            </span>{" "}
+          </Fragment>
+        ))}
       </p>
       {faults.length > 0 && (
         <div role="alert" className="pt-1 text-[13px]">
@@ -45,14 +46,18 @@ export function Sentence({ tokens, faults, ...words }: Props) {
   );
 }
 
-/** The tokens beside the camera: the way of working, and the glass taken. */
+/** The tokens beside the camera: the way of working, the kit taken, and the takes. */
 export function Beside({ tokens, faults, ...words }: Props) {
-  return tokens
-    .filter((token) => token.aside)
-    .map((token) => (
-      <p key={token.id}>
-        {token.lead}
-        <TokenWord token={token} wrong={faultsOf(token, faults)} {...words} />
-      </p>
-    ));
+  const aside = tokens.filter((token) => token.aside);
+  return (
+    <p>
+      {aside.map((token, index) => (
+        <Fragment key={token.id}>
+          {token.lead}
+          <TokenWord token={token} wrong={faultsOf(token, faults)} {...words} />
+          {index < aside.length - 1 ? ", " : "."}
+        </Fragment>
+      ))}
+    </p>
+  );
 }

@@ -2,7 +2,7 @@
 import type { DialValue, Plan } from "../../api/client";
 import { stops } from "../../app/words";
 import { CostProfile } from "../../instruments/cost-profile";
-import { dialNames, type Row, rowCost, rows, rowValue } from "./rows";
+import { dialNames, isFree, mainDial, type Row, rowCost, rowsOf, rowValue } from "./rows";
 
 type Props = {
   plan: Plan;
@@ -16,10 +16,11 @@ type Props = {
 };
 
 export function Sheet({ plan, pins, wrong, open, moved, onOpen, onPin, onChoose }: Props) {
-  const largest = Math.max(1.2, ...rows.map((row) => rowCost(row, plan)));
+  const { shown, settled } = rowsOf(plan);
+  const largest = Math.max(1.2, ...shown.map((row) => rowCost(row, plan)));
   return (
     <div role="list" aria-label="Setting sheet">
-      {rows.map((row) => {
+      {shown.map((row) => {
         const on = open === row.id;
         const pinned = row.dials.some((dial) => dial in pins);
         const cost = rowCost(row, plan);
@@ -36,7 +37,7 @@ export function Sheet({ plan, pins, wrong, open, moved, onOpen, onPin, onChoose 
               <button
                 type="button"
                 aria-expanded={on}
-                className="grid min-h-[43px] flex-1 grid-cols-[74px_142px_1fr_74px] items-center gap-x-2 pl-[18px] text-left hover:bg-second"
+                className="grid min-h-[40px] flex-1 grid-cols-[74px_142px_1fr_74px] items-center gap-x-2 pl-[18px] text-left hover:bg-second"
                 onClick={() => onOpen(on ? null : row.id)}
               >
                 <span className="text-muted">{row.label}</span>
@@ -49,8 +50,10 @@ export function Sheet({ plan, pins, wrong, open, moved, onOpen, onPin, onChoose 
                   </span>
                   {shifted && <span className="sr-only"> (moved)</span>}
                 </span>
-                <span className={`py-1 text-[12.5px] leading-[1.32] text-muted ${on ? "" : "line-clamp-2"}`}>
-                  {plan.reasons[row.main]}
+                <span
+                  className={`py-[3px] text-[12.5px] leading-[1.3] text-muted ${on ? "" : "line-clamp-2"}`}
+                >
+                  {plan.reasons[mainDial(row, plan)]}
                 </span>
                 <span className="flex items-center justify-end gap-2">
                   <span
@@ -75,26 +78,40 @@ export function Sheet({ plan, pins, wrong, open, moved, onOpen, onPin, onChoose 
             </div>
             {on && (
               <div className="px-[18px] pb-2">
-                {row.dials.map((dial) => (
-                  <div key={dial} className="pt-1">
-                    {row.dials.length > 1 && (
-                      <p className="pb-1 text-[12.5px] text-muted">{plan.reasons[dial]}</p>
-                    )}
-                    <CostProfile
-                      name={dialNames[dial] ?? dial}
-                      values={plan.profiles[dial] ?? []}
-                      chosen={plan.values[dial] ?? ""}
-                      total={plan.given_up_stops}
-                      pinned={dial in pins}
-                      onChoose={(chosen) => onChoose(dial, chosen)}
-                    />
-                  </div>
-                ))}
+                {row.dials
+                  .filter((dial) => isFree(dial, plan))
+                  .map((dial) => (
+                    <div key={dial} className="pt-1">
+                      {row.dials.filter((other) => isFree(other, plan)).length > 1 && (
+                        <p className="pb-1 text-[12.5px] text-muted">{plan.reasons[dial]}</p>
+                      )}
+                      <CostProfile
+                        name={dialNames[dial] ?? dial}
+                        values={plan.profiles[dial] ?? []}
+                        chosen={plan.values[dial] ?? ""}
+                        total={plan.given_up_stops}
+                        pinned={dial in pins}
+                        onChoose={(chosen) => onChoose(dial, chosen)}
+                      />
+                    </div>
+                  ))}
               </div>
             )}
           </div>
         );
       })}
+      {settled.length > 0 && (
+        <p role="listitem" className="px-[18px] py-2 text-[12.5px] text-muted">
+          Settled on the {plan.camera.name}:{" "}
+          {settled
+            .map((row) => rowValue(row, plan))
+            .map((value, index) =>
+              value.startsWith("no ") ? value : `${settled[index]?.label.toLowerCase()} ${value}`,
+            )
+            .join(", ")}
+          .
+        </p>
+      )}
     </div>
   );
 }

@@ -1,10 +1,15 @@
-// The brief in words: which tokens there are, what each says, and which faults belong to it.
+// The brief in words: which tokens there are in each kind of shot, what each says, and which faults belong to it.
 import type { ComponentType } from "react";
 import type { Brief, Fault, Vocabulary } from "../../api/client";
 import { frameName, plainNumber, seconds, withUnit } from "../../app/words";
 import * as editors from "./editors";
-import { type EditorProps, SCHOOLS, scenarioWords } from "./editors";
-import { LightEditor } from "./light-editor";
+import { type Day, durationWords, type EditorProps, scenarioWords } from "./editors";
+import { KitEditor, kitWords } from "./kit-editor";
+import { lampWords } from "./lamp-list";
+import { CLOUDS, LightEditor, SurfaceEditor } from "./light-editor";
+import { SchoolEditor, schoolWords } from "./school-editor";
+import { DiveLampsEditor, depthWords, WaterEditor } from "./water-editor";
+import { hourOf } from "./when";
 
 export type Token = {
   id: string;
@@ -18,14 +23,9 @@ export type Token = {
   aside?: boolean;
 };
 
-export function tokensOf(brief: Brief, vocabulary: Vocabulary): Token[] {
-  const { subject, delivery, sound, camera_move: move } = brief;
-  const [near, far] = subject.distance_m ?? [0, 0];
-  const speed = subject.speed_m_s ?? 0;
-  const mount = vocabulary.mounts.find((entry) => entry.id === move.mount);
-  const slow = delivery.slow_factor ?? 1;
-  const look = subject.motion_look === "natural" ? "" : `, motion ${subject.motion_look}`;
-  const travel = move.travel_m_s ? ` at ${withUnit(move.travel_m_s, "m/s")}` : "";
+export function tokensOf(brief: Brief, vocabulary: Vocabulary, day: Day): Token[] {
+  const lapse = brief.scenario === "lapse";
+  const wet = brief.light.kind === "water";
   return [
     {
       id: "title",
@@ -43,62 +43,13 @@ export function tokensOf(brief: Brief, vocabulary: Vocabulary): Token[] {
       faults: ["scenario"],
       editor: editors.ScenarioEditor,
     },
-    {
-      id: "subject",
-      name: "Subject",
-      lead: ", from ",
-      says: `${near === far ? "" : `${plainNumber(near)} to `}${withUnit(far, "m")} away${speed ? ` at ${withUnit(speed, "m/s")}` : ""}${look}`,
-      faults: ["subject"],
-      editor: editors.SubjectEditor,
-    },
-    {
-      id: "light",
-      name: "Light",
-      lead: " in ",
-      says: lightWords(brief.light, vocabulary),
-      faults: ["light"],
-      editor: LightEditor,
-    },
-    {
-      id: "mount",
-      name: "Held",
-      lead: ", ",
-      says: `${mount?.phrase ?? move.mount}${travel}`,
-      faults: ["camera_move"],
-      editor: editors.MountEditor,
-    },
-    {
-      id: "sound",
-      name: "Sound and air",
-      lead: ", ",
-      says: sound.wanted ? `${withUnit(sound.wind_m_s ?? 0, "m/s")} of wind` : "without sound",
-      faults: ["sound", "air_c"],
-      editor: editors.SoundEditor,
-      trail: (brief.air_c ?? 15) < 5 ? ` at ${withUnit(brief.air_c ?? 15, "°C")}` : "",
-    },
-    {
-      id: "timeline",
-      name: "Timeline",
-      lead: ", for ",
-      says: `a ${withUnit(delivery.fps ?? 25, "fps")} ${frameName(delivery.width ?? 0, delivery.height ?? 0)} timeline${delivery.reframe?.length ? " and upright" : ""}${delivery.stabilise_later ? ", steadied later" : ""}${delivery.edit_device === "phone" ? ", on a phone" : ""}`,
-      faults: [
-        "delivery.width",
-        "delivery.height",
-        "delivery.fps",
-        "delivery.reframe",
-        "delivery.edit_device",
-        "mains_hz",
-      ],
-      editor: editors.TimelineEditor,
-    },
-    {
-      id: "slow",
-      name: "Slowed",
-      lead: ", ",
-      says: slow === 1 ? "as it happens" : `slowed ${plainNumber(slow)}×`,
-      faults: ["delivery.slow_factor"],
-      editor: editors.SlowEditor,
-    },
+    ...(lapse ? [lapseToken(brief)] : []),
+    subjectToken(brief),
+    ...(wet ? waterTokens(brief, vocabulary, day) : [lightToken(brief, vocabulary, day)]),
+    mountToken(brief, vocabulary),
+    ...(lapse || wet ? [] : [soundToken(brief)]),
+    timelineToken(brief),
+    ...(lapse ? [] : [slowToken(brief)]),
     {
       id: "grade",
       name: "Graded",
@@ -112,63 +63,211 @@ export function tokensOf(brief: Brief, vocabulary: Vocabulary): Token[] {
       id: "school",
       name: "Way of working",
       lead: "",
-      says: schoolWords(brief),
+      says: schoolWords(brief, vocabulary.school),
       faults: ["school"],
-      editor: editors.SchoolEditor,
+      editor: SchoolEditor,
       aside: true,
     },
     {
       id: "kit",
-      name: "Glass taken",
+      name: "Kit taken",
       lead: "with ",
       says: kitWords(brief, vocabulary),
       faults: ["kit"],
-      editor: editors.KitEditor,
+      editor: KitEditor,
       aside: true,
     },
+    ...(lapse ? [airToken(brief)] : [takesToken(brief)]),
   ];
+}
+
+function subjectToken(brief: Brief): Token {
+  const { subject } = brief;
+  const [near, far] = subject.distance_m ?? [0, 0];
+  const size = subject.size_m ? `${withUnit(subject.size_m, "m")} wide, ` : "";
+  const speed = subject.speed_m_s ? ` at ${withUnit(subject.speed_m_s, "m/s")}` : "";
+  const event = subject.event_s ? `, ${withUnit(subject.event_s, "s")} long` : "";
+  const look =
+    !subject.motion_look || subject.motion_look === "natural" ? "" : `, motion ${subject.motion_look}`;
+  return {
+    id: "subject",
+    name: "Subject",
+    lead: ", from ",
+    says: `${size}${near === far ? "" : `${plainNumber(near)} to `}${withUnit(far, "m")} away${speed}${event}${look}`,
+    faults: ["subject"],
+    editor: editors.SubjectEditor,
+  };
+}
+
+function lightToken(brief: Brief, vocabulary: Vocabulary, day: Day): Token {
+  return {
+    id: "light",
+    name: "Light",
+    lead: brief.light.kind === "lamps" ? " lit by " : brief.light.kind === "sky" ? " under " : " in ",
+    says: lightWords(brief.light, vocabulary, day),
+    faults: ["light"],
+    editor: LightEditor,
+  };
+}
+
+function waterTokens(brief: Brief, vocabulary: Vocabulary, day: Day): Token[] {
+  const { light } = brief;
+  if (light.kind !== "water") return [];
+  const water = vocabulary.waters.find((entry) => entry.id === light.water_type)?.name ?? light.water_type;
+  return [
+    {
+      id: "water",
+      name: "Depth and water",
+      lead: ", ",
+      says: `${depthWords(light.depth_m)} in ${water}`,
+      faults: ["light.depth_m", "light.water_type"],
+      editor: WaterEditor,
+    },
+    {
+      id: "light",
+      name: "Light above",
+      lead: light.surface.kind === "place" ? " in " : " under ",
+      says: lightWords(light.surface, vocabulary, day),
+      faults: ["light.surface"],
+      editor: SurfaceEditor,
+    },
+    {
+      id: "lamps",
+      name: "Lamps",
+      lead: ", with ",
+      says: lampWords(light.lamps ?? []),
+      faults: ["light.lamps"],
+      editor: DiveLampsEditor,
+    },
+  ];
+}
+
+function mountToken(brief: Brief, vocabulary: Vocabulary): Token {
+  const move = brief.camera_move;
+  const mount = vocabulary.mounts.find((entry) => entry.id === move.mount);
+  const travel = move.travel_m_s ? ` at ${withUnit(move.travel_m_s, "m/s")}` : "";
+  const turn = move.turn_deg_s ? `, panning ${withUnit(move.turn_deg_s, "\u00b0/s")}` : "";
+  return {
+    id: "mount",
+    name: "Held",
+    lead: ", ",
+    says: `${mount?.phrase ?? move.mount}${travel}${turn}`,
+    faults: ["camera_move"],
+    editor: editors.MountEditor,
+  };
+}
+
+function soundToken(brief: Brief): Token {
+  const { sound } = brief;
+  return {
+    id: "sound",
+    name: "Sound",
+    lead: ", ",
+    says: sound.wanted ? `${withUnit(sound.wind_m_s ?? 0, "m/s")} of wind` : "without sound",
+    faults: ["sound"],
+    editor: editors.SoundEditor,
+  };
+}
+
+function timelineToken(brief: Brief): Token {
+  const { delivery } = brief;
+  const rest = [
+    delivery.reframe?.length ? " and upright" : "",
+    delivery.stabilise_later ? ", steadied later" : "",
+    delivery.edit_device === "phone" ? ", on a phone" : "",
+  ].join("");
+  return {
+    id: "timeline",
+    name: "Timeline",
+    lead: ", for ",
+    says: `a ${withUnit(delivery.fps ?? 25, "fps")} ${frameName(delivery.width ?? 0, delivery.height ?? 0)} timeline${rest}`,
+    faults: [
+      "delivery.width",
+      "delivery.height",
+      "delivery.fps",
+      "delivery.reframe",
+      "delivery.edit_device",
+      "mains_hz",
+    ],
+    editor: editors.TimelineEditor,
+  };
+}
+
+function slowToken(brief: Brief): Token {
+  const slow = brief.delivery.slow_factor ?? 1;
+  return {
+    id: "slow",
+    name: "Slowed",
+    lead: ", ",
+    says: slow === 1 ? "as it happens" : `slowed ${plainNumber(slow)}\u00d7`,
+    faults: ["delivery.slow_factor"],
+    editor: editors.SlowEditor,
+  };
+}
+
+function lapseToken(brief: Brief): Token {
+  const { take } = brief;
+  const wanted = take.screen_s ? `, ${withUnit(take.screen_s, "s")} on the screen` : "";
+  return {
+    id: "lapse",
+    name: "Running time",
+    lead: " of ",
+    says: `${durationWords(take.length_s ?? 3600)}${wanted}`,
+    faults: ["take"],
+    editor: editors.LapseEditor,
+  };
+}
+
+function takesToken(brief: Brief): Token {
+  const { take } = brief;
+  const count = take.count ? `${take.count} \u00d7 ` : "takes of ";
+  return {
+    id: "takes",
+    name: "Takes and air",
+    lead: "",
+    says: `${count}${durationWords(take.length_s ?? 30)}, ${withUnit(brief.air_c ?? 15, "\u00b0C")}`,
+    faults: ["take", "air_c"],
+    editor: editors.TakesEditor,
+    aside: true,
+  };
+}
+
+function airToken(brief: Brief): Token {
+  return {
+    id: "takes",
+    name: "Waiting and air",
+    lead: "",
+    says: `in ${withUnit(brief.air_c ?? 15, "\u00b0C")}`,
+    faults: ["air_c"],
+    editor: editors.TakesEditor,
+    aside: true,
+  };
 }
 
 function isGraded(brief: Brief): boolean {
   return brief.school.colour ? brief.school.colour === "graded" : (brief.delivery.graded ?? false);
 }
 
-function lightWords(light: Brief["light"], vocabulary: Vocabulary): string {
-  if (light.kind === "place")
-    return vocabulary.places.find((place) => place.id === light.place)?.name ?? light.place;
-  if (light.kind === "meter") {
-    if (light.lux) return `${withUnit(light.lux[0], "lx")} to ${withUnit(light.lux[1], "lx")}`;
-    return `light of EV ${plainNumber(light.ev100?.[0] ?? 0)} to ${plainNumber(light.ev100?.[1] ?? 0)}`;
+function lightWords(light: Brief["light"], vocabulary: Vocabulary, day: Day): string {
+  switch (light.kind) {
+    case "place":
+      return vocabulary.places.find((place) => place.id === light.place)?.name ?? light.place;
+    case "meter":
+      if (light.lux) return `${withUnit(light.lux[0], "lx")} to ${withUnit(light.lux[1], "lx")}`;
+      return `light of EV ${plainNumber(light.ev100?.[0] ?? 0)} to ${plainNumber(light.ev100?.[1] ?? 0)}`;
+    case "reading": {
+      const first = light.readings[0];
+      return `light that reads ${first ? `f/${first.f_number}, ${seconds(first.shutter_s)}, ISO ${first.iso}` : "nothing"}`;
+    }
+    case "sky": {
+      const shade = { open: "", partial: ", partly in shade", full: ", in the shade" }[light.shade ?? "open"];
+      return `${CLOUDS[light.cloud ?? "clear"]}, ${hourOf(light.start, day.zone)} to ${hourOf(light.end, day.zone)}${shade}`;
+    }
+    case "lamps":
+      return `${lampWords(light.lamps)}${light.ambient ? ` in ${lightWords(light.ambient, vocabulary, day)}` : ""}`;
+    case "water":
+      return lightWords(light.surface, vocabulary, day);
   }
-  const first = light.readings[0];
-  return `light that reads ${first ? `f/${first.f_number}, ${seconds(first.shutter_s)}, ISO ${first.iso}` : "nothing"}`;
-}
-
-function schoolWords(brief: Brief): string {
-  const usual: Record<string, string> = {
-    shutter: "half_turn",
-    noise: "balanced",
-    dark_stabilisation: "keep",
-    dark_profile: "contrasty",
-    white_balance: "locked",
-    view: "natural",
-    resolution: "enough",
-  };
-  const other = SCHOOLS.filter(({ axis }) => brief.school[axis] !== usual[axis]).map(
-    ({ axis, label, options }) =>
-      `${label.toLowerCase()} ${options.find(([value]) => value === brief.school[axis])?.[1] ?? ""}`,
-  );
-  return other.length === 0 ? "our usual way" : `our way with ${other.join(", ")}`;
-}
-
-function kitWords(brief: Brief, vocabulary: Vocabulary): string {
-  const taken = brief.kit.filters ?? null;
-  if (taken === null) return "all our glass";
-  if (taken.length === 0) return "no glass";
-  return vocabulary.filters
-    .filter((filter) => taken.includes(filter.id))
-    .map((filter) => filter.name)
-    .join(", ");
 }
 
 /** The faults that belong to a token. */

@@ -44,6 +44,17 @@ export default function CardStation() {
               </>
             )}
           </p>
+          {warnings
+            .filter((warning) => warning.severity === "stop")
+            .map((warning) => (
+              <p
+                key={warning.code}
+                role="alert"
+                className="lost-edge mt-2 border-2 border-note py-1 pr-2 pl-5 text-[14px]"
+              >
+                <b className="text-note">Stop.</b> {warning.text}
+              </p>
+            ))}
         </header>
         <div className="print:columns-2 print:gap-8">
           <section className="break-inside-avoid">
@@ -85,23 +96,22 @@ export default function CardStation() {
                 <b className="text-note">Safety.</b> {caution.text}
               </p>
             ))}
-            {warnings.map((warning) => (
-              <p
-                key={warning.code}
-                className={`my-2 border-l-3 pl-3 ${warning.severity === "note" ? "border-rule" : "border-note"}`}
-              >
-                {warning.text}
-              </p>
-            ))}
+            {warnings
+              .filter((warning) => warning.severity !== "stop")
+              .map((warning) => (
+                <p
+                  key={warning.code}
+                  className={`my-2 border-l-3 pl-3 ${warning.severity === "note" ? "border-rule" : "border-note"}`}
+                >
+                  {warning.text}
+                </p>
+              ))}
           </section>
         </div>
       </article>
       <aside className="no-print w-full max-w-[360px] px-4 py-6">
         <p className="flex items-baseline gap-3 border-ink border-b pb-2">
-          <strong className="font-serif text-[40px] font-semibold leading-none">
-            {stops(card.data.given_up_stops)}
-          </strong>{" "}
-          stops given up
+          <strong className="big-figure">{stops(card.data.given_up_stops)}</strong> stops given up
         </p>
         <p className="py-3 text-muted">
           Print it on one page, or keep the file on a phone: it opens without a network and remembers its

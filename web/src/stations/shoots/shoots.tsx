@@ -18,6 +18,8 @@ import { recall, remember } from "../../app/remembered";
 import { clock, longDay, stops } from "../../app/words";
 import { LightBar } from "../../instruments/light-bar";
 import { Trouble } from "../../parts/trouble";
+import { DayLight } from "./day-light";
+import { PlaceAndDay } from "./place-and-day";
 
 export function Shoots() {
   const { shootId } = useParams();
@@ -48,7 +50,7 @@ export function Shoots() {
               >
                 {entry.title}
                 <span className="block pt-[2px] text-[12.5px] font-normal text-muted">
-                  {entry.day ? longDay(entry.day).replace(/^\w+ /, "") : "no day yet"}, {entry.shots}{" "}
+                  {entry.day ? longDay(entry.day).replace(/^\w+,? /, "") : "no day yet"}, {entry.shots}{" "}
                   {entry.shots === 1 ? "shot" : "shots"}
                 </span>
               </NavLink>
@@ -98,6 +100,7 @@ type Gone = (gone: { says: string; back: () => Promise<unknown> }) => void;
 
 function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
   const shots = useQuery(shotsQuery(shoot.id));
+  const [editing, setEditing] = useState(false);
   const navigate = useNavigate();
   useEffect(() => remember("last-shoot", shoot.id), [shoot.id]);
   const add = useMutation({
@@ -137,8 +140,10 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
         </p>
       </div>
       {shoot.note && <p className="pt-1 font-serif text-[15px] italic">{shoot.note}</p>}
+      {editing && <PlaceAndDay shoot={shoot} close={() => setEditing(false)} />}
+      {shots.data && <DayLight shoot={shoot} lines={items} />}
       {shots.error && !shots.data && <Trouble error={shots.error} retry={() => shots.refetch()} />}
-      <table className="mt-5 w-full border-collapse text-left">
+      <table className="mt-3 w-full border-collapse text-left">
         <thead>
           <tr className="border-ink border-b text-[12.5px] text-muted [&>th]:pb-2 [&>th]:font-normal">
             <th className="w-[62px]">start</th>
@@ -166,6 +171,9 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
       <p className="flex gap-3 pt-4">
         <button type="button" className="bold-plain" disabled={add.isPending} onClick={() => add.mutate()}>
           New shot
+        </button>
+        <button type="button" className="plain" onClick={() => setEditing(!editing)}>
+          Place and day
         </button>
         <button type="button" className="plain text-muted" onClick={() => void removeShoot()}>
           Remove this shoot
@@ -232,7 +240,6 @@ function firstBrief(shoot: Shoot): Brief {
     light: { kind: "place", place: "full_sun" },
     mains_hz: shoot.mains_hz ?? 50,
     delivery: { graded: true },
-    school: shoot.school ?? {},
   } as unknown as Brief;
 }
 

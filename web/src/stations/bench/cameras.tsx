@@ -1,0 +1,132 @@
+// The cameras of the kit for this shot: what each gives up at its best, and why the first is first.
+import { Popover } from "radix-ui";
+import type { Plan, RankedCamera } from "../../api/client";
+import { stops } from "../../app/words";
+
+type Props = {
+  plan: Plan;
+  open: boolean;
+  pinned: boolean;
+  onOpen: (open: boolean) => void;
+  onPin: (camera: string | null) => void;
+};
+
+export function Cameras({ plan, open, pinned, onOpen, onPin }: Props) {
+  const second = plan.cameras.find(
+    (camera) => camera.id !== plan.camera.id && camera.given_up_stops !== null,
+  );
+  const worst = Math.max(1, ...plan.cameras.map((camera) => camera.given_up_stops ?? 0));
+  return (
+    <Popover.Root open={open} onOpenChange={onOpen}>
+      <Popover.Trigger
+        className="token font-sans text-[13px] not-italic"
+        aria-label={`Cameras: ${plan.camera.name}${pinned ? ", pinned" : ""}${second ? `, then ${second.name}` : ""}`}
+        data-testid="cameras"
+      >
+        {second ? `then ${second.name}, ${stops(second.given_up_stops ?? 0)} stops` : "no other camera can"}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          role="dialog"
+          aria-label="Cameras"
+          sideOffset={6}
+          align="end"
+          collisionPadding={12}
+          className="z-30 max-h-[var(--radix-popover-content-available-height)] w-[660px] max-w-[96vw] overflow-y-auto border-[1.5px] border-ink bg-ground p-5"
+        >
+          <div className="flex items-baseline justify-between border-ink border-b pb-2">
+            <h2 className="font-serif text-[19px] font-semibold">Cameras for this shot</h2>
+            {pinned && (
+              <button type="button" className="plain" onClick={() => onPin(null)}>
+                Let the best one be found
+              </button>
+            )}
+          </div>
+          <ol>
+            {plan.cameras.map((camera) => (
+              <Line
+                key={camera.id}
+                camera={camera}
+                worst={worst}
+                chosen={camera.id === plan.camera.id}
+                pinned={pinned && camera.id === plan.camera.id}
+                take={() => onPin(camera.id)}
+              />
+            ))}
+          </ol>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+type LineProps = {
+  camera: RankedCamera;
+  worst: number;
+  chosen: boolean;
+  pinned: boolean;
+  take: () => void;
+};
+
+function Line({ camera, worst, chosen, pinned, take }: LineProps) {
+  const can = camera.given_up_stops !== null;
+  return (
+    <li
+      className={`grid grid-cols-[1fr_70px_92px] gap-x-3 border-hair border-b py-2 ${can ? "" : "text-muted"}`}
+    >
+      <div>
+        <p
+          className={`text-[15.5px] leading-tight ${chosen ? "font-bold" : ""} ${can ? "" : "line-through"}`}
+        >
+          {camera.name}
+        </p>
+        {can && <p className="pt-[2px] text-[13px]">{settings(camera.values)}</p>}
+        <p className="pt-[2px] text-[12.5px] text-muted">{camera.why}</p>
+      </div>
+      <div className="text-right">
+        {camera.given_up_stops !== null && (
+          <>
+            <b className="text-[17px]">{stops(camera.given_up_stops)}</b>
+            <span className="block pt-1">
+              <span
+                className={`ml-auto block h-[7px] ${chosen ? "bg-ink" : "bg-deep"}`}
+                style={{ width: Math.max(2, (camera.given_up_stops / worst) * 64) }}
+              />
+            </span>
+          </>
+        )}
+      </div>
+      <div className="text-right">
+        {can && (
+          <button
+            type="button"
+            aria-pressed={pinned}
+            className={`plain ${pinned ? "border-2 border-ink font-bold" : ""}`}
+            aria-label={`${pinned ? "Pinned" : "Use"}: ${camera.name}`}
+            onClick={take}
+          >
+            {pinned ? "pinned" : chosen ? "pin" : "use"}
+          </button>
+        )}
+      </div>
+    </li>
+  );
+}
+
+/** A camera's best plan in one line. */
+function settings(values: Record<string, string>): string {
+  const iso =
+    values.iso_floor === values.iso_ceiling
+      ? values.iso_floor
+      : `${values.iso_floor}\u2013${values.iso_ceiling?.replace("ISO\u202f", "")}`;
+  const pace = values.interval_s === "at speed" ? values.frame_rate : values.interval_s;
+  const shutter = values.shutter_s === "automatic" ? "shutter automatic" : values.shutter_s;
+  const glass = [
+    values.nd === "no glass" ? "" : values.nd,
+    values.colour_filter === "no filter" ? "" : values.colour_filter,
+    values.housing === "no housing" ? "" : values.housing,
+  ];
+  return [values.frame, pace, values.lens, values.view, shutter, iso, ...glass]
+    .filter(Boolean)
+    .join(" \u00b7 ");
+}

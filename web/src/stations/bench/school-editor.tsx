@@ -1,0 +1,155 @@
+// The way of working: each axis on which experienced people disagree, for this shot or for the whole crew.
+import { useMutation } from "@tanstack/react-query";
+import { api, type Brief, queries, type School } from "../../api/client";
+import type { EditorProps } from "./editors";
+
+type Axis = { axis: keyof School; label: string; options: [string, string][] };
+
+export const SCHOOLS: Axis[] = [
+  {
+    axis: "shutter",
+    label: "Shutter",
+    options: [
+      ["half_turn", "half-turn"],
+      ["free", "left free"],
+    ],
+  },
+  {
+    axis: "noise",
+    label: "Noise",
+    options: [
+      ["quiet", "quiet"],
+      ["balanced", "balanced"],
+      ["bright", "bright"],
+      ["get_it", "get it"],
+    ],
+  },
+  {
+    axis: "colour",
+    label: "Colour",
+    options: [
+      ["graded", "graded"],
+      ["straight", "straight"],
+    ],
+  },
+  {
+    axis: "white_balance",
+    label: "White balance",
+    options: [
+      ["locked", "locked"],
+      ["auto", "automatic"],
+    ],
+  },
+  {
+    axis: "view",
+    label: "View",
+    options: [
+      ["natural", "natural"],
+      ["widest", "widest"],
+      ["any", "any"],
+    ],
+  },
+  {
+    axis: "resolution",
+    label: "Resolution",
+    options: [
+      ["enough", "enough"],
+      ["most", "most"],
+    ],
+  },
+  {
+    axis: "dark_stabilisation",
+    label: "Steadying in the dark",
+    options: [
+      ["keep", "keep"],
+      ["drop", "drop"],
+    ],
+  },
+  {
+    axis: "dark_profile",
+    label: "Profile in the dark",
+    options: [
+      ["contrasty", "contrasty"],
+      ["flat", "flat"],
+    ],
+  },
+];
+
+export function schoolWords(brief: Brief, crew: School): string {
+  const other = SCHOOLS.filter(({ axis }) => {
+    const own = brief.school[axis] ?? null;
+    return own !== null && own !== crew[axis];
+  }).map(
+    ({ axis, label, options }) =>
+      `${label.toLowerCase()} ${options.find(([value]) => value === brief.school[axis])?.[1] ?? ""}`,
+  );
+  return other.length === 0 ? "our usual way" : `our way with ${other.join(", ")}`;
+}
+
+export function SchoolEditor({ brief, change, vocabulary }: EditorProps) {
+  const crew = vocabulary.school;
+  const own = SCHOOLS.filter(({ axis }) => brief.school[axis] != null);
+  const keep = useMutation({
+    mutationFn: () =>
+      api.changeCrew({
+        ...crew,
+        ...Object.fromEntries(own.map(({ axis }) => [axis, brief.school[axis]])),
+      } as School),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ["vocabulary"] });
+      change((b) => ({ ...b, school: {} as Brief["school"] }));
+    },
+  });
+  const set = (axis: keyof School, value: string | null) =>
+    change((b) => ({ ...b, school: { ...b.school, [axis]: value } }));
+  return (
+    <div className="grid gap-2">
+      <p className="text-[12.5px] text-muted">Experienced people disagree here. This shot may differ.</p>
+      {SCHOOLS.map(({ axis, label, options }) => {
+        const said = options.find(([value]) => value === crew[axis])?.[1] ?? "as delivered";
+        const choices: [string | null, string][] = [[null, `as the crew: ${said}`], ...options];
+        return (
+          <fieldset key={axis} className="border-hair border-b pb-2">
+            <legend className="pb-[2px] text-[12.5px] text-muted">{label}</legend>
+            <div className="flex flex-wrap gap-1">
+              {choices.map(([value, says]) => (
+                <label
+                  key={String(value)}
+                  className="border border-rule px-[9px] py-[3px] text-[13px] hover:bg-second has-checked:border-2 has-checked:border-ink has-checked:font-bold has-focus-visible:outline-2 has-focus-visible:outline-note"
+                >
+                  <input
+                    type="radio"
+                    className="sr-only"
+                    name={`school-${axis}`}
+                    checked={(brief.school[axis] ?? null) === value}
+                    onChange={() => set(axis, value)}
+                  />
+                  {says}
+                </label>
+              ))}
+            </div>
+          </fieldset>
+        );
+      })}
+      {own.length > 0 && (
+        <div className="flex flex-wrap gap-2 pt-1">
+          <button type="button" className="plain" disabled={keep.isPending} onClick={() => keep.mutate()}>
+            Make this the crew’s way
+          </button>
+          <button
+            type="button"
+            className="plain"
+            onClick={() => change((b) => ({ ...b, school: {} as Brief["school"] }))}
+          >
+            Back to the crew’s
+          </button>
+        </div>
+      )}
+      {keep.error && (
+        <p role="alert" className="text-[13px] text-note">
+          {keep.error.message}
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,302 @@
+// The light of a shoot's day: the strip with its shots, whose sky it is, and when glass is changed.
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useCallback, useMemo, useRef, useState } from "react";
+import {
+  api,
+  type Brief,
+  type DayOfLight,
+  dayQuery,
+  type GlassSpan,
+  glassQuery,
+  type Plan,
+  queries,
+  type Shoot,
+  type Shot,
+  type ShotLine,
+  type Summary,
+} from "../../api/client";
+import { clock as clockOf, stops } from "../../app/words";
+import { LightStrip, type StripShot } from "../../instruments/light-strip";
+import { Trouble } from "../../parts/trouble";
+
+const SKIES: [string, string][] = [
+  ["", "as forecast"],
+  ["clear", "clear"],
+  ["haze", "thin haze"],
+  ["bright_cloud", "bright cloud"],
+  ["overcast", "heavy overcast"],
+  ["storm", "storm"],
+];
+
+export function DayLight({ shoot, lines }: { shoot: Shoot; lines: ShotLine[] }) {
+  const known = shoot.day !== null && shoot.latitude !== null && shoot.longitude !== null;
+  const day = useQuery({ ...dayQuery(shoot.id), enabled: known });
+  const zone = shoot.zone ?? "UTC";
+  const [chosen, setChosen] = useState<string | null>(null);
+  const glass = useQuery({ ...glassQuery(chosen ?? ""), enabled: known && chosen !== null });
+  const { preview, move, moved, putBack, problem } = useMoving(lines);
+  const clock = useCallback((ms: number) => clockOf(new Date(ms).toISOString(), zone), [zone]);
+  const shots = useMemo<StripShot[]>(
+    () =>
+      lines.flatMap((line) => {
+        const summary = line.summary as Summary;
+        if (!line.starts_at) return [];
+        return [
+          {
+            id: line.id,
+            title: summary.title,
+            camera: summary.camera ?? "",
+            at: Date.parse(line.starts_at),
+            ev100: summary.ev100 ?? [0, 0],
+            own: !(summary.daylight ?? false),
+          },
+        ];
+      }),
+    [lines],
+  );
+  if (!known) return <Unknown shoot={shoot} />;
+  if (day.error && !day.data) return <Trouble error={day.error} retry={() => day.refetch()} />;
+  if (!day.data) return <p className="h-[330px] pt-4 text-muted">Working out the light.</p>;
+  const title = shots.find((shot) => shot.id === chosen)?.title;
+  return (
+    <div className="pt-3">
+      <SkyLine shoot={shoot} sky={day.data.sky} moonLit={day.data.moon_lit} />
+      <LightStrip
+        day={day.data}
+        shots={shots}
+        chosen={chosen}
+        glass={(chosen && glass.data?.items) || NO_GLASS}
+        clock={clock}
+        onChoose={setChosen}
+        onMove={move}
+      />
+      <p role="status" className="min-h-[40px] pt-1 text-[13px] leading-[1.45]" data-testid="strip-says">
+        {problem ? (
+          <b className="text-note">{problem}</b>
+        ) : preview ? (
+          <>
+            <b>{clock(preview.at)}</b>{" "}
+            {preview.plan
+              ? planWords(preview.plan)
+              : preview.daylight
+                ? "planning"
+                : "its light stays as it is"}
+          </>
+        ) : moved ? (
+          <>
+            Moved to <b>{clock(moved.at)}</b>.{" "}
+            <button type="button" className="underline" onClick={putBack}>
+              put it back
+            </button>
+          </>
+        ) : title && glass.data ? (
+          <>
+            <b>{title}</b>
+            {lightAt(day.data, shots.find((shot) => shot.id === chosen)?.at ?? 0)}. Held through the day:{" "}
+            {glassWords(glass.data.items, clock)}
+          </>
+        ) : (
+          <span className="text-muted">
+            Choose a shot to see when its glass would be changed; drag it along, or press the arrow keys.
+          </span>
+        )}
+      </p>
+    </div>
+  );
+}
+
+/** What the sky gives at a moment: stops and kelvin. */
+function lightAt(day: DayOfLight, at: number): string {
+  const place = Math.round((at - Date.parse(day.start)) / (day.step_s * 1000));
+  const [ev, kelvin] = [day.level_ev100[place], day.kelvin[place]];
+  if (ev === undefined || kelvin === undefined) return "";
+  return ev < -2
+    ? ", the sky is dark"
+    : `, sky of EV ${stops(ev)} and ${Math.round(kelvin / 100) * 100}\u202fK`;
+}
+
+const NO_GLASS: GlassSpan[] = [];
+
+function planWords(plan: Plan): string {
+  const shutter = plan.settings.shutter_s === null ? "shutter automatic" : plan.values.shutter_s;
+  const iso =
+    plan.settings.iso_floor === plan.settings.iso_ceiling
+      ? plan.values.iso_floor
+      : `${plan.values.iso_floor}\u2013${plan.settings.iso_ceiling}`;
+  return `EV ${plan.exposure.ev100.map(stops).join(" to ")}: ${plan.values.nd}, ${shutter}, ${iso}, ${stops(plan.given_up_stops)} stops given up`;
+}
+
+/** "ND 8 from 07:32, ND 16 from 07:58, …": the spans that serve, with what lies between them. */
+export function glassWords(spans: GlassSpan[], clock: (ms: number) => string): string {
+  const first = spans.findIndex((span) => span.nd);
+  const last = spans.findLastIndex((span) => span.nd);
+  if (first < 0) return `${spans[0]?.name ?? "no light"} all day.`;
+  const said = spans
+    .slice(first, last + 1)
+    .map((span) => `${span.name} ${span.nd ? "from" : "at"} ${clock(Date.parse(span.start))}`);
+  const after = spans[last + 1];
+  const end = after ? `; after ${clock(Date.parse(after.start))} ${after.name}` : "";
+  return `${said.join(", ")}${end}.`;
+}
+
+type Sky = { chosen: boolean; source: string; made_at: string | null; problem: string | null };
+
+function SkyLine({ shoot, sky, moonLit }: { shoot: Shoot; sky: Sky; moonLit: number }) {
+  const change = useMutation({
+    mutationFn: (cloud: string) => api.changeShoot(shoot, { cloud: (cloud || null) as Shoot["cloud"] }),
+    onSuccess: () => {
+      queries.invalidateQueries({ queryKey: ["shoots"] });
+      queries.invalidateQueries({ queryKey: ["day", shoot.id] });
+      queries.invalidateQueries({ queryKey: ["glass"] });
+    },
+  });
+  const age = sky.made_at ? Math.max(0, Math.round((Date.now() - Date.parse(sky.made_at)) / 60_000)) : null;
+  return (
+    <p className="flex flex-wrap items-baseline gap-x-4 text-[13px] text-muted">
+      <label>
+        Sky{" "}
+        <select
+          aria-label="Sky"
+          className="border border-rule bg-transparent px-1 py-[2px] text-ink"
+          value={shoot.cloud ?? ""}
+          onChange={(event) => change.mutate(event.target.value)}
+        >
+          {SKIES.map(([value, says]) => (
+            <option key={value} value={value}>
+              {says}
+            </option>
+          ))}
+        </select>
+      </label>
+      <span data-testid="sky-source">
+        {sky.problem ? (
+          <b className="text-note">{sky.problem}</b>
+        ) : (
+          `${sky.source}${age === null ? "" : `, ${age < 90 ? `${age} min` : `${Math.round(age / 60)} h`} old`}`
+        )}
+        {sky.problem && ` Until then ${sky.source} stands.`}
+      </span>
+      <span>
+        moon {Math.round(moonLit * 100)}
+        {"\u202f"}% lit, dotted while it is up
+      </span>
+      <span className="ml-auto">
+        {(["csv", "svg", "ics"] as const).map((ending) => (
+          <a
+            key={ending}
+            className="ml-3 underline decoration-deep underline-offset-2 hover:text-ink"
+            href={`/api/shoots/${shoot.id}/light.${ending}`}
+            download
+          >
+            {{ csv: "table", svg: "drawing", ics: "calendar" }[ending]}
+          </a>
+        ))}
+      </span>
+    </p>
+  );
+}
+
+function Unknown({ shoot }: { shoot: Shoot }) {
+  const missing = [
+    shoot.day === null && "its day",
+    (shoot.latitude === null || shoot.longitude === null) && "where it is",
+  ].filter(Boolean);
+  return (
+    <p className="pt-4 font-serif text-[16px] text-muted">
+      The light of the day appears here once the shoot says {missing.join(" and ")}. Give it under “Place and
+      day”.
+    </p>
+  );
+}
+
+type Preview = { at: number; plan: Plan | null; daylight: boolean };
+type Moved = { shot: Shot; at: number };
+
+/** Moves a shot in time, and its light with it where the sky gives it; shows the plan on the way. */
+function useMoving(lines: ShotLine[]) {
+  const [preview, setPreview] = useState<Preview | null>(null);
+  const [moved, setMoved] = useState<Moved | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const shots = useRef<Record<string, Promise<Shot>>>({});
+  const asked = useRef<AbortController | null>(null);
+
+  const move = useCallback(
+    (id: string, at: number, done: boolean) => {
+      const line = lines.find((entry) => entry.id === id);
+      if (!line) return;
+      shots.current[id] ??= api.shot(id);
+      setProblem(null);
+      asked.current?.abort();
+      const abort = new AbortController();
+      asked.current = abort;
+      shots.current[id]
+        .then(async (shot) => {
+          if (done) {
+            await keepAt(shot, at);
+            delete shots.current[id];
+            setPreview(null);
+            setMoved({ shot, at });
+            return;
+          }
+          const daylight = isDaylight(shot.brief);
+          setPreview((now) => ({ at, plan: daylight ? (now?.plan ?? null) : null, daylight }));
+          if (!daylight) return;
+          const plan = await api.plan(shifted(shot, at), shot.plan?.camera.id ?? null, abort.signal);
+          setPreview({ at, plan, daylight });
+        })
+        .catch((error: Error) => {
+          if (abort.signal.aborted && !done) return;
+          delete shots.current[id];
+          setPreview(null);
+          setProblem(error.message);
+        });
+    },
+    [lines],
+  );
+  const putBack = () => {
+    if (!moved) return;
+    const at = moved.shot.starts_at ? Date.parse(moved.shot.starts_at) : moved.at;
+    keepAt(moved.shot, at).then(
+      () => {
+        delete shots.current[moved.shot.id];
+        setMoved(null);
+      },
+      (error: Error) => setProblem(error.message),
+    );
+  };
+  return { preview, move, moved, putBack, problem };
+}
+
+async function keepAt(before: Shot, at: number): Promise<void> {
+  const fresh = await api.shot(before.id);
+  await api.saveShot(before.id, {
+    brief: shifted(before, at),
+    starts_at: new Date(at).toISOString(),
+    revision: fresh.revision,
+  });
+  await queries.invalidateQueries({ queryKey: ["shots"] });
+  queries.invalidateQueries({ queryKey: ["glass"] });
+}
+
+function isDaylight(brief: Brief): boolean {
+  const { light } = brief;
+  return light.kind === "sky" || (light.kind === "water" && light.surface.kind === "sky");
+}
+
+/** The brief with the span of its sky moved along. */
+function shifted(shot: Shot, at: number): Brief {
+  const by = shot.starts_at ? at - Date.parse(shot.starts_at) : 0;
+  const later = (iso: string) => new Date(Date.parse(iso) + by).toISOString().replace(".000Z", "Z");
+  const { light } = shot.brief;
+  if (light.kind === "sky") {
+    return { ...shot.brief, light: { ...light, start: later(light.start), end: later(light.end) } };
+  }
+  if (light.kind === "water" && light.surface.kind === "sky") {
+    const { surface } = light;
+    return {
+      ...shot.brief,
+      light: { ...light, surface: { ...surface, start: later(surface.start), end: later(surface.end) } },
+    };
+  }
+  return shot.brief;
+}

@@ -1,0 +1,82 @@
+// Where and when a shoot is: what its light follows from.
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, Problem, queries, type Shoot } from "../../api/client";
+import { readNumber } from "../../parts/fields";
+
+export function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () => void }) {
+  const [fields, setFields] = useState({
+    title: shoot.title,
+    place: shoot.place ?? "",
+    day: shoot.day ?? "",
+    zone: shoot.zone ?? "UTC",
+    latitude: shoot.latitude?.toString() ?? "",
+    longitude: shoot.longitude?.toString() ?? "",
+    note: shoot.note ?? "",
+  });
+  const number = (text: string) => (text.trim() === "" ? null : readNumber(text));
+  const wrong = (["latitude", "longitude"] as const).filter(
+    (name) => fields[name].trim() !== "" && readNumber(fields[name]) === null,
+  );
+  const keep = useMutation({
+    mutationFn: () =>
+      api.changeShoot(shoot, {
+        ...fields,
+        day: fields.day || null,
+        latitude: number(fields.latitude),
+        longitude: number(fields.longitude),
+      }),
+    onSuccess: () => {
+      queries.invalidateQueries();
+      close();
+    },
+  });
+  const text = (name: keyof typeof fields, label: string, type = "text") => (
+    <label className="text-[12.5px] text-muted">
+      {label}
+      <input
+        className="field text-ink"
+        type={type}
+        value={fields[name]}
+        aria-invalid={wrong.includes(name as "latitude")}
+        onChange={(event) => setFields({ ...fields, [name]: event.target.value })}
+      />
+    </label>
+  );
+  return (
+    <form
+      aria-label="Place and day"
+      className="mt-3 grid max-w-[620px] grid-cols-2 gap-x-4 gap-y-2 border-ink border-t pt-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (wrong.length === 0 && fields.title.trim()) keep.mutate();
+      }}
+    >
+      {text("title", "Name")}
+      {text("place", "Place")}
+      {text("day", "Day", "date")}
+      {text("zone", "Time zone, such as Europe/London")}
+      {text("latitude", "Latitude, degrees north")}
+      {text("longitude", "Longitude, degrees east")}
+      <div className="col-span-2">{text("note", "Note")}</div>
+      {(wrong.length > 0 || keep.error) && (
+        <p role="alert" className="col-span-2 text-[13px] text-note">
+          {wrong.length > 0
+            ? `Give a number of degrees for ${wrong.join(" and ")}.`
+            : keep.error instanceof Problem
+              ? keep.error.faults.map((fault) => `${fault.where}: ${fault.what}. ${fault.mend}`).join(" ") ||
+                keep.error.message
+              : "It could not be kept. What you typed is still here."}
+        </p>
+      )}
+      <div className="col-span-2 flex gap-2">
+        <button type="submit" className="bold-plain" disabled={keep.isPending}>
+          Keep
+        </button>
+        <button type="button" className="plain" onClick={close}>
+          Cancel
+        </button>
+      </div>
+    </form>
+  );
+}
