@@ -1,9 +1,10 @@
-"""How long a plan takes on the demo sheet, and how that grows with the sheet.
+"""How long plans take with the demo kit, how many combinations that covers, and how it grows with the sheet.
 
 Usage: .venv/bin/python bench/plan.py
-Prints legal combinations, milliseconds (least, median and most; then the median with the other schools,
-which are further searches), combinations a second, and the ratio to one NumPy pass
-(an addition and a minimum) over the joint array that the search evaluates, from the same run.
+For the largest demo sheet: legal combinations, milliseconds of a plan (least, median and most), of the
+search alone, combinations a second, and the ratio to one NumPy pass (an addition and a minimum) over the
+joint arrays that the search evaluates, from the same run. Then all cameras ranked, with and without the other
+schools; then synthetic sheets with 1, 2, 4 and 8 times the modes.
 """
 
 from __future__ import annotations
@@ -15,22 +16,19 @@ from typing import Any
 import numpy as np
 
 from steady_tide import library
-from steady_tide.core.brief import read_brief
-from steady_tide.core.kit import Kit
-from steady_tide.core.planning.dials import all_free
+from steady_tide.core.brief import Brief, School, read_brief
+from steady_tide.core.kit import Kit, Knowledge
+from steady_tide.core.planning.bench import Bench
 from steady_tide.core.planning.planner import plan
+from steady_tide.core.planning.ranking import entries_of
 from steady_tide.core.planning.search import search
 from steady_tide.core.planning.situation import situation
-from steady_tide.core.planning.space import space_of
 from steady_tide.core.sheet import CameraSheet
 
-BUDGET_MS = 60.0
+PLAN_MS, RANKING_MS = 60.0, 300.0
+SUN = {"kind": "place", "place": "full_sun"}
 BRIEFS: dict[str, dict[str, Any]] = {
-    "quay in full sun, walking": {
-        "light": {"kind": "place", "place": "full_sun"},
-        "camera_move": {"mount": "walking"},
-        "delivery": {"graded": True},
-    },
+    "quay in full sun, walking": {"light": SUN, "camera_move": {"mount": "walking"}, "delivery": {"graded": True}},
     "lantern punts, tripod": {
         "scenario": "low_light",
         "light": {"kind": "place", "place": "lantern_lit_yard"},
@@ -38,14 +36,30 @@ BRIEFS: dict[str, dict[str, Any]] = {
     },
     "mud race, slowed twice": {
         "scenario": "motion",
-        "light": {"kind": "place", "place": "full_sun"},
+        "light": SUN,
         "camera_move": {"mount": "chest"},
         "delivery": {"slow_factor": 2},
+    },
+    "eelgrass, 3 to 7 m down": {
+        "scenario": "underwater",
+        "light": {"kind": "water", "surface": SUN, "depth_m": [3, 7], "water_type": "3C"},
+        "camera_move": {"mount": "tray"},
+    },
+    "stars, six hours": {
+        "scenario": "lapse",
+        "light": {"kind": "place", "place": "starlight"},
+        "camera_move": {"mount": "tripod"},
+        "take": {"length_s": 21_600},
+    },
+    "quay with three pins": {
+        "light": SUN,
+        "camera_move": {"mount": "walking"},
+        "pins": {"view": "linear", "frame_rate": 25, "profile": "natural"},
     },
 }
 
 
-def times_ms(call: Callable[[], object], runs: int = 15) -> list[float]:
+def times_ms(call: Callable[[], object], runs: int = 11) -> list[float]:
     """Sorted durations of a call. Returns milliseconds."""
     found = []
     for _ in range(runs):
@@ -53,6 +67,19 @@ def times_ms(call: Callable[[], object], runs: int = 15) -> list[float]:
         call()
         found.append((time.perf_counter() - began) * 1000)
     return sorted(found)
+
+
+def median(times: list[float]) -> float:
+    """The middle one. times: sorted. Returns it."""
+    return times[len(times) // 2]
+
+
+def bench_of(brief: Brief, kit: Kit, known: Knowledge, camera: CameraSheet) -> Bench:
+    """One camera laid out for a brief. Returns its bench."""
+    at = situation(brief.in_school(School()), known)
+    bench = entries_of(at, kit, known, camera.id)[0].bench
+    assert bench is not None, f"the {camera.name} cannot do it"
+    return bench
 
 
 def widened(sheet: CameraSheet, times: int) -> CameraSheet:
@@ -65,43 +92,61 @@ def widened(sheet: CameraSheet, times: int) -> CameraSheet:
     return sheet.model_copy(update={"modes": tuple(modes)})
 
 
-def main() -> None:
-    """Measure and print."""
-    kit, known = library.demo_kit(), library.knowledge()
-    sheet = kit.cameras[0]
-    space = space_of(sheet, kit.filters)
+def one_camera(kit: Kit, known: Knowledge, sheet: CameraSheet) -> None:
+    """Plans on the largest sheet."""
     print(
-        f"{sheet.name}: {sheet.mode_count} modes, {len(space.pictures)} pictures, {space.combinations:,} legal combinations with the glass\n"
-    )
-    print(
-        f"{'brief':<28}{'plan, ms':>24}{'with schools':>14}{'search alone':>14}{'combinations/s':>17}{'x one pass':>12}"
+        f"{'brief':<28}{'combinations':>14}{'plan, ms':>23}{'search, ms':>12}{'combinations/s':>16}{'x one pass':>12}"
     )
     for name, data in BRIEFS.items():
         brief = read_brief({"title": name, **data})
-        at = situation(brief, known)
-        whole = times_ms(lambda brief=brief: plan(brief, kit, known, schools=False))
-        schools = times_ms(lambda brief=brief: plan(brief, kit, known))
-        alone = times_ms(lambda at=at: search(at, space, all_free(space)))
-        solution = search(at, space, all_free(space))
-        joint = np.concatenate([group.joint.ravel() for group in solution.groups])
-        one_pass = times_ms(lambda joint=joint: (joint + 1.0).min())
-        per_second = space.combinations / (alone[len(alone) // 2] / 1000)
+        bench = bench_of(brief, kit, known, sheet)
+        free = bench.free_but()
+        whole = times_ms(lambda brief=brief: plan(brief, kit, known, schools=False, only=sheet.id))
+        alone = median(times_ms(lambda bench=bench, free=free: search(bench.at, bench.space, free)))
+        joint = np.concatenate([group.joint.ravel() for group in search(bench.at, bench.space, free).groups])
+        one_pass = median(times_ms(lambda joint=joint: (joint + 1.0).min()))
         print(
-            f"{name:<28}{whole[0]:>8.1f} /{whole[len(whole) // 2]:>6.1f} /{whole[-1]:>6.1f}{schools[len(schools) // 2]:>14.1f}{alone[len(alone) // 2]:>14.1f}"
-            f"{per_second:>17.2e}{alone[len(alone) // 2] / one_pass[len(one_pass) // 2]:>12.0f}"
+            f"{name:<28}{bench.space.combinations:>14.2e}{whole[0]:>8.1f} /{median(whole):>5.1f} /{whole[-1]:>6.1f}"
+            f"{alone:>12.1f}{bench.space.combinations / (alone / 1000):>16.2e}{alone / one_pass:>12.0f}"
         )
-    print(f"(least / median / most; the budget for a plan is {BUDGET_MS:.0f} ms)\n")
-    print("growth of the search with the sheet")
-    at = situation(read_brief({"title": "growth", **BRIEFS["quay in full sun, walking"]}), known)
-    base = 0.0
+    print(f"(plan: least / median / most; the budget is {PLAN_MS:.0f} ms)\n")
+
+
+def all_cameras(kit: Kit, known: Knowledge) -> None:
+    """Plans with all cameras ranked."""
+    print(f"{'all ' + str(len(kit.cameras)) + ' cameras':<28}{'ranked, ms':>23}{'with schools':>14}")
+    for name, data in BRIEFS.items():
+        brief = read_brief({"title": name, **data})
+        ranked = times_ms(lambda brief=brief: plan(brief, kit, known, schools=False), runs=7)
+        schools = times_ms(lambda brief=brief: plan(brief, kit, known), runs=7)
+        print(f"{name:<28}{ranked[0]:>8.0f} /{median(ranked):>5.0f} /{ranked[-1]:>6.0f}{median(schools):>14.0f}")
+    print(f"(least / median / most; the budget is {RANKING_MS:.0f} ms)\n")
+
+
+def growth(kit: Kit, known: Knowledge, sheet: CameraSheet) -> None:
+    """The search on sheets with more and more modes."""
+    brief = read_brief({"title": "growth", **BRIEFS["quay in full sun, walking"]})
+    base, combinations = 0.0, 0
     for times in (1, 2, 4, 8):
-        larger = space_of(widened(sheet, times), kit.filters)
-        took = times_ms(lambda larger=larger: search(at, larger, all_free(larger)), runs=7)[3]
-        base = base or took
+        larger = widened(sheet, times)
+        bench = bench_of(brief, kit.model_copy(update={"cameras": (larger,)}), known, larger)
+        free = bench.free_but()
+        took = median(times_ms(lambda bench=bench, free=free: search(bench.at, bench.space, free), runs=7))
+        base, combinations = base or took, combinations or bench.space.combinations
         print(
-            f"  {times} x modes: {larger.combinations:>18,} combinations {took:>8.1f} ms, {took / base:.2f} x the time"
+            f"  {times} x modes: {bench.space.combinations / combinations:.1f} x the combinations, {took:6.1f} ms, {took / base:.2f} x the time"
         )
-    assert isinstance(kit, Kit)
+
+
+def main() -> None:
+    """Measure and print."""
+    kit, known = library.demo_kit(), library.knowledge()
+    sheet = max(kit.cameras, key=lambda camera: camera.mode_count)
+    print(f"{sheet.name}: {sheet.mode_count} modes\n")
+    one_camera(kit, known, sheet)
+    all_cameras(kit, known)
+    print("growth of the search with the sheet")
+    growth(kit, known, sheet)
 
 
 if __name__ == "__main__":

@@ -41,7 +41,8 @@ def main() -> None:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
         page.goto(f"{address}/shoots")
-        page.get_by_role("table").wait_for()
+        page.locator("[data-shot]").nth(6).click()
+        page.locator("[data-glass]").first.wait_for()
         for ground in ("day", "night", "red"):
             on_ground(page, ground)
             page.wait_for_timeout(150)
@@ -61,6 +62,18 @@ def main() -> None:
         page.locator("[data-token=light]").click()
         page.wait_for_timeout(200)
         page.screenshot(path=folder / "bench-token.png")
+        page.keyboard.press("Escape")
+        for name, shot, picture in (("depth", "Rows of eelgrass", "depth"), ("lamps", "Salt-glazed jar", "lamps")):
+            page.goto(f"{address}/shots/{shot_called(address, shot)}")
+            page.get_by_role("figure", name="Gauge").wait_for()
+            page.get_by_role("button", name=picture, exact=True).click()
+            page.wait_for_timeout(300)
+            page.screenshot(path=folder / f"bench-{name}.png")
+        page.goto(f"{address}/shots/{shot_called(address, 'Mud race on the flats')}")
+        page.get_by_role("figure", name="Gauge").wait_for()
+        page.keyboard.press("k")
+        page.wait_for_timeout(200)
+        page.screenshot(path=folder / "bench-cameras.png")
         phone = browser.new_page(viewport={"width": 360, "height": 780}, device_scale_factor=2)
         for ground in ("day", "night", "red"):
             phone.goto(f"{address}/shots/{punts}/card")

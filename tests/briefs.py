@@ -11,6 +11,17 @@ from steady_tide.core.planning.planner import plan
 
 SUN = {"kind": "meter", "ev100": [14, 15]}
 LANTERNS = {"kind": "place", "place": "lantern_lit_yard"}
+NOON = {
+    "kind": "sky",
+    "latitude": 52.05,
+    "longitude": 1.3,
+    "start": "2026-05-12T11:30:00Z",
+    "end": "2026-05-12T12:30:00Z",
+    "cloud": "bright_cloud",
+    "shade": "open",
+}
+DIVE_LAMP = {"lux_at_1m": 2600, "distance_m": 0.8, "output": 1, "kelvin": 5600, "ripple": 0}
+TABLE_LAMP = {"lux_at_1m": 905, "distance_m": 1, "output": 1, "kelvin": 5500, "ripple": 0}
 
 
 def brief(**fields: Any) -> Brief:
@@ -19,12 +30,55 @@ def brief(**fields: Any) -> Brief:
 
 
 def planned(**fields: Any) -> Plan:
-    """The plan of such a brief with the demo kit."""
+    """The plan of such a brief with the demo kit, on the camera that is best."""
     return plan(brief(**fields), library.demo_kit(), library.knowledge())
 
 
-QUAY = {"camera_move": {"mount": "walking"}, "delivery": {"graded": True}}
-PUNTS = {"scenario": "low_light", "light": LANTERNS, "camera_move": {"mount": "tripod"}, "delivery": {"graded": True}}
+def on_limpet(**fields: Any) -> Plan:
+    """The plan of such a brief on the largest sheet of the demo kit."""
+    return plan(brief(**fields), library.demo_kit(), library.knowledge(), only="limpet-7")
+
+
+QUAY: dict[str, Any] = {"camera_move": {"mount": "walking"}, "delivery": {"graded": True}}
+PUNTS: dict[str, Any] = {
+    "scenario": "low_light",
+    "light": LANTERNS,
+    "camera_move": {"mount": "tripod"},
+    "delivery": {"graded": True},
+}
+EELGRASS: dict[str, Any] = {
+    "scenario": "underwater",
+    "light": {"kind": "water", "surface": NOON, "depth_m": [3, 7], "water_type": "3C", "lamps": []},
+    "subject": {"distance_m": [0.5, 2]},
+    "camera_move": {"mount": "tray"},
+    "delivery": {"slow_factor": 2, "graded": True},
+}
+WRECK: dict[str, Any] = {
+    **EELGRASS,
+    "light": {
+        "kind": "water",
+        "surface": NOON,
+        "depth_m": [18, 18],
+        "water_type": "3C",
+        "lamps": [DIVE_LAMP, DIVE_LAMP],
+    },
+    "delivery": {"graded": True},
+}
+JAR: dict[str, Any] = {
+    "scenario": "product",
+    "light": {"kind": "lamps", "lamps": [TABLE_LAMP]},
+    "subject": {"distance_m": [0.9, 1.2], "size_m": 0.25},
+    "camera_move": {"mount": "tripod"},
+    "delivery": {"graded": True},
+}
+STARS: dict[str, Any] = {
+    "scenario": "lapse",
+    "light": {"kind": "place", "place": "starlight"},
+    "camera_move": {"mount": "tripod"},
+    "delivery": {"graded": True},
+    "take": {"length_s": 6 * 3600},
+    "subject": {"distance_m": [10, 1000]},
+}
 ALL_KINDS: dict[str, dict[str, Any]] = {
     "quay": QUAY,
     "quay without glass": {**QUAY, "delivery": {}, "kit": {"filters": []}, "school": {"shutter": "free"}},
@@ -38,4 +92,8 @@ ALL_KINDS: dict[str, dict[str, Any]] = {
     },
     "birds": {"scenario": "motion", "camera_move": {"mount": "tripod"}, "delivery": {"slow_factor": 4}},
     "office": {"light": {"kind": "place", "place": "office"}, "mains_hz": 60},
+    "eelgrass": EELGRASS,
+    "wreck": WRECK,
+    "jar": JAR,
+    "stars": STARS,
 }

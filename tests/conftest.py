@@ -11,7 +11,7 @@ from pathlib import Path
 import httpx
 import pytest
 from hypothesis import settings
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from steady_tide.demo.load import load_demo
 from steady_tide.launch.cluster import Cluster
@@ -21,6 +21,9 @@ from tests.service import serving
 # A loaded machine must not fail a property by its clock.
 settings.register_profile("steady", deadline=None, max_examples=60)
 settings.load_profile("steady")
+
+# Two browsers and two services share a small machine; what is expected may take its time, but must come.
+expect.set_options(timeout=15_000)
 
 CHROMIUM = "/usr/bin/chromium"
 CHROMIUM_FLAGS = [

@@ -11,21 +11,30 @@ from contextlib import contextmanager
 import uvicorn
 
 from steady_tide.api.app import make_app
+from steady_tide.devices.sky import SkyService
+from steady_tide.standins.light_meter import simulated_meter
 from steady_tide.store.database import Database
+
+METER_LUX = 8000.0
 
 
 @contextmanager
-def serving(database: Database) -> Iterator[str]:
-    """Serve on a free port of loopback while the block runs. database: migrated. Yields the address."""
+def serving(database: Database, sky: SkyService | None = None) -> Iterator[str]:
+    """Serve on a free port of loopback while the block runs, with a simulated meter that never misses a line.
+
+    database: migrated; sky: who knows the clouds, the stand-in unless said otherwise. Yields the address.
+    """
     bound = socket.socket()
     bound.bind(("127.0.0.1", 0))
-    server = uvicorn.Server(uvicorn.Config(make_app(database), log_level="error", timeout_graceful_shutdown=2))
-    thread = threading.Thread(target=server.run, kwargs={"sockets": [bound]}, daemon=True)
-    thread.start()
-    deadline = time.monotonic() + 20
-    while not server.started and time.monotonic() < deadline:
-        time.sleep(0.02)
-    yield f"http://127.0.0.1:{bound.getsockname()[1]}"
-    server.should_exit = True
-    thread.join(10)
-    bound.close()
+    with simulated_meter(lux=METER_LUX, dropout=0.0) as meter:
+        app = make_app(database, meter=meter, sky=sky)
+        server = uvicorn.Server(uvicorn.Config(app, log_level="error", timeout_graceful_shutdown=2))
+        thread = threading.Thread(target=server.run, kwargs={"sockets": [bound]}, daemon=True)
+        thread.start()
+        deadline = time.monotonic() + 20
+        while not server.started and time.monotonic() < deadline:
+            time.sleep(0.02)
+        yield f"http://127.0.0.1:{bound.getsockname()[1]}"
+        server.should_exit = True
+        thread.join(10)
+        bound.close()

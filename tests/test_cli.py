@@ -10,7 +10,7 @@ from typing import Any
 
 import pytest
 
-from tests.briefs import QUAY, SUN
+from tests.briefs import EELGRASS, QUAY, SUN
 from tests.small_sheet import small_sheet_data
 
 COMMAND = Path(sys.executable).with_name("steady-tide")
@@ -73,8 +73,10 @@ def test_a_card_to_take_along(tmp_path: Path) -> None:
         ({"light": SUN, "delivery": {"fps": 0}}, 2, "delivery.fps"),
         ({"light": {"kind": "meter", "ev100": [9, 3]}}, 2, "upside down"),
         ({"light": SUN, "camera_move": {"mount": "kite"}}, 2, "no mount called 'kite'"),
-        ({"light": SUN, "scenario": "lapse"}, 2, "an interval film cannot be planned by this version"),
-        ({"light": SUN, "pins": {"frame_rate": 7}}, 2, "does not offer 7"),
+        ({"light": SUN, "scenario": "regatta"}, 2, "unknown value 'regatta'"),
+        ({"light": SUN, "pins": {"frame_rate": 7}}, 2, "no camera here offers 7"),
+        ({"light": SUN, "pins": {"camera": "my-own"}}, 2, "there is no camera 'my-own' in the kit"),
+        ({"light": SUN, "scenario": "lapse", "camera_move": {"mount": "fpv"}}, 3, "no camera in it can do this"),
         (
             {"light": SUN, "pins": {"frame_rate": 240, "frame": "5312x4648"}},
             3,
@@ -106,3 +108,97 @@ def test_a_missing_file(tmp_path: Path) -> None:
     )
     assert done.returncode == 2
     assert "cannot be read" in done.stderr
+
+
+def shell(tmp_path: Path, *words: str) -> subprocess.CompletedProcess[str]:
+    return subprocess.run([str(COMMAND), *words], capture_output=True, text=True, timeout=60, cwd=tmp_path)
+
+
+def test_cameras_are_listed_and_ranked_for_a_shot(tmp_path: Path) -> None:
+    listed = json.loads(shell(tmp_path, "cameras", "--json").stdout)
+    assert listed["total"] == 7
+    (tmp_path / "brief.json").write_text(json.dumps({"light": SUN, **QUAY}))
+    ranked = json.loads(shell(tmp_path, "cameras", "brief.json", "--json").stdout)["items"]
+    able = [camera["given_up_stops"] for camera in ranked if camera["given_up_stops"] is not None]
+    assert able == sorted(able)
+    assert ranked[0]["id"] == "limpet-7"
+    assert ranked[0]["values"]["nd"] == "ND 64"
+    said = shell(tmp_path, "cameras", "brief.json").stdout.splitlines()
+    assert said[0].split()[:3] == ["2.2", "Limpet", "7"]
+    assert "stops more" in said[0]
+    assert any(line.startswith("  no") and "It is not used in the hand" in line for line in said)
+
+
+def test_one_dial_is_explained_with_all_its_values(tmp_path: Path) -> None:
+    done = run(tmp_path, {"light": SUN, **QUAY}, "--explain", "nd")
+    assert done.returncode == 0
+    assert done.stdout.startswith("nd: ND 64")
+    assert "> " in next(line for line in done.stdout.splitlines()[2:] if line.endswith(" ND 64"))
+    as_json = json.loads(run(tmp_path, {"light": SUN, **QUAY}, "--explain", "shutter_s", "--json").stdout)
+    assert as_json["value"] == "1/50 s"
+    illegal = next(value for value in as_json["profile"] if value["value"] == 1)
+    assert illegal["why_not"] == "Longer than a frame lasts."
+    wrong = run(tmp_path, {"light": SUN}, "--explain", "colour")
+    assert wrong.returncode == 2
+    assert "there is no dial 'colour'" in wrong.stderr
+
+
+def test_sheets_are_checked_with_every_fault_named(tmp_path: Path) -> None:
+    good = tmp_path / "good.json"
+    good.write_text(json.dumps(small_sheet_data()))
+    assert "good. " in shell(tmp_path, "check-sheet", "good.json").stdout
+    data = small_sheet_data()
+    data["modes"][0]["lens"] = "third"
+    data["iso"]["floors"] = [100, 100]
+    (tmp_path / "bad.json").write_text(json.dumps(data))
+    done = shell(tmp_path, "check-sheet", "good.json", "bad.json", "--json")
+    assert done.returncode == 2
+    faults = {fault["where"] for fault in json.loads(done.stdout)["faults"]}
+    assert {"bad.json.modes[0].lens", "bad.json.iso.floors[1]"} <= faults
+    assert "Traceback" not in done.stderr
+
+
+def test_light_is_told_in_steps_that_add_up(tmp_path: Path) -> None:
+    (tmp_path / "brief.json").write_text(json.dumps({"title": "Eelgrass", **EELGRASS}))
+    said = json.loads(shell(tmp_path, "light", "brief.json", "--json").stdout)
+    for end in (0, 1):
+        assert sum(step["stops"][end] for step in said["steps"]) == pytest.approx(said["light"]["ev100"][end])
+    plain = shell(tmp_path, "light", "brief.json").stdout
+    assert "water overhead" in plain
+    assert "red, green, blue" in plain
+
+
+def test_a_day_is_told_and_printed_as_csv(tmp_path: Path) -> None:
+    plain = shell(tmp_path, "day", "52.06", "1.31", "2026-10-11", "--tz", "Europe/London")
+    assert "sun highest 30.8 degrees at 12:4" in plain.stdout
+    assert "low sun" in plain.stdout
+    table = shell(tmp_path, "day", "52.06", "1.31", "2026-10-25", "--tz", "Europe/London", "--csv").stdout.splitlines()
+    assert len(table) == 1 + 25 * 60 + 1, "the clocks go back that night"
+    south = shell(tmp_path, "day", "--", "-78", "15", "2026-06-21")
+    assert "low sun" not in south.stdout
+    for words, says in (
+        (["52", "1", "2026-13-01"], "DATE"),
+        (["52", "1", "2026-10-11", "--tz", "Sea/Bottom"], "--tz"),
+        (["52", "1", "2026-10-11", "--cloud", "frogs"], "there is no sky 'frogs'"),
+        (["52", "1", "3026-10-11"], "out of reach"),
+    ):
+        done = shell(tmp_path, "day", *words)
+        assert done.returncode == 2
+        assert says in done.stderr
+        assert "Traceback" not in done.stderr
+
+
+def test_a_water_is_told(tmp_path: Path) -> None:
+    said = json.loads(shell(tmp_path, "water", "3C", "--depth", "3:7", "--json").stdout)
+    assert said["shot_m"] == [3, 7]
+    assert said["red_gone_m"] == pytest.approx(7.25, abs=0.1)
+    magenta = next(entry for entry in said["filters"] if entry["id"] == "magenta")
+    assert magenta["depth_m"][0] < 7 < magenta["depth_m"][1]
+    assert "magenta" in shell(tmp_path, "water", "IB", "--depth", "10").stdout
+    for words, says in (
+        (["tea", "--depth", "1:2"], "no water type"),
+        (["II", "--depth", "7:3"], "upside down"),
+        (["II", "--depth", "deep"], "no pair of depths"),
+    ):
+        done = shell(tmp_path, "water", *words)
+        assert (done.returncode, says in done.stderr) == (2, True), done.stderr

@@ -9,10 +9,12 @@ from pathlib import Path
 
 import pytest
 
+from steady_tide import library
 from steady_tide.core.planning.dials import dials_of
-from steady_tide.core.planning.space import space_of
+from steady_tide.core.planning.situation import situation
 from steady_tide.core.sheet import DIALS
-from tests.small_sheet import small_sheet
+from tests.briefs import brief
+from tests.small_sheet import laid_out, small_sheet, small_sheet_data
 
 ROOT = Path(__file__).parents[1]
 
@@ -48,7 +50,8 @@ def test_the_front_end_lock_names_no_host() -> None:
 
 
 def test_every_dial_of_the_sheet_is_a_dial_of_the_planner() -> None:
-    listed = [dial.id for dial in dials_of(space_of(small_sheet(), [])).values() if dial.listed]
+    space = laid_out(small_sheet(), situation(brief(), library.knowledge()))
+    listed = [dial.id for dial in dials_of(space).values() if dial.listed]
     assert sorted(listed) == sorted(DIALS)
 
 
@@ -75,33 +78,52 @@ def test_every_public_function_of_the_core_says_what_it_does() -> None:
             assert found.group(2), f"{file.name}: {found.group(1)} has no summary"
 
 
-@pytest.mark.parametrize("document", ["README.md", "CONTRIBUTING.md", "CHANGELOG.md"])
+@pytest.mark.parametrize(
+    "document",
+    ["README.md", "CONTRIBUTING.md", "CHANGELOG.md", "docs/planning.md", "docs/light.md", "docs/light-meter.md"],
+)
 def test_links_and_pictures_of_the_documents_exist(document: str) -> None:
     text = (ROOT / document).read_text()
     for target in re.findall(r"\]\(([^)#\s]+)\)", text):
         assert (ROOT / target).exists(), target
 
 
-def test_the_shell_example_of_the_readme_runs(tmp_path: Path) -> None:
+def test_the_shell_examples_of_the_readme_run(tmp_path: Path) -> None:
     text = (ROOT / "README.md").read_text()
     brief = re.search(r"```json\n(.*?)```", text, re.S)
-    command = re.search(r"^\.venv/bin/steady-tide plan (\S+)", text, re.M)
+    shown = re.search(r"```text\n(.*?)```", text, re.S)
+    commands = re.findall(r"^\.venv/bin/steady-tide (.+?)(?:\s+#.*)?$", text, re.M)
     assert brief
-    assert command
-    (tmp_path / command.group(1)).write_text(brief.group(1))
-    done = subprocess.run(
-        [str(ROOT / ".venv/bin/steady-tide"), "plan", command.group(1)],
-        cwd=tmp_path,
+    assert shown
+    assert len(commands) >= 7
+    (tmp_path / commands[0].split()[-1]).write_text(brief.group(1))
+    (tmp_path / "mine.json").write_text(json.dumps(small_sheet_data()))
+    printed = []
+    for command in commands:
+        done = subprocess.run(
+            [str(ROOT / ".venv/bin/steady-tide"), *command.split()],
+            cwd=tmp_path,
+            capture_output=True,
+            text=True,
+            timeout=60,
+        )
+        assert done.returncode == 0, (command, done.stderr)
+        printed.append(done.stdout)
+    for line in shown.group(1).splitlines():
+        if line.strip() and not line.startswith("..."):
+            assert line.rstrip() in printed[0], line
+
+
+def test_the_checks_of_the_light_stand_in_its_page_as_they_come_out() -> None:
+    made = subprocess.run(
+        [str(ROOT / ".venv/bin/python"), "scripts/light_checks.py"],
+        cwd=ROOT,
         capture_output=True,
         text=True,
         timeout=60,
     )
-    assert done.returncode == 0, done.stderr
-    shown = re.search(r"```text\n(.*?)```", text, re.S)
-    assert shown
-    for line in shown.group(1).splitlines():
-        if line.strip() and not line.startswith("..."):
-            assert line.rstrip() in done.stdout, line
+    assert made.returncode == 0, made.stderr
+    assert made.stdout.strip() in (ROOT / "docs" / "light.md").read_text()
 
 
 def test_no_path_of_a_machine_and_no_registry_is_committed() -> None:

@@ -16,7 +16,7 @@ from schemathesis.specs.openapi.checks import content_type_conformance, response
 
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
-from tests.briefs import ALL_KINDS, SUN, planned
+from tests.briefs import ALL_KINDS, QUAY, SUN, planned
 from tests.service import serving
 
 ROOT = Path(__file__).parents[2]
@@ -101,9 +101,40 @@ def test_vocabulary_and_cameras(http: httpx.Client) -> None:
     assert {mount["id"] for mount in words["mounts"]} >= {"tripod", "gimbal", "two_hands", "chest", "fpv"}
     assert "full_sun" in {place["id"] for place in words["places"]}
     cameras = http.get("/api/cameras").json()
-    assert cameras["total"] == 1
-    assert http.get("/api/cameras/limpet-7").json() == cameras["items"][0]
+    assert cameras["total"] == len(cameras["items"]) == 7
+    assert http.get("/api/cameras/limpet-7").json() in cameras["items"]
+    assert {kind: len(words[kind]) for kind in ("waters", "cameras", "housings")} == {
+        "waters": 10,
+        "cameras": 7,
+        "housings": 2,
+    }
     assert http.get("/api/camera-sheet.schema.json").json()["title"] == "CameraSheet"
+
+
+def test_a_plan_on_one_camera_only(http: httpx.Client) -> None:
+    body = {"light": SUN, **QUAY}
+    ranked = http.post("/api/plan", json=body).json()
+    alone = http.post("/api/plan", params={"only": "cockle-3"}, json=body).json()
+    assert alone["camera"]["id"] == "cockle-3"
+    assert [camera["id"] for camera in alone["cameras"]] == ["cockle-3"]
+    among_others = next(camera for camera in ranked["cameras"] if camera["id"] == "cockle-3")
+    assert alone["given_up_stops"] == pytest.approx(among_others["given_up_stops"], abs=1e-9)
+    assert http.post("/api/plan", params={"only": "my-own"}, json=body).status_code == 404
+
+
+def test_the_crews_way_is_followed_where_a_brief_says_nothing(http: httpx.Client) -> None:
+    usual = http.get("/api/crew/school").json()
+    body = {"light": SUN, **QUAY}
+    try:
+        kept = http.put("/api/crew/school", json={**usual, "shutter": "free"}).json()
+        assert kept["shutter"] == "free"
+        assert http.get("/api/vocabulary").json()["school"]["shutter"] == "free"
+        assert http.post("/api/plan", json=body).json()["settings"]["shutter_mode"] == "auto"
+        own = {**body, "school": {"shutter": "half_turn"}}
+        assert http.post("/api/plan", json=own).json()["settings"]["shutter_mode"] == "fixed"
+        assert http.put("/api/crew/school", json={"shutter": "sideways"}).status_code == 422
+    finally:
+        http.put("/api/crew/school", json=usual)
 
 
 def test_the_published_document_is_what_is_served(http: httpx.Client) -> None:

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from typing import Any
-from uuid import uuid4
+from uuid import UUID, uuid4
 
 import httpx
 import pytest
 
+from steady_tide.store.database import Database
+from steady_tide.store.shots import get_shot
 from tests.briefs import PUNTS, QUAY, SUN
 
 SHOOT = {"title": "Low springs", "place": "the creek", "day": "2026-12-01", "zone": "Europe/London"}
@@ -143,3 +145,17 @@ def test_the_card_in_two_forms(http: httpx.Client, shoot: dict[str, Any]) -> Non
     assert 'filename="punts-lanterns.html"' in file.headers["content-disposition"]
     assert "<h1>Punts &amp; lanterns</h1>" in file.text
     assert "default-src 'none'" in file.headers["content-security-policy"]
+
+
+def test_a_plan_that_an_older_version_kept_is_made_again(http: httpx.Client, database: Database) -> None:
+    shoot = http.post("/api/shoots", json={"title": "last year"}).json()["id"]
+    shot = http.post(f"/api/shoots/{shoot}/shots", json={"brief": {"title": "old", "light": SUN}}).json()
+    for path in (f"/api/shots/{shot['id']}", f"/api/shots/{shot['id']}/card"):
+        with database.session() as session:
+            kept = get_shot(session, UUID(shot["id"]))
+            kept.plan = {"camera": {"id": "limpet-7", "name": "Limpet 7"}, "settings": {"width": 3840}}
+            kept.summary = {"title": "old"}
+        assert http.get(path).status_code == 200
+        again = http.get(f"/api/shots/{shot['id']}").json()
+        assert again["plan"] == shot["plan"]
+        assert again["summary"]["sheet"] == shot["summary"]["sheet"]

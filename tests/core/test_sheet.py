@@ -4,15 +4,21 @@ from __future__ import annotations
 
 import copy
 import json
+import math
 from pathlib import Path
 from typing import Any
 
 import jsonschema
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from steady_tide import library
-from steady_tide.core.errors import BadSheet
-from steady_tide.core.sheet import DIALS, CameraSheet, read_sheet
+from steady_tide.core.errors import BadBrief, BadSheet, NoLegalPlan
+from steady_tide.core.planning.planner import plan
+from steady_tide.core.sheet import DIALS, CameraSheet
+from steady_tide.core.sheet_reading import read_sheet
+from tests.briefs import brief
 from tests.small_sheet import small_sheet_data
 
 ROOT = Path(__file__).parents[2]
@@ -81,6 +87,21 @@ def test_neither_exposure_nor_balance_is_refused() -> None:
         read_sheet(data)
 
 
+def test_a_sheet_that_multiplies_out_of_reach_is_refused() -> None:
+    data = small_sheet_data()
+    data["modes"] = [
+        {**data["modes"][1], "width": 1000 + n, "rates": [10 + rate / 10 for rate in range(40)]} for n in range(400)
+    ]
+    data["iso"] = {"floors": list(range(100, 140)), "ceilings": list(range(200, 240))}
+    data["compensation_stops"] = [n / 16 for n in range(-30, 30)]
+    data["lenses"][0]["f_numbers"] = [1 + n / 2 for n in range(40)]
+    with pytest.raises(BadSheet) as refused:
+        read_sheet(data)
+    faults = {fault.where: fault.what for fault in refused.value.faults}
+    assert "frame, rate, view and steadying are more than the 20,000" in faults["modes"]
+    assert "aperture, exposure, ISO and compensation" in faults["shutter.fixed_s"]
+
+
 @pytest.mark.parametrize("data", [None, [], "text", 3])
 def test_what_is_no_object_is_no_sheet(data: Any) -> None:
     with pytest.raises(BadSheet, match="JSON object"):
@@ -105,15 +126,15 @@ def test_a_file_that_is_missing_or_huge_is_refused(tmp_path: Path) -> None:
 
 
 def test_the_demo_camera_is_as_rich_as_a_real_one() -> None:
-    sheet = library.demo_kit().cameras[0]
-    assert 36 <= sheet.mode_count <= 48
+    sheet = next(camera for camera in library.demo_kit().cameras if camera.id == "limpet-7")
+    assert 40 <= sheet.mode_count <= 60
     assert len(sheet.views) == 5
     assert len(sheet.stabilisation) == 4
     assert (min(sheet.iso.floors), max(sheet.iso.ceilings)) == (100, 6400)
     assert len(sheet.profiles) == 3
     assert {depth for profile in sheet.profiles for depth in profile.bit_depths} == {8, 10}
     assert set(sheet.codecs[0].bit_rates_mb_s) == {60, 120}
-    assert set(sheet.labels()) == set(DIALS) - {"nd"}
+    assert set(sheet.labels()) == set(DIALS) - {"nd", "lens", "f_number", "colour_filter", "housing", "focus"}
 
 
 def test_the_published_schema_is_the_models() -> None:
@@ -126,3 +147,48 @@ def test_the_published_schema_is_the_models() -> None:
     data["lenses"] = []
     with pytest.raises(jsonschema.ValidationError):
         jsonschema.validate(data, published)
+
+
+def paths_of(data: Any, way: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
+    """Every place in a nested structure."""
+    inner = data.items() if isinstance(data, dict) else enumerate(data) if isinstance(data, list) else ()
+    return [way, *(path for key, value in inner for path in paths_of(value, (*way, key)))]
+
+
+PLACES = [path for path in paths_of(small_sheet_data()) if path]
+_nonsense = st.one_of(
+    st.floats(),
+    st.sampled_from([0, -1, 1, 10**9, 10**400, 1e-300, "", "wide", "1/50", "x" * 5000, None, True, [], {}, [[]]]),
+    st.lists(st.floats(), max_size=3),
+    st.text(max_size=8),
+)
+
+
+@settings(max_examples=300)
+@given(changes=st.lists(st.tuples(st.sampled_from(PLACES), _nonsense), min_size=1, max_size=3), drop=st.booleans())
+def test_any_nonsense_in_a_sheet_is_refused_clearly_or_planned(
+    changes: list[tuple[tuple[Any, ...], Any]], drop: bool
+) -> None:
+    data: Any = copy.deepcopy(small_sheet_data())
+    for (*way, last), value in changes:
+        place = data
+        try:
+            for step in way:
+                place = place[step]
+            if drop and isinstance(place, dict):
+                place.pop(last, None)
+            else:
+                place[last] = value
+        except (KeyError, IndexError, TypeError):
+            continue  # an earlier change took this place away
+    try:
+        sheet = read_sheet(data, "fuzzed.json")
+        kit = library.demo_kit().model_copy(update={"cameras": (sheet,)})
+        made = plan(brief(), kit, library.knowledge())
+    except BadSheet as refused:
+        assert refused.faults
+        assert all(fault.what and fault.where.startswith("fuzzed.json") for fault in refused.faults)
+    except (NoLegalPlan, BadBrief) as refused:
+        assert str(refused)
+    else:
+        assert math.isfinite(made.given_up_stops)

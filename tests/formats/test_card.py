@@ -8,19 +8,25 @@ from typing import Any
 import pytest
 
 from steady_tide import library
-from steady_tide.core.card import Card, card_of
-from steady_tide.core.sheet import DIALS
+from steady_tide.core.card import BEFORE_THE_LENS, Card, card_of
+from steady_tide.core.planning.plan import Plan
+from steady_tide.core.sheet import DIALS, CameraSheet
 from steady_tide.formats.card_html import write_card
-from tests.briefs import PUNTS, QUAY, brief, planned
+from tests.briefs import EELGRASS, JAR, PUNTS, QUAY, STARS, WRECK, brief, planned
 from tests.small_sheet import small_sheet
 
 
+def sheet_of(plan: Plan) -> CameraSheet:
+    return next(camera for camera in library.demo_kit().cameras if camera.id == plan.camera.id)
+
+
 def card(**fields: Any) -> Card:
-    return card_of(brief(**fields), planned(**fields), library.demo_kit().cameras[0], library.knowledge())
+    plan = planned(**fields)
+    return card_of(brief(**fields), plan, sheet_of(plan), library.knowledge())
 
 
 def test_the_card_follows_the_cameras_menu() -> None:
-    sheet = library.demo_kit().cameras[0]
+    sheet = sheet_of(planned(**QUAY))
     made = card(**QUAY)
     assert [page.page for page in made.pages] == [page.page for page in sheet.menu]
     assert [row.dial for page in made.pages for row in page.rows] == [
@@ -36,7 +42,9 @@ def test_the_card_follows_the_cameras_menu() -> None:
 
 def test_a_sheet_without_a_menu_still_gets_every_dial() -> None:
     made = card_of(brief(**QUAY), planned(**QUAY), small_sheet(), library.knowledge())
-    assert {row.dial for page in made.pages for row in page.rows} == set(DIALS) - {"nd"}
+    told = {row.dial for page in made.pages for row in page.rows}
+    assert told == set(DIALS) - set(BEFORE_THE_LENS) - set(planned(**QUAY).settled)
+    assert "frame" in told
 
 
 def test_pinned_rows_are_marked() -> None:
@@ -55,12 +63,26 @@ def test_pinned_rows_are_marked() -> None:
             {"tilt", "foam", "early"},
             {"grid", "hold"},
         ),
+        (EELGRASS, {"seal", "fog", "tether", "glass"}, {"foam", "tripod"}),
+        (STARS, {"interval", "dew", "tripod", "torch"}, {"hold", "foam"}),
+        (JAR, {"focus", "tripod", "locked"}, {"grid", "seal"}),
+        ({"camera_move": {"mount": "drone_gimbal"}, "scenario": "motion"}, {"flight"}, {"tilt", "grid"}),
     ],
 )
 def test_checks_come_from_scenario_and_plan(fields: dict[str, Any], has: set[str], has_not: set[str]) -> None:
     checks = {check.id for check in card(**fields).checks}
     assert has <= checks
     assert not has_not & checks
+
+
+def test_what_goes_before_the_lens_stands_first() -> None:
+    assert card(**EELGRASS).glass == "magenta, Limpet dive case"
+    assert card(**PUNTS).glass == "no glass"
+
+
+def test_a_stop_stands_at_the_top_of_the_file() -> None:
+    text = write_card(card(**WRECK, kit={"housings": []}), key="wreck")
+    assert text.index("Do not take it down") < text.index("Before the lens")
 
 
 def test_the_file_needs_nothing_from_outside() -> None:

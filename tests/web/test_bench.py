@@ -12,7 +12,7 @@ from playwright.sync_api import Browser, Locator, Page, expect
 
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
-from tests.briefs import PUNTS, QUAY, SUN
+from tests.briefs import EELGRASS, JAR, PUNTS, QUAY, STARS, SUN, WRECK, planned
 from tests.service import serving
 
 pytestmark = pytest.mark.browser
@@ -101,10 +101,19 @@ def test_an_illegal_value_says_why_and_cannot_be_chosen(page: Page, quay: str) -
     page.locator("[data-row=frame] button").first.click()
     page.locator("[data-row=frame]").get_by_role("button", name=re.compile("^5312.*4648")).click()
     page.keyboard.press("r")
-    fast = page.locator("[data-row=rate]").get_by_role("button", name=re.compile("^240"))
-    expect(fast).to_have_attribute("aria-disabled", "true")
-    fast.click(force=True)
-    expect(page.locator("[data-row=rate]")).to_contain_text("Not offered with frame 5312")
+    rates = page.locator("[data-row=rate]")
+    fast = rates.get_by_role("img", name=re.compile("^50 to 400.fps: Not offered with frame 5312"))
+    expect(fast).to_be_visible()
+    fast.hover()
+    expect(rates.get_by_text(re.compile("^50 to 400.fps: Not offered"))).to_be_visible()
+    expect(rates.get_by_role("button", name=re.compile("^240"))).to_have_count(0)
+    page.keyboard.press("t")
+    page.locator("[data-row=shutter]").get_by_role("button", name=re.compile("^1.25")).click()
+    page.keyboard.press("r")
+    thirty = rates.get_by_role("button", name=re.compile("^30"))
+    expect(thirty).to_have_attribute("aria-disabled", "true")
+    thirty.click(force=True)
+    expect(rates).to_contain_text("Not offered with shutter 1/25")
     expect(value(page, "frame")).to_contain_text("5312")
     expect(value(page, "rate")).to_have_text("25\u202ffps")
 
@@ -296,6 +305,132 @@ def test_input_to_paint_is_instant(page: Page, quay: str) -> None:
 
 def test_dark_shots_show_what_is_lost(page: Page, address: str) -> None:
     open_bench(page, address, make_shot(address, **PUNTS))
-    expect(page.get_by_text(re.compile("2.6 under"))).to_be_visible()
+    under = planned(**PUNTS).exposure.under_stops
+    assert under > 1
+    expect(page.get_by_text(f"{under:.1f} under", exact=True)).to_be_visible()
     expect(page.get_by_role("region", name="Mind")).to_contain_text("Dark at the dim end.")
     expect(page.get_by_role("region", name="Others would")).to_be_visible()
+
+
+def test_the_sentence_asks_what_each_kind_of_shot_needs(page: Page, address: str) -> None:
+    open_bench(page, address, make_shot(address, **EELGRASS))
+    expect(page.locator("#sentence")).to_contain_text(
+        "under water, from 0.5 to 2\u202fm away, 3 to 7\u202fm down in green coastal water under bright cloud"
+    )
+    expect(value(page, "glass")).to_contain_text("magenta")
+    expect(value(page, "glass")).to_contain_text("Limpet dive case")
+    open_bench(page, address, make_shot(address, **JAR))
+    expect(page.locator("#sentence")).to_contain_text(
+        "on a table, from 0.25\u202fm wide, 0.9 to 1.2\u202fm away lit by"
+    )
+    expect(value(page, "view")).to_have_text("long \u00b7 linear")
+    expect(value(page, "focus")).to_contain_text("locked")
+    open_bench(page, address, make_shot(address, **STARS))
+    expect(page.locator("#sentence")).to_contain_text("as an interval film of 6\u202fh, from")
+    expect(value(page, "rate")).to_contain_text("every 32")
+    expect(page.get_by_role("region", name="Mind")).to_contain_text("power bank of at least")
+
+
+def test_a_shot_turns_into_another_kind_and_back(page: Page, quay: str, address: str) -> None:
+    token(page, "scenario").click()
+    page.get_by_role("radio", name=re.compile("^under water")).check()
+    page.keyboard.press("Escape")
+    token(page, "water").click()
+    page.get_by_label("To", exact=True).fill("9")
+    page.get_by_role("radio", name=re.compile("^clear blue ocean")).check()
+    page.keyboard.press("Escape")
+    expect(value(page, "glass")).to_contain_text("dive case")
+    token(page, "lamps").click()
+    page.get_by_role("button", name="dive lamp").click()
+    page.get_by_label("Distance").fill("0,7")
+    page.keyboard.press("Escape")
+    expect(token(page, "lamps")).to_have_text("one lamp at 0.7\u202fm")
+    saved(page)
+    light = kept(address, quay)["light"]
+    assert (light["depth_m"], light["water_type"], light["lamps"][0]["distance_m"]) == ([2, 9], "IB", 0.7)
+    token(page, "scenario").click()
+    page.get_by_role("radio", name=re.compile("^everyday")).check()
+    page.keyboard.press("Escape")
+    expect(token(page, "light")).to_have_text("light of EV 14 to 15")
+
+
+def test_the_sky_is_asked_in_the_places_own_time(page: Page, address: str) -> None:
+    shoot = httpx.post(
+        f"{address}/api/shoots",
+        json={"title": "x", "zone": "Europe/London", "day": "2027-07-01", "latitude": 52.0, "longitude": 1.3},
+    ).json()["id"]
+    body = {"brief": {"title": "A test", "light": SUN, **QUAY}}
+    shot = httpx.post(f"{address}/api/shoots/{shoot}/shots", json=body, timeout=20).json()["id"]
+    open_bench(page, address, shot)
+    token(page, "light").click()
+    page.get_by_role("radio", name="the sky, by place and time").check()
+    expect(page.get_by_label("From, Europe/London")).to_have_value("2027-07-01T11:00")
+    page.get_by_label("To", exact=True).fill("2027-07-01T13:30")
+    page.get_by_role("radio", name="heavy overcast").check()
+    page.keyboard.press("Escape")
+    expect(token(page, "light")).to_have_text("heavy overcast, 11:00 to 13:30")
+    saved(page)
+    light = kept(address, shot)["light"]
+    assert (light["start"], light["end"], light["cloud"]) == (
+        "2027-07-01T10:00:00Z",
+        "2027-07-01T12:30:00Z",
+        "overcast",
+    )
+
+
+def test_cameras_are_compared_and_one_is_pinned(page: Page, quay: str, address: str) -> None:
+    page.keyboard.press("k")
+    dialog = page.get_by_role("dialog", name="Cameras")
+    lines = dialog.get_by_role("listitem")
+    expect(lines).to_have_count(7)
+    expect(lines.first).to_contain_text("Limpet 7")
+    expect(lines.first).to_contain_text("stops more")
+    expect(lines.last).to_contain_text("It is not used in the hand")
+    dialog.get_by_role("button", name="Use: Lugger 5").click()
+    page.keyboard.press("Escape")
+    expect(page.get_by_text("Lugger 5", exact=True)).to_be_visible()
+    saved(page)
+    assert kept(address, quay)["pins"] == {"camera": "lugger-5"}
+    page.keyboard.press("u")
+    expect(page.get_by_test_id("cameras")).to_contain_text("then Cockle 3")
+
+
+def test_a_change_that_moves_to_another_camera_says_so(page: Page, address: str) -> None:
+    shot = make_shot(address, **PUNTS)
+    open_bench(page, address, shot)
+    before = planned(**PUNTS).camera.name
+    token(page, "mount").click()
+    page.get_by_role("radio", name=re.compile("^on a helmet")).check()
+    page.keyboard.press("Escape")
+    moved = page.get_by_role("status").filter(has_text="Now on the")
+    expect(moved).to_contain_text(f"The {before} cannot do this: It is not used on a helmet")
+    expect(value(page, "frame")).to_be_visible()
+
+
+def test_the_crews_way_and_a_shots_own(page: Page, quay: str, address: str) -> None:
+    usual = httpx.get(f"{address}/api/crew/school").json()
+    token(page, "school").click()
+    page.get_by_role("group", name="Shutter").get_by_text("left free").click()
+    expect(value(page, "shutter")).to_have_text("automatic")
+    expect(token(page, "school")).to_have_text("our way with shutter left free")
+    page.get_by_role("button", name="Make this the crew’s way").click()
+    try:
+        expect(token(page, "school")).to_have_text("our usual way")
+        page.keyboard.press("Escape")
+        expect(value(page, "shutter")).to_have_text("automatic")
+        saved(page)
+        assert httpx.get(f"{address}/api/crew/school").json()["shutter"] == "free"
+        assert all(way is None for way in kept(address, quay)["school"].values())
+    finally:
+        httpx.put(f"{address}/api/crew/school", json=usual)
+
+
+def test_a_stop_stands_first(page: Page, address: str) -> None:
+    open_bench(page, address, make_shot(address, **WRECK))
+    token(page, "kit").click()
+    page.get_by_role("button", name="none of housings").click()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("complementary", name="Ledger").get_by_role("alert")).to_contain_text(
+        "Stop. Do not take it down. The Limpet 7 is proof to 5"
+    )
+    expect(token(page, "kit")).to_have_text("no housings")

@@ -91,7 +91,7 @@ def test_fonts_come_with_the_product_and_nothing_from_outside(page: Page, addres
     root = session.send("DOM.getDocument")["root"]["nodeId"]
     for selector, family in (
         ("#sentence .token", "Besley"),
-        ("[data-testid=value-glass]", "Atkinson Hyperlegible Next"),
+        ("[data-testid=value-frame]", "Atkinson Hyperlegible Next"),
     ):
         node = session.send("DOM.querySelector", {"nodeId": root, "selector": selector})["nodeId"]
         fonts = session.send("CSS.getPlatformFontsForNode", {"nodeId": node})["fonts"]

@@ -1,0 +1,164 @@
+"""The light in a real browser: the strip in Shoots, pictures on the Bench, readings, tracks and dives."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+from typing import Any
+
+import httpx
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.briefs import EELGRASS, JAR, QUAY
+from tests.web.test_bench import kept, make_shot, open_bench, saved, token, value
+from tests.web.test_stations import assert_accessible
+
+pytestmark = pytest.mark.browser
+DEMO = Path(__file__).parents[2] / "steady_tide" / "demo"
+PLACE = {"zone": "Europe/London", "day": "2027-10-11", "latitude": 52.06, "longitude": 1.31, "cloud": "clear"}
+SKY = {
+    "kind": "sky",
+    "latitude": 52.06,
+    "longitude": 1.31,
+    "start": "2027-10-11T10:00:00Z",
+    "end": "2027-10-11T10:30:00Z",
+    "cloud": "clear",
+    "shade": "open",
+}
+
+
+def placed(address: str, **brief: Any) -> tuple[str, str]:
+    """A shoot with a place and a shot at eleven. Returns both ids."""
+    shoot = httpx.post(f"{address}/api/shoots", json={"title": "A placed day", **PLACE}).json()["id"]
+    body = {"brief": {"title": "Walk", **QUAY, "light": SKY, **brief}, "starts_at": "2027-10-11T10:00:00Z"}
+    shot = httpx.post(f"{address}/api/shoots/{shoot}/shots", json=body, timeout=20).json()["id"]
+    return shoot, shot
+
+
+def test_a_shot_is_chosen_dragged_and_put_back_on_the_strip(page: Page, address: str) -> None:
+    shoot, shot = placed(address)
+    page.goto(f"{address}/shoots/{shoot}")
+    block = page.get_by_role("slider", name="Walk, start")
+    block.focus()
+    says = page.get_by_test_id("strip-says")
+    expect(says).to_contain_text(
+        re.compile(
+            r"Walk, sky of EV 1\d\.\d and 5\d00.K\. Held through the day: .*ND 8 from \d\d:\d\d.*after \d\d:\d\d too dark"
+        )
+    )
+    expect(page.locator("[data-glass='ND 64']")).to_have_count(1)
+    box = block.bounding_box()
+    assert box
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 150, y, steps=4)
+    expect(says).to_contain_text(re.compile("stops given up"), timeout=10_000)
+    page.mouse.up()
+    expect(says).to_contain_text("Moved to")
+    moved = httpx.get(f"{address}/api/shots/{shot}").json()
+    assert moved["starts_at"] > "2027-10-11T11:30"
+    assert moved["brief"]["light"]["start"] == moved["starts_at"]
+    page.get_by_role("button", name="put it back").click()
+    expect(block).to_have_attribute("aria-valuetext", re.compile("^11:00"))
+    assert httpx.get(f"{address}/api/shots/{shot}").json()["brief"]["light"]["start"] == SKY["start"]
+
+
+def test_a_shot_is_moved_by_the_arrow_keys(page: Page, address: str) -> None:
+    shoot, shot = placed(address)
+    page.goto(f"{address}/shoots/{shoot}")
+    page.get_by_role("slider", name="Walk, start").focus()
+    page.keyboard.press("Shift+ArrowLeft")
+    expect(page.get_by_test_id("strip-says")).to_contain_text("Moved to 10:30")
+    assert httpx.get(f"{address}/api/shots/{shot}").json()["starts_at"] == "2027-10-11T09:30:00Z"
+
+
+def test_the_sky_is_chosen_and_a_day_without_a_place_asks_for_one(page: Page, address: str) -> None:
+    shoot, _ = placed(address)
+    page.goto(f"{address}/shoots/{shoot}")
+    expect(page.get_by_test_id("sky-source")).to_have_text("your own choice")
+    page.get_by_label("Sky").select_option("overcast")
+    expect(page.get_by_label("Sky")).to_have_value("overcast")
+    page.wait_for_function(
+        f"fetch('/api/shoots/{shoot}').then(answer => answer.json()).then(shoot => shoot.cloud === 'overcast')"
+    )
+    assert_accessible(page)
+    bare = httpx.post(f"{address}/api/shoots", json={"title": "Nowhere yet"}).json()["id"]
+    page.goto(f"{address}/shoots/{bare}")
+    expect(page.get_by_text("once the shoot says its day and where it is")).to_be_visible()
+    page.get_by_role("button", name="Place and day").click()
+    form = page.get_by_role("form", name="Place and day")
+    form.get_by_label("Latitude, degrees north").fill("north")
+    form.get_by_role("button", name="Keep").click()
+    expect(form.get_by_role("alert")).to_contain_text("Give a number of degrees for latitude")
+    form.get_by_label("Latitude, degrees north").fill("52,06")
+    form.get_by_label("Longitude, degrees east").fill("1.31")
+    form.get_by_label("Day").fill("2027-06-21")
+    form.get_by_role("button", name="Keep").click()
+    expect(page.get_by_role("figure", name="Light through the day")).to_be_visible()
+
+
+def test_pictures_of_the_light_on_the_bench(page: Page, address: str) -> None:
+    open_bench(page, address, make_shot(address, **EELGRASS))
+    page.get_by_role("button", name="depth", exact=True).click()
+    picture = page.get_by_role("figure", name="Colours by depth")
+    expect(picture).to_contain_text("the shot, 3 to 7")
+    expect(picture).to_contain_text("red gone, 7.3")
+    expect(picture).to_contain_text("magenta")
+    page.get_by_role("button", name="account", exact=True).click()
+    expect(page.get_by_role("figure", name="Account of the light")).to_contain_text("water overhead")
+    open_bench(page, address, make_shot(address, **JAR))
+    page.get_by_role("button", name="lamps", exact=True).click()
+    expect(page.get_by_role("figure", name="Lamps from above")).to_contain_text("stops more light would let")
+    assert_accessible(page)
+    office = make_shot(address, light={"kind": "place", "place": "office"}, mains_hz=60)
+    open_bench(page, address, office)
+    page.get_by_role("button", name="pulses", exact=True).click()
+    pulses = page.get_by_role("figure", name="Lamp pulses")
+    expect(pulses.get_by_role("listitem").filter(has_text="1/60")).to_contain_text("clean")
+    expect(pulses.get_by_role("listitem").filter(has_text="1/50")).not_to_contain_text("clean")
+
+
+def test_readings_set_the_band_and_widen_it(page: Page, address: str) -> None:
+    shot = make_shot(address, **QUAY)
+    open_bench(page, address, shot)
+    token(page, "light").click()
+    page.get_by_role("radio", name="a meter, in lux").check()
+    page.get_by_role("button", name="Take a reading").click()
+    dialog = page.get_by_role("dialog", name="Light")
+    expect(dialog.get_by_role("status")).to_contain_text("from the simulated light meter")
+    for _ in range(3):
+        page.get_by_role("button", name="Take another reading").click()
+        page.wait_for_timeout(150)
+    page.keyboard.press("Escape")
+    saved(page)
+    low, high = kept(address, shot)["light"]["lux"]
+    assert 4000 < low < high < 12_000
+
+
+def test_a_track_and_a_dive_fill_the_brief(page: Page, address: str) -> None:
+    _, shot = placed(address)
+    open_bench(page, address, shot)
+    token(page, "light").click()
+    page.get_by_label("From a track (GPX)").set_input_files(DEMO / "quay_walk.gpx")
+    expect(page.get_by_role("dialog").get_by_role("status")).to_contain_text("m/s")
+    page.keyboard.press("Escape")
+    saved(page)
+    brief = kept(address, shot)
+    assert brief["light"]["start"] == "2026-10-11T08:30:00Z"
+    assert 0.8 < brief["camera_move"]["travel_m_s"] < 1.8
+    wet = make_shot(address, **EELGRASS)
+    open_bench(page, address, wet)
+    token(page, "water").click()
+    page.get_by_label("From a dive (UDDF)").set_input_files(
+        {"name": "broken.uddf", "mimeType": "application/xml", "buffer": b"<uddf><profiledata/></uddf>"}
+    )
+    expect(page.get_by_role("dialog").get_by_role("alert")).to_contain_text("holds no dive")
+    page.get_by_label("From a dive (UDDF)").set_input_files(DEMO / "eelgrass_dive.uddf")
+    expect(page.get_by_role("dialog").get_by_role("status")).to_contain_text("min at the bottom")
+    expect(page.get_by_role("img", name="Depth and red through the dive")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(value(page, "glass")).to_contain_text("dive case")
+    saved(page)
+    assert kept(address, wet)["light"]["depth_m"][1] == pytest.approx(7, abs=0.3)
