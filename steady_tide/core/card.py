@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 from steady_tide.core import wording
 from steady_tide.core.brief import Brief
@@ -12,6 +14,7 @@ from steady_tide.core.planning.bench import dial_name
 from steady_tide.core.planning.plan import Caution, Plan, Warning
 from steady_tide.core.sheet import DIALS, CameraSheet, MenuDial, MenuPage
 
+CODE_TITLE_CHARACTERS = 60
 # They are put on by hand and stand in no menu.
 BEFORE_THE_LENS = ("nd", "colour_filter", "housing")
 
@@ -25,6 +28,16 @@ class CardRow(Frozen):
     unit: str
     exact: str
     pinned: bool
+    changed: bool = False  # has to be turned from what the camera is set to before
+
+
+class Begin(Frozen):
+    """What the camera is set to before: a stored preset, or the shot before."""
+
+    preset: int | None
+    says: str
+    changes: int
+    quick: tuple[str, ...]  # dials on a button, by the menu's own labels
 
 
 class CardPage(Frozen):
@@ -50,6 +63,11 @@ class Card(Frozen):
     light: str
     when: str = ""
     glass: str
+    glass_times: tuple[str, ...] = ()
+    begin: Begin | None = None
+    left: tuple[str, ...] = ()  # what is left of charge, room and coolness afterwards
+    fails: tuple[str, ...] = ()
+    settings_code: str = ""  # the settings as text, for a code that a camera of the future might read
     pages: tuple[CardPage, ...]
     checks: tuple[Check, ...]
     warnings: tuple[Warning, ...]
@@ -57,12 +75,25 @@ class Card(Frozen):
     given_up_stops: float
 
 
-def card_of(brief: Brief, plan: Plan, sheet: CameraSheet, knowledge: Knowledge) -> Card:
+@dataclass(frozen=True)
+class Around:
+    """What a card tells of the day around its shot; empty where it is laid out alone."""
+
+    when: str = ""
+    changed: frozenset[str] | None = None  # dials to turn; None where it is not known what is set
+    begin: Begin | None = None
+    left: tuple[str, ...] = ()
+    fails: tuple[str, ...] = ()
+    glass_times: tuple[str, ...] = ()
+
+
+def card_of(brief: Brief, plan: Plan, sheet: CameraSheet, knowledge: Knowledge, around: Around | None = None) -> Card:
     """Lay a plan out as a card.
 
-    brief, plan: of the shot; sheet: the camera that the plan is for; knowledge: places and mounts.
-    Returns the card. Dials that the menu does not list stand on a last page.
+    brief, plan: of the shot; sheet: the camera that the plan is for; knowledge: places and mounts; around: the
+    day around it. Returns the card. Dials that the menu does not list stand on a last page.
     """
+    day = around or Around()
     mount = knowledge.mounts[brief.camera_move.mount]
     low, high = plan.exposure.ev100
     return Card(
@@ -70,8 +101,14 @@ def card_of(brief: Brief, plan: Plan, sheet: CameraSheet, knowledge: Knowledge) 
         camera=plan.camera.name,
         held=mount.phrase,
         light=f"{plan.light_source}, EV {_ev(low)} to {_ev(high)}",
+        when=day.when,
         glass=_before_the_lens(plan),
-        pages=tuple(_pages(plan, sheet)),
+        glass_times=day.glass_times,
+        begin=day.begin,
+        left=day.left,
+        fails=day.fails,
+        settings_code=settings_code(brief, plan),
+        pages=tuple(_pages(plan, sheet, day.changed or frozenset())),
         checks=tuple(_checks(brief, plan, sheet, mount)),
         warnings=plan.warnings,
         cautions=plan.cautions,
@@ -79,11 +116,36 @@ def card_of(brief: Brief, plan: Plan, sheet: CameraSheet, knowledge: Knowledge) 
     )
 
 
+SETTINGS_FORMAT = "steady-tide/settings"
+
+
+def settings_code(brief: Brief, plan: Plan) -> str:
+    """The settings as compact JSON, short enough for a code on paper.
+
+    brief, plan: of the shot. Returns text: format, version, title, camera, and every setting that is set.
+    """
+    settings = {
+        name: value
+        for name, value in plan.settings.model_dump(mode="json").items()
+        if value is not None and value != [] and name not in plan.settled
+    }
+    if settings.get("shutter_s"):
+        settings["shutter_s"] = round(settings["shutter_s"], 7)
+    said = {
+        "format": SETTINGS_FORMAT,
+        "version": 1,
+        "title": brief.title[:CODE_TITLE_CHARACTERS],
+        "camera": plan.camera.id,
+        "settings": settings,
+    }
+    return json.dumps(said, ensure_ascii=False, separators=(",", ":"))
+
+
 def _ev(value: float) -> str:
     return f"{value:.0f}" if abs(value - round(value)) < 0.05 else wording.stops(value)
 
 
-def _pages(plan: Plan, sheet: CameraSheet) -> Iterator[CardPage]:
+def _pages(plan: Plan, sheet: CameraSheet, changed: frozenset[str]) -> Iterator[CardPage]:
     listed = sheet.labels()
     left = [
         MenuDial(dial=dial, label=dial_name(dial))
@@ -93,13 +155,15 @@ def _pages(plan: Plan, sheet: CameraSheet) -> Iterator[CardPage]:
     pages = [*sheet.menu, *([MenuPage(page="Elsewhere", dials=tuple(left))] if left else [])]
     for page in pages:
         rows = tuple(
-            _row(entry, plan) for entry in page.dials if entry.dial in plan.values and entry.dial not in BEFORE_THE_LENS
+            _row(entry, plan, entry.dial in changed)
+            for entry in page.dials
+            if entry.dial in plan.values and entry.dial not in BEFORE_THE_LENS
         )
         if rows:
             yield CardPage(page=page.page, rows=rows)
 
 
-def _row(entry: MenuDial, plan: Plan) -> CardRow:
+def _row(entry: MenuDial, plan: Plan, changed: bool) -> CardRow:
     plain = plan.values[entry.dial]
     chosen = next((value.value for value in plan.profiles[entry.dial] if value.label == plain), plain)
     own = entry.values.get(str(chosen))
@@ -117,6 +181,7 @@ def _row(entry: MenuDial, plan: Plan) -> CardRow:
         unit=unit,
         exact=plain if own and own != plain else "",
         pinned=entry.dial in plan.pins,
+        changed=changed,
     )
 
 

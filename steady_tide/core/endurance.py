@@ -22,17 +22,31 @@ def hours_of(energy_wh: Number, power_w: Number) -> Number:
     return np.asarray(energy_wh) / power_w
 
 
-def minutes_to_heat(power_w: Number, heat_k_per_w: float, tau_s: float, air_c: float, limit_c: float) -> Number:
-    """Time until a body reaches its limit: T = T_air + P R (1 - exp(-t / tau)).
+def minutes_to_heat(
+    power_w: Number, heat_k_per_w: float, tau_s: float, air_c: float, limit_c: float, warm_k: Number = 0.0
+) -> Number:
+    """Time until a body reaches its limit: T = T_air + P R + (warm - P R) exp(-t / tau).
 
     power_w: watts; heat_k_per_w: thermal resistance, kelvin per watt; tau_s: time constant, seconds;
-    air_c, limit_c: degrees Celsius. Returns minutes, infinite where it never gets there.
+    air_c, limit_c: degrees Celsius; warm_k: how much warmer than the air it is to begin with, kelvin.
+    Returns minutes, infinite where it never gets there.
     """
     rise = np.asarray(power_w, dtype=float) * heat_k_per_w
     room = max(limit_c - air_c, 0.0)
     with np.errstate(divide="ignore", invalid="ignore"):
-        seconds = -tau_s * np.log1p(-room / np.maximum(rise, 1e-12))
-    return np.where(rise > room, seconds, np.inf) / 60.0
+        left = (rise - room) / np.maximum(rise - warm_k, 1e-12)
+        seconds = -tau_s * np.log(np.clip(left, 1e-300, 1.0))
+    return np.where(np.asarray(warm_k) >= room, 0.0, np.where(rise > room, seconds, np.inf)) / 60.0
+
+
+def warmth_after_k(warm_k: Number, power_w: Number, heat_k_per_w: Number, tau_s: Number, seconds: Number) -> Number:
+    """How much warmer than the air a body is after a while.
+
+    warm_k: to begin with, kelvin; power_w: watts; heat_k_per_w: kelvin per watt; tau_s, seconds: seconds.
+    Returns kelvin.
+    """
+    rise = np.asarray(power_w, dtype=float) * heat_k_per_w
+    return rise + (np.asarray(warm_k) - rise) * np.exp(-np.asarray(seconds) / tau_s)
 
 
 def gigabytes(bit_rate_mb_s: Number, seconds: Number) -> Number:

@@ -50,6 +50,7 @@ class KitLamp(Frozen):
     kelvin: int
     ripple: Annotated[float, Field(ge=0, le=1)] = 0.0
     proof_depth_m: float = 0.0
+    count: Annotated[int, Field(ge=1, le=100)] = 1
 
 
 class Cell(Frozen):
@@ -72,6 +73,7 @@ class Medium(Frozen):
     kind: Literal["card", "drive"] = "card"
     capacity_gb: Annotated[float, Field(gt=0, le=100_000)]
     write_mb_s: Annotated[float, Field(gt=0, le=100_000, description="megabits per second that it holds")]
+    count: Annotated[int, Field(ge=1, le=100)] = 1
     fits: tuple[str, ...] = Field(default=(), description="ids of the cameras; empty fits all that take it")
 
 

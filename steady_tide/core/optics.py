@@ -89,3 +89,29 @@ def hyperfocal_m(focal_mm: float, f_number: float, circle_mm: float) -> float:
     focal_mm: focal length; circle_mm: circle of confusion, millimetres. Returns metres.
     """
     return (focal_mm**2 / (f_number * circle_mm) + focal_mm) / 1000.0
+
+
+def depth_of_field_m(focal_mm: float, f_number: float, circle_mm: float, focus_m: float) -> tuple[float, float]:
+    """Nearest and farthest distance that are sharp.
+
+    focal_mm: focal length; circle_mm: circle of confusion, millimetres; focus_m: where it is focused, metres.
+    Returns metres, the far end infinite from the hyperfocal distance on. Valid for focus beyond the focal length.
+    """
+    hyperfocal, focal = hyperfocal_m(focal_mm, f_number, circle_mm), focal_mm / 1000.0
+    near = focus_m * (hyperfocal - focal) / (hyperfocal + focus_m - 2.0 * focal)
+    far = np.inf if focus_m >= hyperfocal else focus_m * (hyperfocal - focal) / (hyperfocal - focus_m)
+    return float(near), float(far)
+
+
+def width_at_m(distance_m: Number, field_deg: Number) -> Number:
+    """How much a frame shows from side to side.
+
+    distance_m: from the lens, metres; field_deg: across the frame, below 180 degrees. Returns metres, measured
+    straight across at that distance.
+    """
+    return 2.0 * np.asarray(distance_m) * np.tan(np.radians(np.asarray(field_deg) / 2.0))
+
+
+def distance_for_width_m(width_m: Number, field_deg: Number) -> Number:
+    """From how far a width just fits into the frame. Parameters as in `width_at_m`. Returns metres."""
+    return np.asarray(width_m) / (2.0 * np.tan(np.radians(np.asarray(field_deg) / 2.0)))

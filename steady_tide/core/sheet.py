@@ -239,6 +239,17 @@ class MenuPage(Frozen):
     dials: tuple[MenuDial, ...]
 
 
+class Taps(Frozen):
+    """How often one has to tap or press, from the camera as it waits to the camera as it waits."""
+
+    menu: Annotated[int, Field(ge=0, le=10, description="to open the menu and to leave it")] = 2
+    page: Annotated[int, Field(ge=0, le=10, description="for each page to turn")] = 1
+    entry: Annotated[int, Field(ge=0, le=10, description="to open an entry")] = 1
+    value: Annotated[int, Field(ge=0, le=10, description="to choose a value")] = 1
+    preset: Annotated[int, Field(ge=0, le=10, description="to call a stored preset")] = 2
+    quick: Annotated[int, Field(ge=0, le=10, description="to change what lies on a quick button")] = 2
+
+
 class CameraSheet(Frozen):
     """All that the planner knows of a camera."""
 
@@ -286,7 +297,9 @@ class CameraSheet(Frozen):
     ] = None
     clip_limit_min: Annotated[float, Field(gt=0, le=10_000)] | None = None
     proof_depth_m: Annotated[float, Field(ge=0, le=1000)] = 0.0
-    preset_count: Annotated[int, Field(ge=0, le=100)] = 0
+    preset_count: Annotated[int, Field(ge=0, le=100, description="how many settings it stores under a name")] = 0
+    quick_buttons: Annotated[int, Field(ge=0, le=20, description="dials that can be laid on a button of their own")] = 0
+    taps: Taps = Taps()
     menu: Annotated[tuple[MenuPage, ...], Field(max_length=40)] = ()
 
     @property

@@ -227,7 +227,7 @@ def habit_costs(at: Situation, space: Space, pictures: Pictures, habits: Sequenc
     every = np.zeros((len(pictures), len(habits)))
     needed = needed_wh(at, space, pictures, habits) * at.limits["battery_margin"]
     minutes = minutes_to_heat(
-        draw_w(space, pictures, habits), supplies.heat_k_per_w, power.heat_tau_s, at.brief.air_c, power.heat_limit_c
+        draw_w(space, pictures, habits), supplies.heat_k_per_w, supplies.heat_tau_s, at.brief.air_c, power.heat_limit_c
     )
     sudden = at.brief.subject.event_s is not None
     unseen = at.mount.point_of_view or at.mount.flying or at.lapse

@@ -276,7 +276,7 @@ def _endurance(bench: Bench, ours: Priced) -> Endurance:
     supplies, power = space.supplies, space.sheet.power
     interval = float(space.pictures.interval_s[ours.choice.pictures])
     minutes = float(
-        minutes_to_heat(ours.power_w, supplies.heat_k_per_w, power.heat_tau_s, at.brief.air_c, power.heat_limit_c)
+        minutes_to_heat(ours.power_w, supplies.heat_k_per_w, supplies.heat_tau_s, at.brief.air_c, power.heat_limit_c)
     )
     rate = space.looks[ours.choice.looks].bit_rate_mb_s
     return Endurance(

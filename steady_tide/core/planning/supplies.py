@@ -18,6 +18,19 @@ IN_WATER, IN_WIND = 0.25, 0.6  # what is left of the thermal resistance of still
 FRESH_WIND_M_S = 5.0
 
 
+def heat_kept(brief: Brief) -> float:
+    """What is left of the thermal resistance of still air. brief: of the shot. Returns a share."""
+    if isinstance(brief.light, WaterLight):
+        return IN_WATER
+    return IN_WIND if max(brief.sound.wind_m_s, brief.camera_move.travel_m_s) >= FRESH_WIND_M_S else 1.0
+
+
+def fed_from_outside(brief: Brief, sheet: CameraSheet) -> bool:
+    """Whether a bank or the mains can feed a camera in a shot: it stands still, and dry."""
+    wet = isinstance(brief.light, WaterLight)
+    return sheet.power.runs_on_bank and not wet and brief.camera_move.mount == "tripod"
+
+
 @dataclass(frozen=True)
 class Supplies:
     """Charge, cards and heat of one camera in one shot."""
@@ -29,6 +42,7 @@ class Supplies:
     bank_wh: float
     standby_w: float
     heat_k_per_w: float
+    heat_tau_s: float
     fastest_mb_s: float
     capacity_gb: float
     has_card: bool
@@ -61,13 +75,8 @@ def supplies_of(
 
     keeps = 1.0 - power.reserve_share
     fitting = [cell for cell in cells if cell.kind == "cell" and sheet.id in cell.fits]
-    wet = isinstance(brief.light, WaterLight)
-    banks = (
-        [cell for cell in cells if cell.kind != "cell"]
-        if power.runs_on_bank and not wet and brief.camera_move.mount == "tripod"
-        else []
-    )
-    moving = max(brief.sound.wind_m_s, brief.camera_move.travel_m_s) >= FRESH_WIND_M_S
+    banks = [cell for cell in cells if cell.kind != "cell"] if fed_from_outside(brief, sheet) else []
+    shed = heat_kept(brief)
     usable = [medium for medium in media if not medium.fits or sheet.id in medium.fits]
     cards: list[Medium | Memory] = [medium for medium in usable if medium.kind == "card" and sheet.card_min_mb_s]
     cards += [sheet.memory] if sheet.memory else []
@@ -79,9 +88,11 @@ def supplies_of(
         cold=cold(power.chemistry),
         bank_wh=sum(cell.wh * cell.count * BANK_EFFICIENCY for cell in banks),
         standby_w=power.standby_w if power.standby_w is not None else STANDBY_SHARE * power.base_w,
-        heat_k_per_w=power.heat_k_per_w * (IN_WATER if wet else IN_WIND if moving else 1.0),
+        # The body stores as much heat as ever, so it settles sooner where it sheds it faster.
+        heat_k_per_w=power.heat_k_per_w * shed,
+        heat_tau_s=power.heat_tau_s * shed,
         fastest_mb_s=max((card.write_mb_s for card in cards), default=0.0),
-        capacity_gb=sum(card.capacity_gb for card in cards),
+        capacity_gb=sum(card.capacity_gb * (card.count if isinstance(card, Medium) else 1) for card in cards),
         has_card=bool(cards),
         has_drive=bool(drives),
     )

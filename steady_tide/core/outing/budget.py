@@ -1,0 +1,406 @@
+"""Budgets of a day: charge, cards, heat and flight, as what is left after each shot."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from datetime import datetime
+from math import ceil, exp, inf, isfinite
+from typing import Literal
+
+from steady_tide.core import wording
+from steady_tide.core.endurance import minutes_to_heat, warmth_after_k
+from steady_tide.core.frozen import Frozen
+from steady_tide.core.kit import Chemistry, Kit
+from steady_tide.core.outing.planned import Outing, PlannedShot
+from steady_tide.core.outing.stores import OneBank, OneCard, OneCell, Stores, cold_of, stores_of
+from steady_tide.core.planning.supplies import IN_WATER, IN_WIND, STANDBY_SHARE, fed_from_outside, heat_kept
+
+Kind = Literal["battery", "card", "heat", "flight"]
+NARROW = wording.NARROW
+HARDLY_ANY = 1e-6
+
+
+class Fail(Frozen):
+    """What a shot runs out of, by how much, and when."""
+
+    kind: Kind
+    text: str
+    short: float
+    unit: str
+
+
+class Heat(Frozen):
+    """How warm a camera gets in a shot."""
+
+    starts_k: float  # warmer than the air
+    peak_c: float
+    limit_c: float
+    minutes_to_limit: float | None  # from the first take's begin, warm as it is; None where it never gets there
+    minutes_still: float | None  # from cold, in still air
+    minutes_wind: float | None
+    minutes_water: float | None
+
+
+class Flight(Frozen):
+    """How a flying camera's charge is spent."""
+
+    minutes_per_charge: float
+    reserve_min: float
+    flights: int
+
+
+class ShotBudget(Frozen):
+    """What one shot takes, and what is left after it."""
+
+    key: str
+    title: str
+    starts_at: datetime | None
+    drawn_wh: float
+    from_bank_wh: float
+    wh_left: float
+    battery_left: float  # share of what all full cells would give at this temperature
+    cell_changes: int
+    interrupted: bool  # a take outlasts a cell
+    recorded_gb: float
+    gb_left: float
+    card_left: float
+    card_changes: int
+    clips: int
+    heat: Heat
+    flight: Flight | None
+    fails: tuple[Fail, ...]
+
+
+class CameraBudget(Frozen):
+    """One camera's day."""
+
+    id: str
+    name: str
+    cells: int
+    cells_wh: float
+    cards_gb: float
+    shots: tuple[ShotBudget, ...]
+    first_fail: str | None  # key of the first shot that fails
+
+
+class Without(Frozen):
+    """A shot that has no plan to be budgeted."""
+
+    key: str
+    title: str
+    why: str
+
+
+class ShootBudget(Frozen):
+    """The budgets of a whole day."""
+
+    cameras: tuple[CameraBudget, ...]
+    bank_wh_left: float | None  # None where there is no bank
+    without: tuple[Without, ...]
+
+
+@dataclass
+class _Body:
+    """How warm a camera is, and since when."""
+
+    warm_k: float = 0.0
+    at: datetime | None = None
+
+
+def budget_of(outing: Outing, kit: Kit, chemistries: dict[str, Chemistry]) -> ShootBudget:
+    """Work a day out, shot after shot over all cameras.
+
+    outing: planned shots in their order; kit: what the crew owns; chemistries: how cells stand the cold.
+    Returns what is left after each. Cells and cards are changed when a take would not fit into what is left;
+    a bank feeds what outlasts a charge, and what the cells lack; a card stays in the camera that took it.
+    """
+    sheets = {shot.sheet.id: shot.sheet for shot in outing.shots}
+    stores = stores_of(kit, sheets.values())
+    bodies = {name: _Body() for name in sheets}
+    rows: dict[str, list[ShotBudget]] = {name: [] for name in sheets}
+    for shot in outing.shots:
+        rows[shot.sheet.id].append(_one(shot, stores, bodies[shot.sheet.id], chemistries))
+    cameras = []
+    for name, sheet in sheets.items():
+        own = stores.cells_of(name, None)
+        cameras.append(
+            CameraBudget(
+                id=name,
+                name=sheet.name,
+                cells=len(own),
+                cells_wh=sum(cell.wh for cell in own),
+                cards_gb=sum(card.capacity_gb for card in stores.cards if card.camera == name or name in card.fits),
+                shots=tuple(rows[name]),
+                first_fail=next((row.key for row in rows[name] if row.fails), None),
+            )
+        )
+    return ShootBudget(
+        cameras=tuple(cameras),
+        bank_wh_left=sum(bank.left_wh for bank in stores.banks) if stores.banks else None,
+        without=tuple(Without(key=entry.key, title=entry.title, why=entry.why) for entry in outing.unplanned),
+    )
+
+
+def _one(shot: PlannedShot, stores: Stores, body: _Body, chemistries: dict[str, Chemistry]) -> ShotBudget:
+    charge = _charge(shot, stores, chemistries)
+    room = _room(shot, stores)
+    heat = _heat(shot, body)
+    fails = [*charge.fails, *room.fails, *_heat_fails(shot, heat)]
+    limit = shot.sheet.clip_limit_min
+    lapse = shot.plan.settings.interval_s is not None
+    clips = 1 if limit is None or lapse else ceil(shot.brief.take.length_s / 60.0 / limit - 1e-9)
+    return ShotBudget(
+        key=shot.key,
+        title=shot.brief.title,
+        starts_at=shot.starts_at,
+        drawn_wh=charge.needed_wh - charge.short_wh,
+        from_bank_wh=charge.bank_wh,
+        wh_left=charge.left_wh,
+        battery_left=charge.left_wh / charge.full_wh if charge.full_wh else 0.0,
+        cell_changes=charge.changes,
+        interrupted=charge.interrupted,
+        recorded_gb=room.recorded_gb,
+        gb_left=room.left_gb,
+        card_left=room.left_gb / room.full_gb if room.full_gb else 0.0,
+        card_changes=room.changes,
+        clips=clips * shot.takes,
+        heat=heat,
+        flight=charge.flight,
+        fails=tuple(fails),
+    )
+
+
+@dataclass
+class _Charge:
+    needed_wh: float
+    full_wh: float
+    left_wh: float = 0.0
+    bank_wh: float = 0.0
+    short_wh: float = 0.0
+    changes: int = 0
+    pieces_on: int = 0
+    interrupted: bool = False
+    flight: Flight | None = None
+    fails: tuple[Fail, ...] = ()
+
+
+def _charge(shot: PlannedShot, stores: Stores, chemistries: dict[str, Chemistry]) -> _Charge:
+    sheet, brief = shot.sheet, shot.brief
+    reserve = sheet.power.reserve_share
+    allowed = brief.kit.batteries
+    cells = stores.cells_of(sheet.id, allowed)
+    cold = {cell.chemistry: cold_of(cell.chemistry, brief.air_c, chemistries) for cell in cells}
+
+    def gives(cell: OneCell) -> float:
+        return cell.usable_wh(cold[cell.chemistry], reserve)
+
+    full = sum(cell.wh * cold[cell.chemistry] * (1.0 - reserve) for cell in cells)
+    used = _Charge(needed_wh=shot.plan.endurance.needed_wh, full_wh=full)
+    largest = max(cell.wh * cold[cell.chemistry] * (1.0 - reserve) for cell in cells)
+    banks = stores.banks_allowed(allowed) if fed_from_outside(brief, sheet) else []
+    piece = used.needed_wh / shot.takes
+    for _ in range(shot.takes):
+        left = piece
+        if left > largest:  # nobody changes a cell in the middle of a take if it can be helped
+            left -= _from_banks(used, banks, left)
+        left = _from_cells(used, stores, sheet.id, cells, gives, left)
+        left -= _from_banks(used, banks, left)
+        if left > HARDLY_ANY:
+            used.short_wh += left
+    used.left_wh = sum(gives(cell) for cell in cells)
+    per_charge = largest / shot.plan.endurance.power_w * 60.0
+    if shot.plan.endurance.power_w and _flies(shot):
+        used.flight = Flight(
+            minutes_per_charge=per_charge,
+            reserve_min=per_charge / (1.0 - reserve) * reserve,
+            flights=used.pieces_on,
+        )
+    if used.short_wh > HARDLY_ANY:
+        used.fails = (_out_of_charge(shot, used),)
+    return used
+
+
+def _from_banks(used: _Charge, banks: list[OneBank], wanted_wh: float) -> float:
+    drawn = 0.0
+    for bank in banks:
+        part = min(bank.left_wh, wanted_wh - drawn)
+        bank.left_wh -= part
+        drawn += part
+    used.bank_wh += drawn
+    return drawn
+
+
+def _from_cells(
+    used: _Charge,
+    stores: Stores,
+    camera: str,
+    cells: list[OneCell],
+    gives: Callable[[OneCell], float],
+    wanted_wh: float,
+) -> float:
+    """Draw a take from the cell in the camera, or change it first. Returns what is still wanted, watt-hours."""
+    if wanted_wh <= HARDLY_ANY:
+        return 0.0
+    left = wanted_wh
+    current = stores.in_use.get(camera, cells[0])
+    while left > HARDLY_ANY:
+        if gives(current) < left:
+            fresh = max(cells, key=gives)
+            if gives(fresh) <= HARDLY_ANY:
+                break
+            if fresh is not current:
+                used.changes += 1
+                used.pieces_on += 1
+                used.interrupted |= left < wanted_wh
+                current = fresh
+        part = min(gives(current), left)
+        current.left_wh -= part
+        left -= part
+    stores.in_use[camera] = current
+    used.pieces_on = max(used.pieces_on, 1)
+    return left
+
+
+def _flies(shot: PlannedShot) -> bool:
+    return shot.sheet.power.reserve_share > 0
+
+
+def _out_of_charge(shot: PlannedShot, used: _Charge) -> Fail:
+    draws = shot.plan.endurance.power_w
+    minutes = used.short_wh / draws * 60.0
+    if _flies(shot):
+        return Fail(
+            kind="flight",
+            text=f"The charge does not bring it home: {minutes:.0f}{NARROW}min of flight are missing with the return kept back.",
+            short=minutes,
+            unit="min",
+        )
+    return Fail(
+        kind="battery",
+        text=f"The cells run out: {used.short_wh:.1f} of {used.needed_wh:.1f}{NARROW}Wh are missing, {wording.hours(minutes / 60.0)} of recording.",
+        short=used.short_wh,
+        unit="Wh",
+    )
+
+
+@dataclass
+class _Room:
+    recorded_gb: float
+    full_gb: float = 0.0
+    left_gb: float = 0.0
+    changes: int = 0
+    fails: tuple[Fail, ...] = ()
+
+
+def _room(shot: PlannedShot, stores: Stores) -> _Room:
+    settings, camera = shot.plan.settings, shot.sheet.id
+    drive = any(
+        settings.codec in mode.drive_codecs and (mode.width, mode.height) == (settings.width, settings.height)
+        for mode in shot.sheet.modes
+    )
+    room = _Room(recorded_gb=shot.plan.endurance.recorded_gb)
+    cards = stores.cards_of(camera, shot.brief.kit.media, settings.bit_rate_mb_s, drive)
+    missing = 0.0
+    for _ in range(shot.takes):
+        left = room.recorded_gb / shot.takes
+        while left > HARDLY_ANY:
+            card = _card_for(cards, camera, left)
+            if card is None:
+                missing += left
+                break
+            if card.camera is None:
+                room.changes += any(other.camera == camera for other in cards)
+                card.camera = camera
+            part = min(card.left_gb, left)
+            card.left_gb -= part
+            left -= part
+    held = [card for card in cards if card.camera in (None, camera)]
+    room.full_gb = sum(card.capacity_gb for card in held)
+    room.left_gb = sum(card.left_gb for card in held)
+    if missing > HARDLY_ANY:
+        needs = f"{settings.bit_rate_mb_s:g}{NARROW}Mb/s"
+        what = "drive" if drive else "card"
+        text = (
+            f"The {what}s are full: {missing:.0f} of {room.recorded_gb:.0f}{NARROW}GB find no room."
+            if cards
+            else f"No {what} is left that holds {needs} with a margin of a quarter."
+        )
+        room.fails = (Fail(kind="card", text=text, short=missing, unit="GB"),)
+    return room
+
+
+def _card_for(cards: list[OneCard], camera: str, gb: float) -> OneCard | None:
+    """The card that takes a clip: one in the camera with room, else the smallest fresh one, else what room is left."""
+    mine = [card for card in cards if card.camera == camera]
+    fresh = [card for card in cards if card.camera is None]
+    for choice in (
+        [card for card in mine if card.left_gb >= gb],
+        [card for card in fresh if card.left_gb >= gb],
+        [card for card in mine if card.left_gb > HARDLY_ANY],
+        fresh[::-1],
+    ):
+        if choice:
+            return choice[0]
+    return None
+
+
+def _heat(shot: PlannedShot, body: _Body) -> Heat:
+    power, brief = shot.sheet.power, shot.brief
+    shed = heat_kept(brief)
+    resistance, tau = power.heat_k_per_w * shed, power.heat_tau_s * shed
+    draws = shot.plan.endurance.power_w
+    standby = power.standby_w if power.standby_w is not None else STANDBY_SHARE * power.base_w
+    if shot.plan.settings.pre_record_s:
+        standby = draws
+    warm = body.warm_k
+    if body.at is not None and shot.starts_at is not None:
+        idle = max(0.0, (shot.starts_at - body.at).total_seconds())
+        warm = float(warmth_after_k(warm, 0.0, power.heat_k_per_w, power.heat_tau_s, idle))
+    takes = shot.takes
+    pause = 60.0 * brief.take.standby_min / takes
+    run = brief.take.length_s
+    # Each take and each pause move it a fixed share towards their own end: the starts of the takes form a
+    # geometric sequence, whose highest member is the first or the last.
+    keep_run, keep_pause = exp(-run / tau), exp(-pause / tau)
+    hot, idle_rise = draws * resistance, standby * resistance
+    share = keep_run * keep_pause
+    step = hot * (1.0 - keep_run) * keep_pause + idle_rise * (1.0 - keep_pause)
+    settles = step / (1.0 - share) if share < 1.0 else warm
+    last_start = settles + (warm - settles) * share ** (takes - 1)
+    peak = max(start + (hot - start) * (1.0 - keep_run) for start in (warm, last_start))
+    peak = max(peak, warm)
+    ends = hot + (last_start - hot) * keep_run
+    body.warm_k = idle_rise + (ends - idle_rise) * keep_pause
+    body.at = shot.ends_at
+
+    def minutes(kept: float, start_k: float) -> float | None:
+        found = float(
+            minutes_to_heat(
+                draws, power.heat_k_per_w * kept, power.heat_tau_s * kept, brief.air_c, power.heat_limit_c, start_k
+            )
+        )
+        return found if isfinite(found) else None
+
+    return Heat(
+        starts_k=warm,
+        peak_c=brief.air_c + peak,
+        limit_c=power.heat_limit_c,
+        minutes_to_limit=minutes(shed, max(warm, last_start)),
+        minutes_still=minutes(1.0, 0.0),
+        minutes_wind=minutes(IN_WIND, 0.0),
+        minutes_water=minutes(IN_WATER, 0.0),
+    )
+
+
+def _heat_fails(shot: PlannedShot, heat: Heat) -> Iterator[Fail]:
+    if heat.peak_c <= heat.limit_c:
+        return
+    after = inf if heat.minutes_to_limit is None else heat.minutes_to_limit
+    warm = f", {heat.starts_k:.0f}{NARROW}K warm from before" if heat.starts_k >= 1.0 else ""
+    yield Fail(
+        kind="heat",
+        text=f"It stops for heat {after:.0f}{NARROW}min into a take of {wording.hours(shot.brief.take.length_s / 3600.0)}{warm}.",
+        short=heat.peak_c - heat.limit_c,
+        unit="K",
+    )

@@ -1,0 +1,119 @@
+"""A day to be ordered, and what an order of it gives up."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+from itertools import pairwise
+
+FINE = 6_000  # parts of a stop: so small that the price of a minute is a whole number
+MOVED_STOPS_PER_H = 0.1  # for every hour that a shot begins away from where it was wished
+ON_THE_WAY_STOPS_PER_H = 0.3  # light is lost while things are carried and changed
+OPENED_HOUSING_STOPS = 0.1  # each opening risks a hair on the seal
+LATER_STOPS_PER_H = 0.01  # of two equal days the one that ends sooner
+
+
+@dataclass(frozen=True)
+class Span:
+    """Minutes of the day, from and to."""
+
+    start: int
+    end: int
+    name: str = ""
+
+
+@dataclass(frozen=True)
+class ShotTask:
+    """One shot as the order of the day sees it; minutes count from the day's begin."""
+
+    key: str
+    title: str
+    camera: str
+    length_min: int
+    setup_min: int
+    attended: bool = True
+    spot: str = ""
+    glass: str = ""
+    housing: str = ""
+    wished_min: int | None = None  # where it stands now
+    fixed: bool = False
+    windows: tuple[Span, ...] = ()
+    must: bool = True
+    wish_stops: float = 1.0
+    light_stops: tuple[tuple[int, float], ...] = ()  # from a minute on: what the plan gives up if it begins there
+
+    @property
+    def busy_min(self) -> int:
+        """How long the crew is bound from its begin on."""
+        return self.length_min if self.attended else 0
+
+    def lies_well(self, minute: int) -> bool:
+        """Whether it lies within one of its windows if it begins at a minute."""
+        return not self.windows or any(w.start <= minute and minute + self.length_min <= w.end for w in self.windows)
+
+
+@dataclass(frozen=True)
+class DayTask:
+    """A day to be ordered."""
+
+    begin: datetime
+    length_min: int
+    shots: tuple[ShotTask, ...]
+    ways: dict[tuple[str, str], int] = field(default_factory=dict)
+    usual_way_min: int = 10
+    camera_change_min: int = 5
+    glass_change_min: int = 2
+    housing_min: int = 12
+
+    def way_min(self, a: str, b: str) -> int:
+        """From one spot to another; a shot without a spot is wherever one is."""
+        if a == b or not a or not b:
+            return 0
+        return self.ways.get((a, b), self.ways.get((b, a), self.usual_way_min))
+
+    def change_min(self, before: ShotTask, after: ShotTask) -> int:
+        """To make a camera ready that filmed something else before."""
+        opened = self.housing_min if before.housing != after.housing else 0
+        return opened or (self.glass_change_min if before.glass != after.glass else 0)
+
+    def between_min(self, before: ShotTask, after: ShotTask) -> int:
+        """On the way from one shot to the next, with another camera in the hand or the same."""
+        carried = self.camera_change_min if before.camera != after.camera else 0
+        return max(self.way_min(before.spot, after.spot), carried)
+
+    def clock(self, minute: int) -> str:
+        """A minute of the day as it is read."""
+        return f"{self.begin + timedelta(minutes=minute):%H:%M}"
+
+
+def given_up_stops(task: DayTask, starts: dict[str, int]) -> float:
+    """What an order gives up. task: the day; starts: minute of each shot. Returns stops.
+
+    The same sum as the solver's, from the places alone: tests hold one against the other.
+    """
+    placed = sorted(task.shots, key=lambda shot: starts[shot.key])
+    stops = 0.0
+    for shot in task.shots:
+        at = starts[shot.key]
+        if not shot.lies_well(at):
+            stops += shot.wish_stops
+        if shot.wished_min is not None and not shot.fixed:
+            stops += round(MOVED_STOPS_PER_H * abs(at - shot.wished_min) / 60.0, 9)
+        stops += light_at(shot, at) or 0.0
+    for before, after in pairwise(placed):
+        stops += ON_THE_WAY_STOPS_PER_H * task.between_min(before, after) / 60.0
+    for camera in {shot.camera for shot in task.shots}:
+        for before, after in pairwise([shot for shot in placed if shot.camera == camera]):
+            stops += ON_THE_WAY_STOPS_PER_H * task.change_min(before, after) / 60.0
+            stops += OPENED_HOUSING_STOPS * (before.housing != after.housing)
+    end = max((starts[shot.key] + shot.length_min for shot in task.shots), default=0)
+    return stops + LATER_STOPS_PER_H * end / 60.0
+
+
+def light_at(shot: ShotTask, minute: int) -> float | None:
+    """What the plan of a shot gives up if it begins at a minute. Returns stops, None where nobody said."""
+    price = None
+    for begins, stops in shot.light_stops:
+        if begins <= minute or price is None:
+            price = stops
+    return price

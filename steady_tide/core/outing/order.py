@@ -1,0 +1,213 @@
+"""The order of the day: a feasible one that gives up least, with a proof or the gap stated."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from datetime import datetime, timedelta
+from typing import Any
+
+from steady_tide.core.frozen import Frozen
+from steady_tide.core.outing.day_task import FINE, DayTask, ShotTask, given_up_stops, light_at
+from steady_tide.core.outing.order_guess import guess
+from steady_tide.core.outing.order_model import hint, model_of
+
+LONGEST_S = 10.0
+GUESS_SHARE = 0.15  # of the time, for a first order by trying moves
+SHORT_TRY_S = 2.0
+
+
+class Placed(Frozen):
+    """One shot in its place."""
+
+    key: str
+    title: str
+    starts_at: datetime
+    ends_at: datetime
+    moved_min: int | None  # against where it stood; None where it stood nowhere
+    on_the_way_min: int  # from the shot before
+    change_min: int  # glass or housing of its own camera
+    missed_window: bool
+    light_stops: float | None
+
+
+class Progress(Frozen):
+    """How far the search has come."""
+
+    elapsed_s: float
+    given_up_stops: float | None
+    at_least_stops: float | None
+    solutions: int
+
+
+class DayOrder(Frozen):
+    """An order of the day, or why there is none."""
+
+    feasible: bool
+    proven: bool
+    given_up_stops: float | None
+    at_least_stops: float | None  # no order gives up less
+    shots: tuple[Placed, ...]
+    clash: tuple[str, ...]  # wishes that cannot all be had
+    seconds: float
+    cancelled: bool = False
+
+
+Report = Callable[[Progress], None]
+Stopper = Callable[[Callable[[], None]], None]
+
+
+def order_of(
+    task: DayTask,
+    clock: Callable[[], float],
+    longest_s: float = LONGEST_S,
+    report: Report | None = None,
+    stopper: Stopper | None = None,
+) -> DayOrder:
+    """Find the order that gives up least.
+
+    task: the day; clock: tells seconds; longest_s: time allowed; report: hears of every better order; stopper: is handed a function
+    that ends the search early with what it has. Returns the order; where the day cannot be had, a smallest set
+    of musts that exclude each other.
+    """
+    alone = _impossible_alone(task)
+    if alone:
+        return DayOrder(
+            feasible=False, proven=True, given_up_stops=None, at_least_stops=None, shots=(), clash=alone, seconds=0.0
+        )
+    # A library's constraint solver; it takes a second to load, so it is loaded when there is a day to order.
+    from ortools.sat.python import cp_model
+
+    began = clock()
+    built = model_of(task, cp_model)
+    hint(built, task, guess(task, clock, began + GUESS_SHARE * longest_s))
+    solver = cp_model.CpSolver()
+    solver.parameters.max_time_in_seconds = max(0.1, longest_s - (clock() - began))
+    solver.parameters.num_workers = 8
+    stopped: list[bool] = []
+
+    def stop() -> None:
+        stopped.append(True)
+        solver.stop_search()
+
+    if stopper is not None:
+        stopper(stop)
+
+    class Watch(cp_model.CpSolverSolutionCallback):
+        """Hears of every better order."""
+
+        found = 0
+
+        def on_solution_callback(self) -> None:
+            self.found += 1
+            if report is not None:
+                report(
+                    Progress(
+                        elapsed_s=clock() - began,
+                        given_up_stops=self.objective_value / FINE,
+                        at_least_stops=max(0.0, self.best_objective_bound / FINE),
+                        solutions=self.found,
+                    )
+                )
+
+    status = solver.solve(built.model, Watch())
+    if status == cp_model.INFEASIBLE:
+        return DayOrder(
+            feasible=False,
+            proven=True,
+            given_up_stops=None,
+            at_least_stops=None,
+            shots=(),
+            clash=_smallest_clash(task, cp_model),
+            seconds=clock() - began,
+        )
+    if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+        return DayOrder(
+            feasible=False,
+            proven=False,
+            given_up_stops=None,
+            at_least_stops=None,
+            shots=(),
+            clash=(),
+            seconds=clock() - began,
+            cancelled=bool(stopped),
+        )
+    starts = {shot.key: int(solver.value(built.starts[shot.key])) for shot in task.shots}
+    given_up = given_up_stops(task, starts)
+    return DayOrder(
+        feasible=True,
+        proven=status == cp_model.OPTIMAL,
+        given_up_stops=given_up,
+        at_least_stops=given_up
+        if status == cp_model.OPTIMAL
+        else max(0.0, min(given_up, solver.best_objective_bound / FINE)),
+        shots=_placed(task, starts),
+        clash=(),
+        seconds=clock() - began,
+        cancelled=bool(stopped),
+    )
+
+
+def _impossible_alone(task: DayTask) -> tuple[str, ...]:
+    """Shots that nothing else keeps from their place."""
+    for shot in task.shots:
+        if shot.must and shot.windows and all(w.end - w.start < shot.length_min for w in shot.windows):
+            longest = max(w.end - w.start for w in shot.windows)
+            return (
+                f"\u201c{shot.title}\u201d takes {shot.length_min} min, and {shot.windows[0].name or 'its window'} has {longest}",
+            )
+        if shot.setup_min + shot.length_min > task.length_min:
+            return (f"\u201c{shot.title}\u201d takes {shot.length_min} min, and the day has {task.length_min}",)
+    return ()
+
+
+def _smallest_clash(task: DayTask, cp: Any) -> tuple[str, ...]:
+    """Musts that exclude each other, none of which can be left out. Returns them in words."""
+    musts: dict[str, Any] = {}
+    model_of(task, cp, musts, with_price=False)
+    names = list(musts)
+    needed = list(names)
+    for name in names:
+        trial = [other for other in needed if other != name]
+        if _excluded(task, cp, trial):
+            needed = trial
+    if not needed:
+        total = sum(shot.setup_min + (shot.length_min if shot.attended else 0) for shot in task.shots)
+        return (f"the shots take {total} min with their setting up, and the day has {task.length_min}",)
+    return tuple(needed)
+
+
+def _excluded(task: DayTask, cp: Any, names: Sequence[str]) -> bool:
+    """Whether these musts exclude each other, as far as can be told in a short time."""
+    musts: dict[str, Any] = {}
+    built = model_of(task, cp, musts, with_price=False)
+    built.model.clear_assumptions()
+    for name, literal in musts.items():
+        built.model.add(literal == (name in names))
+    solver = cp.CpSolver()
+    solver.parameters.max_time_in_seconds = SHORT_TRY_S
+    solver.parameters.num_workers = 8
+    return bool(solver.solve(built.model) == cp.INFEASIBLE)
+
+
+def _placed(task: DayTask, starts: dict[str, int]) -> tuple[Placed, ...]:
+    in_order = sorted(task.shots, key=lambda shot: starts[shot.key])
+    before: ShotTask | None = None
+    last_of: dict[str, ShotTask] = {}
+    found = []
+    for shot in in_order:
+        at = starts[shot.key]
+        found.append(
+            Placed(
+                key=shot.key,
+                title=shot.title,
+                starts_at=task.begin + timedelta(minutes=at),
+                ends_at=task.begin + timedelta(minutes=at + shot.length_min),
+                moved_min=None if shot.wished_min is None else at - shot.wished_min,
+                on_the_way_min=0 if before is None else task.between_min(before, shot),
+                change_min=task.change_min(last_of[shot.camera], shot) if shot.camera in last_of else 0,
+                missed_window=not shot.lies_well(at),
+                light_stops=light_at(shot, at),
+            )
+        )
+        before = last_of[shot.camera] = shot
+    return tuple(found)

@@ -1,0 +1,299 @@
+"""Presets and quick buttons that leave the fewest taps between one shot and the next."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from itertools import combinations
+from math import inf
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from steady_tide.core.card import BEFORE_THE_LENS
+from steady_tide.core.frozen import Frozen
+from steady_tide.core.outing.planned import PlannedShot
+from steady_tide.core.sheet import CameraSheet
+
+LONGEST_S = 10.0
+Floats = NDArray[np.float64]
+Ints = NDArray[Any]
+
+
+class StoredPreset(Frozen):
+    """What is stored under one number: the settings of a shot."""
+
+    number: int
+    name: str
+    values: dict[str, str]
+    used_by: tuple[str, ...]  # keys of the shots that begin from it
+
+
+class Change(Frozen):
+    """One dial to turn by hand."""
+
+    dial: str
+    value: str
+    quick: bool
+    taps: int
+
+
+class Step(Frozen):
+    """How the camera is brought from the shot before to this one."""
+
+    key: str
+    title: str
+    preset: int | None  # None goes on from the settings as they are
+    changes: tuple[Change, ...]
+    taps: int
+
+
+class PresetPlan(Frozen):
+    """Presets and quick buttons of one camera for a day."""
+
+    camera: str
+    name: str
+    presets: tuple[StoredPreset, ...]
+    quick: tuple[str, ...]  # dials on a button
+    labels: dict[str, str]  # the menu's own words for its dials
+    steps: tuple[Step, ...]
+    taps: int
+    taps_by_menu: int  # with neither presets nor quick buttons
+    proven: bool
+
+
+@dataclass(frozen=True)
+class Task:
+    """Settings to go through, and what turning costs; all that the search needs to know."""
+
+    wanted: tuple[tuple[int, ...], ...]  # value of each dial, shot by shot
+    menu_taps: tuple[int, ...]  # of each dial
+    quick_taps: int
+    preset_taps: int
+    preset_count: int
+    quick_count: int
+
+    @property
+    def distinct(self) -> list[tuple[int, ...]]:
+        """Settings that differ, in the order in which they come."""
+        return list(dict.fromkeys(self.wanted))
+
+    def differ(self, have: tuple[int, ...] | None, want: tuple[int, ...]) -> list[int]:
+        """Dials to turn. have: None for a camera of which nothing is known."""
+        return [d for d in range(len(want)) if have is None or have[d] != want[d]]
+
+    def taps_of(self, dial: int, quick: frozenset[int]) -> int:
+        """What turning one dial takes."""
+        return min(self.menu_taps[dial], self.quick_taps) if dial in quick else self.menu_taps[dial]
+
+
+@dataclass(frozen=True)
+class Answer:
+    """Which settings are stored (as places in `distinct`), and which dials lie on a button."""
+
+    stored: frozenset[int]
+    quick: frozenset[int]
+    proven: bool
+
+
+def cheapest_step(task: Task, shot: int, stored: frozenset[int], quick: frozenset[int]) -> tuple[int, int | None]:
+    """The fewest taps to one shot. Returns them and the stored settings it begins from, None for going on."""
+    distinct = task.distinct
+    before = task.wanted[shot - 1] if shot else None
+
+    def turning(have: tuple[int, ...] | None) -> int:
+        return sum(task.taps_of(dial, quick) for dial in task.differ(have, task.wanted[shot]))
+
+    going_on: tuple[int, int | None] = (turning(before), None)
+    calling = [(task.preset_taps + turning(distinct[p]), p) for p in sorted(stored)]
+    return min([going_on, *calling], key=lambda way: way[0])
+
+
+def taps_in_all(task: Task, stored: frozenset[int], quick: frozenset[int]) -> int:
+    """Taps of a whole day with these presets and buttons."""
+    return sum(cheapest_step(task, shot, stored, quick)[0] for shot in range(len(task.wanted)))
+
+
+@dataclass
+class _Best:
+    """The best choice so far, and what it comes to."""
+
+    cost: float
+    stored: frozenset[int]
+    quick: frozenset[int]
+
+
+# Taps count first, then presets, then buttons: whole numbers far enough apart for what a camera holds.
+TAP, PRESET, BUTTON = 100_000, 100, 1
+
+
+def fewest_taps(task: Task, clock: Callable[[], float] | None = None, longest_s: float = LONGEST_S) -> Answer:
+    """Choose presets and buttons, exactly.
+
+    task: what to go through; clock: tells seconds, to stop in time, None never stops; longest_s: time allowed.
+    Returns the choice with the fewest taps, then the fewest presets, then the fewest buttons; `proven` is False
+    only where the time was up. A preset holds the settings of one of the shots, as people store them.
+
+    For a set of buttons, taps saved by presets have falling returns: one more preset never saves more beside
+    others than it does alone. So what is left after storing some, less the best single savings of the rest, is a
+    lower bound, and whole families of sets fall away. Sets of buttons are tried in the order of that bound.
+    """
+    wanted, distinct = np.array(task.wanted), np.array(task.distinct)
+    menu = np.array(task.menu_taps, dtype=float)
+    saves = menu - np.minimum(menu, task.quick_taps)
+    before = np.vstack([np.full(wanted.shape[1], -1), wanted[:-1]])
+    going = before != wanted  # shot, dial; of a camera of which nothing is known everything has to be turned
+    calling = distinct[:, None, :] != wanted[None, :, :]  # preset, shot, dial
+    until = None if clock is None else clock() + longest_s
+    best = _Best(inf, frozenset(), frozenset())
+    families = []
+    for quick in _button_sets(task, wanted, saves):
+        cost = menu.copy()
+        cost[list(quick)] -= saves[list(quick)]
+        start = TAP * (going @ cost)
+        ways = TAP * (task.preset_taps + calling @ cost)
+        base = float(start.sum()) + BUTTON * len(quick)
+        bound = base - _most_saved(start, ways, task.preset_count)
+        families.append((bound, quick, start, ways, base))
+    for bound, quick, start, ways, base in sorted(families, key=lambda family: family[0]):
+        if bound >= best.cost:
+            break
+        if until is not None and clock is not None and clock() > until:
+            return Answer(best.stored, best.quick, proven=False)
+        _store(best, frozenset(quick), start, ways, base, task.preset_count)
+    return Answer(best.stored, best.quick, proven=True)
+
+
+def _button_sets(task: Task, wanted: Ints, saves: Floats) -> Iterator[tuple[int, ...]]:
+    """Sets of dials worth a button. One that never changes is worth it for the first shot only, and then no more
+    than any that does; so the few best of those are enough."""
+    changing = (wanted != wanted[0]).any(axis=0)
+    worth = [d for d in range(len(saves)) if saves[d] > 0]
+    still = sorted((d for d in worth if not changing[d]), key=lambda d: -saves[d])[: task.quick_count]
+    dials = sorted([*(d for d in worth if changing[d]), *still])
+    for size in range(min(task.quick_count, len(dials)) + 1):
+        yield from combinations(dials, size)
+
+
+def _savings(start: Floats, ways: Floats) -> Floats:
+    return np.asarray(np.maximum(0.0, start[None, :] - ways).sum(axis=1) - PRESET)
+
+
+def _most_saved(start: Floats, ways: Floats, count: int) -> float:
+    savings = np.sort(_savings(start, ways))[::-1][:count]
+    return float(np.maximum(0.0, savings).sum())
+
+
+def _store(best: _Best, quick: frozenset[int], start: Floats, ways: Floats, base: float, count: int) -> None:
+    """Branch and bound over the presets for one set of buttons; improves `best`."""
+    waiting: list[tuple[Floats, float, list[int], frozenset[int]]] = [
+        (start, base, list(range(len(ways))), frozenset())
+    ]
+    while waiting:
+        now, cost, open_, stored = waiting.pop()
+        if cost < best.cost:
+            best.cost, best.stored, best.quick = cost, stored, quick
+        left = count - len(stored)
+        if not left or not open_:
+            continue
+        savings = _savings(now, ways[open_])
+        order = np.argsort(-savings, kind="stable")
+        if cost - float(np.maximum(0.0, savings[order[:left]]).sum()) >= best.cost:
+            continue
+        # Those that save nothing now will save nothing later.
+        useful = [open_[n] for n in order if savings[n] > 0]
+        if not useful:
+            continue
+        first, rest = useful[0], useful[1:]
+        waiting.append((now, cost, rest, stored))
+        after = np.minimum(now, ways[first])
+        waiting.append((after, cost - float(savings[order[0]]), rest, stored | {first}))
+
+
+def menu_taps(sheet: CameraSheet) -> dict[str, int]:
+    """What changing a dial takes through the menu, from the waiting camera and back. Returns taps by dial."""
+    taps = sheet.taps
+    return {
+        entry.dial: taps.menu + taps.page * place + taps.entry + taps.value
+        for place, page in enumerate(sheet.menu)
+        for entry in page.dials
+        if entry.dial not in BEFORE_THE_LENS
+    }
+
+
+def presets_of(
+    shots: Sequence[PlannedShot], clock: Callable[[], float] | None = None, longest_s: float = LONGEST_S
+) -> PresetPlan:
+    """Presets for the shots that one camera films.
+
+    shots: of one camera, in the order in which they are filmed, one at least; clock, longest_s: as in
+    `fewest_taps`.
+    Returns the presets, the quick buttons, and how each shot is reached.
+    """
+    sheet = shots[0].sheet
+    by_menu = menu_taps(sheet)
+    dials = [dial for dial in by_menu if all(dial in shot.plan.values for shot in shots)]
+    texts = [tuple(shot.plan.values[dial] for dial in dials) for shot in shots]
+    numbers = [{text: n for n, text in enumerate(dict.fromkeys(column))} for column in zip(*texts, strict=True)]
+    task = Task(
+        wanted=tuple(tuple(numbers[d][text] for d, text in enumerate(row)) for row in texts),
+        menu_taps=tuple(by_menu[dial] for dial in dials),
+        quick_taps=sheet.taps.quick,
+        preset_taps=sheet.taps.preset,
+        preset_count=sheet.preset_count,
+        quick_count=sheet.quick_buttons,
+    )
+    found = fewest_taps(task, clock, longest_s)
+    return _told(shots, dials, task, found)
+
+
+def _told(shots: Sequence[PlannedShot], dials: Sequence[str], task: Task, found: Answer) -> PresetPlan:
+    sheet = shots[0].sheet
+    reached = [cheapest_step(task, n, found.stored, found.quick) for n in range(len(shots))]
+    uses = {place: [n for n, (_, begun) in enumerate(reached) if begun == place] for place in found.stored}
+    # Those called most come first; among equals, those needed first.
+    ordered = sorted((p for p in uses if uses[p]), key=lambda p: (-len(uses[p]), uses[p][0]))
+    number = {place: n for n, place in enumerate(ordered, start=1)}
+    first = {place: task.wanted.index(task.distinct[place]) for place in ordered}
+    steps = []
+    for n, (taps, begun) in enumerate(reached):
+        have = task.distinct[begun] if begun is not None else task.wanted[n - 1] if n else None
+        changes = tuple(
+            Change(
+                dial=dials[d],
+                value=shots[n].plan.values[dials[d]],
+                quick=d in found.quick,
+                taps=task.taps_of(d, found.quick),
+            )
+            for d in task.differ(have, task.wanted[n])
+        )
+        steps.append(
+            Step(
+                key=shots[n].key,
+                title=shots[n].brief.title,
+                preset=None if begun is None else number[begun],
+                changes=changes,
+                taps=taps,
+            )
+        )
+    nothing: frozenset[int] = frozenset()
+    return PresetPlan(
+        camera=sheet.id,
+        name=sheet.name,
+        presets=tuple(
+            StoredPreset(
+                number=number[place],
+                name=shots[first[place]].brief.title,
+                values={dial: shots[first[place]].plan.values[dial] for dial in dials},
+                used_by=tuple(shots[n].key for n in uses[place]),
+            )
+            for place in ordered
+        ),
+        quick=tuple(dials[d] for d in sorted(found.quick)),
+        labels={dial: sheet.labels()[dial].label for dial in dials},
+        steps=tuple(steps),
+        taps=sum(taps for taps, _ in reached),
+        taps_by_menu=taps_in_all(task, nothing, nothing),
+        proven=found.proven,
+    )

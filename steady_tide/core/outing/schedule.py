@@ -1,0 +1,208 @@
+"""From a planned day to one that can be ordered: windows of the light, prices by the hour, moved shots."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Sequence
+from datetime import datetime, timedelta, tzinfo
+from math import ceil
+
+import numpy as np
+from numpy.typing import NDArray
+
+from steady_tide.core.brief import Brief
+from steady_tide.core.errors import BadFile, Fault, NoLegalPlan
+from steady_tide.core.light.day import SUNRISE_DEG, DayOfLight
+from steady_tide.core.light.sources import LampLight, LightSource, SkyLight, WaterLight
+from steady_tide.core.outing.budget import ShootBudget
+from steady_tide.core.outing.day_task import DayTask, ShotTask, Span
+from steady_tide.core.outing.planned import Outing, PlannedShot
+from steady_tide.core.planning.plan import Plan
+from steady_tide.core.shoot import DayRules
+
+# What a shot may ask of the light of the day, by name.
+LIGHT_WINDOWS = {
+    "daylight": "by daylight",
+    "low_sun": "in the low sun",
+    "not_harsh": "by day, without the harsh sun",
+    "twilight": "in the twilight",
+    "dark": "in the dark",
+    "moonlight": "by moonlight",
+}
+DARK_BELOW_DEG = -12.0
+EARLIEST_H, DAY_H = 4, 28  # where nobody says otherwise: from four in the morning until eight the next
+MOST_PRICED = 80  # plans made to learn how the light of the day changes them
+IMPOSSIBLE_STOPS = 20.0
+
+
+def has_sky(light: LightSource | None) -> bool:
+    """Whether the sky of the day lights a shot."""
+    if isinstance(light, WaterLight):
+        return has_sky(light.surface)
+    if isinstance(light, LampLight):
+        return has_sky(light.ambient)
+    return isinstance(light, SkyLight)
+
+
+def moved_brief(brief: Brief, by: timedelta) -> Brief:
+    """The same shot at another time: what the sky gives then. brief: of the shot; by: how much later. Returns another."""
+    return brief.model_copy(update={"light": _moved(brief.light, by)}) if has_sky(brief.light) else brief
+
+
+def _moved(light: LightSource, by: timedelta) -> LightSource:
+    if isinstance(light, SkyLight):
+        return light.model_copy(update={"start": light.start + by, "end": light.end + by})
+    if isinstance(light, WaterLight):
+        return light.model_copy(update={"surface": _moved(light.surface, by)})
+    if isinstance(light, LampLight) and light.ambient is not None:
+        return light.model_copy(update={"ambient": _moved(light.ambient, by)})
+    return light
+
+
+def light_spans(day: DayOfLight) -> dict[str, list[tuple[datetime, datetime]]]:
+    """When the day offers each of `LIGHT_WINDOWS`. day: its light. Returns spans by name, UTC."""
+    sun = day.sun_deg
+    kinds = {window.kind for window in day.windows}
+    inside = {"daylight": sun > SUNRISE_DEG, "dark": sun < DARK_BELOW_DEG}
+    inside["twilight"] = ~inside["daylight"] & (sun > -6.0)
+    for name, kind in (("low_sun", "low_sun"), ("moonlight", "moon"), ("harsh", "harsh")):
+        held = np.zeros(len(sun), dtype=bool)
+        if kind in kinds:
+            for window in day.windows:
+                if window.kind == kind:
+                    held[day.at(window.start) : day.at(window.end) + 1] = True
+        inside[name] = held
+    inside["not_harsh"] = inside["daylight"] & ~inside.pop("harsh")
+    inside["moonlight"] &= inside["dark"]
+    return {name: list(_runs(day, held)) for name, held in inside.items()}
+
+
+def _runs(day: DayOfLight, held: NDArray[np.bool_]) -> Iterable[tuple[datetime, datetime]]:
+    edges = np.flatnonzero(np.diff(np.concatenate([[False], held, [False]]).astype(int)))
+    for first, after in zip(edges[::2], edges[1::2], strict=True):
+        yield day.moment(float(first)), day.moment(float(after - 1))
+
+
+def day_ends(rules: DayRules, midnight: datetime) -> tuple[datetime, datetime]:
+    """When a day may begin and must be over. rules: of the shoot; midnight: local, as the day begins."""
+    begin = rules.earliest or midnight + timedelta(hours=EARLIEST_H)
+    return begin, rules.latest or max(begin, midnight + timedelta(hours=EARLIEST_H)) + timedelta(hours=DAY_H)
+
+
+def task_of(
+    outing: Outing,
+    rules: DayRules,
+    begin: datetime,
+    end: datetime,
+    zone: tzinfo,
+    spans: dict[str, list[tuple[datetime, datetime]]],
+    budget: ShootBudget | None = None,
+    prices: dict[str, tuple[tuple[datetime, float], ...]] | None = None,
+) -> DayTask:
+    """Put a day in the form in which it is ordered.
+
+    outing: planned shots; rules: of the day; begin, end: aware; zone: of the place, for words; spans: when the
+    light offers its windows; budget: says where cells are changed; prices: what each shot gives up from a time
+    on. Returns the task. Raises BadFile where a shot asks for a window that nobody typed.
+    """
+    changes = {row.key: row.cell_changes for camera in budget.cameras for row in camera.shots} if budget else {}
+    typed = {window.name: [(window.start, window.end)] for window in rules.windows}
+    known = {**spans, **typed}
+
+    def minute(moment: datetime) -> int:
+        return round((moment - begin).total_seconds() / 60.0)
+
+    def windows(shot: PlannedShot) -> tuple[Span, ...]:
+        found = []
+        for name in shot.wishes.within:
+            if name not in known:
+                raise BadFile(
+                    Fault(
+                        f"\u201c{shot.brief.title}\u201d: within",
+                        f"there is no window called '{name}'",
+                        f"Type it into the day, or use one of {', '.join([*typed, *LIGHT_WINDOWS])}.",
+                    )
+                )
+            said = name if name in typed else LIGHT_WINDOWS[name]
+            found += [Span(minute(a), minute(b), said) for a, b in known[name]]
+            if not known[name]:
+                found.append(Span(-1, -1, f"{said} (the day has none)"))
+        return tuple(found)
+
+    return DayTask(
+        begin=begin.astimezone(zone),
+        length_min=max(1, minute(end)),
+        shots=tuple(
+            ShotTask(
+                key=shot.key,
+                title=shot.brief.title,
+                camera=shot.sheet.id,
+                length_min=max(1, ceil(shot.lasts_s / 60.0)),
+                setup_min=ceil(shot.wishes.setup_min + rules.battery_min * changes.get(shot.key, 0)),
+                attended=shot.wishes.attended,
+                spot=shot.wishes.spot,
+                glass="+".join([*shot.plan.settings.nd, shot.plan.settings.colour_filter or ""]),
+                housing=shot.plan.settings.housing or "",
+                wished_min=None if shot.starts_at is None else minute(shot.starts_at),
+                fixed=shot.wishes.fixed and shot.starts_at is not None,
+                windows=windows(shot),
+                must=shot.wishes.must,
+                wish_stops=shot.wishes.wish_stops,
+                light_stops=tuple((minute(at), stops) for at, stops in (prices or {}).get(shot.key, ())),
+            )
+            for shot in outing.shots
+        ),
+        ways={way.between: ceil(way.minutes) for way in rules.ways},
+        usual_way_min=ceil(rules.usual_way_min),
+        camera_change_min=ceil(rules.camera_change_min),
+        glass_change_min=ceil(rules.glass_change_min),
+        housing_min=ceil(rules.housing_min),
+    )
+
+
+def light_prices(
+    outing: Outing,
+    begin: datetime,
+    end: datetime,
+    replan: Callable[[Brief, str], Plan],
+    report: Callable[[int, int], bool] = lambda done, total: True,
+) -> dict[str, tuple[tuple[datetime, float], ...]]:
+    """What shots that the sky lights would give up if they began at other hours.
+
+    outing: planned shots; begin, end: of the day; replan: on one camera; report: hears how many plans are made
+    and says whether to go on. Returns by shot the times from which a price holds, against its best hour.
+    """
+    lit = [shot for shot in outing.shots if has_sky(shot.brief.light) and shot.starts_at and not shot.wishes.fixed]
+    if not lit:
+        return {}
+    hours = (end - begin).total_seconds() / 3600.0
+    step = max(1.0, hours * len(lit) / MOST_PRICED)
+    times = [begin + timedelta(hours=step * n) for n in range(ceil(hours / step))]
+    done, total = 0, len(times) * len(lit)
+    prices: dict[str, tuple[tuple[datetime, float], ...]] = {}
+    for shot in lit:
+        assert shot.starts_at is not None
+        found: list[tuple[datetime, float]] = []
+        for at in times:
+            done += 1
+            if not report(done, total):
+                return prices
+            found.append((at, _price(shot, at + timedelta(hours=step / 2) - shot.starts_at, replan)))
+        best = min(stops for _, stops in found)
+        prices[shot.key] = tuple((at, stops - best) for at, stops in found)
+    return prices
+
+
+def _price(shot: PlannedShot, by: timedelta, replan: Callable[[Brief, str], Plan]) -> float:
+    try:
+        return min(IMPOSSIBLE_STOPS, replan(moved_brief(shot.brief, by), shot.sheet.id).given_up_stops)
+    except NoLegalPlan:
+        return IMPOSSIBLE_STOPS
+
+
+def shots_moved(outing: Outing, starts: dict[str, datetime]) -> Sequence[tuple[PlannedShot, datetime, Brief]]:
+    """What changes when an order is taken: each moved shot, its new start, and its brief under that sky."""
+    return [
+        (shot, at, moved_brief(shot.brief, at - shot.starts_at) if shot.starts_at else shot.brief)
+        for shot in outing.shots
+        if (at := starts.get(shot.key)) is not None and at != shot.starts_at
+    ]

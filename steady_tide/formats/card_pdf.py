@@ -1,0 +1,71 @@
+"""Field cards on paper: A6, A5 or letter, one page a shot."""
+
+from __future__ import annotations
+
+import json
+from io import BytesIO
+from pathlib import Path
+from typing import Any, Literal
+
+import segno
+
+from steady_tide.core.card import Card
+from steady_tide.core.outing.day_cards import DayCards
+
+HERE = Path(__file__).parent
+Paper = Literal["a6", "a5", "letter"]
+
+
+def code_svg(text: str) -> str:
+    """A QR code. text: what it holds, at most about two kilobytes. Returns SVG."""
+    out = BytesIO()
+    segno.make(text, error="l", micro=False).save(out, kind="svg", border=2, xmldecl=False, dark="#000", light="#fff")
+    return out.getvalue().decode()
+
+
+def write_card_pdf(cards: DayCards, paper: Paper = "a6") -> bytes:
+    """Write cards as PDF.
+
+    cards: of one shot or of a day; a first page with presets and packing comes before more than one.
+    paper: a6, a5 or letter. Returns the file. Each shot is set as large as its page lets it.
+    """
+    # A typesetting library with its fonts beside it; it takes a moment to load, so it is loaded when it is needed.
+    import typst
+
+    cover = len(cards.cards) > 1 or bool(cards.packing)
+    data = {
+        "paper": paper,
+        "title": cards.title,
+        "subtitle": cards.subtitle,
+        "cover": cover,
+        "packing": list(cards.packing),
+        "presets": [
+            {
+                **plan.model_dump(include={"name", "taps", "taps_by_menu"}),
+                "buttons": [plan.labels[dial] for dial in plan.quick],
+                "presets": [preset.model_dump(include={"number", "name"}) for preset in plan.presets],
+            }
+            for plan in cards.presets
+        ],
+        "cards": [_card(entry.card) for entry in cards.cards],
+    }
+    made = typst.compile(
+        (HERE / "card.typ").read_bytes(),
+        font_paths=[str(HERE / "fonts")],
+        ignore_system_fonts=False,  # titles may be in letters that our faces lack
+        sys_inputs={"data": json.dumps(data)},
+        format="pdf",
+        pdf_tags=False,
+    )
+    assert isinstance(made, bytes)
+    return made
+
+
+def _card(card: Card) -> dict[str, Any]:
+    said = card.model_dump(mode="json", exclude={"settings_code", "warnings"})
+    return {
+        **said,
+        "stops": [warning.text for warning in card.warnings if warning.severity == "stop"],
+        "notes": [warning.text for warning in card.warnings if warning.severity != "stop"],
+        "code": code_svg(card.settings_code) if card.settings_code else None,
+    }
