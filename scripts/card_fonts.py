@@ -46,7 +46,13 @@ def make(name: str, package: str, style: str, weight: int, family: str, sub: str
     for table in font["cmap"].tables:
         if table.isUnicode():
             table.cmap[NARROW] = "narrow"
-    for number, text in ((1, family), (2, sub), (3, f"{family} {sub}"), (4, f"{family} {sub}"), (6, f"{family}-{sub}".replace(" ", ""))):
+    for number, text in (
+        (1, family),
+        (2, sub),
+        (3, f"{family} {sub}"),
+        (4, f"{family} {sub}"),
+        (6, f"{family}-{sub}".replace(" ", "")),
+    ):
         font["name"].setName(text, number, 3, 1, 0x409)
         font["name"].setName(text, number, 1, 0, 0)
     for number in (16, 17, 21, 22, 25):

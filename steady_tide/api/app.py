@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
 from steady_tide import __version__
-from steady_tide.api import bench, card, kit, light, problems, shoots, shots
+from steady_tide.api import bench, card, files, kit, light, order, outing, problems, shoots, shots
 from steady_tide.api.guard import Guard
 from steady_tide.core.brief import School
 from steady_tide.devices.light_meter import LightMeter
@@ -48,6 +48,7 @@ def make_app(
     app.state.database = database
     app.state.crew_school = School()
     app.state.meter = meter
+    app.state.presets = {}  # worked out, until a plan changes
     app.state.sky = sky or SimulatedSky()
     app.add_middleware(Guard)
     problems.install(app)
@@ -58,7 +59,8 @@ def make_app(
         """Whether the service and its database answer."""
         return Health(version=__version__, database=request.app.state.database.answers())
 
-    for station in (shoots, shots, bench, light, kit, card):
+    # Files come first: /shoots/import is no shoot called import.
+    for station in (files, shoots, shots, bench, light, outing, order, kit, card):
         api.include_router(station.router)
     app.include_router(api)
     _serve_front_end(app, front_end)

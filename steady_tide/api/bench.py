@@ -5,15 +5,27 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
+from pydantic import BaseModel, Field
 
 from steady_tide.api.planned import plan_brief
 from steady_tide.api.shared import CrewWay
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import NotFound
+from steady_tide.core.lapse import IntervalFilm, third_of_film
+from steady_tide.core.planning.outlook import Outlook, outlook_of
 from steady_tide.core.planning.plan import Plan
-from steady_tide.library import demo_kit
+from steady_tide.library import demo_kit, knowledge
 
 router = APIRouter(tags=["bench"])
+
+
+class FilmAsked(BaseModel):
+    """Two of three, and the timeline."""
+
+    timeline_fps: Annotated[float, Field(ge=1, le=240)] = 25.0
+    duration_s: Annotated[float, Field(gt=0, le=2_592_000)] | None = None
+    interval_s: Annotated[float, Field(gt=0.01, le=86_400)] | None = None
+    screen_s: Annotated[float, Field(gt=0, le=36_000)] | None = None
 
 
 @router.post("/plan", response_model=Plan)
@@ -31,3 +43,19 @@ def plan(
     # Written out directly: the plan is a checked model already, and checking it again takes longer than sending it.
     made = plan_brief(brief, crew, only, schools)
     return Response(made.model_dump_json(), media_type="application/json")
+
+
+@router.post("/outlook")
+def outlook(brief: Brief, crew: CrewWay, camera: Annotated[str, Query(max_length=60)]) -> Outlook:
+    """What the plan of a brief looks ahead to on a camera: the frame from above, slow motion, an interval film."""
+    sheet = next((entry for entry in demo_kit().cameras if entry.id == camera), None)
+    if sheet is None:
+        raise NotFound(f"There is no camera '{camera}' in the kit.")
+    made = plan_brief(brief, crew, only=camera, schools=False)
+    return outlook_of(brief.in_school(crew), made, sheet, knowledge())
+
+
+@router.post("/interval-film")
+def interval_film(asked: FilmAsked) -> IntervalFilm:
+    """Two of duration, interval and time on the screen give the third."""
+    return third_of_film(asked.timeline_fps, asked.duration_s, asked.interval_s, asked.screen_s)

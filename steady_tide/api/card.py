@@ -1,69 +1,133 @@
-"""Routes of the Card station."""
+"""Routes of the Card station: one shot, one camera's day, the whole shoot; on the screen, as a file, on paper."""
 
 from __future__ import annotations
 
 import re
 from typing import Annotated
 from uuid import UUID
-from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Query
-from fastapi.responses import HTMLResponse
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import HTMLResponse, Response
 from sqlalchemy.orm import Session
 
 from steady_tide import library
+from steady_tide.api.day import outing_of_rows, presets_kept, where_is
 from steady_tide.api.guard import CARD_POLICY
-from steady_tide.api.planned import made_again
-from steady_tide.api.shared import SessionOf
-from steady_tide.core.brief import Brief
-from steady_tide.core.card import Card, card_of
+from steady_tide.api.shared import CrewWay, SessionOf
+from steady_tide.core.brief import School
+from steady_tide.core.card import Card
 from steady_tide.core.errors import NoLegalPlan, NotFound
-from steady_tide.core.planning.plan import Plan
-from steady_tide.formats.card_html import Ground, write_card
+from steady_tide.core.outing.day import whole_day
+from steady_tide.core.outing.day_cards import DayCards
+from steady_tide.formats.card_html import Ground, write_cards
+from steady_tide.formats.card_pdf import Paper, write_card_pdf
 from steady_tide.store import shots as store
-from steady_tide.store.shoots import crew_school
-from steady_tide.store.tables import Shot
+from steady_tide.store.shoots import get_shoot
+from steady_tide.store.tables import Shoot
 
-router = APIRouter(prefix="/shots/{shot_id}", tags=["card"])
-
-
-def _card(session: Session, shot: Shot) -> Card:
-    made_again(shot, crew_school(session))
-    if shot.plan is None:
-        raise NoLegalPlan(str(shot.summary.get("problem", "This shot has no plan.")), ())
-    plan = Plan.model_validate(shot.plan)
-    sheet = next((camera for camera in library.demo_kit().cameras if camera.id == plan.camera.id), None)
-    if sheet is None:
-        raise NotFound(f"The camera '{plan.camera.name}' is no longer in the kit. Plan the shot again.")
-    made = card_of(Brief.model_validate(shot.brief), plan, sheet, library.knowledge())
-    return made.model_copy(update={"when": _when(session, shot)})
+router = APIRouter(tags=["card"])
+OnPaper = Annotated[Paper, Query()]
+OnGround = Annotated[Ground, Query()]
+Download = Annotated[bool, Query()]
+OfCamera = Annotated[str | None, Query(max_length=60, description="id, for one camera's day")]
 
 
-def _when(session: Session, shot: Shot) -> str:
-    if shot.starts_at is None:
-        return ""
-    local = shot.starts_at.astimezone(ZoneInfo(shot.shoot.zone))
-    return f"{local:%A} {local.day} {local:%B}, {local:%H:%M}"
+def _cards(
+    session: Session, request: Request, crew: School, shoot: Shoot, camera: str | None = None, only: UUID | None = None
+) -> tuple[DayCards, dict[str, dict[str, bool]]]:
+    rows = store.list_planned(session, shoot.id)
+    outing = outing_of_rows(rows, crew)
+    if only is not None and (lacking := next((u for u in outing.unplanned if u.key == str(only)), None)):
+        raise NoLegalPlan(lacking.why, ())
+    if camera is not None and camera not in {shot.sheet.id for shot in outing.shots}:
+        raise NotFound(f"The camera '{camera}' films nothing in this shoot.")
+    made = whole_day(
+        outing,
+        where_is(shoot),
+        library.demo_kit(),
+        library.knowledge(),
+        crew,
+        presets_kept(request.app.state, outing),
+        camera,
+        None if only is None else str(only),
+    )
+    return made, {str(row.id): row.ticks for row in rows}
 
 
-@router.get("/card")
-def card(session: SessionOf, shot_id: UUID) -> Card:
-    """A shot's plan in the camera's menu order."""
-    return _card(session, store.get_shot(session, shot_id))
+@router.get("/shots/{shot_id}/card")
+def card(session: SessionOf, request: Request, crew: CrewWay, shot_id: UUID) -> Card:
+    """A shot's plan in the camera's menu order, with the day around it."""
+    shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
+    made, _ = _cards(session, request, crew, shoot, only=shot_id)
+    return made.cards[0].card
 
 
-@router.get("/card.html", response_class=HTMLResponse)
+@router.get("/shoots/{shoot_id}/cards")
+def cards(session: SessionOf, request: Request, crew: CrewWay, shoot_id: UUID, camera: OfCamera = None) -> DayCards:
+    """The cards of a day, or of one camera's day."""
+    return _cards(session, request, crew, get_shoot(session, shoot_id), camera)[0]
+
+
+@router.get("/shots/{shot_id}/card.html", response_class=HTMLResponse)
 def card_file(
     session: SessionOf,
+    request: Request,
+    crew: CrewWay,
     shot_id: UUID,
-    ground: Annotated[Ground, Query()] = "day",
-    download: Annotated[bool, Query()] = False,
+    ground: OnGround = "day",
+    download: Download = False,
 ) -> HTMLResponse:
     """The card as one self-contained file that works without a network."""
-    shot = store.get_shot(session, shot_id)
-    made = _card(session, shot)
+    shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
+    made, ticks = _cards(session, request, crew, shoot, only=shot_id)
+    return _page(write_cards(made, str(shot_id), ground, ticks), made.title, download)
+
+
+@router.get("/shoots/{shoot_id}/cards.html", response_class=HTMLResponse)
+def cards_file(
+    session: SessionOf,
+    request: Request,
+    crew: CrewWay,
+    shoot_id: UUID,
+    ground: OnGround = "day",
+    camera: OfCamera = None,
+    download: Download = False,
+) -> HTMLResponse:
+    """The cards of a day as one self-contained file."""
+    made, ticks = _cards(session, request, crew, get_shoot(session, shoot_id), camera)
+    return _page(write_cards(made, f"{shoot_id}{camera or ''}", ground, ticks), made.title, download)
+
+
+@router.get("/shots/{shot_id}/card.pdf", response_class=Response)
+def card_paper(session: SessionOf, request: Request, crew: CrewWay, shot_id: UUID, paper: OnPaper = "a6") -> Response:
+    """The card on one page."""
+    shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
+    made, _ = _cards(session, request, crew, shoot, only=shot_id)
+    return _pdf(made, paper)
+
+
+@router.get("/shoots/{shoot_id}/cards.pdf", response_class=Response)
+def cards_paper(
+    session: SessionOf, request: Request, crew: CrewWay, shoot_id: UUID, paper: OnPaper = "a6", camera: OfCamera = None
+) -> Response:
+    """The cards of a day, one page a shot."""
+    made, _ = _cards(session, request, crew, get_shoot(session, shoot_id), camera)
+    return _pdf(made, paper)
+
+
+def _plain(title: str) -> str:
+    return re.sub(r"[^a-z0-9]+", "-", title.lower()).strip("-") or "card"
+
+
+def _page(text: str, title: str, download: bool) -> HTMLResponse:
     headers = {"Content-Security-Policy": CARD_POLICY}
     if download:
-        name = re.sub(r"[^a-z0-9]+", "-", made.title.lower()).strip("-") or "card"
-        headers["Content-Disposition"] = f'attachment; filename="{name}.html"'
-    return HTMLResponse(write_card(made, key=str(shot_id), ground=ground), headers=headers)
+        headers["Content-Disposition"] = f'attachment; filename="{_plain(title)}.html"'
+    return HTMLResponse(text, headers=headers)
+
+
+def _pdf(made: DayCards, paper: Paper) -> Response:
+    if not made.cards:
+        raise NotFound("No shot has a plan yet, so there is nothing to print.")
+    headers = {"Content-Disposition": f'attachment; filename="{_plain(made.title)}-{paper}.pdf"'}
+    return Response(write_card_pdf(made, paper), media_type="application/pdf", headers=headers)

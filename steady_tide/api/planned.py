@@ -11,13 +11,10 @@ from steady_tide import library
 from steady_tide.core import wording
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import NoLegalPlan
-from steady_tide.core.light.sources import PlaceLight, SkyLight, WaterLight
+from steady_tide.core.outing.day import lit_by_day
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 from steady_tide.store.tables import Shot
-
-# Kinds of place that the sky lights: their shots stand on the curve of the day.
-BY_DAY = ("full_sun", "snow_or_sand_in_sun")
 
 
 def plan_brief(brief: Brief, crew: School, only: str | None = None, schools: bool = True) -> Plan:
@@ -93,9 +90,7 @@ def summary(brief: Brief, made: Plan) -> dict[str, Any]:
         "title": brief.title,
         "camera": made.camera.name,
         "ev100": list(made.exposure.ev100),
-        "daylight": isinstance(brief.light, SkyLight)
-        or (isinstance(brief.light, WaterLight) and isinstance(brief.light.surface, SkyLight))
-        or (isinstance(brief.light, PlaceLight) and brief.light.place in BY_DAY),
+        "daylight": lit_by_day(brief.light),
         "sheet": " \u00b7 ".join([frame, pace, shutter, iso, *(glass or [values["nd"]])]),
         "given_up_stops": made.given_up_stops,
         "pins": len(made.pins),

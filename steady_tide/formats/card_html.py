@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from base64 import b64encode
+from collections.abc import Mapping
 from functools import cache
 from pathlib import Path
 from typing import Literal
@@ -10,6 +11,8 @@ from typing import Literal
 from jinja2 import Environment, FileSystemLoader, StrictUndefined, Template
 
 from steady_tide.core.card import Card
+from steady_tide.core.outing.day_cards import DayCards, KeyedCard
+from steady_tide.formats.settings_code import code_svg
 
 HERE = Path(__file__).parent
 Ground = Literal["day", "night", "red"]
@@ -34,10 +37,29 @@ def _fonts() -> dict[str, str]:
 
 
 def write_card(card: Card, key: str, ground: Ground = "day") -> str:
-    """Write a card as HTML.
+    """Write one card as HTML.
 
     card: the card; key: under which a phone remembers its ticks; ground: the one it opens on. Returns the whole file as text.
     """
+    alone = DayCards(title=card.title, subtitle="", cards=(KeyedCard(key=key, camera_id="", card=card),), presets=())
+    return write_cards(alone, key, ground)
+
+
+def write_cards(
+    day: DayCards, key: str, ground: Ground = "day", ticks: Mapping[str, Mapping[str, bool]] | None = None
+) -> str:
+    """Write the cards of a day as HTML, one shown at a time.
+
+    day: the cards; key: under which a phone remembers its ticks; ground: the one it opens on; ticks: what is
+    ticked already, by shot and check. Returns the whole file as text.
+    """
     return _template().render(
-        card=card, key="".join(c for c in key if c.isalnum() or c in "-_"), ground=ground, fonts=_fonts()
+        day=day,
+        keys=[f"shot-{number}" for number in range(1, len(day.cards) + 1)],
+        clocks=[entry.card.when[-5:] for entry in day.cards],
+        codes=[code_svg(entry.card.settings_code) if entry.card.settings_code else "" for entry in day.cards],
+        ticks=ticks or {},
+        key_of_file="".join(c for c in key if c.isalnum() or c in "-_"),
+        ground=ground,
+        fonts=_fonts(),
     )

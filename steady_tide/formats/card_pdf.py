@@ -3,24 +3,15 @@
 from __future__ import annotations
 
 import json
-from io import BytesIO
 from pathlib import Path
 from typing import Any, Literal
 
-import segno
-
 from steady_tide.core.card import Card
 from steady_tide.core.outing.day_cards import DayCards
+from steady_tide.formats.settings_code import code_svg
 
 HERE = Path(__file__).parent
 Paper = Literal["a6", "a5", "letter"]
-
-
-def code_svg(text: str) -> str:
-    """A QR code. text: what it holds, at most about two kilobytes. Returns SVG."""
-    out = BytesIO()
-    segno.make(text, error="l", micro=False).save(out, kind="svg", border=2, xmldecl=False, dark="#000", light="#fff")
-    return out.getvalue().decode()
 
 
 def write_card_pdf(cards: DayCards, paper: Paper = "a6") -> bytes:
@@ -49,16 +40,15 @@ def write_card_pdf(cards: DayCards, paper: Paper = "a6") -> bytes:
         ],
         "cards": [_card(entry.card) for entry in cards.cards],
     }
-    made = typst.compile(
-        (HERE / "card.typ").read_bytes(),
-        font_paths=[str(HERE / "fonts")],
+    return typst.compile(
+        HERE / "card.typ",
+        root=HERE,
+        font_paths=[HERE / "fonts"],
         ignore_system_fonts=False,  # titles may be in letters that our faces lack
         sys_inputs={"data": json.dumps(data)},
         format="pdf",
         pdf_tags=False,
     )
-    assert isinstance(made, bytes)
-    return made
 
 
 def _card(card: Card) -> dict[str, Any]:

@@ -82,6 +82,11 @@ def crew_of(session: Session, shoot: Shoot) -> Crew | None:
     return None if shoot.crew_id is None else session.get(Crew, shoot.crew_id)
 
 
+def crew_named(session: Session, name: str) -> Crew | None:
+    """The crew of a name, if there is one."""
+    return session.scalar(select(Crew).where(Crew.name == name).order_by(Crew.id).limit(1))
+
+
 def first_crew(session: Session) -> Crew | None:
     """The crew that works here. Returns None where none is known yet."""
     return session.scalar(select(Crew).order_by(Crew.name, Crew.id).limit(1))

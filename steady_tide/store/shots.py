@@ -22,6 +22,13 @@ def list_shots(session: Session, shoot_id: UUID) -> Sequence[Shot]:
     return session.scalars(query.order_by(Shot.starts_at.asc().nulls_last(), Shot.position)).all()
 
 
+def list_planned(session: Session, shoot_id: UUID) -> Sequence[Shot]:
+    """The shots of a shoot in their order, with their plans. Raises NotFound."""
+    get_shoot(session, shoot_id)
+    query = select(Shot).where(Shot.shoot_id == shoot_id, Shot.deleted_at.is_(None))
+    return session.scalars(query.order_by(Shot.starts_at.asc().nulls_last(), Shot.position)).all()
+
+
 def get_shot(session: Session, shot_id: UUID) -> Shot:
     """One shot with its plan. Raises NotFound."""
     shot = session.get(Shot, shot_id)
@@ -40,15 +47,20 @@ def add_shot(session: Session, shoot_id: UUID, fields: dict[str, Any]) -> Shot:
     return shot
 
 
+def _locked(session: Session, shot_id: UUID) -> Shot:
+    shot = session.scalar(select(Shot).where(Shot.id == shot_id, Shot.deleted_at.is_(None)).with_for_update())
+    if shot is None:
+        raise NotFound(f"There is no shot {shot_id}. It may have been removed.")
+    return shot
+
+
 def change_shot(session: Session, shot_id: UUID, revision: int, fields: dict[str, Any]) -> Shot:
     """Change a shot.
 
     revision: of the shot that the change was made on; fields: columns by name. Returns the shot.
     Raises NotFound, and Conflict where the shot is newer than that.
     """
-    shot = session.scalar(select(Shot).where(Shot.id == shot_id, Shot.deleted_at.is_(None)).with_for_update())
-    if shot is None:
-        raise NotFound(f"There is no shot {shot_id}. It may have been removed.")
+    shot = _locked(session, shot_id)
     if shot.revision != revision:
         raise Conflict(
             f"The shot was changed elsewhere meanwhile: it is at revision {shot.revision}, this change was made on {revision}."
@@ -56,6 +68,36 @@ def change_shot(session: Session, shot_id: UUID, revision: int, fields: dict[str
     for name, value in fields.items():
         setattr(shot, name, value)
     shot.revision = revision + 1
+    session.flush()
+    return shot
+
+
+def move_shot(session: Session, shot_id: UUID, fields: dict[str, Any]) -> Shot:
+    """Change a shot by a decision about the whole day. fields: columns by name. Returns it. Raises NotFound."""
+    shot = _locked(session, shot_id)
+    for name, value in fields.items():
+        setattr(shot, name, value)
+    shot.revision += 1
+    session.flush()
+    return shot
+
+
+def change_wishes(session: Session, shot_id: UUID, wishes: dict[str, Any]) -> Shot:
+    """Change what a shot asks of the order of the day. Returns the shot. Raises NotFound."""
+    shot = _locked(session, shot_id)
+    shot.wishes = wishes
+    session.flush()
+    return shot
+
+
+def note_outside(session: Session, shot_id: UUID, ticks: dict[str, bool], really_set: dict[str, str | None]) -> Shot:
+    """Add what was ticked and set outside to what is known; the last word on each counts.
+
+    ticks: by check; really_set: by dial, None takes a word back. Returns the shot. Raises NotFound.
+    """
+    shot = _locked(session, shot_id)
+    shot.ticks = {name: on for name, on in {**shot.ticks, **ticks}.items() if on}
+    shot.really_set = {dial: said for dial, said in {**shot.really_set, **really_set}.items() if said}
     session.flush()
     return shot
 

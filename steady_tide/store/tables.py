@@ -17,6 +17,7 @@ from sqlalchemy import (
     MetaData,
     Text,
     func,
+    text,
 )
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
@@ -62,6 +63,7 @@ class Shoot(Base):
     mains_hz: Mapped[int] = mapped_column(Integer, default=50)
     note: Mapped[str] = mapped_column(Text, default="")
     cloud: Mapped[str | None] = mapped_column(Text)
+    rules: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     shots: Mapped[list[Shot]] = relationship(
@@ -82,6 +84,9 @@ class Shot(Base):
     brief: Mapped[dict[str, Any]] = mapped_column(JSONB)
     plan: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
     summary: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict)
+    wishes: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
+    ticks: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
+    really_set: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     revision: Mapped[int] = mapped_column(Integer, default=1)
     updated_at: Mapped[datetime] = mapped_column(
         DateTime(timezone=True), server_default=func.now(), onupdate=func.now()

@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 from itertools import pairwise
 
 FINE = 6_000  # parts of a stop: so small that the price of a minute is a whole number
-MOVED_STOPS_PER_H = 0.1  # for every hour that a shot begins away from where it was wished
+MOVED_STOPS_PER_H = 0.25  # for every hour that a shot begins away from where the person put it
 ON_THE_WAY_STOPS_PER_H = 0.3  # light is lost while things are carried and changed
 OPENED_HOUSING_STOPS = 0.1  # each opening risks a hair on the seal
 LATER_STOPS_PER_H = 0.01  # of two equal days the one that ends sooner

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import combinations
-from math import inf
+from math import comb, inf
 from typing import Any
 
 import numpy as np
@@ -126,6 +126,7 @@ class _Best:
 
 # Taps count first, then presets, then buttons: whole numbers far enough apart for what a camera holds.
 TAP, PRESET, BUTTON = 100_000, 100, 1
+FEW_SETS = 600
 
 
 def fewest_taps(task: Task, clock: Callable[[], float] | None = None, longest_s: float = LONGEST_S) -> Answer:
@@ -156,12 +157,16 @@ def fewest_taps(task: Task, clock: Callable[[], float] | None = None, longest_s:
         base = float(start.sum()) + BUTTON * len(quick)
         bound = base - _most_saved(start, ways, task.preset_count)
         families.append((bound, quick, start, ways, base))
+    sets = _few_sets(len(distinct), task.preset_count)
     for bound, quick, start, ways, base in sorted(families, key=lambda family: family[0]):
         if bound >= best.cost:
             break
         if until is not None and clock is not None and clock() > until:
             return Answer(best.stored, best.quick, proven=False)
-        _store(best, frozenset(quick), start, ways, base, task.preset_count)
+        if sets is not None:
+            _try_all(best, frozenset(quick), start, ways, base, sets)
+        else:
+            _store(best, frozenset(quick), start, ways, base, task.preset_count)
     return Answer(best.stored, best.quick, proven=True)
 
 
@@ -183,6 +188,27 @@ def _savings(start: Floats, ways: Floats) -> Floats:
 def _most_saved(start: Floats, ways: Floats, count: int) -> float:
     savings = np.sort(_savings(start, ways))[::-1][:count]
     return float(np.maximum(0.0, savings).sum())
+
+
+def _few_sets(count: int, most: int) -> Ints | None:
+    """Every set of presets as a row of places, padded with `count`, where they are few enough to try them all."""
+    sizes = range(min(most, count) + 1)
+    if sum(comb(count, size) for size in sizes) > FEW_SETS:
+        return None
+    rows = [[*places, *[count] * (most - size)] for size in sizes for places in combinations(range(count), size)]
+    return np.array(rows, dtype=int).reshape(len(rows), most)
+
+
+def _try_all(best: _Best, quick: frozenset[int], start: Floats, ways: Floats, base: float, sets: Ints) -> None:
+    """Every set at once for one set of buttons; improves `best`."""
+    reached = np.vstack([ways, start])
+    cheapest = np.minimum(start, reached[sets].min(axis=1)) if sets.shape[1] else start[None, :]
+    stored = (sets < len(ways)).sum(axis=1)
+    costs = base - float(start.sum()) + cheapest.sum(axis=1) + PRESET * stored
+    place = int(np.argmin(costs))
+    if costs[place] < best.cost:
+        best.cost, best.quick = float(costs[place]), quick
+        best.stored = frozenset(int(n) for n in sets[place] if n < len(ways))
 
 
 def _store(best: _Best, quick: frozenset[int], start: Floats, ways: Floats, base: float, count: int) -> None:

@@ -24,6 +24,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/{shoot_id}/shoot.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shoot Json
+         * @description The shoot as one file.
+         */
+        get: operations["shoot_json_api_shoots__shoot_id__shoot_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/shots.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shots Csv
+         * @description The shot list as CSV.
+         */
+        get: operations["shots_csv_api_shoots__shoot_id__shots_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/call-sheet.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Call Sheet
+         * @description The call sheet as iCalendar.
+         */
+        get: operations["call_sheet_api_shoots__shoot_id__call_sheet_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/shoot.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shoot Zip
+         * @description The shoot with everything: its file, list, calls, light, cards, packing, and the sheets of its cameras.
+         */
+        get: operations["shoot_zip_api_shoots__shoot_id__shoot_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Shoot
+         * @description Read a shoot from its JSON or ZIP and keep it as a new one; all of it, or nothing.
+         */
+        post: operations["import_shoot_api_shoots_import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/shots/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Shots
+         * @description Read a shot list from CSV; all its rows are kept, or none, and then every fault is told.
+         */
+        post: operations["import_shots_api_shoots__shoot_id__shots_import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shoots": {
         parameters: {
             query?: never;
@@ -182,6 +302,46 @@ export interface paths {
          * @description Plan a shot with the crew's kit and, where the brief leaves it open, in the crew's way.
          */
         post: operations["plan_api_plan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Outlook
+         * @description What the plan of a brief looks ahead to on a camera: the frame from above, slow motion, an interval film.
+         */
+        post: operations["outlook_api_outlook_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/interval-film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Interval Film
+         * @description Two of duration, interval and time on the screen give the third.
+         */
+        post: operations["interval_film_api_interval_film_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -368,6 +528,178 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/{shoot_id}/budget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Budget
+         * @description What is left of charge, cards, coolness and flight after each shot.
+         */
+        get: operations["budget_api_shoots__shoot_id__budget_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/mends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Mends Of
+         * @description What would mend a failure, each way tried and priced by the planner. Takes a second or two.
+         */
+        get: operations["mends_of_api_shoots__shoot_id__mends_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Presets
+         * @description Presets and quick buttons that leave the fewest taps through the day.
+         */
+        get: operations["presets_api_shoots__shoot_id__presets_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/packing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Packing
+         * @description What to pack, and what the kit lacks.
+         */
+        get: operations["packing_api_shoots__shoot_id__packing_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Day Asked
+         * @description What the order of the day has to respect.
+         */
+        get: operations["day_asked_api_shoots__shoot_id__rules_get"];
+        /**
+         * Change Rules
+         * @description Change what holds for the whole day.
+         */
+        put: operations["change_rules_api_shoots__shoot_id__rules_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/wishes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Wishes
+         * @description Change what one shot asks of the order of the day.
+         */
+        put: operations["change_wishes_api_shots__shot_id__wishes_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/outside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Outside
+         * @description What was ticked on a shot's card, and what was really set.
+         */
+        get: operations["outside_api_shots__shot_id__outside_get"];
+        put?: never;
+        /**
+         * Note Outside
+         * @description Add ticks and settings from outside; the last word on each counts, so it may be said again.
+         */
+        post: operations["note_outside_api_shots__shot_id__outside_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Take
+         * @description Give shots their starts, all or none; what the sky lights is planned again for its new hour.
+         */
+        put: operations["take_api_shoots__shoot_id__order_put"];
+        /**
+         * Look For
+         * @description Look for the order that gives up least, line by line; closing the connection ends the search.
+         */
+        post: operations["look_for_api_shoots__shoot_id__order_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cameras": {
         parameters: {
             query?: never;
@@ -481,9 +813,29 @@ export interface paths {
         };
         /**
          * Card
-         * @description A shot's plan in the camera's menu order.
+         * @description A shot's plan in the camera's menu order, with the day around it.
          */
         get: operations["card_api_shots__shot_id__card_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cards
+         * @description The cards of a day, or of one camera's day.
+         */
+        get: operations["cards_api_shoots__shoot_id__cards_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -512,10 +864,84 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/{shoot_id}/cards.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cards File
+         * @description The cards of a day as one self-contained file.
+         */
+        get: operations["cards_file_api_shoots__shoot_id__cards_html_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Card Paper
+         * @description The card on one page.
+         */
+        get: operations["card_paper_api_shots__shot_id__card_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/cards.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cards Paper
+         * @description The cards of a day, one page a shot.
+         */
+        get: operations["cards_paper_api_shoots__shoot_id__cards_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Begin
+         * @description What the camera is set to before: a stored preset, or the shot before.
+         */
+        Begin: {
+            /** Preset */
+            preset: number | null;
+            /** Says */
+            says: string;
+            /** Changes */
+            changes: number;
+            /** Quick */
+            quick: string[];
+        };
         /**
          * Brief
          * @description Everything that the planner needs to know of a shot.
@@ -599,6 +1025,40 @@ export interface components {
             pins?: {
                 [key: string]: boolean | number | string | string[] | null;
             };
+        };
+        /**
+         * Cadence
+         * @description How captured frames fall on a timeline: steps from one shown frame to the next, over one period.
+         *
+         *     A step of 1 shows the next frame, 0 shows the same again, 2 leaves one out.
+         */
+        Cadence: {
+            /** Steps */
+            steps: number[];
+            /** Even */
+            even: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CameraBudget
+         * @description One camera's day.
+         */
+        CameraBudget: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Cells */
+            cells: number;
+            /** Cells Wh */
+            cells_wh: number;
+            /** Cards Gb */
+            cards_gb: number;
+            /** Shots */
+            shots: components["schemas"]["ShotBudget"][];
+            /** First Fail */
+            first_fail: string | null;
         };
         /**
          * CameraMove
@@ -753,9 +1213,27 @@ export interface components {
             proof_depth_m: number;
             /**
              * Preset Count
+             * @description how many settings it stores under a name
              * @default 0
              */
             preset_count: number;
+            /**
+             * Quick Buttons
+             * @description dials that can be laid on a button of their own
+             * @default 0
+             */
+            quick_buttons: number;
+            /**
+             * @default {
+             *       "menu": 2,
+             *       "page": 1,
+             *       "entry": 1,
+             *       "value": 1,
+             *       "preset": 2,
+             *       "quick": 2
+             *     }
+             */
+            taps: components["schemas"]["Taps"];
             /**
              * Menu
              * @default []
@@ -792,6 +1270,27 @@ export interface components {
             when: string;
             /** Glass */
             glass: string;
+            /**
+             * Glass Times
+             * @default []
+             */
+            glass_times: string[];
+            begin?: components["schemas"]["Begin"] | null;
+            /**
+             * Left
+             * @default []
+             */
+            left: string[];
+            /**
+             * Fails
+             * @default []
+             */
+            fails: string[];
+            /**
+             * Settings Code
+             * @default
+             */
+            settings_code: string;
             /** Pages */
             pages: components["schemas"]["CardPage"][];
             /** Checks */
@@ -830,6 +1329,11 @@ export interface components {
             exact: string;
             /** Pinned */
             pinned: boolean;
+            /**
+             * Changed
+             * @default false
+             */
+            changed: boolean;
         };
         /**
          * Caution
@@ -876,6 +1380,20 @@ export interface components {
             fits: string[];
         };
         /**
+         * Change
+         * @description One dial to turn by hand.
+         */
+        Change: {
+            /** Dial */
+            dial: string;
+            /** Value */
+            value: string;
+            /** Quick */
+            quick: boolean;
+            /** Taps */
+            taps: number;
+        };
+        /**
          * Check
          * @description Something to do before the take.
          */
@@ -906,6 +1424,83 @@ export interface components {
              * @default true
              */
             phone_edits: boolean;
+        };
+        /**
+         * CoursePoint
+         * @description The exposure at one moment of an interval film.
+         */
+        CoursePoint: {
+            /** Seconds */
+            seconds: number;
+            /** Ev100 */
+            ev100: number;
+            /** Shutter S */
+            shutter_s: number;
+            /** Iso */
+            iso: number;
+            /** Over Stops */
+            over_stops: number;
+            /** Under Stops */
+            under_stops: number;
+        };
+        /**
+         * DayAsked
+         * @description What the order of a shoot's day has to respect, and the windows that shots may name.
+         */
+        DayAsked: {
+            rules: components["schemas"]["DayRules"];
+            /** Light Windows */
+            light_windows: {
+                [key: string]: string;
+            };
+            /** Wishes */
+            wishes: {
+                [key: string]: components["schemas"]["ShotWishes"];
+            };
+        };
+        /**
+         * DayCards
+         * @description All cards of a day, in its order, with the presets to store before leaving.
+         */
+        DayCards: {
+            /** Title */
+            title: string;
+            /** Subtitle */
+            subtitle: string;
+            /** Cards */
+            cards: components["schemas"]["KeyedCard"][];
+            /** Presets */
+            presets: components["schemas"]["PresetPlan"][];
+            /**
+             * Packing
+             * @default []
+             */
+            packing: string[];
+        };
+        /**
+         * DayOrder
+         * @description An order of the day, or why there is none.
+         */
+        DayOrder: {
+            /** Feasible */
+            feasible: boolean;
+            /** Proven */
+            proven: boolean;
+            /** Given Up Stops */
+            given_up_stops: number | null;
+            /** At Least Stops */
+            at_least_stops: number | null;
+            /** Shots */
+            shots: components["schemas"]["Placed"][];
+            /** Clash */
+            clash: string[];
+            /** Seconds */
+            seconds: number;
+            /**
+             * Cancelled
+             * @default false
+             */
+            cancelled: boolean;
         };
         /**
          * DayOut
@@ -941,6 +1536,53 @@ export interface components {
             /** Windows */
             windows: components["schemas"]["Window"][];
             sky: components["schemas"]["SkyTold"];
+        };
+        /**
+         * DayRules
+         * @description What holds for the whole day: when it may run, its windows, its ways, and what changing over takes.
+         */
+        DayRules: {
+            /** Earliest */
+            earliest?: string | null;
+            /** Latest */
+            latest?: string | null;
+            /**
+             * Windows
+             * @default []
+             */
+            windows: components["schemas"]["TypedWindow"][];
+            /**
+             * Ways
+             * @default []
+             */
+            ways: components["schemas"]["Way"][];
+            /**
+             * Usual Way Min
+             * @description between two spots that no way names
+             * @default 10
+             */
+            usual_way_min: number;
+            /**
+             * Camera Change Min
+             * @default 5
+             */
+            camera_change_min: number;
+            /**
+             * Glass Change Min
+             * @default 2
+             */
+            glass_change_min: number;
+            /**
+             * Housing Min
+             * @description to open or close a housing with care
+             * @default 12
+             */
+            housing_min: number;
+            /**
+             * Battery Min
+             * @default 3
+             */
+            battery_min: number;
         };
         /**
          * Delivery
@@ -1145,6 +1787,40 @@ export interface components {
             bits_per_pixel: number;
         };
         /**
+         * Fail
+         * @description What a shot runs out of, by how much, and when.
+         */
+        Fail: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "battery" | "card" | "heat" | "flight";
+            /** Text */
+            text: string;
+            /** Short */
+            short: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * FilmAsked
+         * @description Two of three, and the timeline.
+         */
+        FilmAsked: {
+            /**
+             * Timeline Fps
+             * @default 25
+             */
+            timeline_fps: number;
+            /** Duration S */
+            duration_s?: number | null;
+            /** Interval S */
+            interval_s?: number | null;
+            /** Screen S */
+            screen_s?: number | null;
+        };
+        /**
          * Filter
          * @description Glass for a mount: neutral density, or a colour filter for water.
          */
@@ -1230,6 +1906,61 @@ export interface components {
             beat_hz: number;
         };
         /**
+         * Flight
+         * @description How a flying camera's charge is spent.
+         */
+        Flight: {
+            /** Minutes Per Charge */
+            minutes_per_charge: number;
+            /** Reserve Min */
+            reserve_min: number;
+            /** Flights */
+            flights: number;
+        };
+        /**
+         * Framing
+         * @description Camera, field, focus and subject from above.
+         */
+        Framing: {
+            /** Field Deg */
+            field_deg: number;
+            /** Focal Mm */
+            focal_mm: number;
+            /** F Number */
+            f_number: number;
+            /** Circle Um */
+            circle_um: number;
+            /** Focus */
+            focus: string;
+            /** Focus M */
+            focus_m: number | null;
+            /** Sharp M */
+            sharp_m: [
+                number,
+                number | null
+            ];
+            /** Hyperfocal M */
+            hyperfocal_m: number;
+            /** Closest Focus M */
+            closest_focus_m: number;
+            /** Closest Useful M */
+            closest_useful_m: number;
+            /** Subject M */
+            subject_m: [
+                number,
+                number
+            ];
+            /** Subject Size M */
+            subject_size_m: number | null;
+            /** Width M */
+            width_m: [
+                number,
+                number
+            ];
+            /** Fills */
+            fills: number | null;
+        };
+        /**
          * GlassSpan
          * @description A span of the day with the density that serves it; none serves where `nd` is absent.
          */
@@ -1270,6 +2001,26 @@ export interface components {
             version: string;
             /** Database */
             database: boolean;
+        };
+        /**
+         * Heat
+         * @description How warm a camera gets in a shot.
+         */
+        Heat: {
+            /** Starts K */
+            starts_k: number;
+            /** Peak C */
+            peak_c: number;
+            /** Limit C */
+            limit_c: number;
+            /** Minutes To Limit */
+            minutes_to_limit: number | null;
+            /** Minutes Still */
+            minutes_still: number | null;
+            /** Minutes Wind */
+            minutes_wind: number | null;
+            /** Minutes Water */
+            minutes_water: number | null;
         };
         /**
          * HighDynamicRange
@@ -1330,10 +2081,24 @@ export interface components {
          */
         Instruments: {
             /** Steps */
-            steps: components["schemas"]["Step"][];
+            steps: components["schemas"]["steady_tide__core__light__account__Step"][];
             water: components["schemas"]["WaterPicture"] | null;
             lamps: components["schemas"]["LampsPicture"] | null;
             flicker: components["schemas"]["FlickerPicture"] | null;
+        };
+        /**
+         * IntervalFilm
+         * @description How long it is filmed, how often, and how long that lasts on the screen.
+         */
+        IntervalFilm: {
+            /** Duration S */
+            duration_s: number;
+            /** Interval S */
+            interval_s: number;
+            /** Screen S */
+            screen_s: number;
+            /** Frames */
+            frames: number;
         };
         /**
          * Iso
@@ -1344,6 +2109,17 @@ export interface components {
             floors: number[];
             /** Ceilings */
             ceilings: number[];
+        };
+        /**
+         * KeyedCard
+         * @description A card and the shot that it is for.
+         */
+        KeyedCard: {
+            /** Key */
+            key: string;
+            /** Camera Id */
+            camera_id: string;
+            card: components["schemas"]["Card"];
         };
         /**
          * KitLamp
@@ -1368,6 +2144,11 @@ export interface components {
              * @default 0
              */
             proof_depth_m: number;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
         };
         /**
          * KitList
@@ -1472,6 +2253,36 @@ export interface components {
             missing_stops: number | null;
         };
         /**
+         * LapseOutlook
+         * @description An interval film: its numbers, and how the exposure follows the light where the sky gives it.
+         */
+        LapseOutlook: {
+            /** Duration S */
+            duration_s: number;
+            /** Interval S */
+            interval_s: number;
+            /** Shutter S */
+            shutter_s: number | null;
+            /** Write S */
+            write_s: number;
+            /** Frames */
+            frames: number;
+            /** Screen S */
+            screen_s: number;
+            /** Timeline Fps */
+            timeline_fps: number;
+            /** Recorded Gb */
+            recorded_gb: number;
+            /** Needed Wh */
+            needed_wh: number;
+            /** Available Wh */
+            available_wh: number;
+            /** Star Drift Px */
+            star_drift_px: number | null;
+            /** Course */
+            course: components["schemas"]["CoursePoint"][];
+        };
+        /**
          * LedgerItem
          * @description One thing given up: how many stops, how much a stop matters here, what that comes to.
          */
@@ -1530,6 +2341,18 @@ export interface components {
             sensor: components["schemas"]["Sensor"];
         };
         /**
+         * ListRead
+         * @description What became of a list: all its shots are kept, or none, and then the faults say why.
+         */
+        ListRead: {
+            /** Added */
+            added: string[];
+            /** Faults */
+            faults: components["schemas"]["RowFault"][];
+            /** Passed Over */
+            passed_over: string[];
+        };
+        /**
          * Medium
          * @description A memory card or an external drive.
          */
@@ -1552,6 +2375,11 @@ export interface components {
              */
             write_mb_s: number;
             /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
              * Fits
              * @description ids of the cameras; empty fits all that take it
              * @default []
@@ -1570,6 +2398,34 @@ export interface components {
              * @description megabits per second that it holds
              */
             write_mb_s: number;
+        };
+        /**
+         * Mend
+         * @description One way out: what to do, whether it is enough, and what it costs against the plan as it is.
+         */
+        Mend: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Works */
+            works: boolean;
+            /** Given Up Stops */
+            given_up_stops: number;
+            /** Pins */
+            pins: {
+                [key: string]: string | number | boolean;
+            };
+        };
+        /**
+         * MendList
+         * @description Ways out of a failure, those that are enough first.
+         */
+        MendList: {
+            /** Items */
+            items: components["schemas"]["Mend"][];
+            /** Total */
+            total: number;
         };
         /**
          * MenuDial
@@ -1761,6 +2617,110 @@ export interface components {
             name: string;
         };
         /**
+         * OrderLine
+         * @description One line of the search's story: how far it is, or how it ended.
+         */
+        OrderLine: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "pricing" | "better" | "order" | "problem";
+            /**
+             * Done
+             * @default 0
+             */
+            done: number;
+            /**
+             * Total
+             * @default 0
+             */
+            total: number;
+            progress?: components["schemas"]["Progress"] | null;
+            order?: components["schemas"]["DayOrder"] | null;
+            /** Problem */
+            problem?: string | null;
+        };
+        /**
+         * Outlook
+         * @description Everything that is drawn of a plan besides its light.
+         */
+        Outlook: {
+            framing: components["schemas"]["Framing"];
+            slow: components["schemas"]["SlowMotion"] | null;
+            lapse: components["schemas"]["LapseOutlook"] | null;
+        };
+        /**
+         * Outside
+         * @description What was done outside since the last word from there.
+         */
+        Outside: {
+            /**
+             * Ticks
+             * @default {}
+             */
+            ticks: {
+                [key: string]: boolean;
+            };
+            /**
+             * Really Set
+             * @default {}
+             */
+            really_set: {
+                [key: string]: string | null;
+            };
+        };
+        /**
+         * OutsideKept
+         * @description What is known of a shot's card outside.
+         */
+        OutsideKept: {
+            /** Ticks */
+            ticks: {
+                [key: string]: boolean;
+            };
+            /** Really Set */
+            really_set: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * PackLine
+         * @description One thing to pack.
+         */
+        PackLine: {
+            /** Id */
+            id: string;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "cameras" | "housings" | "glass" | "lamps" | "power" | "storage" | "support" | "small things";
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+            /** Have */
+            have: number | null;
+            /** Shots */
+            shots: string[];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * Packing
+         * @description The packing list of a day.
+         */
+        Packing: {
+            /** Lines */
+            lines: components["schemas"]["PackLine"][];
+            /** Missing */
+            missing: string[];
+        };
+        /**
          * Place
          * @description A kind of place whose light is known from experience.
          */
@@ -1802,6 +2762,36 @@ export interface components {
             kind: "place";
             /** Place */
             place: string;
+        };
+        /**
+         * Placed
+         * @description One shot in its place.
+         */
+        Placed: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Moved Min */
+            moved_min: number | null;
+            /** On The Way Min */
+            on_the_way_min: number;
+            /** Change Min */
+            change_min: number;
+            /** Missed Window */
+            missed_window: boolean;
+            /** Light Stops */
+            light_stops: number | null;
         };
         /**
          * Plan
@@ -1903,6 +2893,42 @@ export interface components {
             runs_on_bank: boolean;
         };
         /**
+         * PresetList
+         * @description Presets of each camera of a day.
+         */
+        PresetList: {
+            /** Items */
+            items: components["schemas"]["PresetPlan"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * PresetPlan
+         * @description Presets and quick buttons of one camera for a day.
+         */
+        PresetPlan: {
+            /** Camera */
+            camera: string;
+            /** Name */
+            name: string;
+            /** Presets */
+            presets: components["schemas"]["StoredPreset"][];
+            /** Quick */
+            quick: string[];
+            /** Labels */
+            labels: {
+                [key: string]: string;
+            };
+            /** Steps */
+            steps: components["schemas"]["steady_tide__core__outing__presets__Step"][];
+            /** Taps */
+            taps: number;
+            /** Taps By Menu */
+            taps_by_menu: number;
+            /** Proven */
+            proven: boolean;
+        };
+        /**
          * Profile
          * @description A colour profile.
          */
@@ -1928,6 +2954,20 @@ export interface components {
             needs_grading_stops: number;
             /** Bit Depths */
             bit_depths: (8 | 10 | 12)[];
+        };
+        /**
+         * Progress
+         * @description How far the search has come.
+         */
+        Progress: {
+            /** Elapsed S */
+            elapsed_s: number;
+            /** Given Up Stops */
+            given_up_stops: number | null;
+            /** At Least Stops */
+            at_least_stops: number | null;
+            /** Solutions */
+            solutions: number;
         };
         /**
          * PulsePicture
@@ -2004,6 +3044,20 @@ export interface components {
             };
             /** Given Up Stops */
             given_up_stops: number;
+        };
+        /**
+         * RowFault
+         * @description What is wrong with one row; rows count as a spreadsheet shows them, the heading being 1.
+         */
+        RowFault: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: string;
+            /** What */
+            what: string;
+            /** Mend */
+            mend: string;
         };
         /**
          * Rule
@@ -2140,6 +3194,18 @@ export interface components {
             screen: string;
         };
         /**
+         * ShootBudget
+         * @description The budgets of a whole day.
+         */
+        ShootBudget: {
+            /** Cameras */
+            cameras: components["schemas"]["CameraBudget"][];
+            /** Bank Wh Left */
+            bank_wh_left: number | null;
+            /** Without */
+            without: components["schemas"]["Without"][];
+        };
+        /**
          * ShootFields
          * @description What a person enters for a shoot.
          */
@@ -2251,6 +3317,59 @@ export interface components {
             };
         };
         /**
+         * ShootRead
+         * @description A shoot that was read from a file and is kept now.
+         */
+        ShootRead: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Shots */
+            shots: number;
+        };
+        /**
+         * ShotBudget
+         * @description What one shot takes, and what is left after it.
+         */
+        ShotBudget: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Starts At */
+            starts_at: string | null;
+            /** Drawn Wh */
+            drawn_wh: number;
+            /** From Bank Wh */
+            from_bank_wh: number;
+            /** Wh Left */
+            wh_left: number;
+            /** Battery Left */
+            battery_left: number;
+            /** Cell Changes */
+            cell_changes: number;
+            /** Interrupted */
+            interrupted: boolean;
+            /** Recorded Gb */
+            recorded_gb: number;
+            /** Gb Left */
+            gb_left: number;
+            /** Card Left */
+            card_left: number;
+            /** Card Changes */
+            card_changes: number;
+            /** Clips */
+            clips: number;
+            heat: components["schemas"]["Heat"];
+            flight: components["schemas"]["Flight"] | null;
+            /** Fails */
+            fails: components["schemas"]["Fail"][];
+        };
+        /**
          * ShotChange
          * @description A change, and the revision that it was made on.
          */
@@ -2336,6 +3455,52 @@ export interface components {
             updated_at: string;
         };
         /**
+         * ShotWishes
+         * @description What one shot asks of the order of the day.
+         */
+        ShotWishes: {
+            /**
+             * Fixed
+             * @description its start may not be moved
+             * @default false
+             */
+            fixed: boolean;
+            /**
+             * Within
+             * @description windows of the day's light, or typed ones; any of them will do
+             * @default []
+             */
+            within: string[];
+            /**
+             * Must
+             * @description the windows are a must; else a wish with a price
+             * @default true
+             */
+            must: boolean;
+            /**
+             * Wish Stops
+             * @description given up where a wished window is missed
+             * @default 1
+             */
+            wish_stops: number;
+            /**
+             * Spot
+             * @default
+             */
+            spot: string;
+            /**
+             * Attended
+             * @description someone stays with it while it runs
+             * @default true
+             */
+            attended: boolean;
+            /**
+             * Setup Min
+             * @default 5
+             */
+            setup_min: number;
+        };
+        /**
          * Shutter
          * @description Exposure times.
          */
@@ -2404,6 +3569,34 @@ export interface components {
             hours: components["schemas"]["HourOfSky"][];
         };
         /**
+         * SlowMotion
+         * @description Slow motion of a shot: what each rate of the camera would give, and what the chosen one does.
+         */
+        SlowMotion: {
+            /** Timeline Fps */
+            timeline_fps: number;
+            /** Asked Factor */
+            asked_factor: number;
+            chosen: components["schemas"]["Cadence"];
+            /** Rates */
+            rates: components["schemas"]["SlowRate"][];
+        };
+        /**
+         * SlowRate
+         * @description One capture rate for an event on a timeline.
+         */
+        SlowRate: {
+            /** Capture Fps */
+            capture_fps: number;
+            /** Factor */
+            factor: number;
+            /** Event On Screen S */
+            event_on_screen_s: number | null;
+            cadence: components["schemas"]["Cadence"];
+            /** Light Lost Stops */
+            light_lost_stops: number;
+        };
+        /**
          * Sound
          * @description Whether the sound is used, and the wind it meets.
          */
@@ -2418,6 +3611,16 @@ export interface components {
              * @default 2
              */
             wind_m_s: number;
+        };
+        /**
+         * Starts
+         * @description When shots begin; None takes a start back.
+         */
+        Starts: {
+            /** Starts */
+            starts: {
+                [key: string]: string | null;
+            };
         };
         /**
          * Steadying
@@ -2443,17 +3646,20 @@ export interface components {
             power_w: number;
         };
         /**
-         * Step
-         * @description One contribution. The first of a light says where it starts, the others what they change.
+         * StoredPreset
+         * @description What is stored under one number: the settings of a shot.
          */
-        Step: {
+        StoredPreset: {
+            /** Number */
+            number: number;
             /** Name */
             name: string;
-            /** Stops */
-            stops: [
-                number,
-                number
-            ];
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Used By */
+            used_by: string[];
         };
         /**
          * Subject
@@ -2506,6 +3712,58 @@ export interface components {
             standby_min: number;
             /** Screen S */
             screen_s?: number | null;
+        };
+        /**
+         * Taken
+         * @description When the changed shots began before, for taking it back.
+         */
+        Taken: {
+            /** Before */
+            before: {
+                [key: string]: string | null;
+            };
+        };
+        /**
+         * Taps
+         * @description How often one has to tap or press, from the camera as it waits to the camera as it waits.
+         */
+        Taps: {
+            /**
+             * Menu
+             * @description to open the menu and to leave it
+             * @default 2
+             */
+            menu: number;
+            /**
+             * Page
+             * @description for each page to turn
+             * @default 1
+             */
+            page: number;
+            /**
+             * Entry
+             * @description to open an entry
+             * @default 1
+             */
+            entry: number;
+            /**
+             * Value
+             * @description to choose a value
+             * @default 1
+             */
+            value: number;
+            /**
+             * Preset
+             * @description to call a stored preset
+             * @default 2
+             */
+            preset: number;
+            /**
+             * Quick
+             * @description to change what lies on a quick button
+             * @default 2
+             */
+            quick: number;
         };
         /**
          * Track
@@ -2573,6 +3831,24 @@ export interface components {
             latitude: number;
             /** Longitude */
             longitude: number;
+        };
+        /**
+         * TypedWindow
+         * @description A span that the person types in: slack water, an opening, the hour of the ferry.
+         */
+        TypedWindow: {
+            /** Name */
+            name: string;
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
         };
         /**
          * View
@@ -2699,6 +3975,19 @@ export interface components {
             lamps_at_m: number | null;
         };
         /**
+         * Way
+         * @description How long it takes from one spot to another, either direction.
+         */
+        Way: {
+            /** Between */
+            between: [
+                string,
+                string
+            ];
+            /** Minutes */
+            minutes: number;
+        };
+        /**
          * Window
          * @description A span of the day with a light of its own.
          */
@@ -2720,6 +4009,18 @@ export interface components {
             end: string;
         };
         /**
+         * Without
+         * @description A shot that has no plan to be budgeted.
+         */
+        Without: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * CameraName
          * @description A camera without its sheet.
          */
@@ -2730,6 +4031,35 @@ export interface components {
             name: string;
             /** Kind */
             kind: string;
+        };
+        /**
+         * Step
+         * @description One contribution. The first of a light says where it starts, the others what they change.
+         */
+        steady_tide__core__light__account__Step: {
+            /** Name */
+            name: string;
+            /** Stops */
+            stops: [
+                number,
+                number
+            ];
+        };
+        /**
+         * Step
+         * @description How the camera is brought from the shot before to this one.
+         */
+        steady_tide__core__outing__presets__Step: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Preset */
+            preset: number | null;
+            /** Changes */
+            changes: components["schemas"]["Change"][];
+            /** Taps */
+            taps: number;
         };
         /**
          * CameraName
@@ -2802,6 +4132,514 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shoot_json_api_shoots__shoot_id__shoot_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shots_csv_api_shoots__shoot_id__shots_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    call_sheet_api_shoots__shoot_id__call_sheet_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shoot_zip_api_shoots__shoot_id__shoot_zip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_shoot_api_shoots_import_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShootRead"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_shots_api_shoots__shoot_id__shots_import_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListRead"];
                 };
             };
             /** @description Bad Request */
@@ -3989,6 +5827,182 @@ export interface operations {
             };
         };
     };
+    outlook_api_outlook_post: {
+        parameters: {
+            query: {
+                camera: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Brief"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlook"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    interval_film_api_interval_film_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntervalFilm"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shoot_light_api_shoots__shoot_id__light_get: {
         parameters: {
             query?: never;
@@ -4762,6 +6776,964 @@ export interface operations {
             };
         };
     };
+    budget_api_shoots__shoot_id__budget_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShootBudget"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mends_of_api_shoots__shoot_id__mends_get: {
+        parameters: {
+            query: {
+                /** @description the shot that fails */
+                shot: string;
+                /** @description what it fails in */
+                kind: "battery" | "card" | "heat" | "flight";
+            };
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MendList"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    presets_api_shoots__shoot_id__presets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetList"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    packing_api_shoots__shoot_id__packing_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Packing"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    day_asked_api_shoots__shoot_id__rules_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayAsked"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_rules_api_shoots__shoot_id__rules_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayRules"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayRules"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_wishes_api_shots__shot_id__wishes_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotWishes"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotWishes"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    outside_api_shots__shot_id__outside_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    note_outside_api_shots__shot_id__outside_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Outside"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideKept"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_api_shoots__shoot_id__order_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Starts"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_for_api_shoots__shoot_id__order_post: {
+        parameters: {
+            query?: {
+                seconds?: number;
+            };
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One such line after the other (application/x-ndjson). */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderLine"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     cameras_api_cameras_get: {
         parameters: {
             query?: never;
@@ -5353,6 +8325,94 @@ export interface operations {
             };
         };
     };
+    cards_api_shoots__shoot_id__cards_get: {
+        parameters: {
+            query?: {
+                /** @description id, for one camera's day */
+                camera?: string | null;
+            };
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayCards"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     card_file_api_shots__shot_id__card_html_get: {
         parameters: {
             query?: {
@@ -5375,6 +8435,268 @@ export interface operations {
                 content: {
                     "text/html": string;
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cards_file_api_shoots__shoot_id__cards_html_get: {
+        parameters: {
+            query?: {
+                ground?: "day" | "night" | "red";
+                /** @description id, for one camera's day */
+                camera?: string | null;
+                download?: boolean;
+            };
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    card_paper_api_shots__shot_id__card_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: "a6" | "a5" | "letter";
+            };
+            header?: never;
+            path: {
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cards_paper_api_shoots__shoot_id__cards_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: "a6" | "a5" | "letter";
+                /** @description id, for one camera's day */
+                camera?: string | null;
+            };
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {

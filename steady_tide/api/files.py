@@ -1,0 +1,258 @@
+"""Routes of files: a shoot out and in, its list, its calendar."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from datetime import UTC, datetime
+from typing import Any
+from uuid import UUID
+from zoneinfo import ZoneInfo
+
+from fastapi import APIRouter, Request, Response
+from fastapi.concurrency import run_in_threadpool
+from pydantic import BaseModel
+from sqlalchemy.orm import Session
+
+from steady_tide import library
+from steady_tide.api.day import outing_kept, outing_of_rows, presets_kept, rules_of, where_is
+from steady_tide.api.planned import planned_fields
+from steady_tide.api.shared import CrewWay, SessionOf
+from steady_tide.core.brief import Brief, School
+from steady_tide.core.outing.day import light_of, whole_day
+from steady_tide.core.shoot import Crew as CrewFile
+from steady_tide.core.shoot import ShootFile, ShotEntry, ShotWishes
+from steady_tide.formats.call_sheet_ics import Call, write_call_sheet
+from steady_tide.formats.card_html import write_cards
+from steady_tide.formats.card_pdf import write_card_pdf
+from steady_tide.formats.day_csv import write_day_csv
+from steady_tide.formats.shoot_zip import read_shoot_file, write_shoot_json, write_shoot_zip
+from steady_tide.formats.shots_csv import ListedShot, RowFault, read_shots_csv, write_shots_csv
+from steady_tide.store import shoots as store
+from steady_tide.store import shots as store_shots
+from steady_tide.store.shoots import add_crew, crew_named, get_shoot
+from steady_tide.store.tables import Shoot, Shot
+
+router = APIRouter(tags=["files"])
+FILE_BODY: dict[str, Any] = {
+    "requestBody": {
+        "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}},
+        "required": True,
+    }
+}
+
+
+class ShootRead(BaseModel):
+    """A shoot that was read from a file and is kept now."""
+
+    id: UUID
+    title: str
+    shots: int
+
+
+class ListRead(BaseModel):
+    """What became of a list: all its shots are kept, or none, and then the faults say why."""
+
+    added: list[UUID]
+    faults: list[RowFault]
+    passed_over: list[str]
+
+
+def file_name(shoot: Shoot, ending: str) -> dict[str, str]:
+    """The heading that names a download after its shoot."""
+    plain = re.sub(r"[^a-z0-9]+", "-", shoot.title.lower()).strip("-") or "shoot"
+    return {"Content-Disposition": f'attachment; filename="{plain}{ending}"'}
+
+
+def shoot_file(session: Session, shoot: Shoot) -> ShootFile:
+    """A kept shoot as its file."""
+    crew = store.crew_of(session, shoot)
+    return ShootFile.model_validate(
+        {
+            "title": shoot.title,
+            "place": shoot.place,
+            "day": shoot.day,
+            "zone": shoot.zone,
+            "latitude": shoot.latitude,
+            "longitude": shoot.longitude,
+            "mains_hz": shoot.mains_hz,
+            "cloud": shoot.cloud,
+            "note": shoot.note,
+            "crew": None
+            if crew is None
+            else CrewFile(name=crew.name, people=tuple(crew.people), school=School.model_validate(crew.school)),
+            "rules": rules_of(shoot),
+            "shots": [
+                ShotEntry(
+                    starts_at=shot.starts_at,
+                    brief=Brief.model_validate(shot.brief),
+                    wishes=ShotWishes.model_validate(shot.wishes),
+                    ticks=shot.ticks,
+                    really_set=shot.really_set,
+                )
+                for shot in store_shots.list_planned(session, shoot.id)
+            ],
+        }
+    )
+
+
+@router.get("/shoots/{shoot_id}/shoot.json", response_class=Response)
+def shoot_json(session: SessionOf, shoot_id: UUID) -> Response:
+    """The shoot as one file."""
+    shoot = get_shoot(session, shoot_id)
+    text = write_shoot_json(shoot_file(session, shoot))
+    return Response(text, media_type="application/json", headers=file_name(shoot, ".json"))
+
+
+def _listed(shots: list[Shot]) -> list[ListedShot]:
+    return [
+        ListedShot(
+            starts_at=shot.starts_at,
+            brief=Brief.model_validate(shot.brief),
+            ev100=shot.summary.get("ev100"),
+            camera=shot.summary.get("camera", ""),
+            sheet=shot.summary.get("sheet", ""),
+            given_up_stops=shot.summary.get("given_up_stops"),
+        )
+        for shot in shots
+    ]
+
+
+@router.get("/shoots/{shoot_id}/shots.csv", response_class=Response)
+def shots_csv(session: SessionOf, shoot_id: UUID) -> Response:
+    """The shot list as CSV."""
+    shoot = get_shoot(session, shoot_id)
+    text = write_shots_csv(_listed(list(store_shots.list_planned(session, shoot_id))), ZoneInfo(shoot.zone))
+    return Response(text, media_type="text/csv", headers=file_name(shoot, "-shots.csv"))
+
+
+def _calls(session: Session, shoot: Shoot, crew: School) -> list[Call]:
+    outing = outing_kept(session, shoot, crew)
+    people = store.crew_of(session, shoot)
+    names = tuple(people.people) if people else ()
+    rows = {str(shot.id): shot for shot in store_shots.list_planned(session, shoot.id)}
+    return [
+        Call(
+            title=shot.brief.title,
+            starts_at=shot.starts_at,
+            lasts_s=shot.lasts_s,
+            spot=shot.wishes.spot,
+            camera=shot.sheet.name,
+            sheet=str(rows[shot.key].summary.get("sheet", "")),
+            people=names,
+            cautions=tuple(caution.text for caution in shot.plan.cautions),
+        )
+        for shot in outing.shots
+        if shot.starts_at is not None
+    ]
+
+
+@router.get("/shoots/{shoot_id}/call-sheet.ics", response_class=Response)
+def call_sheet(session: SessionOf, crew: CrewWay, shoot_id: UUID) -> Response:
+    """The call sheet as iCalendar."""
+    shoot = get_shoot(session, shoot_id)
+    content = write_call_sheet(shoot.title, shoot.place, _calls(session, shoot, crew), datetime.now(UTC))
+    return Response(content, media_type="text/calendar", headers=file_name(shoot, "-calls.ics"))
+
+
+@router.get("/shoots/{shoot_id}/shoot.zip", response_class=Response)
+def shoot_zip(session: SessionOf, request: Request, crew: CrewWay, shoot_id: UUID) -> Response:
+    """The shoot with everything: its file, list, calls, light, cards, packing, and the sheets of its cameras."""
+    shoot = get_shoot(session, shoot_id)
+    rows = list(store_shots.list_planned(session, shoot_id))
+    outing = outing_of_rows(rows, crew)
+    where, knowledge, kit = where_is(shoot), library.knowledge(), library.demo_kit()
+    presets = presets_kept(request.app.state, outing)
+    cards = whole_day(outing, where, kit, knowledge, crew, presets)
+    files: dict[str, Callable[[], str | bytes]] = {
+        "shoot.json": lambda: write_shoot_json(shoot_file(session, shoot)),
+        "shots.csv": lambda: write_shots_csv(_listed(rows), where.zone),
+        "calls.ics": lambda: write_call_sheet(
+            shoot.title, shoot.place, _calls(session, shoot, crew), datetime.now(UTC)
+        ),
+        "cards.html": lambda: write_cards(cards, str(shoot_id), ticks={str(row.id): row.ticks for row in rows}),
+        "cards.pdf": lambda: write_card_pdf(cards),
+    }
+    light = light_of(where, knowledge)
+    if light is not None:
+        files["light.csv"] = lambda: write_day_csv(light, where.zone)
+    for sheet in {shot.sheet.id: shot.sheet for shot in outing.shots}.values():
+        files[f"cameras/{sheet.id}.json"] = sheet.model_dump_json
+    if not outing.shots:
+        for name in ("cards.html", "cards.pdf"):
+            del files[name]
+    made = {name: write() for name, write in files.items()}
+    content = write_shoot_zip({name: text.encode() if isinstance(text, str) else text for name, text in made.items()})
+    return Response(content, media_type="application/zip", headers=file_name(shoot, ".zip"))
+
+
+@router.post("/shoots/import", status_code=201, openapi_extra=FILE_BODY)
+async def import_shoot(session: SessionOf, request: Request, crew: CrewWay) -> ShootRead:
+    """Read a shoot from its JSON or ZIP and keep it as a new one; all of it, or nothing."""
+    data = await request.body()
+    return await run_in_threadpool(_import_shoot, session, data, crew)
+
+
+def _import_shoot(session: Session, data: bytes, crew: School) -> ShootRead:
+    read = read_shoot_file(data)
+    fields = read.model_dump(exclude={"format", "version", "crew", "rules", "shots"})
+    shoot = store.add_shoot(session, {**fields, "rules": read.rules.model_dump(mode="json")})
+    if read.crew is not None:
+        known = crew_named(session, read.crew.name)
+        school = read.crew.school.model_dump(exclude_none=True)
+        shoot.crew_id = (known or add_crew(session, read.crew.name, list(read.crew.people), school)).id
+    for entry in read.shots:
+        store_shots.add_shot(
+            session,
+            shoot.id,
+            {
+                "starts_at": entry.starts_at,
+                "wishes": entry.wishes.model_dump(mode="json"),
+                "ticks": entry.ticks,
+                "really_set": entry.really_set,
+                **planned_fields(entry.brief, crew),
+            },
+        )
+    return ShootRead(id=shoot.id, title=shoot.title, shots=len(read.shots))
+
+
+@router.post("/shoots/{shoot_id}/shots/import", openapi_extra=FILE_BODY)
+async def import_shots(session: SessionOf, request: Request, crew: CrewWay, shoot_id: UUID) -> ListRead:
+    """Read a shot list from CSV; all its rows are kept, or none, and then every fault is told."""
+    data = await request.body()
+    return await run_in_threadpool(_import_shots, session, shoot_id, data, crew)
+
+
+def _import_shots(session: Session, shoot_id: UUID, data: bytes, crew: School) -> ListRead:
+    shoot = get_shoot(session, shoot_id)
+    report = read_shots_csv(data, ZoneInfo(shoot.zone), shoot.day)
+    faults = list(report.faults)
+    known = library.knowledge()
+    for shot in report.shots:
+        if shot.brief.camera_move.mount not in known.mounts:
+            faults.append(
+                RowFault(
+                    row=shot.row,
+                    column="mount",
+                    what=f"there is no mount '{shot.brief.camera_move.mount}'",
+                    mend=f"Use one of {', '.join(known.mounts)}.",
+                )
+            )
+        place = getattr(shot.brief.light, "place", None)
+        if place is not None and place not in known.places:
+            faults.append(
+                RowFault(
+                    row=shot.row,
+                    column="place",
+                    what=f"there is no place '{place}'",
+                    mend=f"Use one of {', '.join(known.places)}, or an EV.",
+                )
+            )
+    if faults:
+        return ListRead(added=[], faults=faults, passed_over=list(report.passed_over))
+    added = []
+    for shot in report.shots:
+        brief = shot.brief.model_copy(update={"mains_hz": shoot.mains_hz})
+        kept = store_shots.add_shot(session, shoot_id, {"starts_at": shot.starts_at, **planned_fields(brief, crew)})
+        added.append(kept.id)
+    return ListRead(added=added, faults=[], passed_over=list(report.passed_over))

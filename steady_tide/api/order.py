@@ -1,0 +1,196 @@
+"""Routes of the order of the day: looked for with its progress told, and taken."""
+
+from __future__ import annotations
+
+import asyncio
+import time
+from collections.abc import AsyncIterator, Callable
+from datetime import datetime, timedelta
+from threading import Event
+from typing import Annotated, Literal
+from uuid import UUID
+
+from fastapi import APIRouter, Query
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import StreamingResponse
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
+
+from steady_tide import library
+from steady_tide.api.day import budget_kept, outing_kept, rules_of, where_is
+from steady_tide.api.planned import plan_brief, planned_fields
+from steady_tide.api.shared import CrewWay, SessionOf
+from steady_tide.core.brief import Brief, School
+from steady_tide.core.errors import BadInput, Fault, SteadyTideError
+from steady_tide.core.light.day import local_day
+from steady_tide.core.outing.day import DayPlace, light_of
+from steady_tide.core.outing.order import DayOrder, Progress, order_of
+from steady_tide.core.outing.planned import Outing
+from steady_tide.core.outing.schedule import day_ends, light_prices, light_spans, moved_brief, task_of
+from steady_tide.core.planning.plan import Plan
+from steady_tide.core.shoot import MOST_SHOTS, DayRules
+from steady_tide.store import shots as store_shots
+from steady_tide.store.shoots import get_shoot
+
+router = APIRouter(prefix="/shoots/{shoot_id}/order", tags=["outside"])
+
+
+class OrderLine(BaseModel):
+    """One line of the search's story: how far it is, or how it ended."""
+
+    kind: Literal["pricing", "better", "order", "problem"]
+    done: int = 0
+    total: int = 0
+    progress: Progress | None = None
+    order: DayOrder | None = None
+    problem: str | None = None
+
+
+class Starts(BaseModel):
+    """When shots begin; None takes a start back."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    starts: Annotated[dict[UUID, AwareDatetime | None], Field(max_length=MOST_SHOTS)]
+
+
+class Taken(BaseModel):
+    """When the changed shots began before, for taking it back."""
+
+    before: dict[UUID, datetime | None]
+
+
+@router.post(
+    "",
+    response_class=StreamingResponse,
+    responses={200: {"model": OrderLine, "description": "One such line after the other (application/x-ndjson)."}},
+)
+async def look_for(
+    session: SessionOf,
+    crew: CrewWay,
+    shoot_id: UUID,
+    seconds: Annotated[float, Query(ge=0.5, le=60)] = 10.0,
+) -> StreamingResponse:
+    """Look for the order that gives up least, line by line; closing the connection ends the search."""
+    shoot = await run_in_threadpool(get_shoot, session, shoot_id)
+    outing = await run_in_threadpool(outing_kept, session, shoot, crew)
+    where, rules = where_is(shoot), rules_of(shoot)
+    begin, end = _ends(where, rules, outing)
+    search = Search(outing, where, rules, begin, end, crew, seconds)
+    return StreamingResponse(_story(search), media_type="application/x-ndjson")
+
+
+def _ends(where: DayPlace, rules: DayRules, outing: Outing) -> tuple[datetime, datetime]:
+    first = next((shot.starts_at for shot in outing.shots if shot.starts_at), None)
+    day = where.day or (first.astimezone(where.zone).date() if first else None)
+    if day is None:
+        raise BadInput(Fault("day", "is not known of this shoot", "Give the shoot its day."))
+    begin, end = day_ends(rules, local_day(day, where.zone)[0])
+    if not timedelta(0) < end - begin <= timedelta(days=3):
+        raise BadInput(Fault("latest", "lies not within three days after the earliest", "Change the day's ends."))
+    return begin, end
+
+
+class Search:
+    """One search in a thread of its own."""
+
+    def __init__(
+        self,
+        outing: Outing,
+        where: DayPlace,
+        rules: DayRules,
+        begin: datetime,
+        end: datetime,
+        crew: School,
+        seconds: float,
+    ) -> None:
+        self.outing, self.where, self.rules = outing, where, rules
+        self.begin, self.end, self.crew, self.seconds = begin, end, crew, seconds
+        self.stopped = Event()
+        self._stop_solver: Callable[[], None] | None = None
+
+    def stop(self) -> None:
+        """End it with what it has."""
+        self.stopped.set()
+        if self._stop_solver is not None:
+            self._stop_solver()
+
+    def _hand_stop(self, stop: Callable[[], None]) -> None:
+        self._stop_solver = stop
+        if self.stopped.is_set():
+            stop()
+
+    def run(self, tell: Callable[[OrderLine], None]) -> None:
+        """Work, telling each step."""
+        try:
+            tell(OrderLine(kind="order", order=self._found(tell)))
+        except SteadyTideError as error:
+            tell(OrderLine(kind="problem", problem=str(error)))
+
+    def _found(self, tell: Callable[[OrderLine], None]) -> DayOrder:
+        def priced(done: int, total: int) -> bool:
+            tell(OrderLine(kind="pricing", done=done, total=total))
+            return not self.stopped.is_set()
+
+        def replan(brief: Brief, camera: str) -> Plan:
+            return plan_brief(brief, self.crew, only=camera, schools=False)
+
+        light = light_of(self.where, library.knowledge())
+        task = task_of(
+            self.outing,
+            self.rules,
+            self.begin,
+            self.end,
+            self.where.zone,
+            light_spans(light) if light is not None else {},
+            budget_kept(self.outing),
+            light_prices(self.outing, self.begin, self.end, replan, priced),
+        )
+        return order_of(
+            task,
+            time.monotonic,
+            self.seconds,
+            lambda progress: tell(OrderLine(kind="better", progress=progress)),
+            self._hand_stop,
+        )
+
+
+async def _story(search: Search) -> AsyncIterator[str]:
+    lines: asyncio.Queue[OrderLine | None] = asyncio.Queue()
+    loop = asyncio.get_running_loop()
+
+    def tell(line: OrderLine | None) -> None:
+        loop.call_soon_threadsafe(lines.put_nowait, line)
+
+    def work() -> None:
+        try:
+            search.run(tell)
+        finally:
+            tell(None)
+
+    working = loop.run_in_executor(None, work)
+    try:
+        while (line := await lines.get()) is not None:
+            yield line.model_dump_json() + "\n"
+        await working
+    finally:
+        search.stop()  # whoever asked may have gone
+
+
+@router.put("")
+def take(session: SessionOf, crew: CrewWay, shoot_id: UUID, asked: Starts) -> Taken:
+    """Give shots their starts, all or none; what the sky lights is planned again for its new hour."""
+    mine = {shot.id: shot for shot in store_shots.list_planned(session, shoot_id)}
+    before: dict[UUID, datetime | None] = {}
+    for shot_id, starts_at in asked.starts.items():
+        shot = mine.get(shot_id)
+        if shot is None:
+            raise BadInput(Fault(f"starts.{shot_id}", "is no shot of this shoot", "Look at the shoot again."))
+        if shot.starts_at == starts_at:
+            continue
+        before[shot_id] = shot.starts_at
+        brief = Brief.model_validate(shot.brief)
+        if shot.starts_at is not None and starts_at is not None:
+            brief = moved_brief(brief, starts_at - shot.starts_at)
+        changed = {} if brief.model_dump(mode="json") == shot.brief else planned_fields(brief, crew)
+        store_shots.move_shot(session, shot_id, {"starts_at": starts_at, **changed})
+    return Taken(before=before)

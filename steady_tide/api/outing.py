@@ -1,0 +1,156 @@
+"""Routes of going outside: budgets, mends, presets, packing, wishes, and what was ticked and set."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from fastapi import APIRouter, Query, Request
+from pydantic import BaseModel, ConfigDict, Field
+
+from steady_tide import library
+from steady_tide.api.day import budget_kept, outing_kept, presets_kept, rules_of
+from steady_tide.api.shared import CrewWay, SessionOf
+from steady_tide.core.brief import Brief
+from steady_tide.core.errors import BadInput, Fault, NotFound
+from steady_tide.core.kit import Kit
+from steady_tide.core.outing.budget import ShootBudget
+from steady_tide.core.outing.mends import Failing, Mend, mends
+from steady_tide.core.outing.packing import Packing, packing_of
+from steady_tide.core.outing.presets import PresetPlan
+from steady_tide.core.outing.schedule import LIGHT_WINDOWS
+from steady_tide.core.planning.plan import Plan
+from steady_tide.core.planning.planner import plan as plan_shot
+from steady_tide.core.shoot import DayRules, Key, Line, ShotWishes
+from steady_tide.store import shots as store_shots
+from steady_tide.store.shoots import get_shoot
+
+router = APIRouter(tags=["outside"])
+
+
+class MendList(BaseModel):
+    """Ways out of a failure, those that are enough first."""
+
+    items: list[Mend]
+    total: int
+
+
+class PresetList(BaseModel):
+    """Presets of each camera of a day."""
+
+    items: list[PresetPlan]
+    total: int
+
+
+class Outside(BaseModel):
+    """What was done outside since the last word from there."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    ticks: Annotated[dict[Key, bool], Field(max_length=60)] = {}
+    really_set: Annotated[dict[Key, Line | None], Field(max_length=60)] = {}
+
+
+class OutsideKept(BaseModel):
+    """What is known of a shot's card outside."""
+
+    ticks: dict[str, bool]
+    really_set: dict[str, str]
+
+
+class DayAsked(BaseModel):
+    """What the order of a shoot's day has to respect, and the windows that shots may name."""
+
+    rules: DayRules
+    light_windows: dict[str, str]
+    wishes: dict[str, ShotWishes]  # by shot
+
+
+@router.get("/shoots/{shoot_id}/budget")
+def budget(session: SessionOf, crew: CrewWay, shoot_id: UUID) -> ShootBudget:
+    """What is left of charge, cards, coolness and flight after each shot."""
+    return budget_kept(outing_kept(session, get_shoot(session, shoot_id), crew))
+
+
+@router.get("/shoots/{shoot_id}/mends")
+def mends_of(
+    session: SessionOf,
+    crew: CrewWay,
+    shoot_id: UUID,
+    shot: Annotated[UUID, Query(description="the shot that fails")],
+    kind: Annotated[Literal["battery", "card", "heat", "flight"], Query(description="what it fails in")],
+) -> MendList:
+    """What would mend a failure, each way tried and priced by the planner. Takes a second or two."""
+    kit, knowledge = library.demo_kit(), library.knowledge()
+    outing = outing_kept(session, get_shoot(session, shoot_id), crew)
+    found = outing.shot(str(shot))
+    rows = [row for camera in budget_kept(outing).cameras for row in camera.shots if row.key == str(shot)]
+    fail = next((fail for row in rows for fail in row.fails if fail.kind == kind), None)
+    if found is None or fail is None:
+        raise NotFound("This shot does not fail there any more.")
+
+    def replan(brief: Brief, other: Kit, camera: str) -> Plan:
+        return plan_shot(brief, other, knowledge, crew=crew, only=camera, schools=False)
+
+    items = mends(Failing(outing, found, fail, kit, knowledge.chemistries, replan))
+    return MendList(items=list(items), total=len(items))
+
+
+@router.get("/shoots/{shoot_id}/presets")
+def presets(session: SessionOf, request: Request, crew: CrewWay, shoot_id: UUID) -> PresetList:
+    """Presets and quick buttons that leave the fewest taps through the day."""
+    items = presets_kept(request.app.state, outing_kept(session, get_shoot(session, shoot_id), crew))
+    return PresetList(items=list(items), total=len(items))
+
+
+@router.get("/shoots/{shoot_id}/packing")
+def packing(session: SessionOf, crew: CrewWay, shoot_id: UUID) -> Packing:
+    """What to pack, and what the kit lacks."""
+    outing = outing_kept(session, get_shoot(session, shoot_id), crew)
+    return packing_of(outing, budget_kept(outing), library.demo_kit(), library.knowledge())
+
+
+@router.get("/shoots/{shoot_id}/rules")
+def day_asked(session: SessionOf, shoot_id: UUID) -> DayAsked:
+    """What the order of the day has to respect."""
+    shoot = get_shoot(session, shoot_id)
+    wishes = {
+        str(shot.id): ShotWishes.model_validate(shot.wishes) for shot in store_shots.list_shots(session, shoot_id)
+    }
+    return DayAsked(rules=rules_of(shoot), light_windows=LIGHT_WINDOWS, wishes=wishes)
+
+
+@router.put("/shoots/{shoot_id}/rules")
+def change_rules(session: SessionOf, shoot_id: UUID, rules: DayRules) -> DayRules:
+    """Change what holds for the whole day."""
+    names = [window.name for window in rules.windows]
+    for index, name in enumerate(names):
+        if name in names[:index] or name in LIGHT_WINDOWS:
+            raise BadInput(
+                Fault(f"windows[{index}].name", f"there is a window called '{name}' already", "Give it another name.")
+            )
+    get_shoot(session, shoot_id).rules = rules.model_dump(mode="json")
+    return rules
+
+
+@router.put("/shots/{shot_id}/wishes")
+def change_wishes(session: SessionOf, shot_id: UUID, wishes: ShotWishes) -> ShotWishes:
+    """Change what one shot asks of the order of the day."""
+    store_shots.change_wishes(session, shot_id, wishes.model_dump(mode="json"))
+    return wishes
+
+
+def _outside(shot: Any) -> OutsideKept:
+    return OutsideKept(ticks=shot.ticks, really_set=shot.really_set)
+
+
+@router.get("/shots/{shot_id}/outside")
+def outside(session: SessionOf, shot_id: UUID) -> OutsideKept:
+    """What was ticked on a shot's card, and what was really set."""
+    return _outside(store_shots.get_shot(session, shot_id))
+
+
+@router.post("/shots/{shot_id}/outside")
+def note_outside(session: SessionOf, shot_id: UUID, said: Outside) -> OutsideKept:
+    """Add ticks and settings from outside; the last word on each counts, so it may be said again."""
+    return _outside(store_shots.note_outside(session, shot_id, said.ticks, said.really_set))

@@ -1,0 +1,25 @@
+"""steady-tide: the same core from the shell, without server or database."""
+
+from __future__ import annotations
+
+import typer
+
+from steady_tide.cli import light, outside, shots  # each brings its commands
+from steady_tide.cli.shell import BAD_INPUT, NO_PLAN, app
+from steady_tide.core import wording
+from steady_tide.core.errors import BadInput, NoLegalPlan
+
+__all__ = ["light", "outside", "run", "shots"]
+
+
+def run() -> None:
+    """The command. Exits with 2 on bad input and with 3 where no legal plan exists."""
+    try:
+        app(standalone_mode=True)
+    except BadInput as error:
+        for fault in error.faults:
+            typer.echo(f"{error.subject}: {fault}", err=True)
+        raise SystemExit(BAD_INPUT) from None
+    except NoLegalPlan as error:
+        typer.echo(str(error).replace(wording.NARROW, " "), err=True)
+        raise SystemExit(NO_PLAN) from None

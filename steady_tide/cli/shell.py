@@ -1,0 +1,69 @@
+"""What every command shares: the program, its options, reading and saying."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from steady_tide import library
+from steady_tide.core import wording
+from steady_tide.core.errors import BadBrief, Fault
+from steady_tide.core.kit import Kit
+
+BAD_INPUT, NO_PLAN = 2, 3
+LARGEST_BRIEF_BYTES = 1_000_000
+
+app = typer.Typer(
+    add_completion=False,
+    no_args_is_help=True,
+    rich_markup_mode=None,
+    help="The setting sheet for the next shot, priced in stops.",
+)
+
+SheetFiles = Annotated[
+    list[Path] | None,
+    typer.Option("--sheet", help="A camera sheet as JSON; may be given more than once. Uses these cameras only."),
+]
+AsJson = Annotated[bool, typer.Option("--json", help="Print everything as JSON.")]
+
+
+def kit_of(sheets: list[Path] | None) -> Kit:
+    """The demo library, or its gear around cameras from files: glass is taken to fit them."""
+    kit = library.demo_kit()
+    if not sheets:
+        return kit
+    given = tuple(library.load_sheet(path) for path in sheets)
+    for index, camera in enumerate(given):
+        if camera.id in {other.id for other in given[:index]}:
+            raise BadBrief(
+                Fault(str(sheets[index]), f"a camera '{camera.id}' was given before", "Give each sheet its own id.")
+            )
+    mounts = tuple(camera.filter_mount.fits for camera in given if camera.filter_mount.fits)
+    filters = tuple(f.model_copy(update={"fits": (*f.fits, *mounts)}) if f.kind == "nd" else f for f in kit.filters)
+    return kit.model_copy(update={"cameras": given, "filters": filters})
+
+
+def read_json(path: Path) -> Any:
+    """Decode a JSON file. Raises BadBrief where it is none, too large, or not there."""
+    try:
+        if path.stat().st_size > LARGEST_BRIEF_BYTES:
+            raise BadBrief(Fault(str(path), "is larger than 1 MB", "A brief is a few lines of JSON."))
+        return json.loads(path.read_bytes())
+    except OSError as error:
+        raise BadBrief(Fault(str(path), f"cannot be read ({error.strerror})", "Check the name of the file.")) from None
+    except (ValueError, RecursionError) as error:
+        raise BadBrief(Fault(str(path), f"is not JSON: {error}", "Check the brackets and commas.")) from None
+
+
+def say(text: str) -> None:
+    """Print a text, if there is one, in plain blanks."""
+    if text:
+        typer.echo(text.replace(wording.NARROW, " "))
+
+
+def say_json(value: Any) -> None:
+    """Print a value as JSON."""
+    say(json.dumps(value, indent=2, ensure_ascii=False))

@@ -1,0 +1,158 @@
+"""Commands that plan a shot: plan, cameras, check-sheet."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from steady_tide import library
+from steady_tide.cli.shell import BAD_INPUT, AsJson, SheetFiles, app, kit_of, read_json, say
+from steady_tide.core import wording
+from steady_tide.core.brief import read_brief
+from steady_tide.core.card import card_of
+from steady_tide.core.errors import BadBrief, BadInput, Fault
+from steady_tide.core.planning.plan import Plan, RankedCamera
+from steady_tide.core.planning.planner import plan as plan_shot
+from steady_tide.core.sheet import CameraSheet
+from steady_tide.formats.card_html import write_card
+
+
+@app.command()
+def plan(
+    brief: Annotated[Path, typer.Argument(help="A brief as JSON.")],
+    sheet: SheetFiles = None,
+    as_json: AsJson = False,
+    explain: Annotated[
+        str | None, typer.Option(help="Print one dial only: its reason and what each of its values would cost.")
+    ] = None,
+    card: Annotated[
+        Path | None, typer.Option(help="Write the field card to this file, as self-contained HTML.")
+    ] = None,
+) -> None:
+    """Plan a shot: read a brief, print the setting sheet."""
+    what = read_brief(read_json(brief))
+    kit, knowledge = kit_of(sheet), library.knowledge()
+    answer = plan_shot(what, kit, knowledge)
+    if card is not None:
+        chosen = next(camera for camera in kit.cameras if camera.id == answer.camera.id)
+        card.write_text(write_card(card_of(what, answer, chosen, knowledge), key=what.title), encoding="utf-8")
+    if explain is not None:
+        _explain(answer, explain, as_json)
+    else:
+        say(answer.model_dump_json(indent=2) if as_json else "\n".join(_lines(what.title, answer)))
+
+
+@app.command()
+def cameras(
+    brief: Annotated[Path | None, typer.Argument(help="A brief as JSON: ranks the cameras for it.")] = None,
+    sheet: SheetFiles = None,
+    as_json: AsJson = False,
+) -> None:
+    """List the cameras of the kit; with a brief, rank them for that shot and say why."""
+    kit = kit_of(sheet)
+    if brief is None:
+        listed = [_about(camera) for camera in kit.cameras]
+        if as_json:
+            say(json.dumps({"items": listed, "total": len(listed)}, indent=2, ensure_ascii=False))
+        else:
+            say("\n".join(f"{c['id']:<14} {c['name']:<14} {c['kind']:<8} {c['note']}" for c in listed))
+        return
+    answer = plan_shot(read_brief(read_json(brief)), kit, library.knowledge(), schools=False)
+    if as_json:
+        ranked = [camera.model_dump(mode="json") for camera in answer.cameras]
+        say(json.dumps({"items": ranked, "total": len(ranked)}, indent=2, ensure_ascii=False))
+    else:
+        say("\n".join(_ranked_line(camera) for camera in answer.cameras))
+
+
+@app.command("check-sheet")
+def check_sheet(
+    files: Annotated[list[Path], typer.Argument(help="Camera sheets as JSON.")],
+    as_json: AsJson = False,
+) -> None:
+    """Check camera sheets: form, sense and limits. Names every fault with its path."""
+    faults: list[Fault] = []
+    about = []
+    for file in files:
+        try:
+            about.append(_about(library.load_sheet(file)))
+        except BadInput as error:
+            faults.extend(error.faults)
+    if as_json:
+        said = [{"where": fault.where, "what": fault.what, "mend": fault.mend} for fault in faults]
+        say(json.dumps({"sheets": about, "faults": said}, indent=2, ensure_ascii=False))
+    else:
+        say("\n".join(f"{c['name']} ({c['id']}): good. {c['modes']} modes, {c['lenses']} lenses." for c in about))
+        for fault in faults:
+            typer.echo(f"camera sheet: {fault}", err=True)
+    if faults:
+        raise SystemExit(BAD_INPUT)
+
+
+def _about(camera: CameraSheet) -> dict[str, Any]:
+    return {
+        "id": camera.id,
+        "name": camera.name,
+        "kind": camera.kind,
+        "modes": camera.mode_count,
+        "lenses": len(camera.lenses),
+        "proof_depth_m": camera.proof_depth_m,
+        "note": camera.note,
+    }
+
+
+def _ranked_line(camera: RankedCamera) -> str:
+    price = "  no" if camera.given_up_stops is None else f"{camera.given_up_stops:4.1f}"
+    return f"{price}  {camera.name:<14} {camera.why}"
+
+
+def _explain(answer: Plan, dial: str, as_json: bool) -> None:
+    if dial not in answer.profiles:
+        raise BadBrief(Fault("--explain", f"there is no dial '{dial}'", f"Use one of {', '.join(answer.profiles)}."))
+    values = answer.profiles[dial]
+    if as_json:
+        said = {
+            "dial": dial,
+            "value": answer.values[dial],
+            "reason": answer.reasons[dial],
+            "profile": [value.model_dump(mode="json") for value in values],
+        }
+        say(json.dumps(said, indent=2, ensure_ascii=False))
+        return
+    lines = [f"{dial}: {answer.values[dial]}", answer.reasons[dial], ""]
+    for value in values:
+        mark = ">" if value.label == answer.values[dial] else " "
+        price = "   -" if value.given_up_stops is None else f"{value.given_up_stops:4.1f}"
+        lines.append(f"{mark} {price}  {value.label:<18} {value.why_not or ''}".rstrip())
+    say("\n".join(lines))
+
+
+def _lines(title: str, answer: Plan) -> list[str]:
+    low, high = answer.exposure.ev100
+    lines = [
+        f"{title}: {answer.camera.name}",
+        f"{answer.light_source}, EV {wording.stops(low)} to {wording.stops(high)}",
+        "",
+    ]
+    lines += [
+        f"{name:<22} {value:<20} {answer.reasons[name]}"
+        for name, value in answer.values.items()
+        if name not in answer.settled
+    ]
+    lines += ["", f"{wording.stops(answer.given_up_stops)} stops given up"]
+    lines += [
+        f"  {wording.stops(item.given_up_stops):>4}  {item.title}: {item.why}"
+        for item in answer.ledger
+        if item.given_up_stops >= 0.05
+    ]
+    severities = {"stop": "STOP", "warn": "mind", "note": "note"}
+    lines += [f"  {severities[warning.severity]}: {warning.text}" for warning in answer.warnings]
+    lines += [f"  safety: {caution.text}" for caution in answer.cautions]
+    lines += [
+        f"  others would {rival.name}: {wording.stops(rival.given_up_stops)} stops; {', '.join(f'{d} {v}' for d, v in rival.changes.items())}"
+        for rival in answer.schools
+    ]
+    return lines

@@ -1,0 +1,14 @@
+"""The settings of a shot as a code to be photographed; what it holds is in docs/outside.md."""
+
+from __future__ import annotations
+
+from io import BytesIO
+
+import segno
+
+
+def code_svg(text: str) -> str:
+    """A QR code. text: what it holds, at most about two kilobytes. Returns SVG."""
+    out = BytesIO()
+    segno.make(text, error="l", micro=False).save(out, kind="svg", border=2, xmldecl=False, dark="#000", light="#fff")
+    return out.getvalue().decode()

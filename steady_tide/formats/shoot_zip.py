@@ -1,0 +1,92 @@
+"""A shoot with everything in one ZIP; coming in, only its shoot file is read, and nothing is unpacked."""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+import zlib
+from collections.abc import Mapping
+from typing import Any
+
+from steady_tide.core.errors import BadFile, Fault
+from steady_tide.core.shoot import ShootFile, read_shoot
+
+SHOOT_NAME = "shoot.json"
+LARGEST_FILE_BYTES = 5_000_000
+LARGEST_SHOOT_BYTES = 3_000_000
+MOST_ENTRIES = 200
+# Of an honest shoot, text shrinks tenfold; what shrinks a hundredfold was made to burst.
+MOST_SHRUNK = 100
+EARLIEST = (1980, 1, 1, 0, 0, 0)  # one moment for all files, so that the same shoot gives the same ZIP
+
+
+def write_shoot_json(shoot: ShootFile) -> str:
+    """Write a shoot as its file. Returns JSON, the same for the same shoot."""
+    return json.dumps(shoot.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n"
+
+
+def write_shoot_zip(files: Mapping[str, bytes]) -> bytes:
+    """Put files into a ZIP. files: contents by name, "shoot.json" among them. Returns it."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, content in files.items():
+            archive.writestr(zipfile.ZipInfo(name, EARLIEST), content, zipfile.ZIP_DEFLATED)
+    return out.getvalue()
+
+
+def read_shoot_file(data: bytes, source: str = "shoot file") -> ShootFile:
+    """Read a shoot from JSON or from a ZIP.
+
+    data: the file; source: its name for messages. Returns the shoot. Raises BadFile with what is wrong.
+    """
+    if len(data) > LARGEST_FILE_BYTES:
+        raise BadFile(
+            Fault(source, f"is larger than {LARGEST_FILE_BYTES // 1_000_000} MB", "A shoot is a few hundred kB.")
+        )
+    if data[:4] == b"PK\x03\x04" or data[:4] == b"PK\x05\x06":
+        data = _from_zip(data, source)
+    return read_shoot(_decoded(data, source), source)
+
+
+def _decoded(data: bytes, source: str) -> Any:
+    if len(data) > LARGEST_SHOOT_BYTES:
+        raise BadFile(
+            Fault(source, f"is larger than {LARGEST_SHOOT_BYTES // 1_000_000} MB", "A shoot is a few hundred kB.")
+        )
+    try:
+        return json.loads(data)
+    except (ValueError, RecursionError) as error:
+        raise BadFile(Fault(source, f"is neither JSON nor a ZIP: {error}", "Give a shoot.json or its ZIP.")) from None
+
+
+def _from_zip(data: bytes, source: str) -> bytes:
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            entries = archive.infolist()
+            if len(entries) > MOST_ENTRIES:
+                raise BadFile(
+                    Fault(source, f"holds {len(entries)} files", f"A shoot's ZIP holds fewer than {MOST_ENTRIES}.")
+                )
+            for entry in entries:
+                parts = entry.filename.replace("\\", "/").split("/")
+                if entry.filename.startswith(("/", "\\")) or ".." in parts or ":" in parts[0]:
+                    raise BadFile(
+                        Fault(source, f"holds a file that would land outside: {entry.filename[:80]!r}", "Pack it anew.")
+                    )
+            named = [entry for entry in entries if entry.filename == SHOOT_NAME]
+            if len(named) != 1:
+                raise BadFile(Fault(source, f"holds {len(named)} files called {SHOOT_NAME}", "It must hold one."))
+            entry = named[0]
+            if entry.flag_bits & 0x1:
+                raise BadFile(Fault(source, "is locked with a password", "Pack it without."))
+            bursts = entry.file_size > MOST_SHRUNK * max(entry.compress_size, 1) + 10_000
+            if entry.file_size > LARGEST_SHOOT_BYTES or bursts:
+                raise BadFile(Fault(source, f"{SHOOT_NAME} is too large when unpacked", "A shoot is a few hundred kB."))
+            with archive.open(entry) as stream:
+                content = stream.read(LARGEST_SHOOT_BYTES + 1)  # the directory may lie about the size
+    except (zipfile.BadZipFile, zlib.error, NotImplementedError, EOFError, OSError) as error:
+        raise BadFile(Fault(source, f"is a broken ZIP ({error})", "Export it again.")) from None
+    if len(content) > LARGEST_SHOOT_BYTES:
+        raise BadFile(Fault(source, f"{SHOOT_NAME} is too large when unpacked", "A shoot is a few hundred kB."))
+    return content
