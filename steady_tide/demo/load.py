@@ -8,6 +8,7 @@ import yaml
 
 from steady_tide.api.planned import planned_fields
 from steady_tide.core.brief import School, read_brief
+from steady_tide.core.shoot import DayRules, ShotWishes
 from steady_tide.store.database import Database
 from steady_tide.store.shoots import add_crew, add_shoot, mark_once
 from steady_tide.store.shots import add_shot
@@ -24,10 +25,12 @@ def load_demo(database: Database) -> bool:
         crew = add_crew(session, **data["crew"])
         school = School.model_validate(data["crew"]["school"])
         for shoot in data["shoots"]:
-            kept = add_shoot(
-                session, {**{name: value for name, value in shoot.items() if name != "shots"}, "crew_id": crew.id}
-            )
+            rules = DayRules.model_validate(shoot.get("rules", {})).model_dump(mode="json")
+            fields = {name: value for name, value in shoot.items() if name != "shots"}
+            kept = add_shoot(session, {**fields, "rules": rules, "crew_id": crew.id})
             for shot in shoot["shots"]:
                 brief = read_brief({**shot["brief"], "mains_hz": shoot["mains_hz"]})
-                add_shot(session, kept.id, {"starts_at": shot["starts_at"], **planned_fields(brief, school)})
+                wishes = ShotWishes.model_validate(shot.get("wishes", {})).model_dump(mode="json")
+                planned = planned_fields(brief, school)
+                add_shot(session, kept.id, {"starts_at": shot["starts_at"], "wishes": wishes, **planned})
     return True

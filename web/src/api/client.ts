@@ -21,6 +21,21 @@ export type GlassSpan = Schemas["GlassSpan"];
 export type Instruments = Schemas["Instruments"];
 export type MeterReading = Schemas["MeterReading"];
 export type School = Schemas["School"];
+export type ShootBudget = Schemas["ShootBudget"];
+export type ShotBudget = Schemas["ShotBudget"];
+export type Fail = Schemas["Fail"];
+export type Mend = Schemas["Mend"];
+export type PresetPlan = Schemas["PresetPlan"];
+export type Packing = Schemas["Packing"];
+export type DayAsked = Schemas["DayAsked"];
+export type DayRules = Schemas["DayRules"];
+export type ShotWishes = Schemas["ShotWishes"];
+export type DayOrder = Schemas["DayOrder"];
+export type OrderLine = Schemas["OrderLine"];
+export type OutsideKept = Schemas["OutsideKept"];
+export type Outlook = Schemas["Outlook"];
+export type IntervalFilm = Schemas["IntervalFilm"];
+export type ListRead = Schemas["ListRead"];
 
 export type Summary = {
   title: string;
@@ -81,6 +96,11 @@ type InstrumentsQuery = {
 const XML = {
   bodySerializer: (file: unknown) => file as Blob,
   headers: { "Content-Type": "application/xml" },
+};
+
+const BINARY = {
+  bodySerializer: (file: unknown) => file as Blob,
+  headers: { "Content-Type": "application/octet-stream" },
 };
 
 export const api = {
@@ -145,7 +165,63 @@ export const api = {
   vocabulary: () => answered<Vocabulary>(client.GET("/api/vocabulary")),
   card: (id: string) =>
     answered<Card>(client.GET("/api/shots/{shot_id}/card", { params: { path: { shot_id: id } } })),
+  outside: (id: string) =>
+    answered<OutsideKept>(client.GET("/api/shots/{shot_id}/outside", { params: { path: { shot_id: id } } })),
+  noteOutside: (id: string, body: Schemas["Outside"]) =>
+    answered<OutsideKept>(
+      client.POST("/api/shots/{shot_id}/outside", { params: { path: { shot_id: id } }, body }),
+    ),
+  budget: (shoot: string) => answered<ShootBudget>(client.GET("/api/shoots/{shoot_id}/budget", of(shoot))),
+  mends: (shoot: string, shot: string, kind: Fail["kind"]) =>
+    answered<Schemas["MendList"]>(
+      client.GET("/api/shoots/{shoot_id}/mends", {
+        params: { path: { shoot_id: shoot }, query: { shot, kind } },
+      }),
+    ),
+  presets: (shoot: string) =>
+    answered<Schemas["PresetList"]>(client.GET("/api/shoots/{shoot_id}/presets", of(shoot))),
+  packing: (shoot: string) => answered<Packing>(client.GET("/api/shoots/{shoot_id}/packing", of(shoot))),
+  dayAsked: (shoot: string) => answered<DayAsked>(client.GET("/api/shoots/{shoot_id}/rules", of(shoot))),
+  changeRules: (shoot: string, body: DayRules) =>
+    answered<DayRules>(client.PUT("/api/shoots/{shoot_id}/rules", { ...of(shoot), body })),
+  changeWishes: (shot: string, body: ShotWishes) =>
+    answered<ShotWishes>(
+      client.PUT("/api/shots/{shot_id}/wishes", { params: { path: { shot_id: shot } }, body }),
+    ),
+  takeOrder: (shoot: string, starts: Record<string, string | null>) =>
+    answered<Schemas["Taken"]>(
+      client.PUT("/api/shoots/{shoot_id}/order", { ...of(shoot), body: { starts } }),
+    ),
+  /** Tells every line of the search as it comes; aborting ends the search over there. */
+  findOrder: async (shoot: string, signal: AbortSignal, tell: (line: OrderLine) => void) => {
+    const call = client.POST("/api/shoots/{shoot_id}/order", { ...of(shoot), signal, parseAs: "stream" });
+    const stream = (await answered<ReadableStream<Uint8Array>>(call)).getReader();
+    const decoder = new TextDecoder();
+    let rest = "";
+    for (;;) {
+      const { done, value } = await stream.read();
+      if (done) return;
+      rest += decoder.decode(value, { stream: true });
+      const lines = rest.split("\n");
+      rest = lines.pop() ?? "";
+      for (const line of lines) if (line) tell(JSON.parse(line) as OrderLine);
+    }
+  },
+  outlook: (body: Brief, camera: string, signal?: AbortSignal) =>
+    answered<Outlook>(client.POST("/api/outlook", { body, params: { query: { camera } }, signal })),
+  intervalFilm: (body: Schemas["FilmAsked"]) =>
+    answered<IntervalFilm>(client.POST("/api/interval-film", { body })),
+  importShoot: (file: Blob) =>
+    answered<Schemas["ShootRead"]>(client.POST("/api/shoots/import", { body: file as never, ...BINARY })),
+  importShots: (shoot: string, file: Blob) =>
+    answered<ListRead>(
+      client.POST("/api/shoots/{shoot_id}/shots/import", { ...of(shoot), body: file as never, ...BINARY }),
+    ),
 };
+
+function of(shoot: string) {
+  return { params: { path: { shoot_id: shoot } } };
+}
 
 export const queries = new QueryClient({
   defaultOptions: {
@@ -173,3 +249,11 @@ export const dayQuery = (shoot: string) =>
   queryOptions({ queryKey: ["day", shoot], queryFn: () => api.day(shoot), staleTime: 300_000 });
 export const glassQuery = (shot: string) =>
   queryOptions({ queryKey: ["glass", shot], queryFn: () => api.glassTimes(shot), staleTime: 60_000 });
+export const budgetQuery = (shoot: string) =>
+  queryOptions({ queryKey: ["budget", shoot], queryFn: () => api.budget(shoot) });
+export const presetsQuery = (shoot: string) =>
+  queryOptions({ queryKey: ["presets", shoot], queryFn: () => api.presets(shoot) });
+export const packingQuery = (shoot: string) =>
+  queryOptions({ queryKey: ["packing", shoot], queryFn: () => api.packing(shoot) });
+export const dayAskedQuery = (shoot: string) =>
+  queryOptions({ queryKey: ["asked", shoot], queryFn: () => api.dayAsked(shoot) });

@@ -18,7 +18,7 @@ const router = createBrowserRouter([
     element: <Shell />,
     children: [
       { index: true, element: <Navigate to="/shoots" replace /> },
-      { path: "shoots/:shootId?", element: <Shoots /> },
+      { path: "shoots/:shootId?/:view?", element: <Shoots /> },
       { path: "bench", element: <AnyShot suffix="" /> },
       { path: "card", element: <AnyShot suffix="/card" /> },
       { path: "shots/:shotId", element: <Suspense fallback={waiting}>{<Bench />}</Suspense> },

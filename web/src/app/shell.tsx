@@ -118,7 +118,7 @@ function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: bool
             They rest while you type. Esc closes whatever is open.
           </Dialog.Description>
           <div className="gap-8 sm:columns-2">
-            {(["anywhere", "shoots", "bench"] as const).map((where) => (
+            {(["anywhere", "shoots", "card", "bench"] as const).map((where) => (
               <section key={where} className="mb-4 break-inside-avoid-column">
                 <h2 className="pb-1 font-serif italic">{WHERE[where]}</h2>
                 <dl>

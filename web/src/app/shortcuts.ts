@@ -10,6 +10,8 @@ export const shortcuts: Shortcut[] = [
   { id: "ground", key: "0", says: "next ground: Day, Night, Red", where: "anywhere" },
   { id: "help", key: "?", says: "this list", where: "anywhere" },
   { id: "new-shot", key: "n", says: "new shot", where: "shoots" },
+  { id: "next-card", key: "n", says: "the next shot's card", where: "card" },
+  { id: "card-before", key: "b", says: "the card before", where: "card" },
   { id: "sentence", key: "/", says: "to the sentence", where: "bench" },
   { id: "cameras", key: "k", says: "compare the cameras", where: "bench" },
   { id: "undo", key: "u", says: "undo", where: "bench" },

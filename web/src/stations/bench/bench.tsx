@@ -230,7 +230,13 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
         >
           <div className="border-rule border-r px-2 pt-2">
             <div className="sticky top-2">
-              <LightSide brief={brief} plan={standing} vocabulary={vocabulary}>
+              <LightSide
+                brief={brief}
+                plan={standing}
+                vocabulary={vocabulary}
+                zone={day.zone}
+                change={change}
+              >
                 <Gauge
                   plan={standing}
                   ndStops={ndStops}

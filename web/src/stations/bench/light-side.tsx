@@ -1,12 +1,23 @@
-// The left of the Bench: the gauge, and the other pictures of the shot's light.
+// The left of the Bench: the gauge, and the other pictures of the shot: its light, its frame, its time.
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { api, type Brief, type Plan, type Vocabulary } from "../../api/client";
+import { FrameFromAbove } from "../../instruments/frame-picture";
 import { DepthProfile, LampPlan, LightAccount, Pulses } from "../../instruments/light-pictures";
+import { IntervalFilmPicture, SlowMotion } from "../../instruments/time-pictures";
+import { FilmEditor } from "./film-editor";
+import { hourOf } from "./when";
 
-type Props = { brief: Brief; plan: Plan; vocabulary: Vocabulary; children: ReactNode };
+type Props = {
+  brief: Brief;
+  plan: Plan;
+  vocabulary: Vocabulary;
+  zone: string;
+  change: (update: (brief: Brief) => Brief) => void;
+  children: ReactNode;
+};
 
-export function LightSide({ brief, plan, vocabulary, children }: Props) {
+export function LightSide({ brief, plan, vocabulary, zone, change, children }: Props) {
   const [shown, setShown] = useState("gauge");
   const { light, subject, mains_hz, kit } = brief;
   const asked = {
@@ -23,8 +34,55 @@ export function LightSide({ brief, plan, vocabulary, children }: Props) {
     gcTime: 60_000,
   });
   const { water, lamps, flicker, steps } = pictures.data ?? {};
+  const { title: _, ...asking } = brief;
+  const ahead = useQuery({
+    queryKey: ["outlook", asking, plan.camera.id],
+    queryFn: ({ signal }) => api.outlook(brief, plan.camera.id, signal),
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 60_000,
+    // Looked at seldom, and then it may take its moment.
+    enabled: shown === "frame" || shown === "slow" || shown === "film",
+    retry: false,
+  });
+  const { framing, slow, lapse } = ahead.data ?? {};
+  const waiting = <p className="text-muted">{ahead.error ? ahead.error.message : "Measuring."}</p>;
+  const isLapse = plan.settings.interval_s !== null;
+  const start = brief.light.kind === "sky" ? new Date(brief.light.start).getTime() : null;
+  const slowed = (brief.delivery?.slow_factor ?? 1) > 1 || (brief.subject?.event_s ?? null) !== null;
   const tabs: [string, string, ReactNode][] = [
     ["gauge", "gauge", children],
+    ["frame", "frame", framing ? <FrameFromAbove key="frame" framing={framing} /> : waiting],
+    ...(slowed && !isLapse
+      ? ([
+          [
+            "slow",
+            "slow",
+            slow ? <SlowMotion key="slow" slow={slow} rate={plan.settings.frame_rate} /> : waiting,
+          ],
+        ] as const)
+      : []),
+    ...(isLapse
+      ? ([
+          [
+            "film",
+            "film",
+            <div key="film">
+              <FilmEditor brief={brief} plan={plan} change={change} />
+              {lapse ? (
+                <IntervalFilmPicture
+                  lapse={lapse}
+                  zoneClock={
+                    start === null ? null : (s) => hourOf(new Date(start + 1000 * s).toISOString(), zone)
+                  }
+                />
+              ) : (
+                waiting
+              )}
+            </div>,
+          ],
+        ] as const)
+      : []),
     ...(water
       ? ([
           ["depth", "depth", <DepthProfile key="depth" water={water} filterNames={names(vocabulary)} />],
@@ -41,7 +99,11 @@ export function LightSide({ brief, plan, vocabulary, children }: Props) {
   const current = tabs.find(([id]) => id === shown) ?? tabs[0];
   return (
     <div>
-      <div role="group" aria-label="Pictures of the light" className="flex gap-3 px-1 pb-1 text-[12.5px]">
+      <div
+        role="group"
+        aria-label="Pictures of the shot"
+        className="flex flex-wrap gap-x-[11px] px-1 pb-1 text-[12.5px]"
+      >
         {tabs.map(([id, says]) => (
           <button
             key={id}

@@ -1,34 +1,36 @@
-// The Card: the plan as taken outside, in the camera's menu order.
+// The Card: the plan as taken outside, in the camera's menu order. Made for one thumb.
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { Link, useParams } from "react-router";
-import { cardQuery } from "../../api/client";
+import { Link, useNavigate, useParams } from "react-router";
+import { type Card, cardQuery, shotQuery, shotsQuery } from "../../api/client";
 import { useGround } from "../../app/ground";
+import { useShortcuts } from "../../app/keyboard";
 import { recall, remember } from "../../app/remembered";
 import { stops } from "../../app/words";
 import { Trouble } from "../../parts/trouble";
+import { PAPERS } from "../shoots/files";
+import { useOutside } from "./outside";
 
 export default function CardStation() {
   const { shotId = "" } = useParams();
   const card = useQuery(cardQuery(shotId));
-  const ground = useGround();
-  const [ticks, setTicks] = useState<Record<string, boolean>>(() => recall(`ticks.${shotId}`) ?? {});
   useEffect(() => remember("last-shot", shotId), [shotId]);
   useEffect(() => {
     document.title = `${card.data?.title ?? "Card"} · Card · Steady Tide`;
   }, [card.data]);
-  const tick = (id: string, on: boolean) => {
-    const next = { ...ticks, [id]: on };
-    setTicks(next);
-    remember(`ticks.${shotId}`, next);
-  };
   if (card.error && !card.data) return <Trouble error={card.error} retry={() => card.refetch()} />;
   if (!card.data) return <p className="p-6 text-muted">Drawing the card.</p>;
-  const { title, camera, held, light, when, glass, pages, checks, warnings, cautions } = card.data;
+  return <Drawn key={shotId} shotId={shotId} card={card.data} />;
+}
+
+function Drawn({ shotId, card }: { shotId: string; card: Card }) {
+  const outside = useOutside(shotId);
+  const { title, camera, held, light, when, glass, pages, checks, warnings, cautions } = card;
+  const done = checks.filter((check) => outside.ticks[check.id]).length;
   return (
     <main className="mx-auto flex w-full max-w-[1000px] flex-wrap items-start gap-x-10 print:block print:max-w-none">
       <article
-        className="card-sheet w-full max-w-[480px] px-4 pb-8 print:max-w-none print:px-0"
+        className="card-sheet w-full max-w-[480px] px-4 pb-4 print:max-w-none print:px-0"
         aria-label="Field card"
       >
         <header className="-mx-4 border-ink border-b-2 px-4 pt-4 pb-3 print:mx-0 print:px-0">
@@ -56,25 +58,40 @@ export default function CardStation() {
               </p>
             ))}
         </header>
+        {card.begin && <Begin begin={card.begin} />}
         <div className="print:columns-2 print:gap-8">
           <section className="break-inside-avoid">
             <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted">Before the lens</h2>
-            <dl>
-              <CardLine label="Glass" value={glass} unit="" exact="" />
-            </dl>
+            <div className="flex min-h-[44px] items-center border-hair border-b py-[5px]">
+              <span className="w-[100px] flex-none text-[14.5px] text-muted print:text-[11px]">Glass</span>
+              <b className="text-[22px] leading-[1.15] print:text-[15px]">{glass}</b>
+            </div>
+            {(card.glass_times ?? []).map((span) => (
+              <p key={span} className="pt-1 pl-[100px] text-[13.5px]">
+                {span}
+              </p>
+            ))}
           </section>
           {pages.map((page) => (
             <section key={page.page} className="break-inside-avoid">
               <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted">{page.page}</h2>
-              <dl>
-                {page.rows.map((row) => (
-                  <CardLine key={row.dial} {...row} />
-                ))}
-              </dl>
+              {page.rows.map((row) => (
+                <CardLine
+                  key={row.dial}
+                  {...row}
+                  really={outside.reallySet[row.dial]}
+                  onSet={(value) => outside.set(row.dial, value)}
+                />
+              ))}
             </section>
           ))}
           <section className="break-inside-avoid">
-            <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted">Before the take</h2>
+            <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted">
+              Before the take
+              <span role="status" className="pl-2 font-sans text-[12.5px] not-italic">
+                {done === checks.length ? "all done" : `${done} of ${checks.length}`}
+              </span>
+            </h2>
             {checks.map((check) => (
               <label
                 key={check.id}
@@ -83,13 +100,30 @@ export default function CardStation() {
                 <input
                   type="checkbox"
                   className="grid size-[26px] flex-none appearance-none place-content-center border-[1.5px] border-ink after:hidden after:h-[15px] after:w-[8px] after:-translate-y-[2px] after:rotate-45 after:border-ink after:border-r-[2.5px] after:border-b-[2.5px] checked:after:block print:size-[14px]"
-                  checked={ticks[check.id] ?? false}
-                  onChange={(event) => tick(check.id, event.target.checked)}
+                  checked={outside.ticks[check.id] ?? false}
+                  onChange={(event) => outside.tick(check.id, event.target.checked)}
                 />
                 {check.text}
               </label>
             ))}
           </section>
+          {(card.left ?? []).length > 0 && (
+            <section className="break-inside-avoid" aria-label="Afterwards there is left">
+              <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted">
+                Afterwards there is left
+              </h2>
+              {(card.left ?? []).map((line) => (
+                <p key={line} className="py-[2px] text-[16px] font-bold print:text-[11px]">
+                  {line}
+                </p>
+              ))}
+              {(card.fails ?? []).map((line) => (
+                <p key={line} className="my-1 border-note border-l-3 pl-3 font-bold text-note">
+                  {line}
+                </p>
+              ))}
+            </section>
+          )}
           <section className="break-inside-avoid pt-3 text-[14px] print:text-[11px]">
             {cautions.map((caution) => (
               <p key={caution.topic} className="my-2 border-note border-l-3 pl-3">
@@ -109,56 +143,227 @@ export default function CardStation() {
           </section>
         </div>
       </article>
-      <aside className="no-print w-full max-w-[360px] px-4 py-6">
-        <p className="flex items-baseline gap-3 border-ink border-b pb-2">
-          <strong className="big-figure">{stops(card.data.given_up_stops)}</strong> stops given up
-        </p>
-        <p className="py-3 text-muted">
-          Print it on one page, or keep the file on a phone: it opens without a network and remembers its
-          ticks.
-        </p>
-        <div className="grid gap-2">
-          <button type="button" className="bold-plain min-h-11" onClick={() => window.print()}>
-            Print
-          </button>
-          <a
-            className="plain grid min-h-11 place-content-center"
-            href={`/api/shots/${shotId}/card.html?download=true&ground=${ground}`}
-            download
-          >
-            Save as a file
-          </a>
-          <Link className="plain grid min-h-11 place-content-center" to={`/shots/${shotId}`}>
-            Back to the Bench
-          </Link>
-          <button
-            type="button"
-            className="plain min-h-11"
-            onClick={() => {
-              setTicks({});
-              remember(`ticks.${shotId}`, null);
-            }}
-          >
-            Clear the ticks
-          </button>
-        </div>
-      </aside>
+      <Aside shotId={shotId} card={card} clear={() => outside.clear(checks.map((check) => check.id))} />
+      <Walk shotId={shotId} says={outside.says} />
     </main>
   );
 }
 
-type LineProps = { label: string; value: string; unit: string; exact: string; pinned?: boolean };
-
-function CardLine({ label, value, unit, exact, pinned }: LineProps) {
+function Begin({ begin }: { begin: NonNullable<Card["begin"]> }) {
   return (
-    <div className="flex min-h-[40px] items-baseline border-hair border-b py-[5px] print:min-h-0 print:py-[2px]">
-      <dt className="w-[100px] flex-none text-[14.5px] text-muted print:text-[11px]">{label}</dt>
-      <dd className="text-[22px] leading-[1.15] font-bold print:text-[15px]">
-        {value}{" "}
-        <small className="text-[13px] font-normal text-muted">
-          {[unit, exact, pinned ? "pinned" : ""].filter(Boolean).join(" · ")}
-        </small>
-      </dd>
+    <p className="-mx-4 border-rule border-b px-4 py-[10px] text-[15.5px] print:mx-0 print:px-0 print:text-[12px]">
+      {begin.says}:{" "}
+      {begin.changes === 0 ? (
+        <b>change nothing</b>
+      ) : (
+        <>
+          <b className="text-note">change {begin.changes}</b>, marked <Dot />
+        </>
+      )}
+      {begin.quick.length > 0 && (
+        <span className="block text-[13px] text-muted">on a button: {begin.quick.join(", ")}</span>
+      )}
+    </p>
+  );
+}
+
+function Dot() {
+  return <span aria-hidden="true" className="inline-block size-[9px] rounded-full bg-note" />;
+}
+
+type LineProps = Card["pages"][number]["rows"][number] & {
+  really?: string;
+  onSet: (value: string | null) => void;
+};
+
+/** A value of the menu. Touching it asks what was really set. */
+function CardLine({ label, value, unit, exact, pinned, changed, really, onSet }: LineProps) {
+  const [open, setOpen] = useState(false);
+  const [text, setText] = useState("");
+  const plain = [value, unit].filter(Boolean).join(" ");
+  const keep = (said: string | null) => {
+    onSet(said);
+    setOpen(false);
+  };
+  return (
+    <div className={`-mx-4 border-hair border-b px-4 print:mx-0 print:px-0 ${changed ? "bg-second" : ""}`}>
+      <button
+        type="button"
+        className="flex min-h-[44px] w-full items-center py-[5px] text-left print:min-h-0 print:py-[2px]"
+        aria-expanded={open}
+        onClick={() => {
+          setText(really ?? "");
+          setOpen(!open);
+        }}
+      >
+        <span className="w-[100px] flex-none text-[14.5px] text-muted print:text-[11px]">{label}</span>
+        <span className="flex-1 text-[22px] leading-[1.15] font-bold print:text-[15px]">
+          <span className={really ? "line-through decoration-2" : ""}>{value}</span>{" "}
+          <small className="text-[13px] font-normal text-muted">
+            {[unit, exact, pinned ? "pinned" : ""].filter(Boolean).join(" · ")}
+          </small>
+          {really && <span className="block text-[17px] text-note">set: {really}</span>}
+        </span>
+        {changed && (
+          <span className="flex items-center gap-2 text-[12.5px] text-note">
+            change <Dot />
+          </span>
+        )}
+      </button>
+      {open && (
+        <form
+          className="no-print grid grid-cols-[1fr_auto] gap-2 pb-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            keep(text.trim() && text.trim() !== plain ? text.trim() : null);
+          }}
+        >
+          <label className="col-span-2 text-[13.5px] text-muted">
+            {label}: what I really set, if not {plain}
+            <input
+              className="field min-h-[44px] text-[18px] text-ink"
+              autoFocus
+              maxLength={60}
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+            />
+          </label>
+          <button type="submit" className="bold-plain min-h-[44px]">
+            Keep
+          </button>
+          <button type="button" className="plain min-h-[44px]" onClick={() => keep(null)}>
+            As planned
+          </button>
+        </form>
+      )}
     </div>
+  );
+}
+
+function Aside({ shotId, card, clear }: { shotId: string; card: Card; clear: () => void }) {
+  const ground = useGround();
+  const shot = useQuery(shotQuery(shotId));
+  const [paper, setPaper] = useState<string>(() => recall("paper") ?? "a6");
+  const [of, setOf] = useState("shot");
+  const shoot = shot.data?.shoot_id;
+  const cameraId = shot.data?.plan?.camera.id;
+  const at =
+    of === "shot" || !shoot
+      ? [`/api/shots/${shotId}/card`, ""]
+      : [`/api/shoots/${shoot}/cards`, of === "camera" ? `&camera=${cameraId}` : ""];
+  return (
+    <aside className="no-print w-full max-w-[400px] px-4 py-6">
+      <p className="flex items-baseline gap-3 border-ink border-b pb-2">
+        <strong className="big-figure">{stops(card.given_up_stops)}</strong> stops given up
+      </p>
+      <fieldset className="pt-3">
+        <legend className="sr-only">Which cards</legend>
+        <div className="grid grid-cols-3">
+          {[
+            ["shot", "This shot"],
+            ["camera", `${card.camera}’s day`],
+            ["shoot", "Whole shoot"],
+          ].map(([id, says]) => (
+            <label
+              key={id}
+              className="grid min-h-11 cursor-pointer place-content-center border border-rule px-1 text-center text-[13px] leading-tight has-checked:border-2 has-checked:border-ink has-checked:font-bold has-focus-visible:outline-2 has-focus-visible:outline-note"
+            >
+              <input
+                type="radio"
+                name="which"
+                className="sr-only"
+                checked={of === id}
+                onChange={() => setOf(id as string)}
+              />
+              {says}
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      <div className="grid grid-cols-[1fr_96px] gap-2 pt-3">
+        <a
+          className="bold-plain grid min-h-11 place-content-center"
+          href={`${at[0]}.pdf?paper=${paper}${at[1]}`}
+          download
+        >
+          Save as PDF
+        </a>
+        <select
+          className="field"
+          aria-label="Paper"
+          value={paper}
+          onChange={(event) => {
+            setPaper(event.target.value);
+            remember("paper", event.target.value);
+          }}
+        >
+          {PAPERS.map(([id, says]) => (
+            <option key={id} value={id}>
+              {says}
+            </option>
+          ))}
+        </select>
+        <a
+          className="plain col-span-2 grid min-h-11 place-content-center"
+          href={`${at[0]}.html?download=true&ground=${ground}${at[1]}`}
+          download
+        >
+          Save as a file for the phone
+        </a>
+        <Link className="plain col-span-2 grid min-h-11 place-content-center" to={`/shots/${shotId}`}>
+          Back to the Bench
+        </Link>
+        <button type="button" className="plain col-span-2 min-h-11" onClick={clear}>
+          Clear the ticks
+        </button>
+      </div>
+      <p className="pt-3 text-[13px] text-muted">
+        The file opens without a network and remembers its ticks. Touch a value to note what you really set.
+      </p>
+    </aside>
+  );
+}
+
+/** To the shot before and the next, within reach of a thumb; and what waits for the connection. */
+function Walk({ shotId, says }: { shotId: string; says: string }) {
+  const shot = useQuery(shotQuery(shotId));
+  const shots = useQuery({ ...shotsQuery(shot.data?.shoot_id ?? ""), enabled: shot.data !== undefined });
+  const navigate = useNavigate();
+  const items = shots.data?.items ?? [];
+  const place = items.findIndex((entry) => entry.id === shotId);
+  const to = (step: number) => items[place + step]?.id;
+  const go = (id: string | undefined) => id && navigate(`/shots/${id}/card`);
+  useShortcuts("card", (id) => {
+    go(to(id === "next-card" ? 1 : -1));
+    return true;
+  });
+  const button = (step: number, says: string) => (
+    <button
+      type="button"
+      className="min-h-[52px] flex-1 text-[15px] disabled:text-muted disabled:opacity-60"
+      disabled={place < 0 || !to(step)}
+      onClick={() => go(to(step))}
+    >
+      {says}
+    </button>
+  );
+  return (
+    <nav
+      aria-label="Walk through the shots"
+      className="no-print sticky bottom-0 w-full max-w-[480px] border-ink border-t-2 bg-ground"
+    >
+      {says && (
+        <p role="status" className="px-4 pt-1 text-[13px] text-note">
+          {says}
+        </p>
+      )}
+      <div className="flex divide-x divide-hair">
+        {button(-1, "Before")}
+        <span className="grid min-w-[72px] place-content-center text-[13.5px] text-muted">
+          {place < 0 ? "" : `${place + 1} of ${items.length}`}
+        </span>
+        {button(1, "Next")}
+      </div>
+    </nav>
   );
 }

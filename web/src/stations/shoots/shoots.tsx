@@ -1,6 +1,6 @@
 // Shoots: the days, and for one of them what is planned.
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { type FormEvent, useEffect, useState } from "react";
+import { type FormEvent, lazy, Suspense, useEffect, useRef, useState } from "react";
 import { Link, NavLink, useNavigate, useParams } from "react-router";
 import {
   api,
@@ -20,6 +20,21 @@ import { LightBar } from "../../instruments/light-bar";
 import { Trouble } from "../../parts/trouble";
 import { DayLight } from "./day-light";
 import { PlaceAndDay } from "./place-and-day";
+
+const Budgets = lazy(() => import("./budgets"));
+const Order = lazy(() => import("./order"));
+const Presets = lazy(() => import("./presets"));
+const PackingList = lazy(() => import("./packing"));
+const Files = lazy(() => import("./files"));
+
+const VIEWS = [
+  ["", "The day"],
+  ["budgets", "Budgets"],
+  ["order", "Order"],
+  ["presets", "Presets"],
+  ["packing", "Packing"],
+  ["files", "Out and in"],
+] as const;
 
 export function Shoots() {
   const { shootId } = useParams();
@@ -61,9 +76,12 @@ export function Shoots() {
         {adding ? (
           <NewShoot close={() => setAdding(false)} />
         ) : (
-          <button type="button" className="plain mt-4" onClick={() => setAdding(true)}>
-            New shoot
-          </button>
+          <p className="flex flex-wrap gap-2 pt-4">
+            <button type="button" className="plain" onClick={() => setAdding(true)}>
+              New shoot
+            </button>
+            <BringShoot />
+          </p>
         )}
         {gone && (
           <p role="status" className="mt-4 border-note border-l-3 pl-3 text-[13px]">
@@ -99,6 +117,7 @@ function Empty() {
 type Gone = (gone: { says: string; back: () => Promise<unknown> }) => void;
 
 function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
+  const { view = "" } = useParams();
   const shots = useQuery(shotsQuery(shoot.id));
   const [editing, setEditing] = useState(false);
   const navigate = useNavigate();
@@ -140,46 +159,120 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
         </p>
       </div>
       {shoot.note && <p className="pt-1 font-serif text-[15px] italic">{shoot.note}</p>}
-      {editing && <PlaceAndDay shoot={shoot} close={() => setEditing(false)} />}
-      {shots.data && <DayLight shoot={shoot} lines={items} />}
-      {shots.error && !shots.data && <Trouble error={shots.error} retry={() => shots.refetch()} />}
-      <table className="mt-3 w-full border-collapse text-left">
-        <thead>
-          <tr className="border-ink border-b text-[12.5px] text-muted [&>th]:pb-2 [&>th]:font-normal">
-            <th className="w-[62px]">start</th>
-            <th className="w-[218px]">shot</th>
-            <th className="w-[150px]">light, EV −8 to 16</th>
-            <th>setting sheet</th>
-            <th className="w-[86px] text-right">stops given up</th>
-            <th className="w-[74px]">
-              <span className="sr-only">more</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {items.map((shot) => (
-            <Line key={shot.id} shot={shot} zone={shoot.zone ?? "UTC"} remove={() => void remove(shot)} />
-          ))}
-        </tbody>
-      </table>
-      {shots.data && items.length === 0 && (
-        <p className="py-6 font-serif text-[17px] text-muted">
-          Nothing is planned for this day yet. Begin with the shot that the tide will not wait for.
-        </p>
+      <nav aria-label="Parts of the shoot" className="flex flex-wrap gap-x-5 border-hair border-b pt-2">
+        {VIEWS.map(([id, says]) => (
+          <Link
+            key={id}
+            to={`/shoots/${shoot.id}${id && `/${id}`}`}
+            aria-current={view === id ? "page" : undefined}
+            className={`border-b-2 py-[5px] text-[14px] ${view === id ? "border-ink font-bold" : "border-transparent text-muted hover:text-ink"}`}
+          >
+            {says}
+          </Link>
+        ))}
+      </nav>
+      {view === "" ? (
+        <>
+          {editing && <PlaceAndDay shoot={shoot} close={() => setEditing(false)} />}
+          {shots.data && <DayLight shoot={shoot} lines={items} />}
+          {shots.error && !shots.data && <Trouble error={shots.error} retry={() => shots.refetch()} />}
+          <table className="mt-3 w-full border-collapse text-left">
+            <thead>
+              <tr className="border-ink border-b text-[12.5px] text-muted [&>th]:pb-2 [&>th]:font-normal">
+                <th className="w-[62px]">start</th>
+                <th className="w-[218px]">shot</th>
+                <th className="w-[150px]">light, EV −8 to 16</th>
+                <th>setting sheet</th>
+                <th className="w-[86px] text-right">stops given up</th>
+                <th className="w-[74px]">
+                  <span className="sr-only">more</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {items.map((shot) => (
+                <Line key={shot.id} shot={shot} zone={shoot.zone ?? "UTC"} remove={() => void remove(shot)} />
+              ))}
+            </tbody>
+          </table>
+          {shots.data && items.length === 0 && (
+            <p className="py-6 font-serif text-[17px] text-muted">
+              Nothing is planned for this day yet. Begin with the shot that the tide will not wait for.
+            </p>
+          )}
+          {add.error && <Trouble error={add.error} retry={() => add.mutate()} />}
+          <p className="flex gap-3 pt-4">
+            <button
+              type="button"
+              className="bold-plain"
+              disabled={add.isPending}
+              onClick={() => add.mutate()}
+            >
+              New shot
+            </button>
+            <button type="button" className="plain" onClick={() => setEditing(!editing)}>
+              Place and day
+            </button>
+            <button type="button" className="plain text-muted" onClick={() => void removeShoot()}>
+              Remove this shoot
+            </button>
+          </p>
+        </>
+      ) : (
+        <Suspense fallback={<p className="py-4 text-muted">One moment.</p>}>
+          {view === "budgets" && <Budgets shoot={shoot} />}
+          {view === "order" && <Order shoot={shoot} lines={items} />}
+          {view === "presets" && <Presets shoot={shoot} />}
+          {view === "packing" && <PackingList shoot={shoot} />}
+          {view === "files" && <Files shoot={shoot} />}
+        </Suspense>
       )}
-      {add.error && <Trouble error={add.error} retry={() => add.mutate()} />}
-      <p className="flex gap-3 pt-4">
-        <button type="button" className="bold-plain" disabled={add.isPending} onClick={() => add.mutate()}>
-          New shot
-        </button>
-        <button type="button" className="plain" onClick={() => setEditing(!editing)}>
-          Place and day
-        </button>
-        <button type="button" className="plain text-muted" onClick={() => void removeShoot()}>
-          Remove this shoot
-        </button>
-      </p>
     </section>
+  );
+}
+
+/** A whole shoot from its file. */
+function BringShoot() {
+  const input = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+  const bring = useMutation({
+    mutationFn: (file: File) => api.importShoot(file),
+    onSuccess: (read) => {
+      queries.invalidateQueries();
+      navigate(`/shoots/${read.id}`);
+    },
+  });
+  return (
+    <>
+      <input
+        ref={input}
+        type="file"
+        accept=".json,.zip,application/json,application/zip"
+        className="sr-only"
+        aria-label="Shoot as JSON or ZIP"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = "";
+          if (file) bring.mutate(file);
+        }}
+      />
+      <button
+        type="button"
+        className="plain"
+        disabled={bring.isPending}
+        onClick={() => input.current?.click()}
+      >
+        {bring.isPending ? "Reading" : "Bring one in"}
+      </button>
+      {bring.error && (
+        <span role="alert" className="border-note border-l-3 pl-3 text-[13px]">
+          <b className="text-note">Not read.</b>{" "}
+          {bring.error instanceof Problem && bring.error.faults[0]
+            ? `${bring.error.faults[0].where}: ${bring.error.faults[0].what}. ${bring.error.faults[0].mend}`
+            : bring.error.message}
+        </span>
+      )}
+    </>
   );
 }
 

@@ -1,0 +1,258 @@
+// Budgets: what is left of charge, room and coolness after each shot, and what would mend the first that fails.
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import {
+  api,
+  budgetQuery,
+  type Fail,
+  type Mend,
+  queries,
+  type Shoot,
+  type ShootBudget,
+  type ShotBudget,
+} from "../../api/client";
+import { clock, stops, withUnit } from "../../app/words";
+import { Trouble } from "../../parts/trouble";
+
+type Camera = ShootBudget["cameras"][number];
+
+export default function Budgets({ shoot }: { shoot: Shoot }) {
+  const budget = useQuery(budgetQuery(shoot.id));
+  if (budget.error && !budget.data) return <Trouble error={budget.error} retry={() => budget.refetch()} />;
+  if (!budget.data) return <p className="py-4 text-muted">Weighing the bags.</p>;
+  const { cameras, bank_wh_left, without } = budget.data;
+  const failing = cameras.filter((camera) => camera.first_fail !== null);
+  if (cameras.length === 0) return <p className="py-4 text-muted">No shot has a plan yet.</p>;
+  return (
+    <>
+      <p className="py-3 font-serif text-[17px]" role="status">
+        {failing.length === 0
+          ? "Charge, cards and coolness last through the day."
+          : `${failing.map((camera) => camera.name).join(" and ")} ${failing.length === 1 ? "does" : "do"} not last through the day.`}
+      </p>
+      {cameras.map((camera) => (
+        <CameraDay key={camera.id} camera={camera} shoot={shoot} />
+      ))}
+      {bank_wh_left !== null && (
+        <p className="pt-3">Left in the power banks: {withUnit(Math.round(bank_wh_left), "Wh")}.</p>
+      )}
+      {without.map((entry) => (
+        <p key={entry.key} className="mt-3 border-note border-l-3 pl-3">
+          <b>{entry.title}</b> is not counted: {entry.why}
+        </p>
+      ))}
+      <p className="max-w-[640px] pt-5 text-[12.5px] text-muted">
+        In the order of the day, all cells charged and all cards empty at its start. A cell is changed when a
+        take would not fit into what is left; in the cold its last part stays shut in. Heat carries over from
+        shot to shot and fades in between. Figures are the sheet’s own; nothing is measured on your cells yet.
+      </p>
+    </>
+  );
+}
+
+function CameraDay({ camera, shoot }: { camera: Camera; shoot: Shoot }) {
+  const flies = camera.shots.some((shot) => shot.flight !== null);
+  return (
+    <section aria-label={camera.name} className="pt-3">
+      <h3 className="flex flex-wrap items-baseline gap-x-4 border-ink border-b pb-1">
+        <span className="font-serif text-[18px] font-semibold">{camera.name}</span>
+        <span className="text-[13px] text-muted">
+          {camera.cells === 1 ? "1 cell" : `${camera.cells} cells`}, {withUnit(camera.cells_wh, "Wh")} ·{" "}
+          {withUnit(camera.cards_gb, "GB")} of room
+        </span>
+      </h3>
+      <table className="w-full border-collapse text-left">
+        <thead>
+          <tr className="text-[12.5px] text-muted [&>th]:py-1 [&>th]:font-normal">
+            <th className="w-[56px]">start</th>
+            <th className="w-[236px]">shot</th>
+            <th className="w-[150px]">takes</th>
+            <th>charge left</th>
+            <th>room left</th>
+            <th>{flies ? "warmest, flight" : "warmest"}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {camera.shots.map((shot) => (
+            <Row key={shot.key} shot={shot} shoot={shoot} first={camera.first_fail === shot.key} />
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function Row({ shot, shoot, first }: { shot: ShotBudget; shoot: Shoot; first: boolean }) {
+  const { heat, flight } = shot;
+  return (
+    <>
+      <tr
+        className={`border-hair border-t align-top [&>td]:py-[7px] ${shot.fails.length ? "lost-edge" : ""}`}
+      >
+        <td className={shot.fails.length ? "pl-4" : ""}>
+          {shot.starts_at ? clock(shot.starts_at, shoot.zone ?? "UTC") : ""}
+        </td>
+        <td className="pr-3">
+          <Link to={`/shots/${shot.key}`} className="text-[15.5px] leading-tight font-bold">
+            {shot.title}
+          </Link>
+        </td>
+        <td className="pr-3 text-[13px]">
+          {withUnit(Number(shot.drawn_wh.toFixed(1)), "Wh")},{" "}
+          {withUnit(Number(shot.recorded_gb.toFixed(1)), "GB")}
+          <span className="block text-muted">
+            {[
+              shot.cell_changes > 0 &&
+                (shot.cell_changes === 1 ? "change the cell" : `${shot.cell_changes} cell changes`),
+              shot.interrupted && "within a take",
+              shot.card_changes > 0 && "next card",
+              shot.from_bank_wh > 0 && `${withUnit(Math.round(shot.from_bank_wh), "Wh")} from the bank`,
+              shot.clips > 1 && `${shot.clips} clips`,
+            ]
+              .filter(Boolean)
+              .join(", ")}
+          </span>
+        </td>
+        <td className="pr-5">
+          <Level
+            share={shot.battery_left}
+            says={`${Math.round(100 * shot.battery_left)}\u202f%`}
+            more={withUnit(Number(shot.wh_left.toFixed(1)), "Wh")}
+          />
+        </td>
+        <td className="pr-5">
+          <Level
+            share={shot.card_left}
+            says={`${Math.round(100 * shot.card_left)}\u202f%`}
+            more={withUnit(Math.round(shot.gb_left), "GB")}
+          />
+        </td>
+        <td>
+          <Level
+            share={Math.max(0, heat.peak_c) / heat.limit_c}
+            says={withUnit(Math.round(heat.peak_c), "°C")}
+            more={`of ${Math.round(heat.limit_c)}`}
+          />
+          <span className="block text-[12.5px] text-muted">
+            {heat.minutes_still !== null &&
+              `limit after ${withUnit(Math.round(heat.minutes_still), "min")} still${wind(heat)}`}
+            {flight &&
+              ` ${flight.flights === 1 ? "1 flight" : `${flight.flights} flights`}, ${withUnit(Math.round(flight.minutes_per_charge), "min")} each, ${Math.round(flight.reserve_min)} kept for the way home`}
+          </span>
+        </td>
+      </tr>
+      {shot.fails.map((fail) => (
+        <tr key={fail.kind} className="lost-edge">
+          <td />
+          <td colSpan={5} className="pb-2">
+            <Failure fail={fail} shot={shot} shoot={shoot} first={first} />
+          </td>
+        </tr>
+      ))}
+    </>
+  );
+}
+
+function wind(heat: ShotBudget["heat"]): string {
+  const windy = heat.minutes_wind === null ? "never in wind" : `${Math.round(heat.minutes_wind)} in wind`;
+  const wet = heat.minutes_water === null ? "never in water" : `${Math.round(heat.minutes_water)} in water`;
+  return `, ${windy}, ${wet}`;
+}
+
+/** How full something is, as water in a gauge; the figure says it without colour. */
+function Level({ share, says, more }: { share: number; says: string; more: string }) {
+  const filled = Math.max(0, Math.min(1, share));
+  return (
+    <span className="grid grid-cols-[minmax(40px,110px)_auto] items-center gap-2">
+      <span aria-hidden="true" className="relative block h-[13px] border border-ink">
+        <span className="absolute inset-y-0 left-0 bg-mid" style={{ width: `${100 * filled}%` }} />
+        <span
+          className="absolute inset-y-0 border-ink border-r-2"
+          style={{ left: 0, width: `${100 * filled}%` }}
+        />
+      </span>
+      <span className="text-[13.5px] whitespace-nowrap">
+        <b>{says}</b> <span className="text-muted">{more}</span>
+      </span>
+    </span>
+  );
+}
+
+type FailureProps = { fail: Fail; shot: ShotBudget; shoot: Shoot; first: boolean };
+
+function Failure({ fail, shot, shoot, first }: FailureProps) {
+  const [asked, setAsked] = useState(false);
+  const [done, setDone] = useState<string | null>(null);
+  const mends = useQuery({
+    queryKey: ["mends", shoot.id, shot.key, fail.kind],
+    queryFn: () => api.mends(shoot.id, shot.key, fail.kind),
+    enabled: asked,
+  });
+  const take = async (mend: Mend) => {
+    const kept = await api.shot(shot.key);
+    const pins = { ...((kept.brief.pins ?? {}) as Record<string, unknown>), ...mend.pins };
+    await api.saveShot(shot.key, {
+      brief: { ...kept.brief, pins } as typeof kept.brief,
+      starts_at: kept.starts_at,
+      revision: kept.revision,
+    });
+    setDone(mend.text);
+    queries.invalidateQueries();
+  };
+  return (
+    <div>
+      <p>
+        <b className="text-note">{first ? "First to fail. " : ""}</b>
+        <span className="text-note">{fail.text}</span>{" "}
+        {!asked && (
+          <button type="button" className="plain ml-2 min-h-0 py-[2px]" onClick={() => setAsked(true)}>
+            What would mend it?
+          </button>
+        )}
+      </p>
+      {asked && mends.isPending && (
+        <p role="status" className="pt-1 text-muted">
+          Trying lighter modes, cells and cameras. It takes a second or two.
+        </p>
+      )}
+      {mends.error && <Trouble error={mends.error} retry={() => mends.refetch()} />}
+      {mends.data && mends.data.total === 0 && <p className="pt-1">Nothing that was tried helps.</p>}
+      {mends.data && (
+        <ul className="max-w-[720px] pt-1">
+          {mends.data.items.map((mend) => (
+            <li key={mend.id} className="flex items-baseline gap-3 border-hair border-t py-[5px]">
+              <b className="w-[84px] flex-none text-right">
+                {mend.given_up_stops >= 0 ? "+" : ""}
+                {stops(mend.given_up_stops)} stops
+              </b>
+              <span className={`flex-1 ${mend.works ? "" : "text-muted"}`}>
+                {mend.text}
+                {!mend.works && ", not enough by itself"}
+              </span>
+              {Object.keys(mend.pins).length > 0 && (
+                <button
+                  type="button"
+                  className="plain min-h-0 py-[2px]"
+                  disabled={done !== null}
+                  onClick={() => void take(mend)}
+                >
+                  Pin it
+                </button>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+      {done && (
+        <p role="status" className="pt-1">
+          Pinned: {done}. It can be released on the{" "}
+          <Link className="underline" to={`/shots/${shot.key}`}>
+            Bench
+          </Link>
+          .
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,184 @@
+// Out and in: the shoot as files, cards on paper, and a list brought in.
+import { useMutation } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { api, Problem, queries, type Shoot } from "../../api/client";
+import { useGround } from "../../app/ground";
+import { recall, remember } from "../../app/remembered";
+
+export const PAPERS = [
+  ["a6", "A6"],
+  ["a5", "A5"],
+  ["letter", "letter"],
+] as const;
+
+export default function Files({ shoot }: { shoot: Shoot }) {
+  const ground = useGround();
+  const [paper, setPaper] = useState<string>(() => recall("paper") ?? "a6");
+  const at = `/api/shoots/${shoot.id}`;
+  const out: [string, string, string][] = [
+    ["Everything", `${at}/shoot.zip`, "one ZIP: the shoot, its list, calls, light, cards and camera sheets"],
+    ["The shoot", `${at}/shoot.json`, "one file that this or another Steady Tide reads back exactly"],
+    ["Shot list", `${at}/shots.csv`, "for a spreadsheet; light stands as a place or an EV"],
+    ["Call sheet", `${at}/call-sheet.ics`, "for a calendar, one entry a shot"],
+  ];
+  return (
+    <div className="grid max-w-[980px] gap-x-12 pt-4 lg:grid-cols-2">
+      <section aria-label="Cards">
+        <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">Cards of the day</h3>
+        <p className="py-2 text-muted">One page a shot, with presets and packing on the first.</p>
+        <div className="flex flex-wrap items-center gap-3">
+          <label className="flex items-center gap-2">
+            Paper
+            <select
+              className="field w-auto"
+              value={paper}
+              onChange={(event) => {
+                setPaper(event.target.value);
+                remember("paper", event.target.value);
+              }}
+            >
+              {PAPERS.map(([id, says]) => (
+                <option key={id} value={id}>
+                  {says}
+                </option>
+              ))}
+            </select>
+          </label>
+          <a
+            className="bold-plain grid place-content-center"
+            href={`${at}/cards.pdf?paper=${paper}`}
+            download
+          >
+            PDF
+          </a>
+          <a
+            className="plain grid place-content-center"
+            href={`${at}/cards.html?download=true&ground=${ground}`}
+            download
+          >
+            File for a phone
+          </a>
+        </div>
+        <h3 className="mt-7 border-ink border-b pb-1 font-serif text-[17px] font-semibold">Take out</h3>
+        <ul>
+          {out.map(([says, href, hint]) => (
+            <li key={href} className="border-hair border-b py-2">
+              <a className="font-bold underline decoration-deep underline-offset-2" href={href} download>
+                {says}
+              </a>
+              <span className="block text-[12.5px] text-muted">{hint}</span>
+            </li>
+          ))}
+        </ul>
+      </section>
+      <BringIn shoot={shoot} />
+    </div>
+  );
+}
+
+function BringIn({ shoot }: { shoot: Shoot }) {
+  const input = useRef<HTMLInputElement>(null);
+  const [name, setName] = useState("");
+  const bring = useMutation({
+    mutationFn: (file: File) => api.importShots(shoot.id, file),
+    onSuccess: (read) => {
+      if (read.added.length) queries.invalidateQueries();
+    },
+  });
+  const undo = useMutation({
+    mutationFn: (ids: string[]) => Promise.all(ids.map((id) => api.removeShot(id))),
+    onSuccess: () => {
+      queries.invalidateQueries();
+      bring.reset();
+    },
+  });
+  const read = bring.data;
+  return (
+    <section aria-label="Bring in" className="max-lg:pt-7">
+      <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">Bring a shot list in</h3>
+      <p className="py-2 text-muted">
+        A CSV whose first row names the columns; only the title is needed. All rows come in, or none. The list
+        above shows which columns there are. A whole shoot is brought in at the left, below the shoots.
+      </p>
+      <input
+        ref={input}
+        type="file"
+        accept=".csv,text/csv"
+        className="sr-only"
+        aria-label="Shot list as CSV"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = "";
+          if (!file) return;
+          setName(file.name);
+          bring.mutate(file);
+        }}
+      />
+      <button
+        type="button"
+        className="plain"
+        disabled={bring.isPending}
+        onClick={() => input.current?.click()}
+      >
+        {bring.isPending ? "Reading" : "Choose a CSV"}
+      </button>
+      {bring.error && (
+        <p role="alert" className="mt-3 border-note border-l-3 pl-3">
+          <b className="text-note">{name} was not read.</b> {faultsOf(bring.error)}
+        </p>
+      )}
+      {read && read.added.length > 0 && (
+        <p role="status" className="mt-3">
+          {read.added.length} {read.added.length === 1 ? "shot" : "shots"} came in from {name}.
+          {read.passed_over.length > 0 && ` Passed over: ${read.passed_over.join(", ")}.`}{" "}
+          <button type="button" className="underline" onClick={() => undo.mutate(read.added)}>
+            Take them back
+          </button>
+        </p>
+      )}
+      {read && read.faults.length > 0 && (
+        <div role="alert" className="mt-3">
+          <p>
+            <b className="text-note">Nothing came in from {name}.</b> Mend{" "}
+            {read.faults.length === 1 ? "this" : "these"}, and choose it again:
+          </p>
+          <table className="mt-1 w-full border-collapse text-left">
+            <thead>
+              <tr className="text-[12.5px] text-muted [&>th]:font-normal">
+                <th className="w-[46px]">row</th>
+                <th className="w-[104px]">column</th>
+                <th>what is wrong</th>
+              </tr>
+            </thead>
+            <tbody>
+              {read.faults.slice(0, 50).map((fault) => (
+                <tr
+                  key={`${fault.row} ${fault.column} ${fault.what}`}
+                  className="border-hair border-t align-baseline [&>td]:py-1"
+                >
+                  <td className="font-bold">{fault.row}</td>
+                  <td>{fault.column}</td>
+                  <td>
+                    {fault.what} <span className="text-muted">{fault.mend}</span>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {read.faults.length > 50 && <p className="text-muted">and {read.faults.length - 50} more.</p>}
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** What a refusal says, fault by fault. */
+export function faultsOf(error: Error): string {
+  const faults = error instanceof Problem ? error.faults : [];
+  return faults.length
+    ? faults
+        .slice(0, 5)
+        .map((fault) => `${fault.where}: ${fault.what}. ${fault.mend}`)
+        .join(" ")
+    : error.message;
+}

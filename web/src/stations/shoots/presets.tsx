@@ -1,0 +1,102 @@
+// Presets: what to store before leaving, what to lay on the buttons, and what is left to turn between shots.
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { type PresetPlan, presetsQuery, type Shoot } from "../../api/client";
+import { Trouble } from "../../parts/trouble";
+
+export default function Presets({ shoot }: { shoot: Shoot }) {
+  const presets = useQuery(presetsQuery(shoot.id));
+  if (presets.error && !presets.data)
+    return <Trouble error={presets.error} retry={() => presets.refetch()} />;
+  if (!presets.data) return <p className="py-4 text-muted">Counting taps.</p>;
+  if (presets.data.total === 0) return <p className="py-4 text-muted">No shot has a plan yet.</p>;
+  return (
+    <>
+      {presets.data.items.map((plan) => (
+        <OfCamera key={plan.camera} plan={plan} />
+      ))}
+      <p className="max-w-[640px] pt-5 text-[12.5px] text-muted">
+        A preset holds the settings of one of the shots. Taps are counted by the camera’s sheet: to open and
+        leave the menu, to turn its pages, to open an entry and choose a value. The choice is the one with the
+        fewest taps of all, then the fewest presets.
+      </p>
+    </>
+  );
+}
+
+function OfCamera({ plan }: { plan: PresetPlan }) {
+  return (
+    <section aria-label={plan.name} className="pt-4">
+      <h3 className="flex flex-wrap items-baseline gap-x-4 border-ink border-b pb-1">
+        <span className="font-serif text-[18px] font-semibold">{plan.name}</span>
+        <span className="text-[13px] text-muted">
+          <b className="text-[16px] text-ink">{plan.taps} taps</b> through the day, {plan.taps_by_menu} by the
+          menu alone{plan.proven ? "" : "; the best found in ten seconds"}
+        </span>
+      </h3>
+      <div className="grid grid-cols-[280px_minmax(0,1fr)] gap-x-8 max-lg:grid-cols-1">
+        <div className="pt-2">
+          <p className="text-[12.5px] text-muted">
+            {plan.presets.length ? "store" : "This camera stores no presets that would help."}
+          </p>
+          <ol>
+            {plan.presets.map((preset) => (
+              <li key={preset.number} className="flex items-baseline gap-3 border-hair border-b py-[5px]">
+                <b className="w-5 font-serif text-[18px]">{preset.number}</b>
+                <span>{preset.name}</span>
+              </li>
+            ))}
+          </ol>
+          {plan.quick.length > 0 && (
+            <>
+              <p className="pt-3 text-[12.5px] text-muted">lay on a button</p>
+              <ul>
+                {plan.quick.map((dial) => (
+                  <li key={dial} className="border-hair border-b py-[5px] font-bold">
+                    {plan.labels[dial]}
+                  </li>
+                ))}
+              </ul>
+            </>
+          )}
+        </div>
+        <table className="w-full border-collapse text-left">
+          <thead>
+            <tr className="text-[12.5px] text-muted [&>th]:pt-2 [&>th]:pb-1 [&>th]:font-normal">
+              <th className="w-[210px]">shot</th>
+              <th className="w-[104px]">begin from</th>
+              <th>change</th>
+              <th className="w-[44px] text-right">taps</th>
+            </tr>
+          </thead>
+          <tbody>
+            {plan.steps.map((step, n) => (
+              <tr key={step.key} className="border-hair border-t align-baseline [&>td]:py-[6px]">
+                <td className="pr-3">
+                  <Link to={`/shots/${step.key}/card`} className="font-bold">
+                    {step.title}
+                  </Link>
+                </td>
+                <td className="pr-3">
+                  {step.preset !== null ? `preset ${step.preset}` : n === 0 ? "scratch" : "the shot before"}
+                </td>
+                <td className="pr-3">
+                  {step.changes.length === 0
+                    ? "nothing"
+                    : step.changes.map((change, at) => (
+                        <span key={change.dial}>
+                          {at > 0 && ", "}
+                          {plan.labels[change.dial]} <b>{change.value}</b>
+                          {change.quick && <span className="text-[12px] text-muted"> by button</span>}
+                        </span>
+                      ))}
+                </td>
+                <td className="text-right font-bold">{step.taps}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
