@@ -14,13 +14,15 @@ from steady_tide import library
 from steady_tide.api.day import outing_of_rows, presets_kept, where_is
 from steady_tide.api.guard import CARD_POLICY
 from steady_tide.api.shared import CrewWay, SessionOf
-from steady_tide.core.brief import School
-from steady_tide.core.card import Card
+from steady_tide.core.brief import Brief, School
+from steady_tide.core.card import Card, settings_code
 from steady_tide.core.errors import NoLegalPlan, NotFound
 from steady_tide.core.outing.day import whole_day
 from steady_tide.core.outing.day_cards import DayCards
+from steady_tide.core.planning.plan import Plan
 from steady_tide.formats.card_html import Ground, write_cards
 from steady_tide.formats.card_pdf import Paper, write_card_pdf
+from steady_tide.formats.settings_code import code_svg
 from steady_tide.store import shots as store
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.tables import Shoot
@@ -104,6 +106,16 @@ def card_paper(session: SessionOf, request: Request, crew: CrewWay, shot_id: UUI
     shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
     made, _ = _cards(session, request, crew, shoot, only=shot_id)
     return _pdf(made, paper)
+
+
+@router.get("/shots/{shot_id}/code.svg", response_class=Response)
+def code(session: SessionOf, shot_id: UUID) -> Response:
+    """The settings as a code to be photographed."""
+    shot = store.get_shot(session, shot_id)
+    if shot.plan is None:
+        raise NoLegalPlan(str(shot.summary.get("problem", "This shot has no plan.")), ())
+    text = settings_code(Brief.model_validate(shot.brief), Plan.model_validate(shot.plan))
+    return Response(code_svg(text), media_type="image/svg+xml")
 
 
 @router.get("/shoots/{shoot_id}/cards.pdf", response_class=Response)

@@ -134,7 +134,7 @@ class Search:
         def replan(brief: Brief, camera: str) -> Plan:
             return plan_brief(brief, self.crew, only=camera, schools=False)
 
-        light = light_of(self.where, library.knowledge())
+        light = light_of(self.where, library.knowledge(), (self.begin, self.end))
         task = task_of(
             self.outing,
             self.rules,

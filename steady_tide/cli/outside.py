@@ -193,7 +193,7 @@ def order(
     if day is None:
         raise BadFile(Fault(f"{shoot.name}: day", "is not known", "Give the shoot its day."))
     begin, end = day_ends(read.rules, local_day(day, where.zone)[0])
-    light = light_of(where, knowledge)
+    light = light_of(where, knowledge, (begin, end))
 
     def replan(brief: Brief, camera: str) -> Plan:
         return plan_shot(brief, kit, knowledge, crew=_school(read), only=camera, schools=False)

@@ -66,7 +66,8 @@ class ShotBudget(Frozen):
     gb_left: float
     card_left: float
     card_changes: int
-    clips: int
+    takes: int
+    clips: int  # more than takes where the camera splits them
     heat: Heat
     flight: Flight | None
     fails: tuple[Fail, ...]
@@ -164,6 +165,7 @@ def _one(shot: PlannedShot, stores: Stores, body: _Body, chemistries: dict[str, 
         gb_left=room.left_gb,
         card_left=room.left_gb / room.full_gb if room.full_gb else 0.0,
         card_changes=room.changes,
+        takes=shot.takes,
         clips=clips * shot.takes,
         heat=heat,
         flight=charge.flight,

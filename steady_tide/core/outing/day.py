@@ -50,11 +50,15 @@ def lit_by_day(light: LightSource) -> bool:
     return has_sky(light) or (isinstance(light, PlaceLight) and light.place in BY_DAY)
 
 
-def light_of(where: DayPlace, knowledge: Knowledge) -> DayOfLight | None:
-    """The light of the day there. Returns None where place or day are not known."""
-    if where.day is None or where.latitude is None or where.longitude is None:
+def light_of(where: DayPlace, knowledge: Knowledge, ends: tuple[datetime, datetime] | None = None) -> DayOfLight | None:
+    """The light there. ends: of the span, the local day unless given. Returns None where place or day are not known."""
+    if where.latitude is None or where.longitude is None:
         return None
-    start, end = local_day(where.day, where.zone)
+    if ends is None:
+        if where.day is None:
+            return None
+        ends = local_day(where.day, where.zone)
+    start, end = ends
     return day_of_light(
         where.latitude, where.longitude, start, end, knowledge.sky, where.cloud, step_s=WORKED_OUT_STEP_S
     )

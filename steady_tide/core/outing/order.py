@@ -153,7 +153,7 @@ def _impossible_alone(task: DayTask) -> tuple[str, ...]:
         if shot.must and shot.windows and all(w.end - w.start < shot.length_min for w in shot.windows):
             longest = max(w.end - w.start for w in shot.windows)
             return (
-                f"\u201c{shot.title}\u201d takes {shot.length_min} min, and {shot.windows[0].name or 'its window'} has {longest}",
+                f"\u201c{shot.title}\u201d takes {shot.length_min} min; {shot.windows[0].name or 'in its window'} there are {max(0, longest)}",
             )
         if shot.setup_min + shot.length_min > task.length_min:
             return (f"\u201c{shot.title}\u201d takes {shot.length_min} min, and the day has {task.length_min}",)

@@ -23,7 +23,7 @@ from steady_tide.core.shoot import DayRules
 LIGHT_WINDOWS = {
     "daylight": "by daylight",
     "low_sun": "in the low sun",
-    "not_harsh": "by day, without the harsh sun",
+    "not_harsh": "by day, not harsh",
     "twilight": "in the twilight",
     "dark": "in the dark",
     "moonlight": "by moonlight",

@@ -170,10 +170,12 @@ export function FrameFromAbove({ framing }: { framing: Framing }) {
           name="focus"
           says={framing.focus_m === null ? "fixed" : `${framing.focus}, at ${metres(framing.focus_m)}`}
         />
-        <Fact
-          name="everything sharp beyond"
-          says={`half of ${metres(framing.hyperfocal_m)}, focused there`}
-        />
+        {framing.focus_m !== null && (
+          <Fact
+            name={`focused at ${metres(framing.hyperfocal_m)}`}
+            says={`sharp from ${metres(framing.hyperfocal_m / 2)} on`}
+          />
+        )}
         <Fact name="field" says={`${Math.round(framing.field_deg)}°, f/${framing.f_number}`} />
         <Fact
           name="closest useful"

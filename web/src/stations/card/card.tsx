@@ -212,6 +212,8 @@ function CardLine({ label, value, unit, exact, pinned, changed, really, onSet }:
       </button>
       {open && (
         <form
+          // Else the foot of the page would stand over it on a phone.
+          ref={(form) => form?.scrollIntoView({ block: "center" })}
           className="no-print grid grid-cols-[1fr_auto] gap-2 pb-3"
           onSubmit={(event) => {
             event.preventDefault();
@@ -317,6 +319,16 @@ function Aside({ shotId, card, clear }: { shotId: string; card: Card; clear: () 
           Clear the ticks
         </button>
       </div>
+      {ground !== "red" && (
+        <details className="pt-3">
+          <summary className="min-h-8 cursor-pointer">The settings as a code</summary>
+          <img
+            src={`/api/shots/${shotId}/code.svg`}
+            alt="QR code that holds the settings as JSON"
+            className="mt-1 size-[190px]"
+          />
+        </details>
+      )}
       <p className="pt-3 text-[13px] text-muted">
         The file opens without a network and remembers its ticks. Touch a value to note what you really set.
       </p>

@@ -62,23 +62,25 @@ function CameraDay({ camera, shoot }: { camera: Camera; shoot: Shoot }) {
           {withUnit(camera.cards_gb, "GB")} of room
         </span>
       </h3>
-      <table className="w-full border-collapse text-left">
-        <thead>
-          <tr className="text-[12.5px] text-muted [&>th]:py-1 [&>th]:font-normal">
-            <th className="w-[56px]">start</th>
-            <th className="w-[236px]">shot</th>
-            <th className="w-[150px]">takes</th>
-            <th>charge left</th>
-            <th>room left</th>
-            <th>{flies ? "warmest, flight" : "warmest"}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {camera.shots.map((shot) => (
-            <Row key={shot.key} shot={shot} shoot={shoot} first={camera.first_fail === shot.key} />
-          ))}
-        </tbody>
-      </table>
+      <div className="overflow-x-auto">
+        <table className="w-full min-w-[760px] border-collapse text-left">
+          <thead>
+            <tr className="text-[12.5px] text-muted [&>th]:py-1 [&>th]:font-normal">
+              <th className="w-[70px] pl-4">start</th>
+              <th className="w-[236px]">shot</th>
+              <th className="w-[150px]">takes</th>
+              <th>charge left</th>
+              <th>room left</th>
+              <th>{flies ? "warmest, flight" : "warmest"}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {camera.shots.map((shot) => (
+              <Row key={shot.key} shot={shot} shoot={shoot} first={camera.first_fail === shot.key} />
+            ))}
+          </tbody>
+        </table>
+      </div>
     </section>
   );
 }
@@ -90,9 +92,7 @@ function Row({ shot, shoot, first }: { shot: ShotBudget; shoot: Shoot; first: bo
       <tr
         className={`border-hair border-t align-top [&>td]:py-[7px] ${shot.fails.length ? "lost-edge" : ""}`}
       >
-        <td className={shot.fails.length ? "pl-4" : ""}>
-          {shot.starts_at ? clock(shot.starts_at, shoot.zone ?? "UTC") : ""}
-        </td>
+        <td className="pl-4">{shot.starts_at ? clock(shot.starts_at, shoot.zone ?? "UTC") : ""}</td>
         <td className="pr-3">
           <Link to={`/shots/${shot.key}`} className="text-[15.5px] leading-tight font-bold">
             {shot.title}
@@ -108,7 +108,7 @@ function Row({ shot, shoot, first }: { shot: ShotBudget; shoot: Shoot; first: bo
               shot.interrupted && "within a take",
               shot.card_changes > 0 && "next card",
               shot.from_bank_wh > 0 && `${withUnit(Math.round(shot.from_bank_wh), "Wh")} from the bank`,
-              shot.clips > 1 && `${shot.clips} clips`,
+              shot.clips > shot.takes && `split into ${shot.clips} clips`,
             ]
               .filter(Boolean)
               .join(", ")}
@@ -136,7 +136,7 @@ function Row({ shot, shoot, first }: { shot: ShotBudget; shoot: Shoot; first: bo
           />
           <span className="block text-[12.5px] text-muted">
             {heat.minutes_still !== null &&
-              `limit after ${withUnit(Math.round(heat.minutes_still), "min")} still${wind(heat)}`}
+              `limit after ${withUnit(Math.round(heat.minutes_still), "min")} in still air${wind(heat)}`}
             {flight &&
               ` ${flight.flights === 1 ? "1 flight" : `${flight.flights} flights`}, ${withUnit(Math.round(flight.minutes_per_charge), "min")} each, ${Math.round(flight.reserve_min)} kept for the way home`}
           </span>
@@ -155,16 +155,16 @@ function Row({ shot, shoot, first }: { shot: ShotBudget; shoot: Shoot; first: bo
 }
 
 function wind(heat: ShotBudget["heat"]): string {
-  const windy = heat.minutes_wind === null ? "never in wind" : `${Math.round(heat.minutes_wind)} in wind`;
-  const wet = heat.minutes_water === null ? "never in water" : `${Math.round(heat.minutes_water)} in water`;
-  return `, ${windy}, ${wet}`;
+  const said = (minutes: number | null) => (minutes === null ? "never" : `${Math.round(minutes)}`);
+  const [windy, wet] = [said(heat.minutes_wind), said(heat.minutes_water)];
+  return windy === wet ? `, ${windy} in wind or water` : `, ${windy} in wind, ${wet} in water`;
 }
 
 /** How full something is, as water in a gauge; the figure says it without colour. */
 function Level({ share, says, more }: { share: number; says: string; more: string }) {
   const filled = Math.max(0, Math.min(1, share));
   return (
-    <span className="grid grid-cols-[minmax(40px,110px)_auto] items-center gap-2">
+    <span className="grid grid-cols-[78px_auto] items-center justify-start gap-2">
       <span aria-hidden="true" className="relative block h-[13px] border border-ink">
         <span className="absolute inset-y-0 left-0 bg-mid" style={{ width: `${100 * filled}%` }} />
         <span
@@ -222,9 +222,8 @@ function Failure({ fail, shot, shoot, first }: FailureProps) {
         <ul className="max-w-[720px] pt-1">
           {mends.data.items.map((mend) => (
             <li key={mend.id} className="flex items-baseline gap-3 border-hair border-t py-[5px]">
-              <b className="w-[84px] flex-none text-right">
-                {mend.given_up_stops >= 0 ? "+" : ""}
-                {stops(mend.given_up_stops)} stops
+              <b className="w-[96px] flex-none text-right">
+                {stops(Math.abs(mend.given_up_stops))} stops {mend.given_up_stops < 0 ? "less" : "more"}
               </b>
               <span className={`flex-1 ${mend.works ? "" : "text-muted"}`}>
                 {mend.text}

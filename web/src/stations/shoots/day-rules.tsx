@@ -22,8 +22,26 @@ type Draft = {
   minutes: Record<(typeof MINUTES)[number][0], string>;
 };
 
+/** A time of day as people write it, 9:30 or 09:30. Null where it is none. */
+function clockOf(text: string): string | null {
+  const found = text.trim().match(/^(\d{1,2})[:.](\d{2})$/);
+  if (!found || Number(found[1]) > 23 || Number(found[2]) > 59) return null;
+  return `${found[1]?.padStart(2, "0")}:${found[2]}`;
+}
+
+/** The day after one such as 2026-10-11. */
+function nextDay(day: string): string {
+  return new Date(new Date(`${day}T00:00:00Z`).getTime() + 86_400_000).toISOString().slice(0, 10);
+}
+
+/** From and to on a day; what ends before it begins ends on the next. */
+function spanOf(day: string, from: string, to: string, zone: string): [string, string] {
+  const [a, b] = [clockOf(from) ?? "00:00", clockOf(to) ?? "00:00"];
+  return [momentOf(`${day}T${a}`, zone) ?? "", momentOf(`${b <= a ? nextDay(day) : day}T${b}`, zone) ?? ""];
+}
+
 function draftOf(rules: DayRules, zone: string): Draft {
-  const local = (moment: string | null | undefined) => (moment ? localTime(moment, zone) : "");
+  const local = (moment: string | null | undefined) => (moment ? localTime(moment, zone).slice(11) : "");
   return {
     earliest: local(rules.earliest),
     latest: local(rules.latest),
@@ -47,11 +65,9 @@ function draftOf(rules: DayRules, zone: string): Draft {
 function wrongWith(draft: Draft): string[] {
   return [
     ...draft.windows.flatMap((window) =>
-      !window.name.trim() || !window.start || !window.end
-        ? ["A window needs a name, a beginning and an end."]
-        : window.end <= window.start
-          ? [`${window.name} ends before it begins.`]
-          : [],
+      !window.name.trim() || clockOf(window.start) === null || clockOf(window.end) === null
+        ? ["A window needs a name, and times such as 12:20."]
+        : [],
     ),
     ...draft.ways.flatMap((way) =>
       !way.a.trim() || !way.b.trim() || readNumber(way.minutes) === null
@@ -61,13 +77,17 @@ function wrongWith(draft: Draft): string[] {
     ...MINUTES.flatMap(([name, says]) =>
       readNumber(draft.minutes[name]) === null ? [`Give a number of minutes ${says}.`] : [],
     ),
-    ...(draft.earliest && draft.latest && draft.latest <= draft.earliest
-      ? ["The day ends before it begins."]
-      : []),
+    ...[draft.earliest, draft.latest].flatMap((text) =>
+      text.trim() && clockOf(text) === null
+        ? ["Write the day’s ends such as 04:30, or leave them empty."]
+        : [],
+    ),
   ];
 }
 
-export function DayRulesForm({ shoot, rules }: { shoot: Shoot; rules: DayRules }) {
+type Props = { shoot: Shoot; rules: DayRules; day: string };
+
+export function DayRulesForm({ shoot, rules, day }: Props) {
   const zone = shoot.zone ?? "UTC";
   const [draft, setDraft] = useState(() => draftOf(rules, zone));
   const [changed, setChanged] = useState(false);
@@ -75,13 +95,12 @@ export function DayRulesForm({ shoot, rules }: { shoot: Shoot; rules: DayRules }
   const keep = useMutation({
     mutationFn: () =>
       api.changeRules(shoot.id, {
-        earliest: draft.earliest ? momentOf(draft.earliest, zone) : null,
-        latest: draft.latest ? momentOf(draft.latest, zone) : null,
-        windows: draft.windows.map((window) => ({
-          name: window.name.trim(),
-          start: momentOf(window.start, zone) ?? "",
-          end: momentOf(window.end, zone) ?? "",
-        })),
+        earliest: draft.earliest ? spanOf(day, draft.earliest, "23:59", zone)[0] : null,
+        latest: draft.latest ? spanOf(day, draft.earliest || "04:00", draft.latest, zone)[1] : null,
+        windows: draft.windows.map((window) => {
+          const [start, end] = spanOf(day, window.start, window.end, zone);
+          return { name: window.name.trim(), start, end };
+        }),
         ways: draft.ways.map((way) => ({
           between: [way.a.trim(), way.b.trim()] as [string, string],
           minutes: readNumber(way.minutes) ?? 0,
@@ -99,7 +118,6 @@ export function DayRulesForm({ shoot, rules }: { shoot: Shoot; rules: DayRules }
     setDraft({ ...draft, ...part });
     setChanged(true);
   };
-  const day = shoot.day ?? "";
   return (
     <form
       aria-label="The day"
@@ -112,8 +130,8 @@ export function DayRulesForm({ shoot, rules }: { shoot: Shoot; rules: DayRules }
       <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">
         What holds for the day
       </h3>
-      <div className="grid gap-x-10 gap-y-4 pt-2 lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)_minmax(0,1fr)]">
-        <fieldset>
+      <div className="grid gap-x-10 gap-y-4 pt-2 lg:grid-cols-3">
+        <fieldset className="min-w-0">
           <legend className="font-serif text-[14.5px] italic text-muted">
             windows, such as slack water or an opening
           </legend>
@@ -123,18 +141,8 @@ export function DayRulesForm({ shoot, rules }: { shoot: Shoot; rules: DayRules }
             return (
               <div key={n} className="flex items-end gap-2 border-hair border-b py-[5px]">
                 <Field label="name" value={window.name} onChange={(name) => change({ name })} />
-                <Field
-                  label="from"
-                  type="datetime-local"
-                  value={window.start}
-                  onChange={(start) => change({ start })}
-                />
-                <Field
-                  label="to"
-                  type="datetime-local"
-                  value={window.end}
-                  onChange={(end) => change({ end })}
-                />
+                <Field label="from" clock value={window.start} onChange={(start) => change({ start })} />
+                <Field label="to" clock value={window.end} onChange={(end) => change({ end })} />
                 <Drop
                   label={`Remove ${window.name || "this window"}`}
                   onClick={() => put({ windows: draft.windows.filter((_, m) => m !== n) })}
@@ -147,17 +155,14 @@ export function DayRulesForm({ shoot, rules }: { shoot: Shoot; rules: DayRules }
             className="plain mt-2"
             onClick={() =>
               put({
-                windows: [
-                  ...draft.windows,
-                  { name: "", start: day && `${day}T12:00`, end: day && `${day}T13:00` },
-                ],
+                windows: [...draft.windows, { name: "", start: "12:00", end: "13:00" }],
               })
             }
           >
             Add a window
           </button>
         </fieldset>
-        <fieldset>
+        <fieldset className="min-w-0">
           <legend className="font-serif text-[14.5px] italic text-muted">ways between spots</legend>
           {draft.ways.map((way, n) => {
             const change = (part: Partial<typeof way>) =>
@@ -182,7 +187,7 @@ export function DayRulesForm({ shoot, rules }: { shoot: Shoot; rules: DayRules }
             Add a way
           </button>
         </fieldset>
-        <fieldset>
+        <fieldset className="min-w-0">
           <legend className="font-serif text-[14.5px] italic text-muted">minutes, and the day’s ends</legend>
           {MINUTES.map(([name, says]) => (
             <label
@@ -191,7 +196,7 @@ export function DayRulesForm({ shoot, rules }: { shoot: Shoot; rules: DayRules }
             >
               {says}
               <input
-                className="field min-h-[28px] w-[72px] py-0 text-right"
+                className="min-h-[28px] w-[72px] flex-none border border-muted px-2 text-right text-[15px]"
                 inputMode="decimal"
                 value={draft.minutes[name]}
                 onChange={(event) => put({ minutes: { ...draft.minutes, [name]: event.target.value } })}
@@ -201,16 +206,11 @@ export function DayRulesForm({ shoot, rules }: { shoot: Shoot; rules: DayRules }
           <div className="flex gap-2 pt-1">
             <Field
               label="not before"
-              type="datetime-local"
+              clock
               value={draft.earliest}
               onChange={(earliest) => put({ earliest })}
             />
-            <Field
-              label="over by"
-              type="datetime-local"
-              value={draft.latest}
-              onChange={(latest) => put({ latest })}
-            />
+            <Field label="over by" clock value={draft.latest} onChange={(latest) => put({ latest })} />
           </div>
         </fieldset>
       </div>
@@ -224,6 +224,10 @@ export function DayRulesForm({ shoot, rules }: { shoot: Shoot; rules: DayRules }
           Not kept; what you typed is still here. {faultsOf(keep.error)}
         </p>
       )}
+      <p className="max-w-[640px] pt-3 text-[12.5px] text-muted">
+        Times are the place’s own. What ends before it begins ends on the next day. Left empty, the day runs
+        from four in the morning until eight the next.
+      </p>
       <p className="flex items-center gap-3 pt-3">
         <button
           type="submit"
@@ -253,18 +257,20 @@ export function DayRulesForm({ shoot, rules }: { shoot: Shoot; rules: DayRules }
 type FieldProps = {
   label: string;
   value: string;
-  type?: string;
   narrow?: boolean;
+  clock?: boolean;
   onChange: (value: string) => void;
 };
 
-function Field({ label, value, type = "text", narrow, onChange }: FieldProps) {
+function Field({ label, value, narrow, clock, onChange }: FieldProps) {
   return (
-    <label className={`text-[12px] text-muted ${narrow ? "w-[58px]" : "min-w-0 flex-1"}`}>
+    <label
+      className={`text-[12px] text-muted ${narrow ? "w-[58px]" : clock ? "w-[72px]" : "min-w-0 flex-1"}`}
+    >
       {label}
       <input
         className="field min-h-[30px] px-1 py-0 text-[13.5px] text-ink"
-        type={type}
+        placeholder={clock ? "hh:mm" : undefined}
         maxLength={60}
         value={value}
         onChange={(event) => onChange(event.target.value)}

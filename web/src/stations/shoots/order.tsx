@@ -15,6 +15,7 @@ import {
 } from "../../api/client";
 import { clock, stops } from "../../app/words";
 import { Trouble } from "../../parts/trouble";
+import { localTime } from "../bench/when";
 import { DayRulesForm } from "./day-rules";
 
 export default function Order({ shoot, lines }: { shoot: Shoot; lines: ShotLine[] }) {
@@ -25,9 +26,15 @@ export default function Order({ shoot, lines }: { shoot: Shoot; lines: ShotLine[
     <>
       <Finder shoot={shoot} lines={lines} />
       <Wishes shoot={shoot} lines={lines} asked={asked.data} />
-      <DayRulesForm shoot={shoot} rules={asked.data.rules} />
+      <DayRulesForm shoot={shoot} rules={asked.data.rules} day={dayOf(shoot, lines)} />
     </>
   );
+}
+
+/** The day that times are meant on: the shoot's, or its first shot's, or today. */
+function dayOf(shoot: Shoot, lines: ShotLine[]): string {
+  const first = lines.find((line) => line.starts_at)?.starts_at;
+  return shoot.day ?? localTime(first ?? new Date().toISOString(), shoot.zone ?? "UTC").slice(0, 10);
 }
 
 type Search = { line: OrderLine | null; began: number } | null;
@@ -242,93 +249,96 @@ function Wishes({ shoot, lines, asked }: WishesProps) {
           <option key={spot} value={spot} />
         ))}
       </datalist>
-      <table className="w-full border-collapse text-left">
-        <thead>
-          <tr className="text-[12.5px] text-muted [&>th]:py-1 [&>th]:pr-3 [&>th]:font-normal">
-            <th className="w-[58px]">now</th>
-            <th className="w-[220px]">shot</th>
-            <th className="w-[88px]">time fixed</th>
-            <th className="w-[190px]">within</th>
-            <th className="w-[96px]">must, wish</th>
-            <th className="w-[120px]">spot</th>
-            <th className="w-[96px]">set up, min</th>
-            <th>runs by itself</th>
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map((line) => {
-            const wish = asked.wishes[line.id];
-            if (!wish) return null;
-            const title = (line.summary as Summary).title;
-            const put = (part: Partial<ShotWishes>) => void change(line.id, { ...wish, ...part });
-            return (
-              <tr key={line.id} className="border-hair border-t [&>td]:py-[5px] [&>td]:pr-3">
-                <td>{line.starts_at ? clock(line.starts_at, shoot.zone ?? "UTC") : ""}</td>
-                <td className="font-bold">{title}</td>
-                <td>
-                  <Box
-                    label={`${title}: time fixed`}
-                    checked={wish.fixed ?? false}
-                    disabled={!line.starts_at}
-                    onChange={(fixed) => put({ fixed })}
-                  />
-                </td>
-                <td>
-                  <Within
-                    title={title}
-                    chosen={wish.within ?? []}
-                    windows={windows}
-                    onChange={(within) => put({ within })}
-                  />
-                </td>
-                <td>
-                  {(wish.within ?? []).length > 0 && (
-                    <select
-                      className="field min-h-[30px] px-1 py-0"
-                      aria-label={`${title}: must or wish`}
-                      value={wish.must === false ? "wish" : "must"}
-                      onChange={(event) => put({ must: event.target.value === "must" })}
-                    >
-                      <option value="must">must</option>
-                      <option value="wish">wish</option>
-                    </select>
-                  )}
-                </td>
-                <td>
-                  <Typed
-                    label={`${title}: spot`}
-                    value={wish.spot ?? ""}
-                    list="spots"
-                    keep={(spot) => {
-                      put({ spot });
-                      return true;
-                    }}
-                  />
-                </td>
-                <td>
-                  <Typed
-                    label={`${title}: minutes to set up`}
-                    value={String(wish.setup_min ?? 5)}
-                    keep={(text) => {
-                      const minutes = Number(text.replace(",", "."));
-                      const good = text !== "" && Number.isFinite(minutes) && minutes >= 0 && minutes <= 1440;
-                      if (good) put({ setup_min: minutes });
-                      return good;
-                    }}
-                  />
-                </td>
-                <td>
-                  <Box
-                    label={`${title}: runs by itself`}
-                    checked={wish.attended === false}
-                    onChange={(alone) => put({ attended: !alone })}
-                  />
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <div className="overflow-x-auto">
+        <table className="w-full min-w-[860px] border-collapse text-left">
+          <thead>
+            <tr className="text-[12.5px] text-muted [&>th]:py-1 [&>th]:pr-3 [&>th]:font-normal">
+              <th className="w-[58px]">now</th>
+              <th className="w-[220px]">shot</th>
+              <th className="w-[88px]">time fixed</th>
+              <th className="w-[190px]">within</th>
+              <th className="w-[96px]">must, wish</th>
+              <th className="w-[120px]">spot</th>
+              <th className="w-[96px]">set up, min</th>
+              <th>runs by itself</th>
+            </tr>
+          </thead>
+          <tbody>
+            {lines.map((line) => {
+              const wish = asked.wishes[line.id];
+              if (!wish) return null;
+              const title = (line.summary as Summary).title;
+              const put = (part: Partial<ShotWishes>) => void change(line.id, { ...wish, ...part });
+              return (
+                <tr key={line.id} className="border-hair border-t [&>td]:py-[5px] [&>td]:pr-3">
+                  <td>{line.starts_at ? clock(line.starts_at, shoot.zone ?? "UTC") : ""}</td>
+                  <td className="font-bold">{title}</td>
+                  <td>
+                    <Box
+                      label={`${title}: time fixed`}
+                      checked={wish.fixed ?? false}
+                      disabled={!line.starts_at}
+                      onChange={(fixed) => put({ fixed })}
+                    />
+                  </td>
+                  <td>
+                    <Within
+                      title={title}
+                      chosen={wish.within ?? []}
+                      windows={windows}
+                      onChange={(within) => put({ within })}
+                    />
+                  </td>
+                  <td>
+                    {(wish.within ?? []).length > 0 && (
+                      <select
+                        className="field min-h-[30px] px-1 py-0"
+                        aria-label={`${title}: must or wish`}
+                        value={wish.must === false ? "wish" : "must"}
+                        onChange={(event) => put({ must: event.target.value === "must" })}
+                      >
+                        <option value="must">must</option>
+                        <option value="wish">wish</option>
+                      </select>
+                    )}
+                  </td>
+                  <td>
+                    <Typed
+                      label={`${title}: spot`}
+                      value={wish.spot ?? ""}
+                      list="spots"
+                      keep={(spot) => {
+                        put({ spot });
+                        return true;
+                      }}
+                    />
+                  </td>
+                  <td>
+                    <Typed
+                      label={`${title}: minutes to set up`}
+                      value={String(wish.setup_min ?? 5)}
+                      keep={(text) => {
+                        const minutes = Number(text.replace(",", "."));
+                        const good =
+                          text !== "" && Number.isFinite(minutes) && minutes >= 0 && minutes <= 1440;
+                        if (good) put({ setup_min: minutes });
+                        return good;
+                      }}
+                    />
+                  </td>
+                  <td>
+                    <Box
+                      label={`${title}: runs by itself`}
+                      checked={wish.attended === false}
+                      onChange={(alone) => put({ attended: !alone })}
+                    />
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
     </section>
   );
 }
@@ -364,7 +374,7 @@ function Within({ title, chosen, windows, onChange }: WithinProps) {
         <button
           key={name}
           type="button"
-          className="border-deep border-b-[1.5px] font-serif text-[14px] italic hover:line-through"
+          className="border-deep border-b-[1.5px] text-left font-serif text-[14px] italic hover:line-through"
           aria-label={`${title}: no longer ${says(name)}`}
           onClick={() => onChange(chosen.filter((other) => other !== name))}
         >
