@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Sequence
 from datetime import datetime, timedelta, tzinfo
 from math import ceil
 
-import numpy as np
-from numpy.typing import NDArray
-
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadFile, Fault, NoLegalPlan
-from steady_tide.core.light.day import SUNRISE_DEG, DayOfLight
+from steady_tide.core.light.day import DayOfLight, WindowKind
 from steady_tide.core.light.sources import LampLight, LightSource, SkyLight, WaterLight
 from steady_tide.core.outing.budget import ShootBudget
 from steady_tide.core.outing.day_task import DayTask, ShotTask, Span
@@ -28,7 +25,7 @@ LIGHT_WINDOWS = {
     "dark": "in the dark",
     "moonlight": "by moonlight",
 }
-DARK_BELOW_DEG = -12.0
+TOUCHING_S = 1.0  # between two spans that are one
 EARLIEST_H, DAY_H = 4, 28  # where nobody says otherwise: from four in the morning until eight the next
 MOST_PRICED = 80  # plans made to learn how the light of the day changes them
 IMPOSSIBLE_STOPS = 20.0
@@ -58,28 +55,49 @@ def _moved(light: LightSource, by: timedelta) -> LightSource:
     return light
 
 
-def light_spans(day: DayOfLight) -> dict[str, list[tuple[datetime, datetime]]]:
+Spans = list[tuple[datetime, datetime]]
+TWILIGHTS: tuple[WindowKind, ...] = ("civil", "nautical", "astronomical", "night")
+
+
+def light_spans(day: DayOfLight) -> dict[str, Spans]:
     """When the day offers each of `LIGHT_WINDOWS`. day: its light. Returns spans by name, UTC."""
-    sun = day.sun_deg
-    kinds = {window.kind for window in day.windows}
-    inside = {"daylight": sun > SUNRISE_DEG, "dark": sun < DARK_BELOW_DEG}
-    inside["twilight"] = ~inside["daylight"] & (sun > -6.0)
-    for name, kind in (("low_sun", "low_sun"), ("moonlight", "moon"), ("harsh", "harsh")):
-        held = np.zeros(len(sun), dtype=bool)
-        if kind in kinds:
-            for window in day.windows:
-                if window.kind == kind:
-                    held[day.at(window.start) : day.at(window.end) + 1] = True
-        inside[name] = held
-    inside["not_harsh"] = inside["daylight"] & ~inside.pop("harsh")
-    inside["moonlight"] &= inside["dark"]
-    return {name: list(_runs(day, held)) for name, held in inside.items()}
+    whole = (day.start, day.moment(len(day.seconds) - 1))
+
+    def of(*kinds: WindowKind) -> Spans:
+        return _joined([(window.start, window.end) for window in day.windows if window.kind in kinds])
+
+    daylight, dark = _without(of(*TWILIGHTS), whole), of("astronomical", "night")
+    return {
+        "daylight": daylight,
+        "low_sun": of("low_sun"),
+        "not_harsh": _both(daylight, _without(of("harsh"), whole)),
+        "twilight": of("civil"),
+        "dark": dark,
+        "moonlight": _both(of("moon"), dark),
+    }
 
 
-def _runs(day: DayOfLight, held: NDArray[np.bool_]) -> Iterable[tuple[datetime, datetime]]:
-    edges = np.flatnonzero(np.diff(np.concatenate([[False], held, [False]]).astype(int)))
-    for first, after in zip(edges[::2], edges[1::2], strict=True):
-        yield day.moment(float(first)), day.moment(float(after - 1))
+def _joined(spans: Spans) -> Spans:
+    """Spans that touch made one, in order."""
+    found: Spans = []
+    for start, end in sorted(spans):
+        if found and (start - found[-1][1]).total_seconds() <= TOUCHING_S:
+            found[-1] = (found[-1][0], max(end, found[-1][1]))
+        else:
+            found.append((start, end))
+    return found
+
+
+def _without(spans: Spans, whole: tuple[datetime, datetime]) -> Spans:
+    """What of the whole lies in none of the spans."""
+    edges = [whole[0], *(edge for span in spans for edge in span), whole[1]]
+    return [(a, b) for a, b in zip(edges[::2], edges[1::2], strict=True) if (b - a).total_seconds() > TOUCHING_S]
+
+
+def _both(some: Spans, others: Spans) -> Spans:
+    """Where spans of one list and of the other overlap."""
+    overlaps = [(max(a, c), min(b, d)) for a, b in some for c, d in others]
+    return sorted((a, b) for a, b in overlaps if b > a)
 
 
 def day_ends(rules: DayRules, midnight: datetime) -> tuple[datetime, datetime]:

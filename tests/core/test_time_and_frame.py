@@ -1,0 +1,183 @@
+"""Interval films, slow motion, depth of field: check values, brute force, and the way back."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from math import log2
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from steady_tide import library
+from steady_tide.core.errors import BadInput
+from steady_tide.core.lapse import course_of, third_of_film
+from steady_tide.core.optics import depth_of_field_m, distance_for_width_m, hyperfocal_m, width_at_m
+from steady_tide.core.planning.framing import framing_of
+from steady_tide.core.planning.outlook import outlook_of
+from steady_tide.core.planning.planner import plan
+from steady_tide.core.slow_motion import cadence, slow_rates
+from steady_tide.core.stops import scene_ev100
+from tests.briefs import NOON, brief, on_limpet
+
+
+def test_check_values_of_interval_films() -> None:
+    film = third_of_film(25, duration_s=8 * 3600 + 9 * 60, interval_s=30)
+    assert film.frames == 979
+    assert film.screen_s == pytest.approx(39.16)
+
+
+@given(
+    interval=st.floats(0.5, 120), frames=st.integers(2, 20_000), fps=st.sampled_from([24.0, 25.0, 29.97, 30.0, 60.0])
+)
+def test_two_of_a_film_give_the_third_and_back(interval: float, frames: int, fps: float) -> None:
+    screen = frames / fps
+    by_screen = third_of_film(fps, interval_s=interval, screen_time_s=screen)
+    assert by_screen.frames == frames
+    by_duration = third_of_film(fps, duration_s=by_screen.duration_s, screen_time_s=screen)
+    assert by_duration.interval_s == pytest.approx(interval)
+    again = third_of_film(fps, duration_s=by_screen.duration_s, interval_s=interval)
+    assert abs(again.frames - frames) <= 1, "a rounding away from a whole number of intervals"
+
+
+@pytest.mark.parametrize("given_", [{}, {"duration_s": 10}, {"duration_s": 10, "interval_s": 1, "screen_time_s": 1}])
+def test_a_film_needs_just_two(given_: dict[str, float]) -> None:
+    with pytest.raises(BadInput, match="exactly one"):
+        third_of_film(25, **given_)
+
+
+def test_a_film_of_one_frame_is_refused() -> None:
+    with pytest.raises(BadInput, match="fewer than two"):
+        third_of_film(25, interval_s=10, screen_time_s=0.02)
+
+
+def shown_by_brute_force(capture: float, timeline: float, slow: float, frames: int) -> list[int]:
+    """Which captured frame stands on the screen at each frame of the timeline."""
+    return [int(np.floor(n / timeline / slow * capture + 1e-9)) for n in range(frames + 1)]
+
+
+@given(
+    capture=st.sampled_from([24, 25, 30, 50, 60, 100, 120, 200, 240, 400]),
+    timeline=st.sampled_from([24, 25, 30, 50, 60]),
+    slow=st.sampled_from([1, 2, 3, 4, 8]),
+)
+def test_cadence_is_what_a_player_would_show(capture: int, timeline: int, slow: int) -> None:
+    found = cadence(capture, timeline, slow)
+    shown = shown_by_brute_force(capture, timeline, slow, len(found.steps))
+    assert list(found.steps) == [b - a for a, b in pairwise(shown)]
+    assert found.even == (len(set(found.steps)) == 1 and found.steps[0] >= 1)
+
+
+def test_cadence_says_what_repeats() -> None:
+    assert cadence(100, 25, 4).text == "every frame, evenly"
+    assert cadence(120, 24).text == "every 5th frame, evenly"
+    assert cadence(25, 25, 2).text == "every frame twice: it moves in jerks"
+    assert cadence(60, 25).text == "uneven steps of 2 and 3 frames (2 2 3 2 3): it judders"
+    assert cadence(30, 25, 2).text.startswith("2 of 5 shown frames repeat")
+    assert cadence(59.94, 29.97).even
+
+
+def test_half_a_second_at_four_times_lasts_two_and_costs_two_stops() -> None:
+    by = {entry.capture_fps: entry for entry in slow_rates([240, 25, 100, 24], 25, 0.5)}
+    assert list(by) == [25, 100, 240], "slower than the timeline is no slow motion"
+    assert by[100].event_on_screen_s == pytest.approx(2.0)
+    assert by[100].light_lost_stops == pytest.approx(2.0)
+    assert by[240].light_lost_stops == pytest.approx(log2(240 / 25))
+    assert not by[240].cadence.even
+
+
+def test_check_values_of_depth_of_field() -> None:
+    assert hyperfocal_m(3, 2.8, 0.0032) == pytest.approx(1.007, abs=0.001)
+    near, far = depth_of_field_m(9, 1.8, 0.004, 0.5)
+    assert (near, far) == (pytest.approx(0.479, abs=0.001), pytest.approx(0.523, abs=0.001))
+
+
+@given(focal=st.floats(2, 50), f=st.floats(1.4, 16), circle=st.floats(0.001, 0.03), focus=st.floats(0.2, 500))
+def test_the_sharp_range_holds_its_focus_and_the_hyperfocal_rule(
+    focal: float, f: float, circle: float, focus: float
+) -> None:
+    near, far = depth_of_field_m(focal, f, circle, focus)
+    assert 0 < near <= focus * (1 + 1e-9)
+    assert far >= focus * (1 - 1e-9)
+    hyper = hyperfocal_m(focal, f, circle)
+    at_hyper = depth_of_field_m(focal, f, circle, hyper)
+    assert at_hyper[1] == np.inf
+    assert at_hyper[0] == pytest.approx(hyper / 2, rel=0.02)
+    if np.isfinite(far):  # the blur at both ends is the circle, by the thin lens
+        for distance in (near, far):
+            spread = focal / f * abs(1 - focus / distance) * focal / (1000 * focus - focal)
+            assert spread == pytest.approx(circle, rel=1e-6)
+
+
+def test_a_frame_is_as_wide_as_it_shows() -> None:
+    assert float(width_at_m(10, 90)) == pytest.approx(20)
+    assert float(distance_for_width_m(20, 90)) == pytest.approx(10)
+
+
+def test_the_jar_from_above() -> None:
+    jar = brief(
+        scenario="product",
+        light={"kind": "lamps", "lamps": [{"lux_at_1m": 905, "distance_m": 1, "kelvin": 5500}]},
+        subject={"distance_m": [0.9, 1.2], "size_m": 0.25},
+        camera_move={"mount": "tripod"},
+        delivery={"graded": True},
+    )
+    kit = library.demo_kit()
+    made = plan(jar, kit, library.knowledge())
+    sheet = next(camera for camera in kit.cameras if camera.id == made.camera.id)
+    found = framing_of(jar, made, sheet)
+    assert found.focus == "locked"
+    assert found.focus_m is not None
+    assert found.sharp_m[1] is not None
+    assert found.sharp_m[0] < found.focus_m < found.sharp_m[1]
+    assert found.fills == pytest.approx(0.25 / found.width_m[0])
+    assert found.closest_useful_m == pytest.approx(float(distance_for_width_m(0.25, found.field_deg)))
+
+
+def test_a_fixed_lens_is_sharp_from_its_closest_distance_on() -> None:
+    quay = brief(camera_move={"mount": "walking"})
+    made = on_limpet(camera_move={"mount": "walking"})
+    sheet = next(camera for camera in library.demo_kit().cameras if camera.id == "limpet-7")
+    found = framing_of(quay, made, sheet)
+    assert found.focus_m is None
+    assert found.sharp_m == (sheet.lenses[0].closest_m, None)
+
+
+def test_the_course_of_an_exposure_holds_the_light_until_it_cannot() -> None:
+    evs = list(np.linspace(15, -8, 116))
+    course = course_of(
+        list(range(len(evs))), evs, f_number=2.8, nd_stops=0, compensation_stops=-0.5,
+        shortest_s=1 / 8000, longest_s=20, iso=(100, 1600),
+    )  # fmt: skip
+    for point in course:
+        held = scene_ev100(2.8, point.shutter_s, point.iso, 0, -0.5)
+        error = point.ev100 - held
+        if point.over_stops == point.under_stops == 0:
+            assert error == pytest.approx(0, abs=0.02)
+        else:
+            assert error == pytest.approx(point.over_stops - point.under_stops, abs=0.02)
+    shutters = [point.shutter_s for point in course]
+    assert shutters == sorted(shutters)
+    assert all(point.iso == 100 for point in course if point.shutter_s < 20), "gain rises only when time is used up"
+    assert course[-1].under_stops > 0
+
+
+def test_a_film_into_the_night_has_a_course_and_a_fixed_place_has_none() -> None:
+    evening = {**NOON, "start": "2026-10-11T16:30:00Z", "end": "2026-10-11T16:40:00Z", "cloud": "clear"}
+    fields = {"scenario": "lapse", "camera_move": {"mount": "tripod"}, "take": {"length_s": 3 * 3600, "count": 1}}
+    kit, known = library.demo_kit(), library.knowledge()
+    sheet = next(camera for camera in kit.cameras if camera.id == "limpet-7")
+    dusk = brief(light=evening, **fields)
+    ahead = outlook_of(dusk, on_limpet(light=evening, **fields), sheet, known)
+    assert ahead.lapse is not None
+    assert ahead.slow is None
+    course = ahead.lapse.course
+    assert course[0].ev100 > 10
+    assert course[-1].ev100 < 0
+    assert course[-1].seconds == pytest.approx(3 * 3600, abs=200)
+    stars = {**fields, "light": {"kind": "place", "place": "starlight"}}
+    lapse = outlook_of(brief(**stars), on_limpet(**stars), sheet, known).lapse
+    assert lapse is not None
+    assert lapse.course == ()
+    assert lapse.frames == int(3 * 3600 // lapse.interval_s) + 1
