@@ -202,3 +202,80 @@ def test_a_water_is_told(tmp_path: Path) -> None:
     ):
         done = shell(tmp_path, "water", *words)
         assert (done.returncode, says in done.stderr) == (2, True), done.stderr
+
+
+def outside(tmp_path: Path, *options: str, shoot: str | None = None) -> subprocess.CompletedProcess[str]:
+    from steady_tide.formats.shoot_zip import write_shoot_json
+    from tests.days import demo_shoot
+
+    file = tmp_path / "shoot.json"
+    file.write_text(write_shoot_json(demo_shoot(1)) if shoot is None else shoot)
+    command, *rest = options
+    return subprocess.run(
+        [str(COMMAND), command, str(file), *rest], capture_output=True, text=True, timeout=120, cwd=tmp_path
+    )
+
+
+def test_a_budget_in_the_shell_and_what_would_mend_it(tmp_path: Path) -> None:
+    done = outside(tmp_path, "budget", "--mend")
+    assert done.returncode == 0, done.stderr
+    assert "x Three hours of frost" in done.stdout
+    assert "would do: cold-rated cells" in done.stdout
+    said = json.loads(outside(tmp_path, "budget", "--json").stdout)
+    assert said["cameras"][0]["first_fail"] == "2"
+
+
+def test_presets_in_the_shell(tmp_path: Path) -> None:
+    said = json.loads(outside(tmp_path, "presets", "--json").stdout)
+    assert said["items"][0]["proven"]
+    assert "store 1: " in outside(tmp_path, "presets").stdout
+
+
+def test_an_order_in_the_shell(tmp_path: Path) -> None:
+    done = outside(tmp_path, "order", "--seconds", "5")
+    assert done.returncode == 0, done.stderr
+    assert "no order gives up less" in done.stdout
+    said = json.loads(outside(tmp_path, "order", "--json", "--seconds", "5").stdout)
+    assert [place["title"] for place in said["shots"]] == ["Reed heads in the frost", "Three hours of frost"]
+
+
+def test_an_impossible_day_in_the_shell(tmp_path: Path) -> None:
+    from steady_tide.formats.shoot_zip import write_shoot_json
+    from tests.days import demo_shoot
+
+    shoot = json.loads(write_shoot_json(demo_shoot(1)))
+    shoot["shots"][1]["wishes"] = {"within": ["low_sun"]}
+    done = outside(tmp_path, "order", shoot=json.dumps(shoot))
+    assert done.returncode == 3
+    assert "cannot be had" in done.stdout
+    assert "in the low sun" in done.stdout
+
+
+def test_cards_in_the_shell(tmp_path: Path) -> None:
+    done = outside(tmp_path, "card", "--pdf", "c.pdf", "--html", "c.html", "--paper", "a5")
+    assert done.returncode == 0, done.stderr
+    assert (tmp_path / "c.pdf").read_bytes().startswith(b"%PDF")
+    assert (tmp_path / "c.html").read_text().count("<article ") == 2
+    one = outside(tmp_path, "card", "--html", "one.html", "--shot", "2")
+    assert "1 card written" in one.stdout
+
+
+@pytest.mark.parametrize(
+    ("shoot", "options", "says"),
+    [
+        ("{}", ("budget",), "is not a shoot"),
+        ('{"format": "steady-tide/shoot", "version": 2}', ("presets",), "newer Steady Tide"),
+        (None, ("card",), "nowhere to go"),
+        (None, ("card", "--pdf", "x.pdf", "--paper", "a0"), "there is no 'a0'"),
+        (None, ("card", "--pdf", "x.pdf", "--shot", "9"), "no planned shot 9"),
+        (None, ("card", "--pdf", "x.pdf", "--camera", "kite"), "films nothing"),
+        ('{"format": "steady-tide/shoot", "version": 1, "title": "x"}', ("order",), "the shoot its day"),
+    ],
+)
+def test_what_cannot_be_done_outside_is_told(
+    tmp_path: Path, shoot: str | None, options: tuple[str, ...], says: str
+) -> None:
+    done = outside(tmp_path, *options, shoot=shoot)
+    assert done.returncode == 2
+    assert says in done.stderr
+    assert "Traceback" not in done.stderr

@@ -57,7 +57,9 @@ def write_cards(
         day=day,
         keys=[f"shot-{number}" for number in range(1, len(day.cards) + 1)],
         clocks=[entry.card.when[-5:] for entry in day.cards],
-        codes=[code_svg(entry.card.settings_code) if entry.card.settings_code else "" for entry in day.cards],
+        codes=[
+            code_svg(entry.card.settings_code, inline=True) if entry.card.settings_code else "" for entry in day.cards
+        ],
         ticks=ticks or {},
         key_of_file="".join(c for c in key if c.isalnum() or c in "-_"),
         ground=ground,

@@ -7,8 +7,10 @@ from io import BytesIO
 import segno
 
 
-def code_svg(text: str) -> str:
-    """A QR code. text: what it holds, at most about two kilobytes. Returns SVG."""
+def code_svg(text: str, inline: bool = False) -> str:
+    """A QR code. text: what it holds, at most about two kilobytes; inline: to stand in HTML. Returns SVG."""
     out = BytesIO()
-    segno.make(text, error="l", micro=False).save(out, kind="svg", border=2, xmldecl=False, dark="#000", light="#fff")
+    segno.make(text, error="l", micro=False).save(
+        out, kind="svg", border=2, xmldecl=False, dark="#000", light="#fff", svgns=not inline
+    )
     return out.getvalue().decode()

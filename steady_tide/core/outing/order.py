@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.outing.day_task import FINE, DayTask, ShotTask, given_up_stops, light_at
-from steady_tide.core.outing.order_guess import guess
+from steady_tide.core.outing.order_guess import guess, keeps_all
 from steady_tide.core.outing.order_model import hint, model_of
 
 LONGEST_S = 10.0
@@ -79,7 +79,8 @@ def order_of(
 
     began = clock()
     built = model_of(task, cp_model)
-    hint(built, task, guess(task, clock, began + GUESS_SHARE * longest_s))
+    guessed = guess(task, clock, began + GUESS_SHARE * longest_s)
+    hint(built, task, guessed)
     solver = cp_model.CpSolver()
     solver.parameters.max_time_in_seconds = max(0.1, longest_s - (clock() - began))
     solver.parameters.num_workers = 8
@@ -110,7 +111,8 @@ def order_of(
                 )
 
     status = solver.solve(built.model, Watch())
-    if status == cp_model.INFEASIBLE:
+    unsolved = status == cp_model.UNKNOWN and not stopped
+    if status == cp_model.INFEASIBLE or (unsolved and _excluded(task, cp_model, None)):
         return DayOrder(
             feasible=False,
             proven=True,
@@ -120,7 +122,8 @@ def order_of(
             clash=_smallest_clash(task, cp_model),
             seconds=clock() - began,
         )
-    if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+    found = status in (cp_model.OPTIMAL, cp_model.FEASIBLE)
+    if not found and not keeps_all(task, guessed):
         return DayOrder(
             feasible=False,
             proven=False,
@@ -131,7 +134,7 @@ def order_of(
             seconds=clock() - began,
             cancelled=bool(stopped),
         )
-    starts = {shot.key: int(solver.value(built.starts[shot.key])) for shot in task.shots}
+    starts = {shot.key: int(solver.value(built.starts[shot.key])) for shot in task.shots} if found else guessed
     given_up = given_up_stops(task, starts)
     return DayOrder(
         feasible=True,
@@ -176,13 +179,13 @@ def _smallest_clash(task: DayTask, cp: Any) -> tuple[str, ...]:
     return tuple(needed)
 
 
-def _excluded(task: DayTask, cp: Any, names: Sequence[str]) -> bool:
-    """Whether these musts exclude each other, as far as can be told in a short time."""
+def _excluded(task: DayTask, cp: Any, names: Sequence[str] | None) -> bool:
+    """Whether these musts, or all, exclude each other, as far as can be told in a short time without prices."""
     musts: dict[str, Any] = {}
     built = model_of(task, cp, musts, with_price=False)
     built.model.clear_assumptions()
     for name, literal in musts.items():
-        built.model.add(literal == (name in names))
+        built.model.add(literal == (names is None or name in names))
     solver = cp.CpSolver()
     solver.parameters.max_time_in_seconds = SHORT_TRY_S
     solver.parameters.num_workers = 8
@@ -200,8 +203,8 @@ def _placed(task: DayTask, starts: dict[str, int]) -> tuple[Placed, ...]:
             Placed(
                 key=shot.key,
                 title=shot.title,
-                starts_at=task.begin + timedelta(minutes=at),
-                ends_at=task.begin + timedelta(minutes=at + shot.length_min),
+                starts_at=(task.begin + timedelta(minutes=at)).astimezone(UTC),
+                ends_at=(task.begin + timedelta(minutes=at + shot.length_min)).astimezone(UTC),
                 moved_min=None if shot.wished_min is None else at - shot.wished_min,
                 on_the_way_min=0 if before is None else task.between_min(before, shot),
                 change_min=task.change_min(last_of[shot.camera], shot) if shot.camera in last_of else 0,

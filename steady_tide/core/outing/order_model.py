@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
+from itertools import combinations, pairwise
+from math import inf
 from typing import Any
 
 from steady_tide.core.outing.day_task import (
@@ -89,6 +90,7 @@ def model_of(task: DayTask, cp: Any, musts: dict[str, Any] | None = None, with_p
         ).only_enforce_if(arc),
     )
     chains.append((list(shots), arcs_of_all))
+    _apart(model, task, starts, arcs_of_all)
     _no_overlap(model, task, shots, starts, lambda shot: shot.busy_min)
     price += [
         round(ON_THE_WAY_STOPS_PER_H * FINE / 60.0) * task.between_min(before, after) * arc
@@ -158,6 +160,36 @@ def _circuit(
     return pairs, arcs
 
 
+def _apart(model: Any, task: DayTask, starts: dict[str, Any], arcs: dict[tuple[str, str], Any]) -> None:
+    """Said of every pair, near or far in the row: whoever comes first leaves the other at least this much time.
+
+    What is filmed between two shots only adds to the way and the changes between them, so the shortest way through
+    others bounds both from below. The chain says all this too, but a solver sees it one link at a time.
+    """
+    shots = task.shots
+    way = _shortest([[float(task.between_min(a, b)) for b in shots] for a in shots])
+    change = _shortest([[float(task.change_min(a, b)) if a.camera == b.camera else inf for b in shots] for a in shots])
+    for (i, first), (j, second) in combinations(enumerate(shots), 2):
+        forth = model.new_bool_var(f"{first.key} before {second.key}")
+        for before, after, x, y, holds in ((first, second, i, j, forth), (second, first, j, i, forth.negated())):
+            changed = int(change[x][y]) if before.camera == after.camera else 0
+            least = before.busy_min + int(way[x][y]) + changed + after.setup_min
+            if before.camera == after.camera:
+                least = max(least, before.length_min + changed + after.setup_min)
+            model.add(starts[after.key] >= starts[before.key] + least).only_enforce_if(holds)
+            model.add_implication(arcs[before.key, after.key], holds)
+
+
+def _shortest(costs: list[list[float]]) -> list[list[float]]:
+    """Shortest ways between all pairs (Floyd and Warshall). Returns them."""
+    found = [list(row) for row in costs]
+    for k in range(len(found)):
+        for row in found:
+            for j, through in enumerate(found[k]):
+                row[j] = min(row[j], row[k] + through)
+    return found
+
+
 def _no_overlap(
     model: Any, task: DayTask, shots: Sequence[ShotTask], starts: dict[str, Any], lasts: Callable[[ShotTask], int]
 ) -> None:
@@ -189,8 +221,10 @@ def hint(day: DayModel, task: DayTask, starts: dict[str, int]) -> None:
 
 
 def window_words(task: DayTask, shot: ShotTask) -> str:
-    spans = " or ".join(
-        f"{window.name + ' ' if window.name else ''}{task.clock(window.start)} to {task.clock(window.end)}"
-        for window in shot.windows
+    """That a shot lies within its windows, in words that name it."""
+    names = dict.fromkeys(window.name for window in shot.windows)
+    said = " or ".join(
+        f"{name or 'within a window'} ({', '.join(f'{task.clock(w.start)} to {task.clock(w.end)}' for w in shot.windows if w.name == name)})"
+        for name in names
     )
-    return f"\u201c{shot.title}\u201d lies within {spans}"
+    return f"\u201c{shot.title}\u201d is filmed {said}"

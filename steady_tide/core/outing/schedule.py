@@ -140,7 +140,7 @@ def task_of(
                         f"Type it into the day, or use one of {', '.join([*typed, *LIGHT_WINDOWS])}.",
                     )
                 )
-            said = name if name in typed else LIGHT_WINDOWS[name]
+            said = f"within {name}" if name in typed else LIGHT_WINDOWS[name]
             found += [Span(minute(a), minute(b), said) for a, b in known[name]]
             if not known[name]:
                 found.append(Span(-1, -1, f"{said} (the day has none)"))

@@ -1,7 +1,7 @@
 // What is ticked and set outside: kept here at once, handed over when the connection is there.
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { api, type OutsideKept, Problem } from "../../api/client";
+import { api, type OutsideKept, Problem, queries } from "../../api/client";
 import { recall, remember } from "../../app/remembered";
 
 type Waiting = { ticks: Record<string, boolean>; really_set: Record<string, string | null> };
@@ -46,14 +46,15 @@ export function useOutside(shotId: string) {
     },
     [key],
   );
-  const { refetch } = known;
   const hand = useCallback(async () => {
     if (sending.current || isEmpty(latest.current)) return;
     sending.current = true;
     const sent = latest.current;
     try {
-      await api.noteOutside(shotId, sent);
-      await refetch();
+      const kept = await api.noteOutside(shotId, sent);
+      // An answer that was asked for before would not hold what was just handed over.
+      await queries.cancelQueries({ queryKey: ["outside", shotId] });
+      queries.setQueryData(["outside", shotId], kept);
       keep({
         ticks: without(latest.current.ticks, sent.ticks),
         really_set: without(latest.current.really_set, sent.really_set),
@@ -67,7 +68,7 @@ export function useOutside(shotId: string) {
     } finally {
       sending.current = false;
     }
-  }, [shotId, keep, refetch]);
+  }, [shotId, keep]);
   useEffect(() => {
     void hand();
     const again = setInterval(() => void hand(), TRY_AGAIN_MS);

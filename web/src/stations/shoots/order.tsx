@@ -20,12 +20,21 @@ import { DayRulesForm } from "./day-rules";
 
 export default function Order({ shoot, lines }: { shoot: Shoot; lines: ShotLine[] }) {
   const asked = useQuery(dayAskedQuery(shoot.id));
+  // Wishes are handed over one after the other, and a search waits for the last of them.
+  const handing = useRef<Promise<unknown>>(Promise.resolve());
   if (asked.error && !asked.data) return <Trouble error={asked.error} retry={() => asked.refetch()} />;
   if (!asked.data) return <p className="py-4 text-muted">Reading the wishes.</p>;
   return (
     <>
-      <Finder shoot={shoot} lines={lines} />
-      <Wishes shoot={shoot} lines={lines} asked={asked.data} />
+      <Finder shoot={shoot} lines={lines} ready={() => handing.current} />
+      <Wishes
+        shoot={shoot}
+        lines={lines}
+        asked={asked.data}
+        hand={(work) => {
+          handing.current = handing.current.then(work);
+        }}
+      />
       <DayRulesForm shoot={shoot} rules={asked.data.rules} day={dayOf(shoot, lines)} />
     </>
   );
@@ -39,7 +48,9 @@ function dayOf(shoot: Shoot, lines: ShotLine[]): string {
 
 type Search = { line: OrderLine | null; began: number } | null;
 
-function Finder({ shoot, lines }: { shoot: Shoot; lines: ShotLine[] }) {
+type FinderProps = { shoot: Shoot; lines: ShotLine[]; ready: () => Promise<unknown> };
+
+function Finder({ shoot, lines, ready }: FinderProps) {
   const [search, setSearch] = useState<Search>(null);
   const [found, setFound] = useState<DayOrder | null>(null);
   const [trouble, setTrouble] = useState<Error | null>(null);
@@ -55,6 +66,7 @@ function Finder({ shoot, lines }: { shoot: Shoot; lines: ShotLine[] }) {
     setTaken(null);
     setSearch({ line: null, began: Date.now() });
     try {
+      await ready();
       await api.findOrder(shoot.id, control.signal, (line) => {
         if (line.kind === "order") setFound(line.order ?? null);
         else if (line.kind === "problem") setTrouble(new Error(line.problem ?? "It could not be ordered."));
@@ -210,9 +222,14 @@ function moved(minutes: number | null): string {
   return `${long} ${minutes > 0 ? "later" : "earlier"}`;
 }
 
-type WishesProps = { shoot: Shoot; lines: ShotLine[]; asked: DayAsked };
+type WishesProps = {
+  shoot: Shoot;
+  lines: ShotLine[];
+  asked: DayAsked;
+  hand: (work: () => Promise<void>) => void;
+};
 
-function Wishes({ shoot, lines, asked }: WishesProps) {
+function Wishes({ shoot, lines, asked, hand }: WishesProps) {
   const [trouble, setTrouble] = useState<Error | null>(null);
   const windows: [string, string][] = [
     ...asked.rules.windows.map((window) => [window.name, window.name] as [string, string]),
@@ -224,17 +241,19 @@ function Wishes({ shoot, lines, asked }: WishesProps) {
       ...(asked.rules.ways ?? []).flatMap((way) => way.between),
     ]),
   ].filter(Boolean);
-  const change = async (shot: string, wishes: ShotWishes) => {
+  const change = (shot: string, wishes: ShotWishes) => {
     queries.setQueryData(dayAskedQuery(shoot.id).queryKey, {
       ...asked,
       wishes: { ...asked.wishes, [shot]: wishes },
     });
-    try {
-      await api.changeWishes(shot, wishes);
-      setTrouble(null);
-    } catch (error) {
-      setTrouble(error as Error);
-    }
+    hand(async () => {
+      try {
+        await api.changeWishes(shot, wishes);
+        setTrouble(null);
+      } catch (error) {
+        setTrouble(error as Error);
+      }
+    });
   };
   return (
     <section aria-label="Wishes" className="pt-7">
@@ -268,7 +287,7 @@ function Wishes({ shoot, lines, asked }: WishesProps) {
               const wish = asked.wishes[line.id];
               if (!wish) return null;
               const title = (line.summary as Summary).title;
-              const put = (part: Partial<ShotWishes>) => void change(line.id, { ...wish, ...part });
+              const put = (part: Partial<ShotWishes>) => change(line.id, { ...wish, ...part });
               return (
                 <tr key={line.id} className="border-hair border-t [&>td]:py-[5px] [&>td]:pr-3">
                   <td>{line.starts_at ? clock(line.starts_at, shoot.zone ?? "UTC") : ""}</td>

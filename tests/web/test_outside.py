@@ -1,0 +1,348 @@
+"""Going outside in a real browser: budgets, order, presets, packing, files, and the Card under a thumb."""
+
+from __future__ import annotations
+
+import io
+import json
+import re
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import httpx
+import pytest
+from playwright.sync_api import Browser, Page, expect
+from pypdf import PdfReader
+
+from tests.briefs import SUN
+from tests.days import demo_shoot
+from tests.formats.test_shoot_files import zipped
+from tests.web.test_stations import GROUNDS, assert_accessible, demo_shot
+
+pytestmark = pytest.mark.browser
+VIEWS = ("budgets", "order", "presets", "packing", "files")
+
+
+def until(holds: Callable[[], bool], patience_s: float = 15.0) -> None:
+    """Wait until something holds over there."""
+    deadline = time.monotonic() + patience_s
+    while not holds():
+        assert time.monotonic() < deadline, "it never came to hold"
+        time.sleep(0.05)
+
+
+def demo_id(address: str) -> str:
+    return str(httpx.get(f"{address}/api/shoots").json()["items"][0]["id"])
+
+
+@pytest.fixture
+def copy(address: str) -> str:
+    """A copy of the demo shoot that a test may change."""
+    from steady_tide.formats.shoot_zip import write_shoot_json
+
+    shoot = demo_shoot().model_copy(update={"title": "A copy of the fleet"})
+    read = httpx.post(f"{address}/api/shoots/import", content=write_shoot_json(shoot).encode(), timeout=60)
+    return str(read.json()["id"])
+
+
+@pytest.fixture
+def phone(chromium: Browser) -> Iterator[Page]:
+    context = chromium.new_context(viewport={"width": 360, "height": 740}, has_touch=True, accept_downloads=True)
+    page = context.new_page()
+    wrong: list[str] = []
+    page.on("pageerror", lambda error: wrong.append(str(error)))
+    yield page
+    context.close()
+    assert wrong == []
+
+
+@pytest.mark.parametrize("ground", GROUNDS)
+def test_every_part_of_a_shoot_is_accessible_on_every_ground(page: Page, address: str, ground: str) -> None:
+    page.goto(f"{address}/shoots/{demo_id(address)}")
+    page.get_by_label("Ground").select_option(ground)
+    for view, sign in zip(
+        VIEWS, ("charge left", "What each shot asks", "lay on a button", "to pack.", "Take out"), strict=True
+    ):
+        page.goto(f"{address}/shoots/{demo_id(address)}/{view}")
+        expect(page.get_by_text(sign).first).to_be_visible()
+        assert_accessible(page)
+        assert page.evaluate("document.documentElement.scrollWidth") <= 1280
+
+
+def test_the_first_failure_is_marked_and_a_mend_can_be_pinned(page: Page, address: str, copy: str) -> None:
+    shots = httpx.get(f"{address}/api/shoots/{copy}/shots").json()["items"]
+    frost = next(shot for shot in shots if shot["summary"]["title"] == "Stars over the sluice")
+    page.goto(f"{address}/shoots/{copy}/budgets")
+    expect(page.get_by_text("Limpet 7 does not last through the day.")).to_be_visible()
+    expect(page.get_by_text("First to fail.")).to_have_count(1)
+    page.get_by_role("button", name="What would mend it?").click()
+    expect(page.get_by_text("2 more cells of 7")).to_be_visible()
+    mend = page.get_by_role("listitem").filter(has_text="film it with the Yawl 12")
+    mend.get_by_role("button", name="Pin it").click()
+    expect(page.get_by_text("It can be released on the")).to_be_visible()
+    kept = httpx.get(f"{address}/api/shots/{frost['id']}").json()
+    assert kept["brief"]["pins"]["camera"] == "yawl-12"
+    assert kept["plan"]["camera"]["id"] == "yawl-12"
+
+
+def test_an_order_is_looked_for_taken_and_taken_back(page: Page, address: str, copy: str) -> None:
+    before = {shot["id"]: shot["starts_at"] for shot in httpx.get(f"{address}/api/shoots/{copy}/shots").json()["items"]}
+    page.goto(f"{address}/shoots/{copy}/order")
+    page.get_by_role("button", name="Find the order").click()
+    expect(page.get_by_text(re.compile(r"Asking the planner|better orders|Setting out"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"Gives up \d\.\d stops"))).to_be_visible(timeout=60_000)
+    page.get_by_role("button", name="Take this order").click()
+    expect(page.get_by_text("The day is in this order now.")).to_be_visible()
+    taken = {shot["id"]: shot["starts_at"] for shot in httpx.get(f"{address}/api/shoots/{copy}/shots").json()["items"]}
+    assert taken != before
+    page.get_by_role("button", name="Take it back").click()
+    expect(page.get_by_role("button", name="Take this order")).to_be_visible()
+    again = {shot["id"]: shot["starts_at"] for shot in httpx.get(f"{address}/api/shoots/{copy}/shots").json()["items"]}
+    assert again == before
+
+
+def test_a_search_can_be_cancelled(page: Page, address: str, copy: str) -> None:
+    page.goto(f"{address}/shoots/{copy}/order")
+    page.get_by_role("button", name="Find the order").click()
+    page.get_by_role("button", name="Cancel").click()
+    expect(page.get_by_role("button", name="Find the order")).to_be_enabled()
+    expect(page.get_by_role("alert")).to_have_count(0)
+
+
+def test_wishes_and_windows_are_typed_and_clashes_told(page: Page, address: str, copy: str) -> None:
+    page.goto(f"{address}/shoots/{copy}/order")
+    page.get_by_role("button", name="Add a window").click()
+    page.get_by_label("name").last.fill("the ferry")
+    page.get_by_label("from", exact=True).nth(1).fill("25:00")
+    page.get_by_label("to", exact=True).nth(1).fill("12:32")
+    expect(page.get_by_text("times such as 12:20")).to_be_visible()
+    expect(page.get_by_role("button", name="Keep the day")).to_be_disabled()
+    page.get_by_label("from", exact=True).nth(1).fill("12:20")
+    page.get_by_role("button", name="Keep the day").click()
+    expect(page.get_by_text("Kept.")).to_be_visible()
+    for title in ("Wren walks the quay", "Salt-glazed jar"):
+        page.get_by_label(f"{title}: within").select_option("the ferry")
+    page.get_by_label("Salt-glazed jar: spot").fill("pier")
+    page.keyboard.press("Tab")
+    page.get_by_role("button", name="Find the order").click()
+    alert = page.get_by_role("alert")
+    expect(alert).to_contain_text("These cannot all be had", timeout=60_000)
+    expect(alert.get_by_role("listitem")).to_have_count(2)
+    expect(alert).to_contain_text("within the ferry (12:20 to 12:32)")
+    asked = httpx.get(f"{address}/api/shoots/{copy}/rules").json()
+    assert [w["start"] for w in asked["rules"]["windows"] if w["name"] == "the ferry"] == ["2026-10-11T11:20:00Z"]
+    assert "pier" in [wish["spot"] for wish in asked["wishes"].values()]
+    for title in ("Salt-glazed jar", "Rows of eelgrass"):
+        page.get_by_label(f"{title}: must or wish").select_option("wish")
+    page.get_by_role("button", name="Find the order").click()
+    expect(page.get_by_text("outside its wished window").first).to_be_visible(timeout=60_000)
+
+
+def test_presets_say_what_to_store_and_what_is_left_to_change(page: Page, address: str) -> None:
+    page.goto(f"{address}/shoots/{demo_id(address)}/presets")
+    limpet = page.get_by_role("region", name="Limpet 7")
+    expect(limpet).to_contain_text("taps through the day")
+    row = limpet.get_by_role("row", name=re.compile("Mud race on the flats"))
+    expect(row).to_contain_text(re.compile(r"preset \d|the shot before"))
+
+
+def test_what_is_packed_stays_packed(page: Page, address: str) -> None:
+    page.goto(f"{address}/shoots/{demo_id(address)}/packing")
+    expect(page.get_by_role("region", name="Missing")).to_contain_text("Salt-glazed jar")
+    page.get_by_label(re.compile("^ND 64")).check()
+    page.reload()
+    expect(page.get_by_label(re.compile("^ND 64"))).to_be_checked()
+    expect(page.get_by_role("status")).to_contain_text(re.compile(r"\d+ of \d+ to pack"))
+
+
+def test_files_go_out_and_a_shoot_comes_in(page: Page, address: str, tmp_path: Path) -> None:
+    page.goto(f"{address}/shoots/{demo_id(address)}/files")
+    with page.expect_download() as got:
+        page.get_by_role("link", name="The shoot", exact=True).click()
+    got.value.save_as(tmp_path / "shoot.json")
+    with page.expect_download() as printed:
+        page.get_by_role("link", name="PDF").click()
+    printed.value.save_as(tmp_path / "cards.pdf")
+    assert len(PdfReader(tmp_path / "cards.pdf").pages) == 13
+    changed = json.loads((tmp_path / "shoot.json").read_text())
+    changed["title"] = "Brought in"
+    (tmp_path / "changed.json").write_text(json.dumps(changed))
+    page.get_by_label("Shoot as JSON or ZIP").set_input_files(tmp_path / "changed.json")
+    expect(page.get_by_role("heading", name="Brought in")).to_be_visible(timeout=30_000)
+    changed["version"] = 2
+    (tmp_path / "newer.json").write_text(json.dumps(changed))
+    page.get_by_label("Shoot as JSON or ZIP").set_input_files(tmp_path / "newer.json")
+    expect(page.get_by_role("alert")).to_contain_text("newer Steady Tide")
+
+
+def test_a_list_with_faults_brings_nothing_and_says_where(page: Page, address: str, copy: str, tmp_path: Path) -> None:
+    page.goto(f"{address}/shoots/{copy}/files")
+    (tmp_path / "bad.csv").write_text("title,start,fps\nA,10:00,25\n,11:00,fast\n")
+    page.get_by_label("Shot list as CSV").set_input_files(tmp_path / "bad.csv")
+    alert = page.get_by_role("alert")
+    expect(alert).to_contain_text("Nothing came in from bad.csv")
+    expect(alert.get_by_role("row", name=re.compile("3 fps"))).to_contain_text("'fast' is no number")
+    (tmp_path / "good.csv").write_text("title,start\nHeron,10:00\nBittern,\n")
+    page.get_by_label("Shot list as CSV").set_input_files(tmp_path / "good.csv")
+    expect(page.get_by_text("2 shots came in from good.csv")).to_be_visible()
+    page.get_by_role("button", name="Take them back").click()
+    expect(page.get_by_text("came in from")).to_have_count(0)
+    assert httpx.get(f"{address}/api/shoots/{copy}/shots").json()["total"] == 12
+    (tmp_path / "no.csv").write_bytes(zipped({"a": b"b"}))
+    page.get_by_label("Shot list as CSV").set_input_files(tmp_path / "no.csv")
+    expect(page.get_by_role("alert")).to_contain_text("no.csv was not read")
+
+
+@pytest.mark.parametrize("ground", GROUNDS)
+def test_the_card_on_a_phone_marks_what_to_change(phone: Page, address: str, ground: str) -> None:
+    phone.goto(f"{address}/shots/{demo_shot(address, 'Rows of eelgrass')}/card")
+    phone.get_by_label("Ground").select_option(ground)
+    card = phone.get_by_label("Field card")
+    expect(card).to_contain_text(re.compile(r"From (preset|“).*change \d"))
+    marked = card.get_by_role("button", name=re.compile(r"change$"))
+    assert marked.count() == int(re.search(r"change (\d+)", card.inner_text()).group(1))  # type: ignore[union-attr]
+    assert phone.evaluate("document.documentElement.scrollWidth") == 360
+    for target in [*card.get_by_role("button").all(), *card.get_by_role("checkbox").all()]:
+        box = target.locator("xpath=ancestor-or-self::*[self::button or self::label]").last.bounding_box()
+        assert box
+        assert box["height"] >= 44, "a thumb needs room"
+    assert_accessible(phone)
+
+
+def test_ticks_and_what_was_set_wait_for_the_connection(phone: Page, address: str, copy: str) -> None:
+    shots = httpx.get(f"{address}/api/shoots/{copy}/shots").json()["items"]
+    shot = next(entry["id"] for entry in shots if entry["summary"]["title"] == "Rows of eelgrass")
+    at = f"{address}/api/shots/{shot}/outside"
+    phone.goto(f"{address}/shots/{shot}/card")
+    phone.get_by_label("rig tethered").check()
+    until(lambda: httpx.get(at).json()["ticks"].get("tether") is True)
+    phone.route("**/outside", lambda route: route.abort())
+    phone.get_by_label("rig tethered").uncheck()
+    phone.get_by_label("lens clean, looked at against the light").check()
+    phone.get_by_role("button", name="Shutter 1/100").click()
+    phone.get_by_label(re.compile("what I really set")).fill("1/120 s")
+    phone.get_by_role("button", name="Keep").click()
+    expect(phone.get_by_text("set: 1/120 s")).to_be_visible()
+    expect(phone.get_by_text("waits for the connection")).to_be_visible()
+    assert httpx.get(at).json() == {"ticks": {"tether": True}, "really_set": {}}
+    phone.unroute("**/outside")
+    expect(phone.get_by_text("waits for the connection")).to_have_count(0)
+    assert httpx.get(at).json() == {"ticks": {"lens": True}, "really_set": {"shutter_s": "1/120 s"}}
+    phone.reload()
+    expect(phone.get_by_text("set: 1/120 s")).to_be_visible()
+    expect(phone.get_by_label("rig tethered")).not_to_be_checked()
+    phone.get_by_role("button", name="Shutter 1/100").click()
+    phone.get_by_role("button", name="As planned").click()
+    expect(phone.get_by_text("set: 1/120 s")).to_have_count(0)
+
+
+def test_what_waited_through_a_closed_page_is_handed_over(phone: Page, address: str, copy: str) -> None:
+    shot = httpx.get(f"{address}/api/shoots/{copy}/shots").json()["items"][0]["id"]
+    phone.goto(f"{address}/shots/{shot}/card")
+    phone.get_by_label("Field card").wait_for()
+    phone.route("**/outside", lambda route: route.abort())
+    phone.get_by_label("lens clean, looked at against the light").check()
+    expect(phone.get_by_text("waits for the connection")).to_be_visible()
+    phone.unroute("**/outside")
+    phone.goto(f"{address}/shoots")
+    phone.goto(f"{address}/shots/{shot}/card")
+    expect(phone.get_by_label("lens clean, looked at against the light")).to_be_checked()
+    until(lambda: httpx.get(f"{address}/api/shots/{shot}/outside").json()["ticks"].get("lens") is True)
+
+
+def test_a_thumb_walks_from_card_to_card_and_keys_do_too(phone: Page, address: str) -> None:
+    phone.goto(f"{address}/shots/{demo_shot(address, 'Wren walks the quay')}/card")
+    phone.get_by_role("button", name="Next").click()
+    expect(phone.get_by_role("heading", name="Mud race on the flats")).to_be_visible()
+    expect(phone.get_by_text("3 of 12")).to_be_visible()
+    phone.keyboard.press("b")
+    expect(phone.get_by_role("heading", name="Wren walks the quay")).to_be_visible()
+    phone.get_by_role("button", name="Before", exact=True).click()
+    expect(phone.get_by_role("heading", name="Mill wheel, first light")).to_be_visible()
+    expect(phone.get_by_role("button", name="Before", exact=True)).to_be_disabled()
+
+
+def test_cards_are_saved_for_shot_camera_and_shoot(page: Page, address: str) -> None:
+    page.goto(f"{address}/shots/{demo_shot(address, 'Rows of eelgrass')}/card")
+    for which, pages in (("This shot", 1), ("Limpet 7’s day", 9), ("Whole shoot", 13)):
+        page.get_by_text(which).click()
+        page.get_by_label("Paper").select_option("a5")
+        with page.expect_download() as got:
+            page.get_by_role("link", name="Save as PDF").click()
+        assert len(PdfReader(io.BytesIO(got.value.path().read_bytes())).pages) == pages, which
+        assert "a5" in got.value.suggested_filename
+
+
+def test_the_saved_day_works_without_a_network_and_remembers(chromium: Browser, address: str, tmp_path: Path) -> None:
+    file = tmp_path / "cards.html"
+    file.write_text(httpx.get(f"{address}/api/shoots/{demo_id(address)}/cards.html", timeout=60).text)
+    context = chromium.new_context(viewport={"width": 360, "height": 740}, offline=True)
+    page = context.new_page()
+    page.goto(f"file://{file}")
+    page.get_by_role("link", name=re.compile("Rows of eelgrass")).click()
+    expect(page.get_by_role("heading", name="Rows of eelgrass")).to_be_visible()
+    expect(page.get_by_role("heading", name="Harrow Fleet, first flood")).to_be_hidden()
+    shown = page.locator("article.on")
+    shown.get_by_label("rig tethered").check()
+    page.get_by_role("button", name="Red").click()
+    assert page.evaluate("document.documentElement.scrollWidth") == 360
+    page.get_by_role("link", name="Next").click()
+    expect(page.get_by_role("heading", name="The sunken punt")).to_be_visible()
+    page.reload()
+    page.get_by_role("link", name="Before").click()
+    expect(shown.get_by_label("rig tethered")).to_be_checked()
+    expect(page.locator("html[data-ground=red]")).to_have_count(1)
+    context.close()
+
+
+def test_the_frame_from_above_and_slow_motion_on_the_bench(page: Page, address: str) -> None:
+    page.goto(f"{address}/shots/{demo_shot(address, 'Oystercatchers taking off')}")
+    page.get_by_role("button", name="frame", exact=True).click()
+    expect(page.get_by_role("img", name=re.compile("From above: sharp from"))).to_be_visible()
+    page.get_by_role("button", name="slow", exact=True).click()
+    row = page.get_by_role("row", name=re.compile(r"^100 4× 2\ss"))
+    expect(row).to_contain_text("even")
+    assert_accessible(page)
+
+
+def test_two_of_an_interval_film_give_the_third_and_go_into_the_brief(page: Page, address: str) -> None:
+    sky = {
+        "kind": "sky",
+        "latitude": 52.06,
+        "longitude": 1.31,
+        "start": "2026-10-11T16:30:00Z",
+        "end": "2026-10-11T16:40:00Z",
+    }
+    brief = {
+        "title": "Dusk",
+        "scenario": "lapse",
+        "light": sky,
+        "camera_move": {"mount": "tripod"},
+        "take": {"length_s": 10800, "count": 1},
+    }
+    shoot = httpx.post(f"{address}/api/shoots", json={"title": "Dusk", "zone": "Europe/London"}).json()["id"]
+    shot = httpx.post(f"{address}/api/shoots/{shoot}/shots", json={"brief": brief}, timeout=30).json()["id"]
+    page.goto(f"{address}/shots/{shot}")
+    page.get_by_role("button", name="film", exact=True).click()
+    expect(page.get_by_role("img", name=re.compile(r"From EV \d+"))).to_be_visible()
+    expect(page.get_by_text("17:30").first).to_be_visible()
+    page.get_by_label("filmed for").fill("60")
+    page.get_by_label("one frame every").fill("6")
+    expect(page.get_by_text("24\u202fs", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Film it so: 601 frames").click()
+    until(lambda: httpx.get(f"{address}/api/shots/{shot}").json()["brief"]["take"]["length_s"] == 3600)
+    kept = httpx.get(f"{address}/api/shots/{shot}").json()
+    assert kept["plan"]["settings"]["interval_s"] == kept["brief"]["pins"]["interval_s"]
+    page.keyboard.press("Escape")
+    page.locator("body").press("u")
+    until(lambda: httpx.get(f"{address}/api/shots/{shot}").json()["brief"]["take"]["length_s"] == 10800)
+
+
+def test_an_empty_shoot_says_what_to_do(page: Page, address: str) -> None:
+    shoot = httpx.post(f"{address}/api/shoots", json={"title": "Empty", "day": "2026-12-01"}).json()["id"]
+    for view in ("budgets", "presets", "packing"):
+        page.goto(f"{address}/shoots/{shoot}/{view}")
+        expect(page.get_by_text("No shot has a plan yet.")).to_be_visible()
+    page.goto(f"{address}/shoots/{shoot}/order")
+    expect(page.get_by_role("button", name="Find the order")).to_be_disabled()
+    httpx.post(f"{address}/api/shoots/{shoot}/shots", json={"brief": {"title": "one", "light": SUN}}, timeout=30)
