@@ -1,12 +1,14 @@
 """Take the pictures of docs/screenshots from a running service with the demo data.
 
-Usage: .venv/bin/python scripts/screenshots.py http://127.0.0.1:8420 [folder]
+Usage: .venv/bin/python scripts/screenshots.py http://127.0.0.1:8420 [folder]; needs Debian's poppler-utils for paper.
 """
 
 from __future__ import annotations
 
+import subprocess
 import sys
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 import httpx
 from playwright.sync_api import Page, sync_playwright
@@ -30,6 +32,14 @@ def shot_called(address: str, title: str) -> str:
 def on_ground(page: Page, ground: str) -> None:
     """Switch the ground. page: open; ground: day, night or red."""
     page.get_by_label("Ground").select_option(ground)
+
+
+def on_paper(address: str, shot: str, to: Path) -> None:
+    """The card of a shot on A6, as a picture. address: of the service; shot: id; to: where the picture goes."""
+    with TemporaryDirectory() as scratch:
+        pdf = Path(scratch) / "card.pdf"
+        pdf.write_bytes(httpx.get(f"{address}/api/shots/{shot}/card.pdf", timeout=60).content)
+        subprocess.run(["pdftoppm", "-r", "150", "-png", "-singlefile", str(pdf), str(to.with_suffix(""))], check=True)
 
 
 def main() -> None:
@@ -74,6 +84,23 @@ def main() -> None:
         page.keyboard.press("k")
         page.wait_for_timeout(200)
         page.screenshot(path=folder / "bench-cameras.png")
+        shoot = httpx.get(f"{address}/api/shoots").json()["items"][0]["id"]
+        for view, sign in (
+            ("budgets", "charge left"),
+            ("order", "What each shot asks"),
+            ("presets", "lay on a button"),
+        ):
+            page.goto(f"{address}/shoots/{shoot}/{view}")
+            page.get_by_text(sign).first.wait_for()
+            page.wait_for_timeout(200)
+            page.screenshot(path=folder / f"shoots-{view}.png")
+        for name, shot in (("frame", "Salt-glazed jar"), ("film", "Stars over the sluice")):
+            page.goto(f"{address}/shots/{shot_called(address, shot)}")
+            page.get_by_role("button", name=name, exact=True).click()
+            page.get_by_role("figure", name="Frame from above" if name == "frame" else "Interval film").wait_for()
+            page.wait_for_timeout(200)
+            page.screenshot(path=folder / f"bench-{name}.png")
+        on_paper(address, shot_called(address, "Rows of eelgrass"), folder / "card-paper.png")
         phone = browser.new_page(viewport={"width": 360, "height": 780}, device_scale_factor=2)
         for ground in ("day", "night", "red"):
             phone.goto(f"{address}/shots/{punts}/card")

@@ -228,14 +228,13 @@ def test_a_budget_in_the_shell_and_what_would_mend_it(tmp_path: Path) -> None:
 def test_presets_in_the_shell(tmp_path: Path) -> None:
     said = json.loads(outside(tmp_path, "presets", "--json").stdout)
     assert said["items"][0]["proven"]
-    assert "store 1: " in outside(tmp_path, "presets").stdout
 
 
 def test_an_order_in_the_shell(tmp_path: Path) -> None:
-    done = outside(tmp_path, "order", "--seconds", "5")
+    done = outside(tmp_path, "order", "--seconds", "5", "--json")
     assert done.returncode == 0, done.stderr
-    assert "no order gives up less" in done.stdout
-    said = json.loads(outside(tmp_path, "order", "--json", "--seconds", "5").stdout)
+    said = json.loads(done.stdout)
+    assert said["proven"]
     assert [place["title"] for place in said["shots"]] == ["Reed heads in the frost", "Three hours of frost"]
 
 

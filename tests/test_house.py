@@ -13,7 +13,12 @@ from steady_tide import library
 from steady_tide.core.planning.dials import dials_of
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.sheet import DIALS
+from steady_tide.core.outing import day_task
+from steady_tide.core.outing.schedule import LIGHT_WINDOWS
+from steady_tide.formats.shoot_zip import write_shoot_json
+from steady_tide.formats.shots_csv import COLUMNS, SHOWN_ONLY
 from tests.briefs import brief
+from tests.days import demo_shoot
 from tests.small_sheet import laid_out, small_sheet, small_sheet_data
 
 ROOT = Path(__file__).parents[1]
@@ -80,7 +85,15 @@ def test_every_public_function_of_the_core_says_what_it_does() -> None:
 
 @pytest.mark.parametrize(
     "document",
-    ["README.md", "CONTRIBUTING.md", "CHANGELOG.md", "docs/planning.md", "docs/light.md", "docs/light-meter.md"],
+    [
+        "README.md",
+        "CONTRIBUTING.md",
+        "CHANGELOG.md",
+        "docs/planning.md",
+        "docs/light.md",
+        "docs/light-meter.md",
+        "docs/outside.md",
+    ],
 )
 def test_links_and_pictures_of_the_documents_exist(document: str) -> None:
     text = (ROOT / document).read_text()
@@ -98,6 +111,7 @@ def test_the_shell_examples_of_the_readme_run(tmp_path: Path) -> None:
     assert len(commands) >= 7
     (tmp_path / commands[0].split()[-1]).write_text(brief.group(1))
     (tmp_path / "mine.json").write_text(json.dumps(small_sheet_data()))
+    (tmp_path / "shoot.json").write_text(write_shoot_json(demo_shoot(1)))
     printed = []
     for command in commands:
         done = subprocess.run(
@@ -105,7 +119,7 @@ def test_the_shell_examples_of_the_readme_run(tmp_path: Path) -> None:
             cwd=tmp_path,
             capture_output=True,
             text=True,
-            timeout=60,
+            timeout=120,
         )
         assert done.returncode == 0, (command, done.stderr)
         printed.append(done.stdout)
@@ -126,10 +140,24 @@ def test_the_checks_of_the_light_stand_in_its_page_as_they_come_out() -> None:
     assert made.stdout.strip() in (ROOT / "docs" / "light.md").read_text()
 
 
+def test_the_page_on_going_outside_names_every_column_window_and_price() -> None:
+    text = (ROOT / "docs" / "outside.md").read_text()
+    for name in (*COLUMNS, *SHOWN_ONLY, *LIGHT_WINDOWS):
+        assert f"`{name}`" in text, name
+    prices = {
+        "moved from where it stands": day_task.MOVED_STOPS_PER_H,
+        "on the way, and changing over": day_task.ON_THE_WAY_STOPS_PER_H,
+        "a housing opened or closed": day_task.OPENED_HOUSING_STOPS,
+        "the day ends later": day_task.LATER_STOPS_PER_H,
+    }
+    for what, stops in prices.items():
+        assert re.search(rf"\| {what} \| {stops:g}( |$)", text, re.M), what
+
+
 def test_no_path_of_a_machine_and_no_registry_is_committed() -> None:
     forbidden = re.compile(r"/root/|/home/|/work/|pypi\.|npmjs\.|registry\.", re.I)
     for file in tracked():
-        if file.suffix in {".woff2", ".png"} or file.name in {
+        if file.suffix in {".woff2", ".ttf", ".png"} or file.name in {
             "package-lock.json",
             "test_house.py",
             "requirements.lock",

@@ -5,10 +5,10 @@ import { Link, useNavigate, useParams } from "react-router";
 import { type Card, cardQuery, shotQuery, shotsQuery } from "../../api/client";
 import { useGround } from "../../app/ground";
 import { useShortcuts } from "../../app/keyboard";
-import { recall, remember } from "../../app/remembered";
+import { remember } from "../../app/remembered";
 import { stops } from "../../app/words";
+import { PaperChoice, usePaper } from "../../parts/paper";
 import { Trouble } from "../../parts/trouble";
-import { PAPERS } from "../shoots/files";
 import { useOutside } from "./outside";
 
 export default function CardStation() {
@@ -30,10 +30,10 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
   return (
     <main className="mx-auto flex w-full max-w-[1000px] flex-wrap items-start gap-x-10 print:block print:max-w-none">
       <article
-        className="card-sheet w-full max-w-[480px] px-4 pb-4 print:max-w-none print:px-0"
+        className="card-sheet w-full max-w-[480px] px-4 pb-4 print:max-w-none print:p-0"
         aria-label="Field card"
       >
-        <header className="-mx-4 border-ink border-b-2 px-4 pt-4 pb-3 print:mx-0 print:px-0">
+        <header className="-mx-4 border-ink border-b-2 px-4 pt-4 pb-3 print:mx-0 print:px-0 print:pt-0 print:pb-1">
           <h1 className="font-serif text-[21px] leading-tight font-semibold">{title}</h1>
           <p className="pt-1 text-[13.5px] text-muted">
             {camera}, {held}
@@ -61,10 +61,10 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
         {card.begin && <Begin begin={card.begin} />}
         <div className="print:columns-2 print:gap-8">
           <section className="break-inside-avoid">
-            <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted">Before the lens</h2>
-            <div className="flex min-h-[44px] items-center border-hair border-b py-[5px]">
+            <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">Before the lens</h2>
+            <div className="flex min-h-[44px] items-center border-hair border-b py-[5px] print:min-h-0 print:py-[2px]">
               <span className="w-[100px] flex-none text-[14.5px] text-muted print:text-[11px]">Glass</span>
-              <b className="text-[22px] leading-[1.15] print:text-[15px]">{glass}</b>
+              <b className="text-[22px] leading-[1.15] print:text-[14px]">{glass}</b>
             </div>
             {(card.glass_times ?? []).map((span) => (
               <p key={span} className="pt-1 pl-[100px] text-[13.5px]">
@@ -74,7 +74,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
           </section>
           {pages.map((page) => (
             <section key={page.page} className="break-inside-avoid">
-              <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted">{page.page}</h2>
+              <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">{page.page}</h2>
               {page.rows.map((row) => (
                 <CardLine
                   key={row.dial}
@@ -86,7 +86,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
             </section>
           ))}
           <section className="break-inside-avoid">
-            <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted">
+            <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">
               Before the take
               <span role="status" className="pl-2 font-sans text-[12.5px] not-italic">
                 {done === checks.length ? "all done" : `${done} of ${checks.length}`}
@@ -95,7 +95,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
             {checks.map((check) => (
               <label
                 key={check.id}
-                className="flex min-h-[44px] items-center gap-3 border-hair border-b text-[15.5px] print:min-h-0 print:py-1 print:text-[12px]"
+                className="flex min-h-[44px] items-center gap-3 border-hair border-b text-[15.5px] print:min-h-0 print:py-[1px] print:text-[11px]"
               >
                 <input
                   type="checkbox"
@@ -109,7 +109,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
           </section>
           {(card.left ?? []).length > 0 && (
             <section className="break-inside-avoid" aria-label="Afterwards there is left">
-              <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted">
+              <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">
                 Afterwards there is left
               </h2>
               {(card.left ?? []).map((line) => (
@@ -124,9 +124,9 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
               ))}
             </section>
           )}
-          <section className="break-inside-avoid pt-3 text-[14px] print:text-[11px]">
+          <section className="pt-3 text-[14px] print:pt-1 print:text-[10.5px]">
             {cautions.map((caution) => (
-              <p key={caution.topic} className="my-2 border-note border-l-3 pl-3">
+              <p key={caution.topic} className="my-2 border-note border-l-3 pl-3 print:my-1">
                 <b className="text-note">Safety.</b> {caution.text}
               </p>
             ))}
@@ -135,7 +135,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
               .map((warning) => (
                 <p
                   key={warning.code}
-                  className={`my-2 border-l-3 pl-3 ${warning.severity === "note" ? "border-rule" : "border-note"}`}
+                  className={`my-2 border-l-3 pl-3 print:my-1 ${warning.severity === "note" ? "border-rule" : "border-note"}`}
                 >
                   {warning.text}
                 </p>
@@ -151,7 +151,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
 
 function Begin({ begin }: { begin: NonNullable<Card["begin"]> }) {
   return (
-    <p className="-mx-4 border-rule border-b px-4 py-[10px] text-[15.5px] print:mx-0 print:px-0 print:text-[12px]">
+    <p className="-mx-4 border-rule border-b px-4 py-[10px] text-[15.5px] print:mx-0 print:px-0 print:py-1 print:text-[12px]">
       {begin.says}:{" "}
       {begin.changes === 0 ? (
         <b>change nothing</b>
@@ -189,7 +189,7 @@ function CardLine({ label, value, unit, exact, pinned, changed, really, onSet }:
     <div className={`-mx-4 border-hair border-b px-4 print:mx-0 print:px-0 ${changed ? "bg-second" : ""}`}>
       <button
         type="button"
-        className="flex min-h-[44px] w-full items-center py-[5px] text-left print:min-h-0 print:py-[2px]"
+        className="flex min-h-[44px] w-full items-center py-[5px] text-left print:min-h-0 print:py-[1px]"
         aria-expanded={open}
         onClick={() => {
           setText(really ?? "");
@@ -197,7 +197,7 @@ function CardLine({ label, value, unit, exact, pinned, changed, really, onSet }:
         }}
       >
         <span className="w-[100px] flex-none text-[14.5px] text-muted print:text-[11px]">{label}</span>
-        <span className="flex-1 text-[22px] leading-[1.15] font-bold print:text-[15px]">
+        <span className="flex-1 text-[22px] leading-[1.15] font-bold print:text-[14px]">
           <span className={really ? "line-through decoration-2" : ""}>{value}</span>{" "}
           <small className="text-[13px] font-normal text-muted">
             {[unit, exact, pinned ? "pinned" : ""].filter(Boolean).join(" · ")}
@@ -245,7 +245,7 @@ function CardLine({ label, value, unit, exact, pinned, changed, really, onSet }:
 function Aside({ shotId, card, clear }: { shotId: string; card: Card; clear: () => void }) {
   const ground = useGround();
   const shot = useQuery(shotQuery(shotId));
-  const [paper, setPaper] = useState<string>(() => recall("paper") ?? "a6");
+  const [paper, setPaper] = usePaper();
   const [of, setOf] = useState("shot");
   const shoot = shot.data?.shoot_id;
   const cameraId = shot.data?.plan?.camera.id;
@@ -290,21 +290,7 @@ function Aside({ shotId, card, clear }: { shotId: string; card: Card; clear: () 
         >
           Save as PDF
         </a>
-        <select
-          className="field"
-          aria-label="Paper"
-          value={paper}
-          onChange={(event) => {
-            setPaper(event.target.value);
-            remember("paper", event.target.value);
-          }}
-        >
-          {PAPERS.map(([id, says]) => (
-            <option key={id} value={id}>
-              {says}
-            </option>
-          ))}
-        </select>
+        <PaperChoice paper={paper} onChange={setPaper} />
         <a
           className="plain col-span-2 grid min-h-11 place-content-center"
           href={`${at[0]}.html?download=true&ground=${ground}${at[1]}`}

@@ -1,19 +1,14 @@
 // Out and in: the shoot as files, cards on paper, and a list brought in.
 import { useMutation } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { api, Problem, queries, type Shoot } from "../../api/client";
 import { useGround } from "../../app/ground";
-import { recall, remember } from "../../app/remembered";
-
-export const PAPERS = [
-  ["a6", "A6"],
-  ["a5", "A5"],
-  ["letter", "letter"],
-] as const;
+import { FileButton } from "../../parts/file-button";
+import { PaperChoice, usePaper } from "../../parts/paper";
 
 export default function Files({ shoot }: { shoot: Shoot }) {
   const ground = useGround();
-  const [paper, setPaper] = useState<string>(() => recall("paper") ?? "a6");
+  const [paper, setPaper] = usePaper();
   const at = `/api/shoots/${shoot.id}`;
   const out: [string, string, string][] = [
     ["Everything", `${at}/shoot.zip`, "one ZIP: the shoot, its list, calls, light, cards and camera sheets"],
@@ -27,23 +22,9 @@ export default function Files({ shoot }: { shoot: Shoot }) {
         <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">Cards of the day</h3>
         <p className="py-2 text-muted">One page a shot, with presets and packing on the first.</p>
         <div className="flex flex-wrap items-center gap-3">
-          <label className="flex items-center gap-2">
-            Paper
-            <select
-              className="field w-auto"
-              value={paper}
-              onChange={(event) => {
-                setPaper(event.target.value);
-                remember("paper", event.target.value);
-              }}
-            >
-              {PAPERS.map(([id, says]) => (
-                <option key={id} value={id}>
-                  {says}
-                </option>
-              ))}
-            </select>
-          </label>
+          <span className="w-[96px]">
+            <PaperChoice paper={paper} onChange={setPaper} />
+          </span>
           <a
             className="bold-plain grid place-content-center"
             href={`${at}/cards.pdf?paper=${paper}`}
@@ -77,7 +58,6 @@ export default function Files({ shoot }: { shoot: Shoot }) {
 }
 
 function BringIn({ shoot }: { shoot: Shoot }) {
-  const input = useRef<HTMLInputElement>(null);
   const [name, setName] = useState("");
   const bring = useMutation({
     mutationFn: (file: File) => api.importShots(shoot.id, file),
@@ -100,28 +80,16 @@ function BringIn({ shoot }: { shoot: Shoot }) {
         A CSV whose first row names the columns; only the title is needed. All rows come in, or none. The list
         above shows which columns there are. A whole shoot is brought in at the left, below the shoots.
       </p>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        label="Shot list as CSV"
         accept=".csv,text/csv"
-        className="sr-only"
-        aria-label="Shot list as CSV"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = "";
-          if (!file) return;
+        says="Choose a CSV"
+        busy={bring.isPending}
+        onFile={(file) => {
           setName(file.name);
           bring.mutate(file);
         }}
       />
-      <button
-        type="button"
-        className="plain"
-        disabled={bring.isPending}
-        onClick={() => input.current?.click()}
-      >
-        {bring.isPending ? "Reading" : "Choose a CSV"}
-      </button>
       {bring.error && (
         <p role="alert" className="mt-3 border-note border-l-3 pl-3">
           <b className="text-note">{name} was not read.</b> {faultsOf(bring.error)}

@@ -1,6 +1,6 @@
 // Shoots: the days, and for one of them what is planned.
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { type FormEvent, lazy, Suspense, useEffect, useRef, useState } from "react";
+import { type FormEvent, lazy, Suspense, useEffect, useState } from "react";
 import { Link, NavLink, useNavigate, useParams } from "react-router";
 import {
   api,
@@ -17,6 +17,7 @@ import { useShortcuts } from "../../app/keyboard";
 import { recall, remember } from "../../app/remembered";
 import { clock, longDay, stops } from "../../app/words";
 import { LightBar } from "../../instruments/light-bar";
+import { FileButton } from "../../parts/file-button";
 import { Trouble } from "../../parts/trouble";
 import { DayLight } from "./day-light";
 import { PlaceAndDay } from "./place-and-day";
@@ -233,7 +234,6 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
 
 /** A whole shoot from its file. */
 function BringShoot() {
-  const input = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const bring = useMutation({
     mutationFn: (file: File) => api.importShoot(file),
@@ -244,26 +244,13 @@ function BringShoot() {
   });
   return (
     <>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        label="Shoot as JSON or ZIP"
         accept=".json,.zip,application/json,application/zip"
-        className="sr-only"
-        aria-label="Shoot as JSON or ZIP"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = "";
-          if (file) bring.mutate(file);
-        }}
+        says="Bring one in"
+        busy={bring.isPending}
+        onFile={(file) => bring.mutate(file)}
       />
-      <button
-        type="button"
-        className="plain"
-        disabled={bring.isPending}
-        onClick={() => input.current?.click()}
-      >
-        {bring.isPending ? "Reading" : "Bring one in"}
-      </button>
       {bring.error && (
         <span role="alert" className="border-note border-l-3 pl-3 text-[13px]">
           <b className="text-note">Not read.</b>{" "}
