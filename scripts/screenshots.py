@@ -53,7 +53,7 @@ def main() -> None:
         page.goto(f"{address}/shoots")
         page.locator("[data-shot]").nth(6).click()
         page.locator("[data-glass]").first.wait_for()
-        for ground in ("day", "night", "red"):
+        for ground in ("day", "red"):
             on_ground(page, ground)
             page.wait_for_timeout(150)
             page.screenshot(path=folder / f"shoots-{ground}.png")

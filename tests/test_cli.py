@@ -20,7 +20,7 @@ def run(tmp_path: Path, brief: Any, *options: str) -> subprocess.CompletedProces
     file = tmp_path / "brief.json"
     file.write_text(brief if isinstance(brief, str) else json.dumps(brief))
     return subprocess.run(
-        [str(COMMAND), "plan", str(file), *options], capture_output=True, text=True, timeout=60, cwd=tmp_path
+        [str(COMMAND), "plan", str(file), *options], capture_output=True, text=True, timeout=180, cwd=tmp_path
     )
 
 
@@ -111,7 +111,7 @@ def test_a_missing_file(tmp_path: Path) -> None:
 
 
 def shell(tmp_path: Path, *words: str) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([str(COMMAND), *words], capture_output=True, text=True, timeout=60, cwd=tmp_path)
+    return subprocess.run([str(COMMAND), *words], capture_output=True, text=True, timeout=180, cwd=tmp_path)
 
 
 def test_cameras_are_listed_and_ranked_for_a_shot(tmp_path: Path) -> None:
@@ -212,7 +212,7 @@ def outside(tmp_path: Path, *options: str, shoot: str | None = None) -> subproce
     file.write_text(write_shoot_json(demo_shoot(1)) if shoot is None else shoot)
     command, *rest = options
     return subprocess.run(
-        [str(COMMAND), command, str(file), *rest], capture_output=True, text=True, timeout=120, cwd=tmp_path
+        [str(COMMAND), command, str(file), *rest], capture_output=True, text=True, timeout=240, cwd=tmp_path
     )
 
 

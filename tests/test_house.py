@@ -10,11 +10,11 @@ from pathlib import Path
 import pytest
 
 from steady_tide import library
+from steady_tide.core.outing import day_task
+from steady_tide.core.outing.schedule import LIGHT_WINDOWS
 from steady_tide.core.planning.dials import dials_of
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.sheet import DIALS
-from steady_tide.core.outing import day_task
-from steady_tide.core.outing.schedule import LIGHT_WINDOWS
 from steady_tide.formats.shoot_zip import write_shoot_json
 from steady_tide.formats.shots_csv import COLUMNS, SHOWN_ONLY
 from tests.briefs import brief

@@ -181,3 +181,14 @@ def test_a_film_into_the_night_has_a_course_and_a_fixed_place_has_none() -> None
     assert lapse is not None
     assert lapse.course == ()
     assert lapse.frames == int(3 * 3600 // lapse.interval_s) + 1
+
+
+def test_a_film_that_outlasts_the_light_that_was_given_is_warned_about() -> None:
+    fields = {"scenario": "lapse", "camera_move": {"mount": "tripod"}, "take": {"length_s": 3 * 3600, "count": 1}}
+    sky = {**NOON, "start": "2026-10-11T16:30:00Z"}
+    short = on_limpet(light={**sky, "end": "2026-10-11T16:40:00Z"}, **fields)
+    (warned,) = [warning for warning in short.warnings if warning.code == "light_span"]
+    assert "10\u202fmin" in warned.text
+    whole = on_limpet(light={**sky, "end": "2026-10-11T19:30:00Z"}, **fields)
+    assert "light_span" not in {warning.code for warning in whole.warnings}
+    assert whole.exposure.ev100[0] < short.exposure.ev100[0] - 5

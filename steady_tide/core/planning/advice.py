@@ -12,6 +12,7 @@ from steady_tide.core.endurance import cold_factor, hours_of
 from steady_tide.core.kit import Chemistry, Mount
 from steady_tide.core.light.flicker import ripple_left, ripple_stops
 from steady_tide.core.light.pictures import lamp_factor
+from steady_tide.core.light.sources import SkyLight
 from steady_tide.core.planning.ledger import Priced, light_missing_stops
 from steady_tide.core.planning.plan import Caution, Endurance, Warning
 from steady_tide.core.planning.situation import Situation
@@ -205,6 +206,14 @@ def _steadiness(told: Told) -> Iterator[Warning]:
 
 
 def _time(told: Told) -> Iterator[Warning]:
+    light = told.at.brief.light
+    if told.at.lapse and isinstance(light, SkyLight):
+        given_s, films_s = (light.end - light.start).total_seconds(), told.at.brief.take.length_s
+        if films_s > 1.1 * given_s + 60.0:
+            yield _warn(
+                "light_span",
+                f"The light is given for {wording.hours(given_s / 3600.0)}, the film runs {wording.hours(films_s / 3600.0)}. Give the light the whole span, else this plan is for its beginning only.",
+            )
     at, stops, lasts = told.at, told.plan.stops, told.endurance
     if stops["slow_motion"] >= 0.1:
         yield _warn("too_few_frames", f"Too few frames for the slow-down. {at.shown_fps:g} a second are needed.")

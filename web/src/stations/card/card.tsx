@@ -61,7 +61,9 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
         {card.begin && <Begin begin={card.begin} />}
         <div className="print:columns-2 print:gap-8">
           <section className="break-inside-avoid">
-            <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">Before the lens</h2>
+            <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">
+              Before the lens
+            </h2>
             <div className="flex min-h-[44px] items-center border-hair border-b py-[5px] print:min-h-0 print:py-[2px]">
               <span className="w-[100px] flex-none text-[14.5px] text-muted print:text-[11px]">Glass</span>
               <b className="text-[22px] leading-[1.15] print:text-[14px]">{glass}</b>
@@ -74,7 +76,9 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
           </section>
           {pages.map((page) => (
             <section key={page.page} className="break-inside-avoid">
-              <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">{page.page}</h2>
+              <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">
+                {page.page}
+              </h2>
               {page.rows.map((row) => (
                 <CardLine
                   key={row.dial}

@@ -222,7 +222,7 @@ function Failure({ fail, shot, shoot, first }: FailureProps) {
         <ul className="max-w-[720px] pt-1">
           {mends.data.items.map((mend) => (
             <li key={mend.id} className="flex items-baseline gap-3 border-hair border-t py-[5px]">
-              <b className="w-[96px] flex-none text-right">
+              <b className="w-[112px] flex-none text-right">
                 {stops(Math.abs(mend.given_up_stops))} stops {mend.given_up_stops < 0 ? "less" : "more"}
               </b>
               <span className={`flex-1 ${mend.works ? "" : "text-muted"}`}>
