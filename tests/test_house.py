@@ -98,7 +98,7 @@ def test_every_public_function_of_the_core_says_what_it_does() -> None:
 def test_links_and_pictures_of_the_documents_exist(document: str) -> None:
     text = (ROOT / document).read_text()
     for target in re.findall(r"\]\(([^)#\s]+)\)", text):
-        assert (ROOT / target).exists(), target
+        assert (ROOT / document).parent.joinpath(target).exists(), target
 
 
 def test_the_shell_examples_of_the_readme_run(tmp_path: Path) -> None:

@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import datetime
-from math import ceil, exp, inf, isfinite
+from math import ceil, inf
 from typing import Literal
 
 from steady_tide.core import wording
-from steady_tide.core.endurance import minutes_to_heat, warmth_after_k
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.kit import Chemistry, Kit
 from steady_tide.core.outing.planned import Outing, PlannedShot
 from steady_tide.core.outing.stores import OneBank, OneCard, OneCell, Stores, cold_of, stores_of
-from steady_tide.core.planning.supplies import IN_WATER, IN_WIND, STANDBY_SHARE, fed_from_outside, heat_kept
+from steady_tide.core.outing.warmth import Body, Heat, heat_of
+from steady_tide.core.planning.supplies import fed_from_outside
 
 Kind = Literal["battery", "card", "heat", "flight"]
 NARROW = wording.NARROW
@@ -28,18 +28,6 @@ class Fail(Frozen):
     text: str
     short: float
     unit: str
-
-
-class Heat(Frozen):
-    """How warm a camera gets in a shot."""
-
-    starts_k: float  # warmer than the air
-    peak_c: float
-    limit_c: float
-    minutes_to_limit: float | None  # from the first take's begin, warm as it is; None where it never gets there
-    minutes_still: float | None  # from cold, in still air
-    minutes_wind: float | None
-    minutes_water: float | None
 
 
 class Flight(Frozen):
@@ -101,14 +89,6 @@ class ShootBudget(Frozen):
     without: tuple[Without, ...]
 
 
-@dataclass
-class _Body:
-    """How warm a camera is, and since when."""
-
-    warm_k: float = 0.0
-    at: datetime | None = None
-
-
 def budget_of(outing: Outing, kit: Kit, chemistries: dict[str, Chemistry]) -> ShootBudget:
     """Work a day out, shot after shot over all cameras.
 
@@ -118,7 +98,7 @@ def budget_of(outing: Outing, kit: Kit, chemistries: dict[str, Chemistry]) -> Sh
     """
     sheets = {shot.sheet.id: shot.sheet for shot in outing.shots}
     stores = stores_of(kit, sheets.values())
-    bodies = {name: _Body() for name in sheets}
+    bodies = {name: Body() for name in sheets}
     rows: dict[str, list[ShotBudget]] = {name: [] for name in sheets}
     for shot in outing.shots:
         rows[shot.sheet.id].append(_one(shot, stores, bodies[shot.sheet.id], chemistries))
@@ -143,10 +123,10 @@ def budget_of(outing: Outing, kit: Kit, chemistries: dict[str, Chemistry]) -> Sh
     )
 
 
-def _one(shot: PlannedShot, stores: Stores, body: _Body, chemistries: dict[str, Chemistry]) -> ShotBudget:
+def _one(shot: PlannedShot, stores: Stores, body: Body, chemistries: dict[str, Chemistry]) -> ShotBudget:
     charge = _charge(shot, stores, chemistries)
     room = _room(shot, stores)
-    heat = _heat(shot, body)
+    heat = heat_of(shot, body)
     fails = [*charge.fails, *room.fails, *_heat_fails(shot, heat)]
     limit = shot.sheet.clip_limit_min
     lapse = shot.plan.settings.interval_s is not None
@@ -345,54 +325,6 @@ def _card_for(cards: list[OneCard], camera: str, gb: float) -> OneCard | None:
         if choice:
             return choice[0]
     return None
-
-
-def _heat(shot: PlannedShot, body: _Body) -> Heat:
-    power, brief = shot.sheet.power, shot.brief
-    shed = heat_kept(brief)
-    resistance, tau = power.heat_k_per_w * shed, power.heat_tau_s * shed
-    draws = shot.plan.endurance.power_w
-    standby = power.standby_w if power.standby_w is not None else STANDBY_SHARE * power.base_w
-    if shot.plan.settings.pre_record_s:
-        standby = draws
-    warm = body.warm_k
-    if body.at is not None and shot.starts_at is not None:
-        idle = max(0.0, (shot.starts_at - body.at).total_seconds())
-        warm = float(warmth_after_k(warm, 0.0, power.heat_k_per_w, power.heat_tau_s, idle))
-    takes = shot.takes
-    pause = 60.0 * brief.take.standby_min / takes
-    run = brief.take.length_s
-    # Each take and each pause move it a fixed share towards their own end: the starts of the takes form a
-    # geometric sequence, whose highest member is the first or the last.
-    keep_run, keep_pause = exp(-run / tau), exp(-pause / tau)
-    hot, idle_rise = draws * resistance, standby * resistance
-    share = keep_run * keep_pause
-    step = hot * (1.0 - keep_run) * keep_pause + idle_rise * (1.0 - keep_pause)
-    settles = step / (1.0 - share) if share < 1.0 else warm
-    last_start = settles + (warm - settles) * share ** (takes - 1)
-    peak = max(start + (hot - start) * (1.0 - keep_run) for start in (warm, last_start))
-    peak = max(peak, warm)
-    ends = hot + (last_start - hot) * keep_run
-    body.warm_k = idle_rise + (ends - idle_rise) * keep_pause
-    body.at = shot.ends_at
-
-    def minutes(kept: float, start_k: float) -> float | None:
-        found = float(
-            minutes_to_heat(
-                draws, power.heat_k_per_w * kept, power.heat_tau_s * kept, brief.air_c, power.heat_limit_c, start_k
-            )
-        )
-        return found if isfinite(found) else None
-
-    return Heat(
-        starts_k=warm,
-        peak_c=brief.air_c + peak,
-        limit_c=power.heat_limit_c,
-        minutes_to_limit=minutes(shed, max(warm, last_start)),
-        minutes_still=minutes(1.0, 0.0),
-        minutes_wind=minutes(IN_WIND, 0.0),
-        minutes_water=minutes(IN_WATER, 0.0),
-    )
 
 
 def _heat_fails(shot: PlannedShot, heat: Heat) -> Iterator[Fail]:
