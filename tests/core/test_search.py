@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from steady_tide import library
@@ -250,6 +250,7 @@ def test_a_profile_has_its_least_at_the_chosen_value(name: str) -> None:
 
 
 @settings(max_examples=12)
+@example(low=2.75, span=0.0, lift=0.25, mount="tripod")  # a stop of compensation less pays just there
 @given(
     low=st.floats(-4, 14),
     span=st.floats(0, 4),
@@ -266,7 +267,9 @@ def test_more_light_never_asks_for_more_gain(low: float, span: float, lift: floa
     dim = on_limpet(light={"kind": "meter", "ev100": [low, low + span]}, **fields)
     bright = on_limpet(light={"kind": "meter", "ev100": [low + lift, low + span + lift]}, **fields)
     if dim.settings.frame_rate == bright.settings.frame_rate:
-        assert max(bright.exposure.iso_used) <= max(dim.exposure.iso_used)
+        # For the same brightness: compensation moves in steps, and a little more light may be worth the next one.
+        asked = [max(p.exposure.iso_used) / 2**p.settings.exposure_compensation for p in (bright, dim)]
+        assert asked[0] <= asked[1] * 1.005, "gain is told to three figures"
 
 
 @settings(max_examples=15)
