@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated, Any, Literal
 from uuid import UUID
-from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field, field_validator
@@ -13,6 +12,7 @@ from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import SessionOf
 from steady_tide.core.light.sky import Cloud
+from steady_tide.core.shoot import known_zone
 from steady_tide.store import shoots as store
 from steady_tide.store import shots as store_shots
 from steady_tide.store.tables import Shoot
@@ -37,14 +37,7 @@ class ShootFields(BaseModel):
     cloud: Annotated[Cloud | None, Field(description="the sky by one's own judgement; left out: as forecast")] = None
     note: Annotated[str, Field(max_length=4000, pattern=r"^[^\x00]*$")] = ""
 
-    @field_validator("zone")
-    @classmethod
-    def _known_zone(cls, value: str) -> str:
-        try:
-            ZoneInfo(value)
-        except (ZoneInfoNotFoundError, ValueError, OSError):
-            raise ValueError(f"there is no time zone '{value}'; give one such as Europe/London") from None
-        return value
+    _zone = field_validator("zone")(known_zone)
 
 
 class ShootOut(ShootFields):

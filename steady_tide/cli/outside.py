@@ -19,7 +19,7 @@ from steady_tide.core.light.day import local_day
 from steady_tide.core.outing.budget import ShootBudget, budget_of
 from steady_tide.core.outing.day import DayPlace, light_of, whole_day
 from steady_tide.core.outing.day_cards import presets_of_day
-from steady_tide.core.outing.mends import Failing, mends
+from steady_tide.core.outing.mends import Failing, Mend, mends
 from steady_tide.core.outing.order import DayOrder, order_of
 from steady_tide.core.outing.planned import Outing, outing_of
 from steady_tide.core.outing.presets import PresetPlan
@@ -99,7 +99,7 @@ def budget(
     say("\n".join(_budget_lines(found, {key: [way for way in tried if way.works] for key, tried in ways.items()})))
 
 
-def _budget_lines(found: ShootBudget, ways: dict) -> list[str]:  # type: ignore[type-arg]
+def _budget_lines(found: ShootBudget, ways: dict[str, list[Mend]]) -> list[str]:
     lines = []
     for camera in found.cameras:
         cells = "1 cell" if camera.cells == 1 else f"{camera.cells} cells"

@@ -23,6 +23,15 @@ Key = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[^\x00]*$")]
 Minutes = Annotated[float, Field(ge=0, le=1440)]
 
 
+def known_zone(value: str) -> str:
+    """Check a time zone. value: its name. Returns it. Raises ValueError where there is none of that name."""
+    try:
+        ZoneInfo(value)
+    except (ZoneInfoNotFoundError, ValueError, OSError):
+        raise ValueError(f"there is no time zone '{value}'; give one such as Europe/London") from None
+    return value
+
+
 class Crew(Frozen):
     """The people of a shoot and their way of working."""
 
@@ -113,14 +122,7 @@ class ShootFile(Frozen):
     rules: DayRules = DayRules()
     shots: Annotated[tuple[ShotEntry, ...], Field(max_length=MOST_SHOTS)] = ()
 
-    @field_validator("zone")
-    @classmethod
-    def _known_zone(cls, value: str) -> str:
-        try:
-            ZoneInfo(value)
-        except (ZoneInfoNotFoundError, ValueError, OSError):
-            raise ValueError(f"there is no time zone '{value}'; give one such as Europe/London") from None
-        return value
+    _zone = field_validator("zone")(known_zone)
 
 
 def read_shoot(data: Any, source: str = "shoot file") -> ShootFile:

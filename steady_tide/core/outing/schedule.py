@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from datetime import datetime, timedelta, tzinfo
 from math import ceil
 
@@ -215,12 +215,3 @@ def _price(shot: PlannedShot, by: timedelta, replan: Callable[[Brief, str], Plan
         return min(IMPOSSIBLE_STOPS, replan(moved_brief(shot.brief, by), shot.sheet.id).given_up_stops)
     except NoLegalPlan:
         return IMPOSSIBLE_STOPS
-
-
-def shots_moved(outing: Outing, starts: dict[str, datetime]) -> Sequence[tuple[PlannedShot, datetime, Brief]]:
-    """What changes when an order is taken: each moved shot, its new start, and its brief under that sky."""
-    return [
-        (shot, at, moved_brief(shot.brief, at - shot.starts_at) if shot.starts_at else shot.brief)
-        for shot in outing.shots
-        if (at := starts.get(shot.key)) is not None and at != shot.starts_at
-    ]

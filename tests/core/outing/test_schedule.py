@@ -18,7 +18,6 @@ from steady_tide.core.outing.schedule import (
     light_prices,
     light_spans,
     moved_brief,
-    shots_moved,
     task_of,
 )
 from steady_tide.core.shoot import DayRules, ShotWishes
@@ -135,17 +134,6 @@ def test_an_unknown_window_is_told_with_those_that_there_are() -> None:
     )
     with pytest.raises(BadFile, match=r"no window called 'spring tide'.*low_sun"):
         task_of(lost, DayRules(), *day_ends(DayRules(), START), ZONE, light_spans(LIGHT))
-
-
-def test_only_moved_shots_change() -> None:
-    outing = demo_day()
-    starts = {entry.key: entry.starts_at for entry in outing.shots if entry.starts_at}
-    assert shots_moved(outing, starts) == []
-    first = outing.shots[0]
-    assert first.starts_at is not None
-    later = first.starts_at + timedelta(minutes=20)
-    ((moved, at, _),) = shots_moved(outing, {**starts, first.key: later})
-    assert (moved.key, at) == (first.key, later)
 
 
 def test_glass_is_told_around_a_shot_that_the_day_lights() -> None:
