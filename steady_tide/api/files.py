@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID
@@ -15,11 +15,12 @@ from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
 from steady_tide import library
-from steady_tide.api.day import outing_kept, outing_of_rows, presets_kept, rules_of, where_is
+from steady_tide.api.day import outing_of_rows, presets_kept, rules_of, where_is
 from steady_tide.api.planned import planned_fields
 from steady_tide.api.shared import CrewWay, SessionOf
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.outing.day import light_of, whole_day
+from steady_tide.core.outing.planned import Outing
 from steady_tide.core.shoot import Crew as CrewFile
 from steady_tide.core.shoot import ShootFile, ShotEntry, ShotWishes
 from steady_tide.formats.call_sheet_ics import Call, write_call_sheet
@@ -64,8 +65,13 @@ def file_name(shoot: Shoot, ending: str) -> dict[str, str]:
     return {"Content-Disposition": f'attachment; filename="{plain}{ending}"'}
 
 
-def shoot_file(session: Session, shoot: Shoot) -> ShootFile:
-    """A kept shoot as its file."""
+def _people(session: Session, shoot: Shoot) -> list[str]:
+    crew = store.crew_of(session, shoot)
+    return crew.people if crew else []
+
+
+def shoot_file(session: Session, shoot: Shoot, rows: Sequence[Shot]) -> ShootFile:
+    """A kept shoot as its file. rows: its shots in their order."""
     crew = store.crew_of(session, shoot)
     return ShootFile.model_validate(
         {
@@ -90,7 +96,7 @@ def shoot_file(session: Session, shoot: Shoot) -> ShootFile:
                     ticks=shot.ticks,
                     really_set=shot.really_set,
                 )
-                for shot in store_shots.list_planned(session, shoot.id)
+                for shot in rows
             ],
         }
     )
@@ -100,11 +106,11 @@ def shoot_file(session: Session, shoot: Shoot) -> ShootFile:
 def shoot_json(session: SessionOf, shoot_id: UUID) -> Response:
     """The shoot as one file."""
     shoot = get_shoot(session, shoot_id)
-    text = write_shoot_json(shoot_file(session, shoot))
+    text = write_shoot_json(shoot_file(session, shoot, store_shots.list_planned(session, shoot_id)))
     return Response(text, media_type="application/json", headers=file_name(shoot, ".json"))
 
 
-def _listed(shots: list[Shot]) -> list[ListedShot]:
+def _listed(shots: Sequence[Shot]) -> list[ListedShot]:
     return [
         ListedShot(
             starts_at=shot.starts_at,
@@ -122,15 +128,12 @@ def _listed(shots: list[Shot]) -> list[ListedShot]:
 def shots_csv(session: SessionOf, shoot_id: UUID) -> Response:
     """The shot list as CSV."""
     shoot = get_shoot(session, shoot_id)
-    text = write_shots_csv(_listed(list(store_shots.list_planned(session, shoot_id))), ZoneInfo(shoot.zone))
+    text = write_shots_csv(_listed(store_shots.list_planned(session, shoot_id)), ZoneInfo(shoot.zone))
     return Response(text, media_type="text/csv", headers=file_name(shoot, "-shots.csv"))
 
 
-def _calls(session: Session, shoot: Shoot, crew: School) -> list[Call]:
-    outing = outing_kept(session, shoot, crew)
-    people = store.crew_of(session, shoot)
-    names = tuple(people.people) if people else ()
-    rows = {str(shot.id): shot for shot in store_shots.list_planned(session, shoot.id)}
+def _calls(outing: Outing, rows: Sequence[Shot], people: Sequence[str]) -> list[Call]:
+    sheets = {str(row.id): str(row.summary.get("sheet", "")) for row in rows}
     return [
         Call(
             title=shot.brief.title,
@@ -138,8 +141,8 @@ def _calls(session: Session, shoot: Shoot, crew: School) -> list[Call]:
             lasts_s=shot.lasts_s,
             spot=shot.wishes.spot,
             camera=shot.sheet.name,
-            sheet=str(rows[shot.key].summary.get("sheet", "")),
-            people=names,
+            sheet=sheets[shot.key],
+            people=tuple(people),
             cautions=tuple(caution.text for caution in shot.plan.cautions),
         )
         for shot in outing.shots
@@ -151,7 +154,9 @@ def _calls(session: Session, shoot: Shoot, crew: School) -> list[Call]:
 def call_sheet(session: SessionOf, crew: CrewWay, shoot_id: UUID) -> Response:
     """The call sheet as iCalendar."""
     shoot = get_shoot(session, shoot_id)
-    content = write_call_sheet(shoot.title, shoot.place, _calls(session, shoot, crew), datetime.now(UTC))
+    rows = store_shots.list_planned(session, shoot_id)
+    calls = _calls(outing_of_rows(rows, crew), rows, _people(session, shoot))
+    content = write_call_sheet(shoot.title, shoot.place, calls, datetime.now(UTC))
     return Response(content, media_type="text/calendar", headers=file_name(shoot, "-calls.ics"))
 
 
@@ -159,16 +164,16 @@ def call_sheet(session: SessionOf, crew: CrewWay, shoot_id: UUID) -> Response:
 def shoot_zip(session: SessionOf, request: Request, crew: CrewWay, shoot_id: UUID) -> Response:
     """The shoot with everything: its file, list, calls, light, cards, packing, and the sheets of its cameras."""
     shoot = get_shoot(session, shoot_id)
-    rows = list(store_shots.list_planned(session, shoot_id))
+    rows = store_shots.list_planned(session, shoot_id)
     outing = outing_of_rows(rows, crew)
     where, knowledge, kit = where_is(shoot), library.knowledge(), library.demo_kit()
     presets = presets_kept(request.app.state, outing)
     cards = whole_day(outing, where, kit, knowledge, crew, presets)
     files: dict[str, Callable[[], str | bytes]] = {
-        "shoot.json": lambda: write_shoot_json(shoot_file(session, shoot)),
+        "shoot.json": lambda: write_shoot_json(shoot_file(session, shoot, rows)),
         "shots.csv": lambda: write_shots_csv(_listed(rows), where.zone),
         "calls.ics": lambda: write_call_sheet(
-            shoot.title, shoot.place, _calls(session, shoot, crew), datetime.now(UTC)
+            shoot.title, shoot.place, _calls(outing, rows, _people(session, shoot)), datetime.now(UTC)
         ),
         "cards.html": lambda: write_cards(cards, str(shoot_id), ticks={str(row.id): row.ticks for row in rows}),
         "cards.pdf": lambda: write_card_pdf(cards),

@@ -277,10 +277,7 @@ class _Room:
 
 def _room(shot: PlannedShot, stores: Stores) -> _Room:
     settings, camera = shot.plan.settings, shot.sheet.id
-    drive = any(
-        settings.codec in mode.drive_codecs and (mode.width, mode.height) == (settings.width, settings.height)
-        for mode in shot.sheet.modes
-    )
+    drive = shot.on_drive
     room = _Room(recorded_gb=shot.plan.endurance.recorded_gb)
     cards = stores.cards_of(camera, shot.brief.kit.media, settings.bit_rate_mb_s, drive)
     missing = 0.0

@@ -149,7 +149,7 @@ def _lamps(outing: Outing, kit: Kit) -> Iterator[PackLine]:
 
 def _power(outing: Outing, budget: ShootBudget, kit: Kit) -> Iterator[PackLine]:
     for camera in budget.cameras:
-        used = [row for row in camera.shots]
+        used = camera.shots
         spare_kinds = [cell for cell in kit.batteries if cell.kind == "cell" and camera.id in cell.fits]
         spares = sum(row.cell_changes for row in used)
         yield PackLine(
@@ -194,9 +194,7 @@ def _storage(outing: Outing, budget: ShootBudget, kit: Kit) -> Iterator[PackLine
             shots=(),
             note="formatted in its camera",
         )
-    driven = [
-        shot for shot in outing.shots if any(shot.plan.settings.codec in mode.drive_codecs for mode in shot.sheet.modes)
-    ]
+    driven = [shot for shot in outing.shots if shot.on_drive]
     if driven:
         drives = [medium for medium in kit.media if medium.kind == "drive"]
         yield PackLine(

@@ -40,6 +40,17 @@ class PlannedShot:
         """When it is over, if it is known when it begins."""
         return None if self.starts_at is None else self.starts_at + timedelta(seconds=self.lasts_s)
 
+    @property
+    def on_drive(self) -> bool:
+        """Whether its mode writes what it records to an external drive only."""
+        settings = self.plan.settings
+        return any(
+            settings.codec in mode.drive_codecs
+            and (mode.width, mode.height, mode.lens) == (settings.width, settings.height, settings.lens)
+            and settings.frame_rate in mode.rates
+            for mode in self.sheet.modes
+        )
+
     def with_plan(self, brief: Brief, plan: Plan, sheet: CameraSheet) -> PlannedShot:
         """The same shot, planned otherwise. Returns another."""
         return PlannedShot(self.key, brief, plan, sheet, self.starts_at, self.wishes)

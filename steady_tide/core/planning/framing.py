@@ -50,7 +50,7 @@ def framing_of(brief: Brief, plan: Plan, sheet: CameraSheet) -> Framing:
     spread = radians(CIRCLE_PX / float(pixels_per_degree(across_px, field, view.projection)))
     circle = spread * focal
     f_number = plan.settings.f_number
-    closest = max(lens.closest_m, STILL_SHARP_M)
+    closest = max(STILL_SHARP_M, lens.closest_m)
     if lens.focus == "fixed":
         focus, sharp = None, (closest, inf)
     else:

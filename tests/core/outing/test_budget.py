@@ -260,3 +260,23 @@ def test_clips_split_where_the_camera_splits_them() -> None:
     limit = long.sheet.clip_limit_min
     assert limit == 48
     assert rows(budget(day(long)))["a"].clips == 2 * 3
+
+
+def test_a_drive_is_wanted_by_the_modes_that_write_to_one_and_by_no_others() -> None:
+    yawl = next(camera for camera in KIT.cameras if camera.id == "yawl-12")
+    codec = next(codec for mode in yawl.modes for codec in mode.drive_codecs)
+    fields = {"camera_move": {"mount": "tripod"}, "delivery": {"graded": True}}
+    asked = {
+        (mode.width, mode.height): codec in mode.drive_codecs
+        for mode in yawl.modes
+        if codec in mode.codecs and not mode.intervals_s and 25 in mode.rates and mode.lens == yawl.lenses[0].id
+    }
+    assert asked
+    for (width, height), wanted in asked.items():
+        pins = {"codec": codec, "frame": f"{width}x{height}", "lens": yawl.lenses[0].id, "frame_rate": 25}
+        filmed = shot("a", 0, only="yawl-12", pins=pins, **fields)
+        assert filmed.on_drive == wanted, pins
+        if wanted:
+            without = with_cells(*KIT.batteries, media=tuple(m for m in KIT.media if m.kind != "drive"))
+            (fail,) = [fail for fail in rows(budget(day(filmed), without))["a"].fails if fail.kind == "card"]
+            assert "drive" in fail.text
