@@ -14,6 +14,7 @@ from starlette.exceptions import HTTPException
 
 from steady_tide.core.errors import (
     BadInput,
+    Clash,
     Conflict,
     DeviceSilent,
     Fault,
@@ -28,6 +29,7 @@ STATUS_OF: dict[type[SteadyTideError], tuple[HTTPStatus, str, str]] = {
     BadInput: (HTTPStatus.UNPROCESSABLE_ENTITY, "bad-input", "This cannot be used as it is"),
     NoLegalPlan: (HTTPStatus.CONFLICT, "no-legal-plan", "The pins exclude each other"),
     NotFound: (HTTPStatus.NOT_FOUND, "not-found", "There is no such thing"),
+    Clash: (HTTPStatus.CONFLICT, "name-taken", "Something of that name is here already"),
     Conflict: (HTTPStatus.CONFLICT, "changed-elsewhere", "It was changed elsewhere meanwhile"),
     DeviceSilent: (HTTPStatus.SERVICE_UNAVAILABLE, "device-silent", "Nothing came back"),
     StoreUnavailable: (HTTPStatus.SERVICE_UNAVAILABLE, "store-unavailable", "The database does not answer"),

@@ -12,6 +12,7 @@ from steady_tide import library
 from steady_tide.core import wording
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.kit import Kit
+from steady_tide.formats.kit_file import load_sheet
 
 BAD_INPUT, NO_PLAN = 2, 3
 LARGEST_BRIEF_BYTES = 1_000_000
@@ -25,7 +26,9 @@ app = typer.Typer(
 
 SheetFiles = Annotated[
     list[Path] | None,
-    typer.Option("--sheet", help="A camera sheet as JSON; may be given more than once. Uses these cameras only."),
+    typer.Option(
+        "--sheet", help="A camera sheet as JSON or YAML; may be given more than once. Uses these cameras only."
+    ),
 ]
 AsJson = Annotated[bool, typer.Option("--json", help="Print everything as JSON.")]
 
@@ -35,7 +38,7 @@ def kit_of(sheets: list[Path] | None) -> Kit:
     kit = library.demo_kit()
     if not sheets:
         return kit
-    given = tuple(library.load_sheet(path) for path in sheets)
+    given = tuple(load_sheet(path) for path in sheets)
     for index, camera in enumerate(given):
         if camera.id in {other.id for other in given[:index]}:
             raise BadBrief(

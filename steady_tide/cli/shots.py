@@ -18,6 +18,7 @@ from steady_tide.core.planning.plan import Plan, RankedCamera
 from steady_tide.core.planning.planner import plan as plan_shot
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.formats.card_html import write_card
+from steady_tide.formats.kit_file import load_sheet
 
 
 @app.command()
@@ -78,7 +79,7 @@ def check_sheet(
     about = []
     for file in files:
         try:
-            about.append(_about(library.load_sheet(file)))
+            about.append(_about(load_sheet(file)))
         except BadInput as error:
             faults.extend(error.faults)
     if as_json:

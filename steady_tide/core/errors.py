@@ -4,10 +4,11 @@ SteadyTideError
 ├── BadInput            a file, a request or a form says something impossible
 │   ├── BadBrief
 │   ├── BadSheet
-│   └── BadFile         a track or a dive profile that cannot be read
+│   └── BadFile         a file from outside that cannot be read: a track, a table, a clip
 ├── NoLegalPlan         the camera offers no combination that fits
 ├── NotFound            there is no such thing
 ├── Conflict            it has been changed meanwhile
+│   └── Clash           what comes in has a name that is taken; the person has to say which stays
 ├── StoreUnavailable    the database does not answer
 └── DeviceSilent        a device or an outside service does not answer
 """
@@ -77,6 +78,14 @@ class NotFound(SteadyTideError):
 
 class Conflict(SteadyTideError):
     """Someone else has saved a newer version."""
+
+
+class Clash(Conflict):
+    """Things of the same name are here already, and differ; `faults` name each."""
+
+    def __init__(self, *faults: Fault) -> None:
+        self.faults = faults
+        super().__init__("; ".join(str(fault) for fault in faults))
 
 
 class StoreUnavailable(SteadyTideError):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Annotated, Literal
 
 from pydantic import BeforeValidator, Field
@@ -250,6 +251,48 @@ class Taps(Frozen):
     quick: Annotated[int, Field(ge=0, le=10, description="to change what lies on a quick button")] = 2
 
 
+class Estimate(Frozen):
+    """A number of the sheet that nobody has measured or read, and between what it may lie."""
+
+    field: Annotated[
+        str,
+        Field(min_length=1, max_length=120, description="path of the number, such as lenses[0].sensor.read_noise_e"),
+    ]
+    low: float | None = None
+    high: float | None = None
+    how: Annotated[str, Field(min_length=1, max_length=300, description="where it comes from")]
+
+    @property
+    def matter(self) -> str:
+        """What it belongs to, so that estimates of one matter are tried together: its part and its last name."""
+        parts = [re.sub(r"\[\d+\]", "", part) for part in self.field.split(".")]
+        return MATTERS.get(parts[-1], MATTERS.get(parts[0], "other"))
+
+
+# What an estimated number is about, by its last name or its part.
+MATTERS = {
+    "quantum_efficiency": "noise",
+    "read_noise_e": "noise",
+    "full_well_e": "noise",
+    "pixel_pitch_um": "noise",
+    "noise_reduction": "noise",
+    "sampling": "noise",
+    "transmission": "noise",
+    "readout_ms": "readout",
+    "heat_k_per_w": "heat",
+    "heat_tau_s": "heat",
+    "heat_limit_c": "heat",
+    "power": "power",
+    "views": "view",
+    "fields_deg": "view",
+    "stabilisation": "steadying",
+    "profiles": "colour",
+    "codecs": "recording",
+    "f_numbers": "aperture",
+    "metering_bias_stops": "metering",
+}
+
+
 class CameraSheet(Frozen):
     """All that the planner knows of a camera."""
 
@@ -259,6 +302,9 @@ class CameraSheet(Frozen):
     name: Annotated[str, Field(min_length=1, max_length=80)]
     kind: Literal["action", "drone", "phone", "other"]
     note: Annotated[str, Field(max_length=2000)] = ""
+    edition: Annotated[
+        int, Field(ge=1, le=1_000_000, description="counts up with each change, so that plans can keep theirs")
+    ] = 1
     metering_bias_stops: Annotated[float, Field(ge=-3, le=3, description="how far the meter exposes too much")] = 0.0
     lenses: Annotated[tuple[Lens, ...], Field(min_length=1, max_length=10)]
     views: Annotated[tuple[View, ...], Field(min_length=1, max_length=20)]
@@ -301,6 +347,9 @@ class CameraSheet(Frozen):
     quick_buttons: Annotated[int, Field(ge=0, le=20, description="dials that can be laid on a button of their own")] = 0
     taps: Taps = Taps()
     menu: Annotated[tuple[MenuPage, ...], Field(max_length=40)] = ()
+    estimates: Annotated[
+        tuple[Estimate, ...], Field(max_length=2000, description="numbers that are not known but estimated")
+    ] = ()
 
     @property
     def mode_count(self) -> int:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from collections.abc import Iterator
 from typing import Any
@@ -222,6 +223,7 @@ def _reference_faults(sheet: CameraSheet) -> Iterator[Fault]:
                 f"Use one of {', '.join(sheet.screens)}.",
             )
     yield from _rule_faults(sheet)
+    yield from _estimate_faults(sheet)
     listed: dict[str, str] = {}
     for page_index, page in enumerate(sheet.menu):
         for dial_index, entry in enumerate(page.dials):
@@ -229,6 +231,41 @@ def _reference_faults(sheet: CameraSheet) -> Iterator[Fault]:
             if entry.dial in listed:
                 yield Fault(where, f"'{entry.dial}' stands at {listed[entry.dial]} already", "Keep it in one place.")
             listed[entry.dial] = where
+
+
+def value_at(value: Any, path: str) -> Any:
+    """What stands at a path of a model. value: the model; path: such as lenses[0].closest_m. Raises LookupError."""
+    for step in re.findall(r"[^.\[\]]+", path):
+        if isinstance(value, tuple):
+            value = value[int(step)] if step.isdigit() else None
+        elif isinstance(value, dict):
+            value = value[step]
+        elif step in getattr(type(value), "model_fields", ()):
+            value = getattr(value, step)
+        else:
+            raise LookupError(path)
+    return value
+
+
+def _estimate_faults(sheet: CameraSheet) -> Iterator[Fault]:
+    for index, estimate in enumerate(sheet.estimates):
+        where = f"estimates[{index}]"
+        try:
+            value = value_at(sheet, estimate.field)
+        except LookupError:
+            yield Fault(f"{where}.field", f"there is nothing at '{estimate.field}'", "Name a number of this sheet.")
+            continue
+        if estimate.low is None and estimate.high is None:
+            continue
+        low, high = estimate.low, estimate.high
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            yield Fault(f"{where}.low", f"'{estimate.field}' is no number", "Leave out low and high.")
+        elif low is None or high is None or not low <= value <= high:
+            yield Fault(
+                f"{where}.low",
+                f"{value:g} does not lie between {low} and {high}",
+                "Give low and high so that the number lies between them.",
+            )
 
 
 def _offered(sheet: CameraSheet) -> dict[str, set[Any]]:

@@ -18,6 +18,8 @@ from steady_tide.core.errors import BadBrief, BadSheet, NoLegalPlan
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.sheet import DIALS, CameraSheet
 from steady_tide.core.sheet_reading import read_sheet
+from steady_tide.formats.decoded import LARGEST_BYTES
+from steady_tide.formats.kit_file import load_sheet
 from tests.briefs import brief
 from tests.small_sheet import small_sheet_data
 
@@ -113,16 +115,16 @@ def test_an_unreadable_file_is_refused(tmp_path: Path, text: str, what: str) -> 
     file = tmp_path / "broken.json"
     file.write_text(text)
     with pytest.raises(BadSheet, match=what):
-        library.load_sheet(file)
+        load_sheet(file)
 
 
 def test_a_file_that_is_missing_or_huge_is_refused(tmp_path: Path) -> None:
     with pytest.raises(BadSheet, match="cannot be read"):
-        library.load_sheet(tmp_path / "nothing.json")
+        load_sheet(tmp_path / "nothing.json")
     huge = tmp_path / "huge.json"
-    huge.write_text(" " * (library.LARGEST_SHEET_BYTES + 1))
+    huge.write_text(" " * (LARGEST_BYTES + 1))
     with pytest.raises(BadSheet, match="larger than"):
-        library.load_sheet(huge)
+        load_sheet(huge)
 
 
 def test_the_demo_camera_is_as_rich_as_a_real_one() -> None:

@@ -9,7 +9,7 @@ from typing import Literal
 from steady_tide.core import wording
 from steady_tide.core.brief import Brief
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.kit import Kit, Knowledge
+from steady_tide.core.kit import Kit, Knowledge, piece_of
 from steady_tide.core.light.sources import Lamp, LampLight, WaterLight
 from steady_tide.core.outing.budget import ShootBudget
 from steady_tide.core.outing.planned import Outing, PlannedShot
@@ -99,7 +99,7 @@ def _housings(outing: Outing, kit: Kit) -> Iterator[PackLine]:
 def _glass(outing: Outing, kit: Kit) -> Iterator[PackLine]:
     known = {glass.id: glass for glass in kit.filters}
     worn = [
-        (glass, shot)
+        (piece_of(glass), shot)
         for shot in outing.shots
         for glass in (
             *shot.plan.settings.nd,

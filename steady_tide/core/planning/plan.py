@@ -8,10 +8,11 @@ from steady_tide.core.frozen import Frozen
 
 
 class CameraName(Frozen):
-    """Which camera the plan is for."""
+    """Which camera the plan is for, and which edition of its sheet."""
 
     id: str
     name: str
+    edition: int = 1
 
 
 class Settings(Frozen):

@@ -122,7 +122,7 @@ def _told(best: Standing, others: list[RankedCamera], knowledge: Knowledge, scho
     told = advice.Told(at, space, ours, lasts, knowledge.chemistries, None if housing is None else bench.names[housing])
     pinned_camera = {"camera": at.brief.pins["camera"]} if "camera" in at.brief.pins else {}
     return Plan(
-        camera=CameraName(id=space.sheet.id, name=space.sheet.name),
+        camera=CameraName(id=space.sheet.id, name=space.sheet.name, edition=space.sheet.edition),
         settings=_settings(bench, choice),
         values={
             "camera": space.sheet.name,

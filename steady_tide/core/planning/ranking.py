@@ -107,7 +107,8 @@ def _entry(at: Situation, sheet: CameraSheet, gear: dict[str, list[Any]], knowle
     if not fitting(at, space).any():
         return Entry(sheet, None, "It has no interval mode." if at.lapse else "It only makes interval films.")
     dials = dials_of(space)
-    names = {item.id: item.name for item in (*gear["filters"], *gear["housings"])}
+    names = {item.id: item.name for item in gear["housings"]}
+    names.update((place.id, place.name) for piece in gear["filters"] for place in piece.positions())
     try:
         pins = read_pins(dials, {name: pin for name, pin in at.brief.pins.items() if name != "camera"}, sheet.name)
     except BadBrief as error:

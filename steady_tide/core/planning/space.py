@@ -18,7 +18,7 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.kit import Filter, Housing
+from steady_tide.core.kit import Filter, Housing, piece_of
 from steady_tide.core.optics import cropped_field_deg, fitted_width_px, focal_length_mm, pixels_per_degree
 from steady_tide.core.planning.supplies import CARD_MARGIN, Supplies
 from steady_tide.core.sheet import LOOK_DIALS, CameraSheet, Codec, Lens, Mode, Profile
@@ -174,22 +174,7 @@ def space_of(
     sheet: the camera; supplies: cards and charge; filters, housings: at hand; deepest_m: how deep it goes
     under water, metres, None in the dry. Returns the space; what does not fit is left out.
     """
-    timings = tuple(
-        (index, rate, interval)
-        for index, mode in enumerate(sheet.modes)
-        for rate in mode.rates
-        for interval in (mode.intervals_s or (float("nan"),))
-    )
-    of_timing = [
-        Pace(rate, 1.0 / rate)
-        if isnan(interval)
-        else Pace(1.0 / interval, max(interval - sheet.interval_write_s, NO_SPARE_S))
-        for _, rate, interval in timings
-    ]
-    paces = tuple(sorted(set(of_timing), key=lambda pace: (pace.capture_hz, pace.longest_s)))
-    pictures = _pictures(sheet, timings, np.array([paces.index(pace) for pace in of_timing], dtype=np.intp))
-    looks = tuple(_looks(sheet))
-    pictures, allowed = _ruled(sheet, pictures, looks, timings)
+    timings, paces, pictures, looks, allowed = offered(sheet)
     kept = allowed & _on_cards(sheet, supplies, pictures, looks)
     card_too_slow = supplies.has_card and not kept.any()
     glasses, too_deep = _glasses(sheet, filters, housings, deepest_m)
@@ -225,6 +210,32 @@ def space_of(
         too_deep=too_deep,
         card_too_slow=card_too_slow,
     )
+
+
+def offered(
+    sheet: CameraSheet,
+) -> tuple[tuple[tuple[int, float, float], ...], tuple[Pace, ...], Pictures, tuple[Look, ...], Bools]:
+    """What a camera offers by its modes and rules, whatever is at hand.
+
+    sheet: the camera. Returns timings, paces, pictures, looks, and which look goes with which picture, (P, looks).
+    """
+    timings = tuple(
+        (index, rate, interval)
+        for index, mode in enumerate(sheet.modes)
+        for rate in mode.rates
+        for interval in (mode.intervals_s or (float("nan"),))
+    )
+    of_timing = [
+        Pace(rate, 1.0 / rate)
+        if isnan(interval)
+        else Pace(1.0 / interval, max(interval - sheet.interval_write_s, NO_SPARE_S))
+        for _, rate, interval in timings
+    ]
+    paces = tuple(sorted(set(of_timing), key=lambda pace: (pace.capture_hz, pace.longest_s)))
+    pictures = _pictures(sheet, timings, np.array([paces.index(pace) for pace in of_timing], dtype=np.intp))
+    looks = tuple(_looks(sheet))
+    pictures, allowed = _ruled(sheet, pictures, looks, timings)
+    return timings, paces, pictures, looks, allowed
 
 
 def _pictures(sheet: CameraSheet, timings: tuple[tuple[int, float, float], ...], paces: Ints) -> Pictures:
@@ -372,14 +383,17 @@ def _glasses(
 
 
 def _behind(sheet: CameraSheet, filters: Sequence[Filter], case: Housing | None) -> list[Glass]:
-    mount, stack = (sheet.filter_mount.fits, sheet.filter_mount.stack) if case is None else (case.filters, 1)
-    fitting = sorted((f for f in filters if mount and mount in f.fits), key=lambda f: (f.kind, f.stops, f.id))
+    mount, stack = (sheet.filter_mount.fits, sheet.filter_mount.stack) if case is None else (case.filters, case.stack)
+    owned = (place for f in filters if mount and mount in f.fits for place in f.positions())
+    fitting = sorted(owned, key=lambda f: (f.kind, f.stops, f.id))
     densities = [f for f in fitting if f.kind == "nd"]
     colours: list[Filter | None] = [None, *(f for f in fitting if f.kind == "colour")]
     found = []
     for colour in colours:
-        for count in range(stack + 1 - (colour is not None)):
+        for count in range(max(0, stack + 1 - (colour is not None))):
             for combo in combinations(densities, count):
+                if len({piece_of(f.id) for f in combo}) < count:
+                    continue  # one piece cannot be turned to two places
                 pieces = [*combo, *([colour] if colour else [])]
                 found.append(
                     Glass(

@@ -1,0 +1,298 @@
+"""The mode map: which frame, rate, view and steadying exist together, and what one value of a dial costs in others."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import gcd
+from typing import Any
+
+import numpy as np
+
+from steady_tide.core import wording
+from steady_tide.core.frozen import Frozen
+from steady_tide.core.planning.space import look_value, offered, picture_values
+from steady_tide.core.sheet import CameraSheet
+
+# What one can ask of a map, in the order in which an answer names it.
+ASKED = (
+    "frame",
+    "frame_rate",
+    "lens",
+    "view",
+    "stabilisation",
+    "profile",
+    "bit_depth",
+    "codec",
+    "bit_rate_mb_s",
+    "high_dynamic_range",
+)
+# Shapes that people have a name for; others are written as they are.
+KNOWN_SHAPES = ((16, 9), (4, 3), (3, 2), (8, 7), (1, 1), (17, 9), (21, 9), (9, 16), (3, 4))
+SHAPE_TOLERANCE = 0.012
+
+
+class MapCell(Frozen):
+    """One frame at one rate: pairs of view and steadying that exist."""
+
+    rate: float
+    pairs: tuple[tuple[str, str], ...]
+    high_dynamic_range: bool
+    bit_depths: tuple[int, ...]
+    codecs: tuple[str, ...]
+    profiles: tuple[str, ...]
+    to_drive: bool  # every way of recording it writes to a drive
+
+
+class MapRow(Frozen):
+    """One frame of one lens, at all rates that it has."""
+
+    lens: str
+    lens_name: str
+    width: int
+    height: int
+    shape: str
+    label: str
+    cells: tuple[MapCell, ...]
+
+
+class FilmRow(Frozen):
+    """A frame for interval films, with its pauses in seconds."""
+
+    lens: str
+    width: int
+    height: int
+    views: tuple[str, ...]
+    intervals_s: tuple[float, ...]
+
+
+class Named(Frozen):
+    """A value with the words for it."""
+
+    id: str
+    label: str
+
+
+class Loss(Frozen):
+    """What is lost where one value of a dial is wanted."""
+
+    dial: str
+    value: Any
+    label: str
+    gone: dict[str, tuple[str, ...]]  # by dial: labels of values that do not exist with it at all
+    inside: tuple[tuple[str, str], ...]  # frame, and what else that frame loses
+    count: int  # pictures that are left
+
+
+class ModeMap(Frozen):
+    """All modes of a camera as one picture."""
+
+    camera: str
+    name: str
+    edition: int
+    rates: tuple[float, ...]
+    views: tuple[Named, ...]
+    steadyings: tuple[Named, ...]
+    rows: tuple[MapRow, ...]
+    films: tuple[FilmRow, ...]
+    losses: tuple[Loss, ...]
+    count: int
+
+
+def shape_of(width: int, height: int) -> str:
+    """How wide a frame is for its height. width, height: pixels. Returns such as 16:9."""
+    ratio = width / height
+    wide, high = min(KNOWN_SHAPES, key=lambda shape: abs(shape[0] / shape[1] / ratio - 1.0))
+    if abs(wide / high / ratio - 1.0) <= SHAPE_TOLERANCE:
+        return f"{wide}:{high}"
+    shared = gcd(width, height)
+    wide, high = width // shared, height // shared
+    return f"{wide}:{high}" if max(wide, high) < 40 else f"{ratio:.2f}:1"
+
+
+def mode_map(sheet: CameraSheet) -> ModeMap:
+    """Draw up the modes of a camera as the planner sees them, rules included.
+
+    sheet: the camera. Returns rows of frames by lens, shape and size, columns of rates, and for every value
+    that one can ask for what is lost with it. Films at intervals stand apart.
+    """
+    _, _, pictures, looks, allowed = offered(sheet)
+    ways = {
+        dial: picture_values(sheet, pictures, dial) for dial in ("frame", "frame_rate", "lens", "view", "stabilisation")
+    }
+    filmed = np.isnan(pictures.interval_s)
+    labels = sheet.labels()
+    views = sorted(sheet.views, key=lambda view: -view.field_deg)
+    rows, films = [], []
+    frames = sorted(
+        {(mode.lens, mode.width, mode.height) for mode in sheet.modes},
+        key=lambda key: ([lens.id for lens in sheet.lenses].index(key[0]), -round(key[1] / key[2], 2), -key[1]),
+    )
+    for lens, width, height in frames:
+        here = (ways["lens"] == lens) & (ways["frame"] == f"{width}x{height}")
+        cells = [
+            _cell(
+                sheet,
+                float(rate),
+                np.flatnonzero(here & filmed & (pictures.rate == rate)),
+                ways,
+                pictures.mode,
+                looks,
+                allowed,
+            )
+            for rate in np.unique(pictures.rate[here & filmed])
+        ]
+        if cells:
+            named = labels.get("frame")
+            rows.append(
+                MapRow(
+                    lens=lens,
+                    lens_name=next(entry.name for entry in sheet.lenses if entry.id == lens),
+                    width=width,
+                    height=height,
+                    shape=shape_of(width, height),
+                    label=named.values.get(f"{width}x{height}", "") if named else "",
+                    cells=tuple(cells),
+                )
+            )
+        slow = here & ~filmed
+        if slow.any():
+            films.append(
+                FilmRow(
+                    lens=lens,
+                    width=width,
+                    height=height,
+                    views=tuple(view.id for view in views if view.id in set(ways["view"][slow])),
+                    intervals_s=tuple(float(pause) for pause in np.unique(pictures.interval_s[slow])),
+                )
+            )
+    return ModeMap(
+        camera=sheet.id,
+        name=sheet.name,
+        edition=sheet.edition,
+        rates=tuple(float(rate) for rate in np.unique(pictures.rate[filmed])),
+        views=tuple(Named(id=view.id, label=wording.dial_value("view", view.id)) for view in views),
+        steadyings=tuple(
+            Named(id=level.id, label=wording.dial_value("stabilisation", level.id)) for level in sheet.stabilisation
+        ),
+        rows=tuple(rows),
+        films=tuple(films),
+        losses=tuple(_losses(sheet, ways, looks, allowed, filmed)),
+        count=int(filmed.sum()),
+    )
+
+
+def _cell(
+    sheet: CameraSheet, rate: float, here: Any, ways: dict[str, Any], mode: Any, looks: Any, allowed: Any
+) -> MapCell:
+    fits = [look for index, look in enumerate(looks) if allowed[here, index].any()]
+    to_drive = all(
+        look.codec.id in sheet.modes[int(mode[place])].drive_codecs
+        for place in here
+        for index, look in enumerate(looks)
+        if allowed[place, index]
+    )
+    return MapCell(
+        rate=rate,
+        pairs=tuple((str(ways["view"][place]), str(ways["stabilisation"][place])) for place in here),
+        high_dynamic_range=any(look.high_dynamic_range for look in fits),
+        bit_depths=tuple(sorted({look.bit_depth for look in fits})),
+        codecs=tuple(dict.fromkeys(look.codec.id for look in fits)),
+        profiles=tuple(dict.fromkeys(look.profile.id for look in fits)),
+        to_drive=to_drive,
+    )
+
+
+def _losses(sheet: CameraSheet, ways: dict[str, Any], looks: Any, allowed: Any, filmed: Any) -> Iterator[Loss]:
+    of_look = {dial: np.array([str(look_value(look, dial)) for look in looks]) for dial in ASKED if dial not in ways}
+    all_of = {dial: {str(v): v for v in np.unique(values[filmed]).tolist()} for dial, values in ways.items()}
+    all_of |= {
+        dial: {
+            str(look_value(look, dial)): look_value(look, dial)
+            for i, look in enumerate(looks)
+            if allowed[filmed, i].any()
+        }
+        for dial in of_look
+    }
+    everything = _left(ways, of_look, filmed[:, None] & allowed)
+    for dial in ASKED:
+        if len(all_of[dial]) < 2:
+            continue
+        for text, value in sorted(all_of[dial].items(), key=lambda entry: _rank(entry[1])):
+            if dial in ways:
+                mask = filmed[:, None] & allowed & (ways[dial] == value)[:, None]
+            else:
+                mask = filmed[:, None] & allowed & (of_look[dial] == text)[None, :]
+            left = _left(ways, of_look, mask)
+            gone = {
+                other: tuple(
+                    wording.dial_value(other, all_of[other][lost])
+                    for lost in sorted(all_of[other], key=lambda text: _rank(all_of[other][text]))
+                    if lost not in left[other] and lost in everything[other]
+                )
+                for other in ASKED
+                if other != dial
+            }
+            yield Loss(
+                dial=dial,
+                value=value,
+                label=wording.dial_value(dial, value),
+                gone={other: lost for other, lost in gone.items() if lost},
+                inside=tuple(_inside(dial, ways, of_look, all_of, filmed[:, None] & allowed, mask, gone)),
+                count=int(mask.any(axis=1).sum()),
+            )
+
+
+def _rank(value: Any) -> tuple[float, str]:
+    """Numbers by size, frames from the largest, words as they are spelt."""
+    if isinstance(value, str):
+        wide, times, high = value.partition("x")
+        return (-float(wide) * float(high), "") if times and wide.isdigit() and high.isdigit() else (0.0, value)
+    return (float(value), "")
+
+
+_NOUN = {"stabilisation": "steadying", "codec": "codec", "profile": "colour"}
+
+
+def _phrase(dial: str, value: Any) -> str:
+    """A value with the noun that it needs where it stands among others."""
+    if dial == "high_dynamic_range":
+        return "wide range"
+    said = wording.dial_value(dial, value)
+    return f"{said} {_NOUN[dial]}" if dial in _NOUN else said
+
+
+def _left(ways: dict[str, Any], of_look: dict[str, Any], mask: Any) -> dict[str, set[str]]:
+    pictures, looks = mask.any(axis=1), mask.any(axis=0)
+    return {
+        **{dial: {str(v) for v in np.unique(values[pictures]).tolist()} for dial, values in ways.items()},
+        **{dial: set(values[looks].tolist()) for dial, values in of_look.items()},
+    }
+
+
+def _inside(
+    dial: str,
+    ways: dict[str, Any],
+    of_look: dict[str, Any],
+    all_of: dict[str, dict[str, Any]],
+    whole: Any,
+    mask: Any,
+    gone: Any,
+) -> Iterator[tuple[str, str]]:
+    """What a frame that stays loses besides what is lost everywhere."""
+    if dial in ("frame", "lens"):
+        return
+    for frame in sorted(all_of["frame"], key=lambda f: -int(f.split("x")[0]) * int(f.split("x")[1])):
+        of_frame = (ways["frame"] == frame)[:, None]
+        left = _left(ways, of_look, mask & of_frame)
+        if not left["frame"]:
+            continue
+        had = _left(ways, of_look, whole & of_frame)
+        lost = [
+            _phrase(other, all_of[other][value])
+            for other in ASKED
+            if other not in ("frame", "lens", "frame_rate", dial)
+            for value in sorted(all_of[other], key=lambda text: _rank(all_of[other][text]))
+            if value in had[other] - left[other] and wording.dial_value(other, all_of[other][value]) not in gone[other]
+        ]
+        if lost:
+            yield wording.frame(frame), "; ".join(lost)

@@ -1,0 +1,104 @@
+"""JSON and YAML from outside, decoded defensively: bounded, without tags, aliases or doubled keys."""
+
+from __future__ import annotations
+
+import json
+import re
+from typing import Any
+
+import yaml
+
+from steady_tide.core.errors import BadFile, Fault
+
+LARGEST_BYTES = 2_000_000
+DEEPEST = 20
+
+
+class _Plain(yaml.SafeLoader):
+    """YAML with the few scalars of JSON: "off" and "1:30" stay text, and nothing refers to anything."""
+
+    yaml_implicit_resolvers: dict[str, Any] = {}  # noqa: RUF012
+
+    def compose_node(self, parent: Any, index: Any) -> Any:
+        if self.check_event(yaml.AliasEvent):
+            alias: Any = self.get_event()  # type: ignore[no-untyped-call]
+            raise yaml.MarkedYAMLError(None, None, "an alias (*name) is not taken", alias.start_mark)
+        event: Any = self.peek_event()  # type: ignore[no-untyped-call]
+        if getattr(event, "tag", None) is not None:
+            raise yaml.MarkedYAMLError(None, None, f"a tag ({event.tag}) is not taken", event.start_mark)
+        self._depth = getattr(self, "_depth", 0) + 1
+        if self._depth > DEEPEST:
+            raise yaml.MarkedYAMLError(None, None, "it is nested too deep", event.start_mark)
+        try:
+            return super().compose_node(parent, index)
+        finally:
+            self._depth -= 1
+
+    def construct_mapping(self, node: Any, deep: bool = False) -> dict[Any, Any]:
+        seen = set()
+        for key_node, _ in node.value:
+            key = self.construct_object(key_node, deep=True)
+            if not isinstance(key, str | int | float | bool):
+                raise yaml.MarkedYAMLError(None, None, "a key is no plain text", key_node.start_mark)
+            if key in seen:
+                raise yaml.MarkedYAMLError(None, None, f"the key '{key}' stands twice", key_node.start_mark)
+            seen.add(key)
+        return super().construct_mapping(node, deep=deep)
+
+
+for _tag, _pattern, _first in (
+    ("tag:yaml.org,2002:null", r"^(?:~|null|)$", ["~", "n", ""]),
+    ("tag:yaml.org,2002:bool", r"^(?:true|false)$", list("tf")),
+    ("tag:yaml.org,2002:int", r"^[-+]?(?:0|[1-9][0-9]*)$", list("-+0123456789")),
+    (
+        "tag:yaml.org,2002:float",
+        r"^[-+]?(?:[0-9]+\.[0-9]*|\.[0-9]+|[0-9]+)(?:[eE][-+]?[0-9]+)?$",
+        list("-+.0123456789"),
+    ),
+):
+    _Plain.add_implicit_resolver(_tag, re.compile(_pattern), _first)
+
+
+def decoded(data: bytes, name: str) -> Any:
+    """Decode JSON or YAML.
+
+    data: at most 2 MB of UTF-8; name: of the file, for messages. Returns plain values.
+    Raises BadFile where it is too large, is neither, or uses what only YAML's machinery needs.
+    """
+    if len(data) > LARGEST_BYTES:
+        raise BadFile(
+            Fault(
+                name, f"is larger than {LARGEST_BYTES // 1_000_000} MB", "A sheet or a kit is some kilobytes of text."
+            )
+        )
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise BadFile(Fault(name, "is no text in UTF-8", "Save it as JSON or YAML.")) from None
+    if text.lstrip()[:1] in ("{", "["):
+        try:
+            return json.loads(text, object_pairs_hook=_once, parse_constant=_finite)
+        except (ValueError, RecursionError) as error:
+            raise BadFile(Fault(name, f"is not JSON: {error}", "Check the brackets and commas.")) from None
+    try:
+        return yaml.load(text, Loader=_Plain)
+    except yaml.MarkedYAMLError as error:
+        mark = error.problem_mark
+        where = f"{name}, line {mark.line + 1}" if mark else name
+        raise BadFile(
+            Fault(where, f"is not plain YAML: {error.problem}", "Write plain keys, lists and values.")
+        ) from None
+    except (yaml.YAMLError, ValueError, RecursionError) as error:
+        raise BadFile(Fault(name, f"is neither JSON nor YAML: {error}", "Check the file with an editor.")) from None
+
+
+def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    found = dict(pairs)
+    if len(found) < len(pairs):
+        twice = next(key for key, _ in pairs if sum(other == key for other, _ in pairs) > 1)
+        raise ValueError(f"the key '{twice}' stands twice")
+    return found
+
+
+def _finite(text: str) -> Any:
+    raise ValueError(f"{text} is not a finite number")

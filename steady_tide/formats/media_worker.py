@@ -1,0 +1,156 @@
+"""Reads one media file in a process of its own, with little memory and time: what is in the file is not trusted.
+
+Run as a script: `media_worker.py facts|frames FORMAT COUNT < file`; answers on standard output, JSON for
+facts, an array for frames. Only demuxers of single files are used, and only on the bytes that were handed over.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import json
+import resource
+import sys
+from fractions import Fraction
+from typing import Any
+
+MEMORY_BYTES, CPU_SECONDS = 3_000_000_000, 20
+MOST_PIXELS = 60_000_000
+MOST_STREAMS = 12
+CROP_PX = 768
+
+
+def _confine() -> None:
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
+    resource.setrlimit(resource.RLIMIT_CPU, (CPU_SECONDS, CPU_SECONDS))
+    resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+
+
+def _number(value: Any) -> float | None:
+    with contextlib.suppress(TypeError, ValueError, ZeroDivisionError, OverflowError):
+        found = float(Fraction(value) if isinstance(value, str) else value)
+        return found if found == found and abs(found) < 1e15 else None
+    return None
+
+
+def _still(file: Any) -> dict[str, Any]:
+    from PIL import ExifTags, Image
+
+    Image.MAX_IMAGE_PIXELS = MOST_PIXELS
+    with Image.open(file, formats=("JPEG", "PNG", "TIFF", "MPO")) as image:
+        wide, high = image.size
+        exif = image.getexif()
+        inner = exif.get_ifd(ExifTags.IFD.Exif)
+
+        def tag(name: str) -> Any:
+            key = ExifTags.Base[name]
+            return inner.get(key, exif.get(key))
+
+        # An array of values stands where a camera writes several: the first counts.
+        iso = tag("ISOSpeedRatings")
+        return {
+            "kind": "still",
+            "width": wide,
+            "height": high,
+            "name": " ".join(str(exif.get(ExifTags.Base[key], "")).strip("\0 ") for key in ("Model",))[:80],
+            "f_number": _number(tag("FNumber")),
+            "shutter_s": _number(tag("ExposureTime")),
+            "iso": _number(iso[0] if isinstance(iso, tuple) and iso else iso),
+            "focal_mm": _number(tag("FocalLength")),
+            "equivalent_mm": _number(tag("FocalLengthIn35mmFilm")),
+            "bits": {"I;16": 16, "I;16B": 16, "I": 16}.get(image.mode, 8),
+        }
+
+
+def _clip(file: Any, form: str) -> dict[str, Any]:
+    import av
+
+    with av.open(file, format=form, options={"enable_drefs": "0"}, metadata_errors="ignore") as box:
+        if len(box.streams) > MOST_STREAMS:
+            raise ValueError("too many streams")
+        if not box.streams.video:
+            raise ValueError("no picture in it")
+        video = box.streams.video[0]
+        codec = video.codec_context
+        seconds = float(box.duration) / 1e6 if box.duration else None
+        if seconds is None and video.duration and video.time_base:
+            seconds = float(video.duration * video.time_base)
+        turned, shape = 0, codec.format
+        # The first frame knows how it is to be held; where only a part of the file is here it may be missing.
+        with contextlib.suppress(Exception):
+            first = next(iter(box.decode(video)))
+            turned, shape = round(first.rotation), first.format
+        return {
+            "kind": "clip",
+            "width": codec.width,
+            "height": codec.height,
+            "rate": _number(video.average_rate or video.guessed_rate),
+            "codec": codec.name,
+            "pixel_format": shape.name if shape else None,
+            "bits": shape.components[0].bits if shape and shape.components else None,
+            "bit_rate_mb_s": (video.bit_rate or 0) / 1e6 or None,
+            "seconds": seconds,
+            "primaries": int(getattr(codec, "color_primaries", 2) or 2),
+            "transfer": int(getattr(codec, "color_trc", 2) or 2),
+            "turned": turned,
+            "sound": bool(box.streams.audio),
+            "frames": int(video.frames or 0),
+        }
+
+
+def _frames(file: Any, form: str, count: int) -> Any:
+    """The middle of the first frames, as 16-bit codes, (frames, rows, columns, 3)."""
+    import av
+    import numpy as np
+
+    found = []
+    bits = 8
+    with av.open(file, format=form, metadata_errors="ignore") as box:
+        if not box.streams.video:
+            raise ValueError("no picture in it")
+        video = box.streams.video[0]
+        for frame in box.decode(video):
+            if frame.width * frame.height > MOST_PIXELS:
+                raise ValueError("the picture is too large")
+            bits = max(part.bits for part in frame.format.components)
+            whole = frame.to_ndarray(format="rgb48le")
+            high, wide = min(CROP_PX, whole.shape[0]), min(CROP_PX, whole.shape[1])
+            top, left = (whole.shape[0] - high) // 2, (whole.shape[1] - wide) // 2
+            found.append(np.ascontiguousarray(whole[top : top + high, left : left + wide]))
+            if len(found) == count:
+                break
+    if not found:
+        raise ValueError("no picture in it")
+    return np.stack(found), bits
+
+
+def main() -> int:
+    """Answer for the file on standard input."""
+    what, form, count = sys.argv[1], sys.argv[2], int(sys.argv[3])
+    data = io.FileIO(0, closefd=False)
+    data.seek(0)
+    # Libraries are loaded before the door is shut.
+    import av
+    import numpy as np
+    from PIL import Image, JpegImagePlugin, MpoImagePlugin, PngImagePlugin, TiffImagePlugin  # noqa: F401
+
+    av.logging.set_level(av.logging.PANIC)
+    _confine()
+    try:
+        if what == "facts":
+            answer = _still(data) if form == "still" else _clip(data, form)
+            sys.stdout.write(json.dumps(answer))
+        else:
+            frames, bits = _frames(data, form, count)
+            head = np.array([bits, *frames.shape], dtype="<u4")
+            sys.stdout.buffer.write(head.tobytes())
+            sys.stdout.buffer.write(frames.astype("<u2").tobytes())
+    except Exception as error:
+        sys.stderr.write(f"{type(error).__name__}: {error}"[:300])
+        return 3
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
