@@ -1,4 +1,4 @@
-"""Write the documents that are made from the code: the OpenAPI document and the schemas of camera sheet and shoot.
+"""Write the documents that are made from the code: the OpenAPI document and the schemas of camera sheet, kit and shoot.
 
 Usage: .venv/bin/python scripts/documents.py
 """
@@ -9,7 +9,7 @@ import json
 from pathlib import Path
 
 from steady_tide.api.app import make_app
-from steady_tide.api.kit import sheet_schema
+from steady_tide.api.kit import kit_schema, sheet_schema
 from steady_tide.core.shoot import ShootFile
 from steady_tide.store.database import Database
 
@@ -20,7 +20,12 @@ def main() -> None:
     """Write them all."""
     app = make_app(Database("postgresql+psycopg://nobody@127.0.0.1:1/never-connected"))
     shoot = {"$schema": "https://json-schema.org/draft/2020-12/schema", **ShootFile.model_json_schema()}
-    made = {"openapi.json": app.openapi(), "camera-sheet.schema.json": sheet_schema(), "shoot.schema.json": shoot}
+    made = {
+        "openapi.json": app.openapi(),
+        "camera-sheet.schema.json": sheet_schema(),
+        "kit.schema.json": kit_schema(),
+        "shoot.schema.json": shoot,
+    }
     for name, document in made.items():
         (DOCS / name).write_text(json.dumps(document, indent=2, ensure_ascii=False) + "\n", encoding="utf-8")
 

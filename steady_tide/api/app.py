@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
 from steady_tide import __version__
-from steady_tide.api import bench, card, files, kit, light, order, outing, problems, shoots, shots
+from steady_tide.api import bench, card, files, kit, light, measure, order, outing, problems, sheets, shoots, shots
 from steady_tide.api.guard import Guard
 from steady_tide.core.brief import School
 from steady_tide.devices.light_meter import LightMeter
@@ -47,6 +47,7 @@ def make_app(
     )
     app.state.database = database
     app.state.crew_school = School()
+    app.state.kit = None  # as it was last read
     app.state.meter = meter
     app.state.presets = {}  # worked out, until a plan changes
     app.state.sky = sky or SimulatedSky()
@@ -60,7 +61,7 @@ def make_app(
         return Health(version=__version__, database=request.app.state.database.answers())
 
     # Files come first: /shoots/import is no shoot called import.
-    for station in (files, shoots, shots, bench, light, outing, order, kit, card):
+    for station in (files, shoots, shots, bench, light, outing, order, kit, sheets, measure, card):
         api.include_router(station.router)
     app.include_router(api)
     _serve_front_end(app, front_end)

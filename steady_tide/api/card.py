@@ -10,8 +10,8 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, Response
 from sqlalchemy.orm import Session
 
-from steady_tide import library
-from steady_tide.api.day import outing_of_rows, presets_kept, where_is
+from steady_tide.api.crew_kit import CrewKit, CrewKitOf
+from steady_tide.api.day import kit_for, outing_of_rows, presets_kept, where_is
 from steady_tide.api.guard import CARD_POLICY
 from steady_tide.api.shared import CrewWay, SessionOf
 from steady_tide.core.brief import Brief, School
@@ -35,10 +35,16 @@ OfCamera = Annotated[str | None, Query(max_length=60, description="id, for one c
 
 
 def _cards(
-    session: Session, request: Request, crew: School, shoot: Shoot, camera: str | None = None, only: UUID | None = None
+    session: Session,
+    request: Request,
+    crew: School,
+    gear: CrewKit,
+    shoot: Shoot,
+    camera: str | None = None,
+    only: UUID | None = None,
 ) -> tuple[DayCards, dict[str, dict[str, bool]]]:
     rows = store.list_planned(session, shoot.id)
-    outing = outing_of_rows(rows, crew)
+    outing = outing_of_rows(session, rows, crew, gear)
     if only is not None and (lacking := next((u for u in outing.unplanned if u.key == str(only)), None)):
         raise NoLegalPlan(lacking.why, ())
     if camera is not None and camera not in {shot.sheet.id for shot in outing.shots}:
@@ -46,8 +52,8 @@ def _cards(
     made = whole_day(
         outing,
         where_is(shoot),
-        library.demo_kit(),
-        library.knowledge(),
+        kit_for(outing, gear),
+        gear.knowledge,
         crew,
         presets_kept(request.app.state, outing),
         camera,
@@ -57,17 +63,19 @@ def _cards(
 
 
 @router.get("/shots/{shot_id}/card")
-def card(session: SessionOf, request: Request, crew: CrewWay, shot_id: UUID) -> Card:
+def card(session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, shot_id: UUID) -> Card:
     """A shot's plan in the camera's menu order, with the day around it."""
     shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
-    made, _ = _cards(session, request, crew, shoot, only=shot_id)
+    made, _ = _cards(session, request, crew, gear, shoot, only=shot_id)
     return made.cards[0].card
 
 
 @router.get("/shoots/{shoot_id}/cards")
-def cards(session: SessionOf, request: Request, crew: CrewWay, shoot_id: UUID, camera: OfCamera = None) -> DayCards:
+def cards(
+    session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID, camera: OfCamera = None
+) -> DayCards:
     """The cards of a day, or of one camera's day."""
-    return _cards(session, request, crew, get_shoot(session, shoot_id), camera)[0]
+    return _cards(session, request, crew, gear, get_shoot(session, shoot_id), camera)[0]
 
 
 @router.get("/shots/{shot_id}/card.html", response_class=HTMLResponse)
@@ -75,13 +83,14 @@ def card_file(
     session: SessionOf,
     request: Request,
     crew: CrewWay,
+    gear: CrewKitOf,
     shot_id: UUID,
     ground: OnGround = "day",
     download: Download = False,
 ) -> HTMLResponse:
     """The card as one self-contained file that works without a network."""
     shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
-    made, ticks = _cards(session, request, crew, shoot, only=shot_id)
+    made, ticks = _cards(session, request, crew, gear, shoot, only=shot_id)
     return _page(write_cards(made, str(shot_id), ground, ticks), made.title, download)
 
 
@@ -90,21 +99,24 @@ def cards_file(
     session: SessionOf,
     request: Request,
     crew: CrewWay,
+    gear: CrewKitOf,
     shoot_id: UUID,
     ground: OnGround = "day",
     camera: OfCamera = None,
     download: Download = False,
 ) -> HTMLResponse:
     """The cards of a day as one self-contained file."""
-    made, ticks = _cards(session, request, crew, get_shoot(session, shoot_id), camera)
+    made, ticks = _cards(session, request, crew, gear, get_shoot(session, shoot_id), camera)
     return _page(write_cards(made, f"{shoot_id}{camera or ''}", ground, ticks), made.title, download)
 
 
 @router.get("/shots/{shot_id}/card.pdf", response_class=Response)
-def card_paper(session: SessionOf, request: Request, crew: CrewWay, shot_id: UUID, paper: OnPaper = "a6") -> Response:
+def card_paper(
+    session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, shot_id: UUID, paper: OnPaper = "a6"
+) -> Response:
     """The card on one page."""
     shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
-    made, _ = _cards(session, request, crew, shoot, only=shot_id)
+    made, _ = _cards(session, request, crew, gear, shoot, only=shot_id)
     return _pdf(made, paper)
 
 
@@ -120,10 +132,16 @@ def code(session: SessionOf, shot_id: UUID) -> Response:
 
 @router.get("/shoots/{shoot_id}/cards.pdf", response_class=Response)
 def cards_paper(
-    session: SessionOf, request: Request, crew: CrewWay, shoot_id: UUID, paper: OnPaper = "a6", camera: OfCamera = None
+    session: SessionOf,
+    request: Request,
+    crew: CrewWay,
+    gear: CrewKitOf,
+    shoot_id: UUID,
+    paper: OnPaper = "a6",
+    camera: OfCamera = None,
 ) -> Response:
     """The cards of a day, one page a shot."""
-    made, _ = _cards(session, request, crew, get_shoot(session, shoot_id), camera)
+    made, _ = _cards(session, request, crew, gear, get_shoot(session, shoot_id), camera)
     return _pdf(made, paper)
 
 

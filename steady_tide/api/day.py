@@ -9,9 +9,10 @@ from zoneinfo import ZoneInfo
 
 from sqlalchemy.orm import Session
 
-from steady_tide import library
+from steady_tide.api.crew_kit import CrewKit
 from steady_tide.api.planned import made_again
 from steady_tide.core.brief import Brief, School
+from steady_tide.core.kit import Kit
 from steady_tide.core.light.sky import Cloud
 from steady_tide.core.outing.budget import ShootBudget, budget_of
 from steady_tide.core.outing.day import DayPlace
@@ -25,26 +26,27 @@ from steady_tide.store.tables import Shoot, Shot
 KEPT_PRESETS = 64
 
 
-def outing_kept(session: Session, shoot: Shoot, crew: School) -> Outing:
-    """The planned shots of a shoot, as kept. shoot: whose; crew: its way of working. Returns the day."""
-    return outing_of_rows(list_planned(session, shoot.id), crew)
+def outing_kept(session: Session, shoot: Shoot, crew: School, gear: CrewKit) -> Outing:
+    """The planned shots of a shoot, as kept. shoot: whose; crew: its way of working; gear: its kit. Returns the day."""
+    return outing_of_rows(session, list_planned(session, shoot.id), crew, gear)
 
 
-def outing_of_rows(rows: Sequence[Shot], crew: School) -> Outing:
-    """The same from rows at hand, which are in their order."""
-    sheets = {sheet.id: sheet for sheet in library.demo_kit().cameras}
+def outing_of_rows(session: Session, rows: Sequence[Shot], crew: School, gear: CrewKit) -> Outing:
+    """The same from rows at hand, which are in their order. Each plan comes with the edition of the sheet it was made with."""
     planned, without = [], []
     for shot in rows:
-        made_again(shot, crew)
+        made_again(shot, crew, gear)
         key, brief = str(shot.id), Brief.model_validate(shot.brief)
         plan = None if shot.plan is None else Plan.model_validate(shot.plan)
         if plan is None:
             without.append(Unplanned(key, brief.title, str(shot.summary.get("problem", "it has no plan"))))
-        elif plan.camera.id not in sheets:
+            continue
+        sheet = gear.sheet(session, plan.camera.id, plan.camera.edition)
+        if sheet is None:
             without.append(Unplanned(key, brief.title, f"the camera '{plan.camera.name}' is no longer in the kit"))
         else:
             wishes = ShotWishes.model_validate(shot.wishes)
-            planned.append(PlannedShot(key, brief, plan, sheets[plan.camera.id], shot.starts_at, wishes))
+            planned.append(PlannedShot(key, brief, plan, sheet, shot.starts_at, wishes))
     return Outing(tuple(planned), tuple(without))
 
 
@@ -67,9 +69,16 @@ def rules_of(shoot: Shoot) -> DayRules:
     return DayRules.model_validate(shoot.rules)
 
 
-def budget_kept(outing: Outing) -> ShootBudget:
+def kit_for(outing: Outing, gear: CrewKit) -> Kit:
+    """The crew's kit with the sheets that the plans of a day were made with, also of cameras that were put away."""
+    theirs = {shot.sheet.id: shot.sheet for shot in outing.shots}
+    others = tuple(sheet for sheet in gear.kit.cameras if sheet.id not in theirs)
+    return gear.kit.model_copy(update={"cameras": (*theirs.values(), *others)})
+
+
+def budget_kept(outing: Outing, gear: CrewKit) -> ShootBudget:
     """The budgets of a day with the crew's kit."""
-    return budget_of(outing, library.demo_kit(), library.knowledge().chemistries)
+    return budget_of(outing, gear.kit, gear.knowledge.chemistries)
 
 
 def presets_kept(state: Any, outing: Outing) -> tuple[PresetPlan, ...]:

@@ -14,8 +14,8 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
-from steady_tide import library
-from steady_tide.api.day import outing_of_rows, presets_kept, rules_of, where_is
+from steady_tide.api.crew_kit import CrewKit, CrewKitOf
+from steady_tide.api.day import kit_for, outing_of_rows, presets_kept, rules_of, where_is
 from steady_tide.api.planned import planned_fields
 from steady_tide.api.shared import CrewWay, SessionOf
 from steady_tide.core.brief import Brief, School
@@ -151,22 +151,22 @@ def _calls(outing: Outing, rows: Sequence[Shot], people: Sequence[str]) -> list[
 
 
 @router.get("/shoots/{shoot_id}/call-sheet.ics", response_class=Response)
-def call_sheet(session: SessionOf, crew: CrewWay, shoot_id: UUID) -> Response:
+def call_sheet(session: SessionOf, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID) -> Response:
     """The call sheet as iCalendar."""
     shoot = get_shoot(session, shoot_id)
     rows = store_shots.list_planned(session, shoot_id)
-    calls = _calls(outing_of_rows(rows, crew), rows, _people(session, shoot))
+    calls = _calls(outing_of_rows(session, rows, crew, gear), rows, _people(session, shoot))
     content = write_call_sheet(shoot.title, shoot.place, calls, datetime.now(UTC))
     return Response(content, media_type="text/calendar", headers=file_name(shoot, "-calls.ics"))
 
 
 @router.get("/shoots/{shoot_id}/shoot.zip", response_class=Response)
-def shoot_zip(session: SessionOf, request: Request, crew: CrewWay, shoot_id: UUID) -> Response:
+def shoot_zip(session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID) -> Response:
     """The shoot with everything: its file, list, calls, light, cards, packing, and the sheets of its cameras."""
     shoot = get_shoot(session, shoot_id)
     rows = store_shots.list_planned(session, shoot_id)
-    outing = outing_of_rows(rows, crew)
-    where, knowledge, kit = where_is(shoot), library.knowledge(), library.demo_kit()
+    outing = outing_of_rows(session, rows, crew, gear)
+    where, knowledge, kit = where_is(shoot), gear.knowledge, kit_for(outing, gear)
     presets = presets_kept(request.app.state, outing)
     cards = whole_day(outing, where, kit, knowledge, crew, presets)
     files: dict[str, Callable[[], str | bytes]] = {
@@ -192,13 +192,13 @@ def shoot_zip(session: SessionOf, request: Request, crew: CrewWay, shoot_id: UUI
 
 
 @router.post("/shoots/import", status_code=201, openapi_extra=FILE_BODY)
-async def import_shoot(session: SessionOf, request: Request, crew: CrewWay) -> ShootRead:
+async def import_shoot(session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf) -> ShootRead:
     """Read a shoot from its JSON or ZIP and keep it as a new one; all of it, or nothing."""
     data = await request.body()
-    return await run_in_threadpool(_import_shoot, session, data, crew)
+    return await run_in_threadpool(_import_shoot, session, data, crew, gear)
 
 
-def _import_shoot(session: Session, data: bytes, crew: School) -> ShootRead:
+def _import_shoot(session: Session, data: bytes, crew: School, gear: CrewKit) -> ShootRead:
     read = read_shoot_file(data)
     fields = read.model_dump(exclude={"format", "version", "crew", "rules", "shots"})
     shoot = store.add_shoot(session, {**fields, "rules": read.rules.model_dump(mode="json")})
@@ -215,24 +215,26 @@ def _import_shoot(session: Session, data: bytes, crew: School) -> ShootRead:
                 "wishes": entry.wishes.model_dump(mode="json"),
                 "ticks": entry.ticks,
                 "really_set": entry.really_set,
-                **planned_fields(entry.brief, crew),
+                **planned_fields(entry.brief, crew, gear),
             },
         )
     return ShootRead(id=shoot.id, title=shoot.title, shots=len(read.shots))
 
 
 @router.post("/shoots/{shoot_id}/shots/import", openapi_extra=FILE_BODY)
-async def import_shots(session: SessionOf, request: Request, crew: CrewWay, shoot_id: UUID) -> ListRead:
+async def import_shots(
+    session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID
+) -> ListRead:
     """Read a shot list from CSV; all its rows are kept, or none, and then every fault is told."""
     data = await request.body()
-    return await run_in_threadpool(_import_shots, session, shoot_id, data, crew)
+    return await run_in_threadpool(_import_shots, session, shoot_id, data, crew, gear)
 
 
-def _import_shots(session: Session, shoot_id: UUID, data: bytes, crew: School) -> ListRead:
+def _import_shots(session: Session, shoot_id: UUID, data: bytes, crew: School, gear: CrewKit) -> ListRead:
     shoot = get_shoot(session, shoot_id)
     report = read_shots_csv(data, ZoneInfo(shoot.zone), shoot.day)
     faults = list(report.faults)
-    known = library.knowledge()
+    known = gear.knowledge
     for shot in report.shots:
         if shot.brief.camera_move.mount not in known.mounts:
             faults.append(
@@ -258,6 +260,8 @@ def _import_shots(session: Session, shoot_id: UUID, data: bytes, crew: School) -
     added = []
     for shot in report.shots:
         brief = shot.brief.model_copy(update={"mains_hz": shoot.mains_hz})
-        kept = store_shots.add_shot(session, shoot_id, {"starts_at": shot.starts_at, **planned_fields(brief, crew)})
+        kept = store_shots.add_shot(
+            session, shoot_id, {"starts_at": shot.starts_at, **planned_fields(brief, crew, gear)}
+        )
         added.append(kept.id)
     return ListRead(added=added, faults=[], passed_over=list(report.passed_over))

@@ -11,6 +11,13 @@ from steady_tide.api.problems import problem
 
 OWN_NAMES = {"127.0.0.1", "localhost", "[::1]", "::1"}
 LARGEST_BODY_BYTES = 1_000_000
+# Files are larger: kits, the two ends of a clip, frames to be measured.
+LARGEST_OF = {
+    "/api/kit/import": 2_100_000,
+    "/api/sheets/clips": 16_000_000,
+    "/api/measure/grey-step": 160_000_000,
+    "/api/measure/glass": 160_000_000,
+}
 POLICY = (
     "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; "
     "connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
@@ -43,19 +50,19 @@ class Guard:
             )
             return
         length = headers.get("content-length", "0")
-        if not length.isdigit() or int(length) > LARGEST_BODY_BYTES:
-            await self._too_large(scope, receive, send)
+        largest = LARGEST_OF.get(scope["path"], LARGEST_BODY_BYTES)
+        if not length.isdigit() or int(length) > largest:
+            await self._too_large(largest)(scope, receive, send)
             return
-        await self.app(scope, self._counting(receive), _with_headers(send))
+        await self.app(scope, self._counting(receive, largest), _with_headers(send))
 
     @staticmethod
-    async def _too_large(scope: Scope, receive: Receive, send: Send) -> None:
-        await problem(413, "too-large", "Too large", f"A request may hold {LARGEST_BODY_BYTES // 1000} kB at most.")(
-            scope, receive, send
-        )
+    def _too_large(largest: int) -> ASGIApp:
+        most = f"{largest // 1000} kB" if largest < 10_000_000 else f"{largest // 1_000_000} MB"
+        return problem(413, "too-large", "Too large", f"A request may hold {most} at most.")
 
     @staticmethod
-    def _counting(receive: Receive) -> Receive:
+    def _counting(receive: Receive, largest: int) -> Receive:
         """Cut off a body that goes on although its length was not declared."""
         seen = 0
 
@@ -63,7 +70,7 @@ class Guard:
             nonlocal seen
             message = await receive()
             seen += len(message.get("body", b""))
-            if seen > LARGEST_BODY_BYTES:
+            if seen > largest:
                 return {"type": "http.disconnect"}
             return message
 

@@ -1,22 +1,49 @@
-"""Routes of the kit: cameras, the words that a brief may use, the crew's way, and the schema of a camera sheet."""
+"""Routes of the Kit: what the crew owns, in what state and where; the words that a brief may use; the crew's way."""
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any, Generic, Literal, TypeVar
 
-from fastapi import APIRouter
-from pydantic import BaseModel
+from fastapi import APIRouter, Path, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
+from pydantic import BaseModel, Field, ValidationError
+from sqlalchemy.orm import Session
 
-from steady_tide import library
+from steady_tide.api.crew_kit import CrewKitOf
+from steady_tide.api.files import FILE_BODY
 from steady_tide.api.shared import SessionOf
 from steady_tide.core.brief import USUAL_SCHOOL, School
-from steady_tide.core.errors import NotFound
-from steady_tide.core.kit import Cell, Filter, Housing, KitLamp, Medium, Mount
+from steady_tide.core.errors import BadInput, Clash, Fault
+from steady_tide.core.frozen import faults_of
+from steady_tide.core.kit import (
+    GETS_READY,
+    KINDS,
+    Cell,
+    CellKind,
+    Filter,
+    Housing,
+    Keeping,
+    KitFile,
+    KitLamp,
+    Medium,
+    Mount,
+    Thing,
+)
 from steady_tide.core.light.sources import Place
 from steady_tide.core.sheet import CameraSheet
+from steady_tide.formats.kit_file import Spelling, read_kit_file, write_kit_file
+from steady_tide.store import kit as store
 from steady_tide.store.shoots import change_crew, crew_school
+from steady_tide.store.tables import KeptThing
 
 router = APIRouter(tags=["kit"])
+
+T = TypeVar("T")
+ThingKind = Literal["filters", "housings", "lamps", "batteries", "media", "mounts", "chemistries"]
+OfKind = Annotated[ThingKind, Path()]
+OfId = Annotated[str, Path(max_length=60)]
+# Briefs and cells name these, so the library's own stay; their numbers can be changed.
+NAMED_BY_BRIEFS = {"mounts", "chemistries"}
 
 
 class Cameras(BaseModel):
@@ -55,26 +82,112 @@ class Vocabulary(BaseModel):
     school: School
 
 
+class KeptCamera(BaseModel):
+    """A camera of the crew, in few words."""
+
+    id: str
+    name: str
+    kind: str
+    edition: int
+    modes: int
+    estimates: int
+    count: int
+    example: bool
+    keeping: Keeping
+
+
+class Kept(BaseModel, Generic[T]):
+    """A thing with its state and place."""
+
+    thing: T
+    example: bool
+    keeping: Keeping
+
+
+class KitView(BaseModel):
+    """Everything that the crew owns."""
+
+    cameras: list[KeptCamera]
+    filters: list[Kept[Filter]]
+    housings: list[Kept[Housing]]
+    lamps: list[Kept[KitLamp]]
+    batteries: list[Kept[Cell]]
+    media: list[Kept[Medium]]
+    mounts: list[Kept[Mount]]
+    chemistries: list[Kept[CellKind]]
+    gets_ready: dict[str, str]
+    examples: int
+    away: list[Named]
+
+
+class KeepingOf(BaseModel):
+    """Count, state and place of a camera."""
+
+    count: Annotated[int, Field(ge=1, le=100)] = 1
+    keeping: Keeping
+
+
+class ThingIn(BaseModel):
+    """A thing as a person enters it, in the form of its kind, and its state and place."""
+
+    thing: dict[str, Any]
+    keeping: Keeping = Keeping()
+
+
+class ThingOut(BaseModel):
+    """A thing as it is kept."""
+
+    kind: ThingKind
+    thing: Filter | Housing | KitLamp | Cell | Medium | Mount | CellKind
+    keeping: Keeping
+
+
+class Moved(BaseModel):
+    """How many things were put away, or brought back."""
+
+    count: int
+
+
+class KitRead(BaseModel):
+    """What became of a kit that was brought in."""
+
+    new: list[str]
+    same: list[str]
+    taken: list[str]
+    kept: list[str]
+    beside: list[str]
+
+
 @router.get("/cameras")
-def cameras() -> Cameras:
-    """All cameras with their sheets."""
-    sheets = list(library.demo_kit().cameras)
+def cameras(gear: CrewKitOf) -> Cameras:
+    """All cameras with their latest sheets."""
+    sheets = list(gear.kit.cameras)
     return Cameras(items=sheets, total=len(sheets))
 
 
 @router.get("/cameras/{camera_id}")
-def camera(camera_id: str) -> CameraSheet:
+def camera(
+    session: SessionOf,
+    gear: CrewKitOf,
+    camera_id: str,
+    edition: Annotated[int | None, Query(ge=1, le=1_000_000, description="left out: the latest")] = None,
+) -> CameraSheet:
     """One camera's sheet."""
-    found = next((sheet for sheet in library.demo_kit().cameras if sheet.id == camera_id), None)
-    if found is None:
-        raise NotFound(f"There is no camera '{camera_id}' in the kit.")
-    return found
+    if edition is None:
+        return gear.camera(camera_id)
+    return CameraSheet.model_validate(store.get_edition(session, camera_id, edition))
 
 
 @router.get("/camera-sheet.schema.json")
 def sheet_schema() -> dict[str, Any]:
     """JSON Schema of the open camera sheet format."""
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **CameraSheet.model_json_schema()}
+
+
+@router.get("/kit.schema.json")
+def kit_schema() -> dict[str, Any]:
+    """JSON Schema of the open kit format."""
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **KitFile.model_json_schema()}
 
 
 @router.get("/crew/school")
@@ -90,9 +203,9 @@ def change_school(session: SessionOf, school: School) -> School:
 
 
 @router.get("/vocabulary")
-def vocabulary(session: SessionOf) -> Vocabulary:
+def vocabulary(session: SessionOf, gear: CrewKitOf) -> Vocabulary:
     """Everything that a brief can name, and the crew's way."""
-    known, kit = library.knowledge(), library.demo_kit()
+    known, kit = gear.knowledge, gear.kit
     return Vocabulary(
         scenarios=list(known.weights.scenarios),
         places=list(known.places.values()),
@@ -106,3 +219,251 @@ def vocabulary(session: SessionOf) -> Vocabulary:
         media=list(kit.media),
         school=crew_school(session).over(USUAL_SCHOOL),
     )
+
+
+@router.get("/kit")
+def kit(session: SessionOf, gear: CrewKitOf) -> KitView:
+    """What the crew owns, by kind, with counts, state and place."""
+    sheets = {sheet.id: sheet for sheet in gear.kit.cameras}
+    rows = store.list_cameras(session)
+    kept: dict[str, list[dict[str, Any]]] = {kind: [] for kind in KINDS}
+    things = store.list_things(session)
+    for row in things:
+        kept[row.kind].append({"thing": row.thing, "example": row.example, "keeping": row.keeping})
+    return KitView.model_validate(
+        {
+            **kept,
+            "cameras": [
+                KeptCamera(
+                    id=row.id,
+                    name=sheets[row.id].name,
+                    kind=sheets[row.id].kind,
+                    edition=row.edition,
+                    modes=sheets[row.id].mode_count,
+                    estimates=len(sheets[row.id].estimates),
+                    count=row.count,
+                    example=row.example,
+                    keeping=Keeping.model_validate(row.keeping),
+                )
+                for row, _ in rows
+                if row.id in sheets
+            ],
+            "gets_ready": GETS_READY,
+            "examples": sum(row.example for row, _ in rows)
+            + sum(thing.example and thing.kind not in NAMED_BY_BRIEFS for thing in things),
+            "away": [Named(id=row.id, name=sheet["name"]) for row, sheet in store.list_cameras(session, away=True)],
+        }
+    )
+
+
+@router.put("/kit/cameras/{camera_id}/keeping")
+def keep_camera(session: SessionOf, camera_id: OfId, said: KeepingOf) -> KeepingOf:
+    """Say how many of a camera there are, how many are charged, and where they lie."""
+    _ready_fits(said.keeping, said.count)
+    store.keep_camera(session, camera_id, {"count": said.count, "keeping": said.keeping.model_dump(mode="json")})
+    return said
+
+
+@router.delete("/kit/cameras/{camera_id}", status_code=204)
+def put_camera_away(session: SessionOf, camera_id: OfId) -> None:
+    """Put a camera away: plans made with it keep it, new ones do not see it. It can be brought back."""
+    store.put_camera_away(session, camera_id, True)
+
+
+@router.post("/kit/cameras/{camera_id}/back")
+def bring_camera_back(session: SessionOf, camera_id: OfId) -> Named:
+    """Bring a camera back."""
+    found = store.put_camera_away(session, camera_id, False)
+    return Named(id=found.id, name=str(store.get_edition(session, found.id, found.edition)["name"]))
+
+
+@router.post("/kit/examples/away")
+def examples_away(session: SessionOf) -> Moved:
+    """Put all that came with the product away, so that only one's own gear is left."""
+    return Moved(count=store.put_examples_away(session, NAMED_BY_BRIEFS, True))
+
+
+@router.post("/kit/examples/back")
+def examples_back(session: SessionOf) -> Moved:
+    """Bring the examples back."""
+    return Moved(count=store.put_examples_away(session, NAMED_BY_BRIEFS, False))
+
+
+@router.put("/kit/things/{kind}/{thing_id}")
+def put_thing(
+    session: SessionOf,
+    kind: OfKind,
+    thing_id: OfId,
+    said: ThingIn,
+    new: Annotated[bool, Query(description="refuse where the id is taken")] = False,
+) -> ThingOut:
+    """Keep a thing under its id, new or changed."""
+    try:
+        thing: Thing = KINDS[kind].model_validate({**said.thing, "id": thing_id})
+    except ValidationError as error:
+        raise BadInput(*faults_of(error, ("thing",))) from None
+    _ready_fits(said.keeping, getattr(thing, "count", 1))
+    if new and any(row.kind == kind and row.id == thing.id for row in store.list_things(session)):
+        raise Clash(Fault(f"{kind}.{thing.id}", "is here already", "Give it another short name."))
+    before = next((row for row in store.list_things(session) if row.kind == kind and row.id == thing.id), None)
+    store.put_thing(
+        session,
+        kind,
+        thing.model_dump(mode="json"),
+        said.keeping.model_dump(mode="json"),
+        example=before.example if before else False,
+    )
+    return ThingOut(kind=kind, thing=thing, keeping=said.keeping)
+
+
+@router.delete("/kit/things/{kind}/{thing_id}", status_code=204)
+def put_thing_away(session: SessionOf, kind: OfKind, thing_id: OfId) -> None:
+    """Put a thing away; it can be brought back."""
+    if kind in NAMED_BY_BRIEFS and store.get_thing(session, kind, thing_id).example:
+        raise BadInput(
+            Fault(f"{kind}.{thing_id}", "is a word that briefs use, so it stays", "Change its numbers instead.")
+        )
+    store.put_thing_away(session, kind, thing_id, True)
+
+
+@router.post("/kit/things/{kind}/{thing_id}/back")
+def bring_thing_back(session: SessionOf, kind: OfKind, thing_id: OfId) -> ThingOut:
+    """Bring a thing back."""
+    return _thing_out(store.put_thing_away(session, kind, thing_id, False))
+
+
+def _thing_out(row: KeptThing) -> ThingOut:
+    return ThingOut.model_validate(
+        {"kind": row.kind, "thing": KINDS[row.kind].model_validate(row.thing), "keeping": row.keeping}
+    )
+
+
+def _ready_fits(keeping: Keeping, count: int) -> None:
+    if keeping.ready > count:
+        raise BadInput(Fault("keeping.ready", f"{keeping.ready} of {count} cannot be ready", f"Give 0 to {count}."))
+
+
+@router.get("/kit/file", response_class=Response)
+def kit_file(gear: CrewKitOf, session: SessionOf, spelling: Annotated[Spelling, Query()] = "json") -> Response:
+    """The whole kit as one file: cameras with their latest sheets, and everything else."""
+    things: dict[str, list[Any]] = {kind: [] for kind in KINDS}
+    for row in store.list_things(session):
+        things[row.kind].append(row.thing)
+    made = KitFile.model_validate(
+        {
+            "format": "steady-tide/kit",
+            "version": 1,
+            "cameras": [sheet.model_dump(mode="json") for sheet in gear.kit.cameras],
+            **things,
+        }
+    )
+    return sent(write_kit_file(made, spelling), "kit", spelling)
+
+
+def sent(content: str, name: str, spelling: Spelling) -> Response:
+    """A file to be saved. content: of it; name: without its ending; spelling: json or yaml."""
+    kind = "application/json" if spelling == "json" else "application/yaml"
+    return Response(
+        content, media_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}.{spelling}"'}
+    )
+
+
+@router.post("/kit/import", openapi_extra=FILE_BODY)
+async def import_kit(
+    session: SessionOf,
+    gear: CrewKitOf,
+    request: Request,
+    name: Annotated[str, Query(max_length=200)] = "the file",
+    choices: Annotated[
+        list[str],
+        Query(
+            max_length=500, description="answers such as cameras/limpet-7=keep, =take or =beside, one for each clash"
+        ),
+    ] = [],  # noqa: B006
+) -> KitRead:
+    """Bring a sheet or a kit in. What differs from what is here under its id has to be answered; else nothing comes in."""
+    return await run_in_threadpool(_import, session, gear, await request.body(), name, choices)
+
+
+def _import(session: Session, gear: CrewKitOf, data: bytes, name: str, choices: list[str]) -> KitRead:
+    read = read_kit_file(data, name)
+    answers = dict(choice.rpartition("=")[::2] for choice in choices)
+    found = KitRead(new=[], same=[], taken=[], kept=[], beside=[])
+    clashes = []
+    here = {(row.kind, row.id): row for row in (*store.list_things(session), *store.list_things(session, away=True))}
+    gone = {row.id for row, _ in store.list_cameras(session, away=True)}
+    work: list[tuple[str, str, Any]] = [("cameras", sheet.id, sheet) for sheet in read.cameras]
+    work += [(kind, thing.id, thing) for kind, thing in read.things()]
+    for kind, key, value in work:
+        label, answer = f"{kind}/{key}", answers.get(f"{kind}/{key}")
+        if answer not in (None, "keep", "take", "beside"):
+            raise BadInput(Fault(f"choices.{label}", f"there is no answer '{answer}'", "Use keep, take or beside."))
+        state = _compared(kind, key, value, gear, here, gone)
+        if state == "clash" and answer is None:
+            clashes.append(
+                Fault(
+                    label, f"{_name_of(value)} is here already, and differs", "Keep yours, take this one, or keep both."
+                )
+            )
+        elif state == "clash":
+            {"keep": found.kept, "take": found.taken, "beside": found.beside}[answer or "keep"].append(label)
+        else:
+            (found.same if state == "same" else found.new).append(label)
+    if clashes:
+        raise Clash(*clashes)
+    for kind, key, value in work:
+        label = f"{kind}/{key}"
+        if label in found.new or label in found.taken or label in found.beside:
+            _bring(session, kind, key, value, label in found.beside, here, gone, gear)
+    return found
+
+
+def _name_of(value: Any) -> str:
+    return str(getattr(value, "name", value.id))
+
+
+def _compared(kind: str, key: str, value: Any, gear: CrewKitOf, here: dict[Any, KeptThing], gone: set[str]) -> str:
+    if kind == "cameras":
+        if gear.has(key):
+            mine = gear.camera(key)
+            return "same" if mine.model_copy(update={"edition": value.edition}) == value else "clash"
+        return "new"
+    row = here.get((kind, key))
+    if row is None or row.deleted_at is not None:
+        return "new"
+    return "same" if KINDS[kind].model_validate(row.thing) == value else "clash"
+
+
+def _bring(
+    session: Session,
+    kind: str,
+    key: str,
+    value: Any,
+    beside: bool,
+    here: dict[Any, KeptThing],
+    gone: set[str],
+    gear: CrewKitOf,
+) -> None:
+    taken = (
+        {k for group, k in here if group == kind}
+        if kind != "cameras"
+        else {sheet.id for sheet in gear.kit.cameras} | gone
+    )
+    if beside:
+        number = next(n for n in range(2, 1000) if f"{key[:55]}-{n}" not in taken)
+        fields = {"id": f"{key[:55]}-{number}"}
+        if hasattr(value, "name"):
+            fields["name"] = f"{value.name[:70]} ({number})"
+        value = value.model_copy(update=fields)
+    if kind != "cameras":
+        row = here.get((kind, value.id))
+        store.put_thing(session, kind, value.model_dump(mode="json"), row.keeping if row else {})
+        return
+    if value.id in taken:
+        if value.id in gone:
+            store.put_camera_away(session, value.id, False)
+        camera = store.get_camera(session, value.id)
+        edition = store.next_edition(session, value.id, camera.edition)
+        store.add_edition(session, value.model_copy(update={"edition": edition}).model_dump(mode="json"), None)
+    else:
+        store.add_camera(session, value.model_copy(update={"edition": 1}).model_dump(mode="json"), None)

@@ -13,9 +13,10 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 
 from steady_tide import library
+from steady_tide.api.crew_kit import CrewKitOf
 from steady_tide.api.shared import CrewWay, SessionOf
 from steady_tide.core.brief import Brief
-from steady_tide.core.errors import BadInput, DeviceSilent, Fault, NotFound
+from steady_tide.core.errors import BadInput, DeviceSilent, Fault
 from steady_tide.core.light.account import Step, steps
 from steady_tide.core.light.day import DayOfLight, HourOfSky, Window, day_of_light, local_day
 from steady_tide.core.light.pictures import (
@@ -214,31 +215,31 @@ def shoot_light_ics(session: SessionOf, request: Request, shoot_id: UUID) -> Res
 
 
 @router.get("/shots/{shot_id}/glass-times")
-def shot_glass_times(session: SessionOf, request: Request, crew: CrewWay, shot_id: UUID) -> GlassTimes:
+def shot_glass_times(session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, shot_id: UUID) -> GlassTimes:
     """When glass is changed if this shot is held through its day."""
     shot = get_shot(session, shot_id)
     day, _ = _day(request.app.state.sky, get_shoot(session, shot.shoot_id), SENT_STEP_S)
     only = None if shot.plan is None else str(shot.plan["camera"]["id"])
-    if only not in {camera.id for camera in library.demo_kit().cameras}:
+    if not gear.has(only):
         only = None
+    kit = gear.for_shot(session, shot).kit
     brief = Brief.model_validate(shot.brief)
-    spans = through_day(brief, library.demo_kit(), library.knowledge(), day, crew=crew, only=only)
+    spans = through_day(brief, kit, gear.knowledge, day, crew=crew, only=only)
     return GlassTimes(items=list(spans), total=len(spans))
 
 
 @router.post("/instruments")
 def instruments(
     brief: Brief,
+    gear: CrewKitOf,
     camera: Annotated[str, Query(max_length=60, description="id of the camera whose exposures are drawn")],
     frame_rate: Annotated[float, Query(ge=1, le=2000)] = 25.0,
     height_px: Annotated[int, Query(ge=16, le=32_768)] = 2160,
     missing_stops: Annotated[float | None, Query(ge=-30, le=30, description="light that the exposure lacks")] = None,
 ) -> Instruments:
     """What the Bench draws of a brief's light."""
-    kit, world = library.demo_kit(), library.knowledge().world
-    sheet = next((entry for entry in kit.cameras if entry.id == camera), None)
-    if sheet is None:
-        raise NotFound(f"There is no camera '{camera}' in the kit.")
+    kit, world = gear.kit, gear.knowledge.world
+    sheet = gear.camera(camera)
     light, distance = brief.light, brief.subject.distance_m
     taken = [f for f in kit.filters if f.kind == "colour" and (brief.kit.filters is None or f.id in brief.kit.filters)]
     return Instruments(

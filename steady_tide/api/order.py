@@ -15,7 +15,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
-from steady_tide import library
+from steady_tide.api.crew_kit import CrewKit, CrewKitOf
 from steady_tide.api.day import budget_kept, outing_kept, rules_of, where_is
 from steady_tide.api.planned import plan_brief, planned_fields
 from steady_tide.api.shared import CrewWay, SessionOf
@@ -67,15 +67,16 @@ class Taken(BaseModel):
 async def look_for(
     session: SessionOf,
     crew: CrewWay,
+    gear: CrewKitOf,
     shoot_id: UUID,
     seconds: Annotated[float, Query(ge=0.5, le=60)] = 10.0,
 ) -> StreamingResponse:
     """Look for the order that gives up least, line by line; closing the connection ends the search."""
     shoot = await run_in_threadpool(get_shoot, session, shoot_id)
-    outing = await run_in_threadpool(outing_kept, session, shoot, crew)
+    outing = await run_in_threadpool(outing_kept, session, shoot, crew, gear)
     where, rules = where_is(shoot), rules_of(shoot)
     begin, end = _ends(where, rules, outing)
-    search = Search(outing, where, rules, begin, end, crew, seconds)
+    search = Search(outing, where, rules, begin, end, crew, gear, seconds)
     return StreamingResponse(_story(search), media_type="application/x-ndjson")
 
 
@@ -101,10 +102,12 @@ class Search:
         begin: datetime,
         end: datetime,
         crew: School,
+        gear: CrewKit,
         seconds: float,
     ) -> None:
         self.outing, self.where, self.rules = outing, where, rules
         self.begin, self.end, self.crew, self.seconds = begin, end, crew, seconds
+        self.gear = gear
         self.stopped = Event()
         self._stop_solver: Callable[[], None] | None = None
 
@@ -132,9 +135,9 @@ class Search:
             return not self.stopped.is_set()
 
         def replan(brief: Brief, camera: str) -> Plan:
-            return plan_brief(brief, self.crew, only=camera, schools=False)
+            return plan_brief(brief, self.crew, self.gear, only=camera, schools=False)
 
-        light = light_of(self.where, library.knowledge(), (self.begin, self.end))
+        light = light_of(self.where, self.gear.knowledge, (self.begin, self.end))
         task = task_of(
             self.outing,
             self.rules,
@@ -142,7 +145,7 @@ class Search:
             self.end,
             self.where.zone,
             light_spans(light) if light is not None else {},
-            budget_kept(self.outing),
+            budget_kept(self.outing, self.gear),
             light_prices(self.outing, self.begin, self.end, replan, priced),
         )
         return order_of(
@@ -177,7 +180,7 @@ async def _story(search: Search) -> AsyncIterator[str]:
 
 
 @router.put("")
-def take(session: SessionOf, crew: CrewWay, shoot_id: UUID, asked: Starts) -> Taken:
+def take(session: SessionOf, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID, asked: Starts) -> Taken:
     """Give shots their starts, all or none; what the sky lights is planned again for its new hour."""
     mine = {shot.id: shot for shot in store_shots.list_planned(session, shoot_id)}
     before: dict[UUID, datetime | None] = {}
@@ -191,6 +194,10 @@ def take(session: SessionOf, crew: CrewWay, shoot_id: UUID, asked: Starts) -> Ta
         brief = Brief.model_validate(shot.brief)
         if shot.starts_at is not None and starts_at is not None:
             brief = moved_brief(brief, starts_at - shot.starts_at)
-        changed = {} if brief.model_dump(mode="json") == shot.brief else planned_fields(brief, crew)
+        changed = (
+            {}
+            if brief.model_dump(mode="json") == shot.brief
+            else planned_fields(brief, crew, gear.for_shot(session, shot))
+        )
         store_shots.move_shot(session, shot_id, {"starts_at": starts_at, **changed})
     return Taken(before=before)

@@ -7,13 +7,14 @@ from uuid import UUID
 
 from fastapi import APIRouter, Query, Request
 from pydantic import BaseModel, ConfigDict, Field
+from sqlalchemy.orm import Session
 
-from steady_tide import library
-from steady_tide.api.day import budget_kept, outing_kept, presets_kept, rules_of
+from steady_tide.api.crew_kit import CrewKitOf
+from steady_tide.api.day import budget_kept, kit_for, outing_kept, presets_kept, rules_of
 from steady_tide.api.shared import CrewWay, SessionOf
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadInput, Fault, NotFound
-from steady_tide.core.kit import Kit
+from steady_tide.core.kit import Keeping, Kit
 from steady_tide.core.outing.budget import ShootBudget
 from steady_tide.core.outing.mends import Failing, Mend, mends
 from steady_tide.core.outing.packing import Packing, packing_of
@@ -22,6 +23,7 @@ from steady_tide.core.outing.schedule import LIGHT_WINDOWS
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
 from steady_tide.core.shoot import DayRules, Key, Line, ShotWishes
+from steady_tide.store import kit as store_kit
 from steady_tide.store import shots as store_shots
 from steady_tide.store.shoots import get_shoot
 
@@ -67,24 +69,25 @@ class DayAsked(BaseModel):
 
 
 @router.get("/shoots/{shoot_id}/budget")
-def budget(session: SessionOf, crew: CrewWay, shoot_id: UUID) -> ShootBudget:
+def budget(session: SessionOf, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID) -> ShootBudget:
     """What is left of charge, cards, coolness and flight after each shot."""
-    return budget_kept(outing_kept(session, get_shoot(session, shoot_id), crew))
+    return budget_kept(outing_kept(session, get_shoot(session, shoot_id), crew, gear), gear)
 
 
 @router.get("/shoots/{shoot_id}/mends")
 def mends_of(
     session: SessionOf,
     crew: CrewWay,
+    gear: CrewKitOf,
     shoot_id: UUID,
     shot: Annotated[UUID, Query(description="the shot that fails")],
     kind: Annotated[Literal["battery", "card", "heat", "flight"], Query(description="what it fails in")],
 ) -> MendList:
     """What would mend a failure, each way tried and priced by the planner. Takes a second or two."""
-    kit, knowledge = library.demo_kit(), library.knowledge()
-    outing = outing_kept(session, get_shoot(session, shoot_id), crew)
+    outing = outing_kept(session, get_shoot(session, shoot_id), crew, gear)
+    kit, knowledge = kit_for(outing, gear), gear.knowledge
     found = outing.shot(str(shot))
-    rows = [row for camera in budget_kept(outing).cameras for row in camera.shots if row.key == str(shot)]
+    rows = [row for camera in budget_kept(outing, gear).cameras for row in camera.shots if row.key == str(shot)]
     fail = next((fail for row in rows for fail in row.fails if fail.kind == kind), None)
     if found is None or fail is None:
         raise NotFound("This shot does not fail there any more.")
@@ -97,17 +100,24 @@ def mends_of(
 
 
 @router.get("/shoots/{shoot_id}/presets")
-def presets(session: SessionOf, request: Request, crew: CrewWay, shoot_id: UUID) -> PresetList:
+def presets(session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID) -> PresetList:
     """Presets and quick buttons that leave the fewest taps through the day."""
-    items = presets_kept(request.app.state, outing_kept(session, get_shoot(session, shoot_id), crew))
+    items = presets_kept(request.app.state, outing_kept(session, get_shoot(session, shoot_id), crew, gear))
     return PresetList(items=list(items), total=len(items))
 
 
+def _kept(session: Session) -> dict[str, Keeping]:
+    """State and place of everything in the kit, by id."""
+    cameras = ((camera.id, camera.keeping) for camera, _ in store_kit.list_cameras(session))
+    things = ((thing.id, thing.keeping) for thing in store_kit.list_things(session))
+    return {name: Keeping.model_validate(keeping) for name, keeping in (*cameras, *things)}
+
+
 @router.get("/shoots/{shoot_id}/packing")
-def packing(session: SessionOf, crew: CrewWay, shoot_id: UUID) -> Packing:
+def packing(session: SessionOf, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID) -> Packing:
     """What to pack, and what the kit lacks."""
-    outing = outing_kept(session, get_shoot(session, shoot_id), crew)
-    return packing_of(outing, budget_kept(outing), library.demo_kit(), library.knowledge())
+    outing = outing_kept(session, get_shoot(session, shoot_id), crew, gear)
+    return packing_of(outing, budget_kept(outing, gear), gear.kit, gear.knowledge, _kept(session))
 
 
 @router.get("/shoots/{shoot_id}/rules")

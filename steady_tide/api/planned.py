@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from steady_tide import library
+from steady_tide.api.crew_kit import CrewKit
 from steady_tide.core import wording
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import NoLegalPlan
@@ -17,37 +17,37 @@ from steady_tide.core.planning.planner import plan
 from steady_tide.store.tables import Shot
 
 
-def plan_brief(brief: Brief, crew: School, only: str | None = None, schools: bool = True) -> Plan:
+def plan_brief(brief: Brief, crew: School, gear: CrewKit, only: str | None = None, schools: bool = True) -> Plan:
     """Plan a brief with the crew's kit.
 
-    brief: what will be filmed; crew: its way of working; only: id of a camera, to plan on it without
+    brief: what will be filmed; crew: its way of working; gear: what it owns; only: id of a camera, to plan on it without
     ranking the others; schools: whether to say what other ways of working would change.
     Raises what the planner raises.
     """
-    return _plan_of(brief.model_dump_json(), crew.model_dump_json(), only, schools)
+    return _plan_of(brief.model_dump_json(), crew.model_dump_json(), gear, only, schools)
 
 
 @lru_cache(maxsize=64)
-def _plan_of(brief: str, crew: str, only: str | None, schools: bool) -> Plan:
+def _plan_of(brief: str, crew: str, gear: CrewKit, only: str | None, schools: bool) -> Plan:
     """Planning is a pure function, and the Bench asks for the same plan when it saves what it shows."""
     return plan(
         Brief.model_validate_json(brief),
-        library.demo_kit(),
-        library.knowledge(),
+        gear.kit,
+        gear.knowledge,
         crew=School.model_validate_json(crew),
         only=only,
         schools=schools,
     )
 
 
-def planned_fields(brief: Brief, crew: School) -> dict[str, Any]:
+def planned_fields(brief: Brief, crew: School, gear: CrewKit) -> dict[str, Any]:
     """Columns of a shot made from its brief: the brief, its plan and the summary of both.
 
     A brief whose pins exclude each other is kept all the same, with the reason instead of a plan.
     Raises BadBrief where the brief names what does not exist.
     """
     try:
-        made = plan_brief(brief, crew)
+        made = plan_brief(brief, crew, gear)
     except NoLegalPlan as error:
         return {
             "brief": brief.model_dump(mode="json"),
@@ -61,17 +61,17 @@ def planned_fields(brief: Brief, crew: School) -> dict[str, Any]:
     }
 
 
-def made_again(shot: Shot, crew: School) -> Shot:
+def made_again(shot: Shot, crew: School, gear: CrewKit) -> Shot:
     """Plan a shot again whose plan an older version of the product has kept in another form.
 
-    shot: as kept, changed in place where its plan cannot be read any more; crew: its way of working.
+    shot: as kept, changed in place where its plan cannot be read any more; crew, gear: as for `plan_brief`.
     Returns the shot.
     """
     if shot.plan is not None:
         try:
             Plan.model_validate(shot.plan)
         except ValidationError:
-            for name, value in planned_fields(Brief.model_validate(shot.brief), crew).items():
+            for name, value in planned_fields(Brief.model_validate(shot.brief), crew, gear).items():
                 setattr(shot, name, value)
     return shot
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import typer
 
-from steady_tide.cli import light, outside, shots  # each brings its commands
+from steady_tide.cli import kit, light, outside, shots  # each brings its commands
 from steady_tide.cli.shell import BAD_INPUT, NO_PLAN, app
 from steady_tide.core import wording
 from steady_tide.core.errors import BadInput, NoLegalPlan
 
-__all__ = ["light", "outside", "run", "shots"]
+__all__ = ["kit", "light", "outside", "run", "shots"]
 
 
 def run() -> None:

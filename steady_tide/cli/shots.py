@@ -11,9 +11,11 @@ import typer
 from steady_tide import library
 from steady_tide.cli.shell import BAD_INPUT, AsJson, SheetFiles, app, kit_of, read_json, say
 from steady_tide.core import wording
-from steady_tide.core.brief import read_brief
+from steady_tide.core.brief import Brief, read_brief
 from steady_tide.core.card import card_of
 from steady_tide.core.errors import BadBrief, BadInput, Fault
+from steady_tide.core.kit import Kit
+from steady_tide.core.planning.estimates import check_estimates
 from steady_tide.core.planning.plan import Plan, RankedCamera
 from steady_tide.core.planning.planner import plan as plan_shot
 from steady_tide.core.sheet import CameraSheet
@@ -43,7 +45,11 @@ def plan(
     if explain is not None:
         _explain(answer, explain, as_json)
     else:
-        say(answer.model_dump_json(indent=2) if as_json else "\n".join(_lines(what.title, answer)))
+        say(
+            answer.model_dump_json(indent=2)
+            if as_json
+            else "\n".join([*_lines(what.title, answer), *_estimated(what, kit, answer)])
+        )
 
 
 @app.command()
@@ -129,6 +135,23 @@ def _explain(answer: Plan, dial: str, as_json: bool) -> None:
         price = "   -" if value.given_up_stops is None else f"{value.given_up_stops:4.1f}"
         lines.append(f"{mark} {price}  {value.label:<18} {value.why_not or ''}".rstrip())
     say("\n".join(lines))
+
+
+def _estimated(what: Brief, kit: Kit, answer: Plan) -> list[str]:
+    """What of the plan rests on estimates of the camera's sheet."""
+    if not any(camera.estimates for camera in kit.cameras if camera.id == answer.camera.id):
+        return []
+    check = check_estimates(what, kit, library.knowledge(), answer)
+    lines = []
+    for matter in check.matters:
+        if not matter.decides:
+            continue
+        ends = [wording.stops(end) if end is not None else "no plan" for end in (matter.worst_stops, matter.best_stops)]
+        dials = "; ".join(f"{dial.dial} {dial.at_worst} to {dial.at_best}" for dial in matter.dials)
+        lines.append(
+            f"  rests on an estimate of {matter.title}: {ends[0]} to {ends[1]} stops{'; ' + dials if dials else ''}. {matter.mend}"
+        )
+    return lines
 
 
 def _lines(title: str, answer: Plan) -> list[str]:

@@ -6,6 +6,7 @@ from pathlib import Path
 
 import yaml
 
+from steady_tide.api.crew_kit import read_crew_kit
 from steady_tide.api.planned import planned_fields
 from steady_tide.core.brief import School, read_brief
 from steady_tide.core.shoot import DayRules, ShotWishes
@@ -23,6 +24,7 @@ def load_demo(database: Database) -> bool:
         if not mark_once(session, "demo", DEMO.stem):
             return False
         crew = add_crew(session, **data["crew"])
+        gear = read_crew_kit(session)
         school = School.model_validate(data["crew"]["school"])
         for shoot in data["shoots"]:
             rules = DayRules.model_validate(shoot.get("rules", {})).model_dump(mode="json")
@@ -31,6 +33,6 @@ def load_demo(database: Database) -> bool:
             for shot in shoot["shots"]:
                 brief = read_brief({**shot["brief"], "mains_hz": shoot["mains_hz"]})
                 wishes = ShotWishes.model_validate(shot.get("wishes", {})).model_dump(mode="json")
-                planned = planned_fields(brief, school)
+                planned = planned_fields(brief, school, gear)
                 add_shot(session, kept.id, {"starts_at": shot["starts_at"], "wishes": wishes, **planned})
     return True

@@ -94,6 +94,16 @@ def facts_of_file(path: Path) -> FileFacts:
         return _facts(path.name, size, form, file)
 
 
+def facts_of_bytes(name: str, data: bytes) -> FileFacts:
+    """The same of a file at hand as a whole. name: for messages. Raises BadFile."""
+    refuse_by_size(name, len(data), LARGEST_FRAME_BYTES)
+    form = form_of(data[:64], name)
+    with tempfile.TemporaryFile() as file:
+        file.write(data)
+        file.seek(0)
+        return _facts(name, len(data), form, file)
+
+
 def facts_of_part(part: Part) -> FileFacts:
     """The same from a file's beginning and end, the middle left out: what a browser hands over.
 

@@ -9,6 +9,7 @@ from typing import Any
 
 import yaml
 
+from steady_tide.core.cameras.fields import FieldGroup
 from steady_tide.core.cameras.typical import Typical
 from steady_tide.core.kit import Chemistry, Kit, Knowledge, Mount, Weights
 from steady_tide.core.light.sky import SkyStops
@@ -47,6 +48,12 @@ def knowledge() -> Knowledge:
 def typical() -> Typical:
     """What is typical of cameras, for what a person does not know. Returns the same frozen value each time."""
     return Typical.model_validate(_yaml("typical.yaml"))
+
+
+@cache
+def sheet_fields() -> tuple[FieldGroup, ...]:
+    """Every field of a sheet with its explanation. Returns the same frozen value each time."""
+    return tuple(FieldGroup.model_validate(group) for group in _yaml("sheet_fields.yaml"))
 
 
 @cache

@@ -10,10 +10,10 @@ from alembic import command
 from alembic.config import Config
 from sqlalchemy import create_engine, text
 from sqlalchemy.engine import Engine
-from sqlalchemy.exc import DBAPIError, InterfaceError, OperationalError
+from sqlalchemy.exc import DataError, DBAPIError, InterfaceError, OperationalError
 from sqlalchemy.orm import Session, sessionmaker
 
-from steady_tide.core.errors import StoreUnavailable
+from steady_tide.core.errors import BadInput, Fault, StoreUnavailable
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 
@@ -33,13 +33,17 @@ class Database:
     def session(self) -> Iterator[Session]:
         """A unit of work: commits at the end, rolls back on any error.
 
-        Raises StoreUnavailable where the database does not answer.
+        Raises StoreUnavailable where the database does not answer, BadInput where it cannot keep a text.
         """
         try:
             with self._sessions.begin() as session:
                 yield session
         except (OperationalError, InterfaceError) as error:
             raise StoreUnavailable("The database does not answer; nothing was saved.") from error
+        except DataError as error:
+            raise BadInput(
+                Fault("the text", "holds a character that cannot be kept", "Type it again without it.")
+            ) from error
         except DBAPIError as error:
             if error.connection_invalidated:
                 raise StoreUnavailable("The database went away; nothing was saved.") from error

@@ -7,6 +7,7 @@ from typing import Any
 from uuid import UUID, uuid4
 
 from sqlalchemy import (
+    Boolean,
     CheckConstraint,
     Date,
     DateTime,
@@ -16,6 +17,7 @@ from sqlalchemy import (
     Integer,
     MetaData,
     Text,
+    false,
     func,
     text,
 )
@@ -93,6 +95,60 @@ class Shot(Base):
     )
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     shoot: Mapped[Shoot] = relationship(back_populates="shots")
+
+
+class Camera(Base):
+    """A camera of the crew; its sheet stands in editions, of which one is the latest."""
+
+    __tablename__ = "cameras"
+
+    id: Mapped[str] = mapped_column(Text, primary_key=True)
+    edition: Mapped[int] = mapped_column(Integer)
+    count: Mapped[int] = mapped_column(Integer, default=1, server_default="1")
+    position: Mapped[int] = mapped_column(Integer)
+    example: Mapped[bool] = mapped_column(Boolean, default=False, server_default=false())
+    known: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    keeping: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
+    deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class SheetEdition(Base):
+    """A camera's sheet as it once was, or is; never changed."""
+
+    __tablename__ = "sheet_editions"
+
+    camera_id: Mapped[str] = mapped_column(ForeignKey("cameras.id", ondelete="CASCADE"), primary_key=True)
+    edition: Mapped[int] = mapped_column(Integer, primary_key=True)
+    sheet: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class KeptThing(Base):
+    """Anything else of the kit: glass, housings, lamps, cells, cards, mounts, kinds of cells."""
+
+    __tablename__ = "things"
+
+    kind: Mapped[str] = mapped_column(Text, primary_key=True)
+    id: Mapped[str] = mapped_column(Text, primary_key=True)
+    position: Mapped[int] = mapped_column(Integer)
+    example: Mapped[bool] = mapped_column(Boolean, default=False, server_default=false())
+    thing: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    keeping: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
+    deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class SheetDraft(Base):
+    """A sheet that someone has begun: whatever was typed, right or wrong."""
+
+    __tablename__ = "sheet_drafts"
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    camera_id: Mapped[str | None] = mapped_column(Text)
+    edition: Mapped[int | None] = mapped_column(Integer)
+    rough: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    updated_at: Mapped[datetime] = mapped_column(
+        DateTime(timezone=True), server_default=func.now(), onupdate=func.now()
+    )
 
 
 class Mark(Base):

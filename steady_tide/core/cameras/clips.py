@@ -111,7 +111,8 @@ def draft_of(facts: Sequence[FileFacts]) -> ClipsDraft:
     known: dict[str, Any] = {}
     if stills:
         largest = max(stills, key=lambda still: still.width * still.height)
-        known["megapixels"] = round(largest.width * largest.height / 1e6, 2)
+        if (megapixels := round(largest.width * largest.height / 1e6, 2)) > 0.1:
+            known["megapixels"] = min(megapixels, 500.0)
         apertures = sorted(
             {round(still.f_number, 2) for still in stills if still.f_number and 0.5 < still.f_number <= 64}
         )

@@ -21,6 +21,11 @@ ALL = "all"  # a mode that names it offers all that the camera has
 CARD_MARGIN = 1.25
 HOURS_FRAME = (3840, 2160, 30.0)  # what makers usually run when they state battery hours
 FULL_FRAME_MM = 36.0
+# How menus list what they offer: from the widest view, from no steadying.
+_ORDER = {
+    "views": ("ultra_wide", "wide", "linear", "linear_level", "narrow"),
+    "stabilisation": ("off", "standard", "strong", "strongest"),
+}
 
 
 class Known(Frozen):
@@ -271,6 +276,8 @@ class _Filler:
             ids[field] = list(dict.fromkeys([*ids[field], *self._used(field)])) or fallback
         if "off" not in ids["stabilisation"]:
             ids["stabilisation"].insert(0, "off")
+        for field, order in _ORDER.items():
+            ids[field].sort(key=lambda name, order=order: order.index(name) if name in order else len(order))  # type: ignore[misc]
         self._ids = ids
         for index, mode in enumerate(doc["modes"]):
             path = f"modes[{index}]"
@@ -281,8 +288,8 @@ class _Filler:
                 self.put(mode, path, field, list(ids[field]), "the table does not say: all that the camera has")
             if "off" not in mode["stabilisation"]:
                 mode["stabilisation"] = ["off", *mode["stabilisation"]]
-            order = {level: place for place, level in enumerate(("off", "standard", "strong", "strongest"))}
-            mode["stabilisation"] = sorted(mode["stabilisation"], key=lambda level: order.get(level, 9))
+            for field in _ORDER:
+                mode[field] = [name for name in ids[field] if name in mode[field]]
             if ALL in (mode.get("profiles") or ()):
                 mode.pop("profiles")
             if mode.get("bit_depths"):

@@ -5,8 +5,9 @@ from __future__ import annotations
 import csv
 import re
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Any, Literal
 
 from steady_tide.core.cameras import mode_words as words
 from steady_tide.core.errors import BadFile, Fault
@@ -142,6 +143,14 @@ def read_mode_table(text: str) -> TableRead:
     if len(modes) > MOST_ROWS:
         raise BadFile(Fault("the table", f"has {len(modes)} modes", f"A sheet holds {MOST_ROWS} rows."))
     return TableRead(layout=layout, columns=columns, modes=tuple(modes), doubts=tuple(doubts))
+
+
+def rough_modes(modes: Sequence[TableMode]) -> list[dict[str, Any]]:
+    """The modes as a rough sheet takes them: what the table does not say is left out."""
+    return [
+        mode.model_dump(mode="json", exclude_none=True, exclude_defaults=True, exclude={"line", "text", "guessed"})
+        for mode in modes
+    ]
 
 
 def _split(text: str) -> list[_Line]:

@@ -27,6 +27,7 @@ SMOOTHED = 0.12  # correlation of neighbours from which a camera must have smoot
 SMALLEST_PATCH_PX = 48
 FITS_WITHIN = 0.15
 GREY = 0.18
+LEAST_SHOT = 1e-8  # no photosite holds a hundred million electrons
 
 
 class GreyStep(Frozen):
@@ -34,13 +35,13 @@ class GreyStep(Frozen):
 
     iso: Annotated[int, Field(ge=10, le=1_000_000)]
     frames: Annotated[int, Field(ge=1, le=16)]
-    pixels: Annotated[int, Field(ge=1)]
+    pixels: Annotated[int, Field(ge=1, le=1_000_000_000)]
     level: Annotated[float, Field(ge=0, le=1.5, description="mean, share of white, in light")]
-    variance: Annotated[float, Field(ge=0, description="of single photosites, in light")]
+    variance: Annotated[float, Field(ge=0, le=4, description="of single photosites, in light")]
     by_difference: Annotated[bool, Field(description="from two frames, so that what stands still drops out")]
     clipped: Annotated[float, Field(ge=0, le=1, description="share of photosites at either end of the codes")]
     correlation: Annotated[float, Field(ge=-1, le=1, description="of neighbours; noise of a raw sensor has none")]
-    step: Annotated[float, Field(ge=0, description="one code, in light at this level")]
+    step: Annotated[float, Field(ge=0, le=1, description="one code, in light at this level")]
 
 
 class SnrPoint(Frozen):
@@ -164,7 +165,7 @@ def fit_noise(steps: Sequence[GreyStep]) -> NoiseMeasured:
     single = np.array([not step.by_difference for step in good])
     found, covariance, with_uneven = _fitted(gain, level, variance, pixels, single)
     shot, read, uneven = found
-    if shot <= 0:
+    if shot < LEAST_SHOT:
         raise BadFile(
             Fault(
                 "the ladder",
@@ -234,7 +235,9 @@ def _fitted(
         return _fitted(gain, level, variance, pixels, np.zeros_like(single))
     if found[1] < 0:
         # No read noise to be seen: shot noise alone.
-        found[1] = 0.0
+        alone = (shapes[:, 0] * weight) @ (variance * weight) / np.square(shapes[:, 0] * weight).sum()
+        found = np.array([alone, 0.0, *found[2:]])
+        model = np.maximum(shapes @ found, 1e-18)
     weight = np.sqrt(pixels / 2.0) / model
     covariance: NDArray[Any] = np.linalg.pinv((shapes * weight[:, None]).T @ (shapes * weight[:, None]))
     return np.array([*found, *([0.0] if not with_uneven else [])]), covariance, with_uneven

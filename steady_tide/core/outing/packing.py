@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from math import ceil
 from typing import Literal
 
 from steady_tide.core import wording
 from steady_tide.core.brief import Brief
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.kit import Kit, Knowledge, piece_of
+from steady_tide.core.kit import Cell, Keeping, Kit, Knowledge, Medium, piece_of
 from steady_tide.core.light.sources import Lamp, LampLight, WaterLight
 from steady_tide.core.outing.budget import ShootBudget
 from steady_tide.core.outing.planned import Outing, PlannedShot
@@ -41,10 +41,13 @@ class Packing(Frozen):
     missing: tuple[str, ...]  # what the kit lacks, and for which shot
 
 
-def packing_of(outing: Outing, budget: ShootBudget, kit: Kit, knowledge: Knowledge) -> Packing:
+def packing_of(
+    outing: Outing, budget: ShootBudget, kit: Kit, knowledge: Knowledge, kept: Mapping[str, Keeping] | None = None
+) -> Packing:
     """Work out what to pack.
 
-    outing: the planned day; budget: of the same day; kit: what the crew owns; knowledge: names of mounts.
+    outing: the planned day; budget: of the same day; kit: what the crew owns; knowledge: names of mounts;
+    kept: state and place of things by id, where they are known.
     Returns the list, in the order in which a bag is packed, and what is missing.
     """
     lines = [
@@ -57,12 +60,32 @@ def packing_of(outing: Outing, budget: ShootBudget, kit: Kit, knowledge: Knowled
         *_support(outing, knowledge),
         *_small(outing),
     ]
+    lines = [_kept_as(line, kit, kept or {}) for line in lines]
     lacking = [
         f"{line.count - line.have} more {line.name}" + (f", for {_and(line.shots)}" if line.shots else "")
         for line in lines
         if line.have is not None and line.have < line.count
     ]
     return Packing(lines=tuple(lines), missing=(*lacking, *_missing(outing, budget)))
+
+
+def _kept_as(line: PackLine, kit: Kit, kept: Mapping[str, Keeping]) -> PackLine:
+    """A line with where its things lie, and how many of them are ready."""
+    cells = [cell for cell in kit.batteries if cell.kind == "cell" and line.id == f"spare-{next(iter(cell.fits), '')}"]
+    cards = [medium for medium in kit.media if line.id == {"card": "cards", "drive": "drive"}[medium.kind]]
+    own = [line.id.removeprefix("cell-").removeprefix("mount-")]
+    ready_ones: list[Cell | Medium] = [*cells, *cards]
+    things = [(thing.id, thing.count) for thing in ready_ones] or [(name, 0) for name in own]
+    known = [(kept[name], count) for name, count in things if name in kept]
+    if not known:
+        return line
+    ready, owned = sum(keeping.ready for keeping, _ in known), sum(count for _, count in known)
+    word = "charged" if cells else "formatted" if cards else ""
+    notes = [line.note] if line.note else []
+    if word and ready < line.count:
+        notes.append(f"{ready} of {owned} {word} now")
+    notes += dict.fromkeys(keeping.where for keeping, _ in known if keeping.where)
+    return line.model_copy(update={"note": "; ".join(notes)})
 
 
 def _titles(shots: Sequence[PlannedShot]) -> tuple[str, ...]:

@@ -249,12 +249,12 @@ export interface paths {
         };
         /**
          * Get
-         * @description One shot with its plan.
+         * @description One shot with its plan, which keeps the edition of its camera's sheet that it was made with.
          */
         get: operations["get_api_shots__shot_id__get"];
         /**
          * Change
-         * @description Change a shot and plan it again.
+         * @description Change a shot and plan it again: with the sheet that its plan keeps, unless the latest is asked for.
          */
         put: operations["change_api_shots__shot_id__put"];
         post?: never;
@@ -263,6 +263,26 @@ export interface paths {
          * @description Remove a shot; it can be brought back.
          */
         delete: operations["remove_api_shots__shot_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/replanned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Replanned
+         * @description What a shot's plan would become with the latest edition of its camera's sheet.
+         */
+        get: operations["replanned_api_shots__shot_id__replanned_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -322,6 +342,26 @@ export interface paths {
          * @description What the plan of a brief looks ahead to on a camera: the frame from above, slow motion, an interval film.
          */
         post: operations["outlook_api_outlook_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/estimates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Estimates
+         * @description What of the plan of a brief on a camera rests on estimates of its sheet. Takes a second where there are many.
+         */
+        post: operations["estimates_api_estimates_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -709,11 +749,15 @@ export interface paths {
         };
         /**
          * Cameras
-         * @description All cameras with their sheets.
+         * @description All cameras with their latest sheets.
          */
         get: operations["cameras_api_cameras_get"];
         put?: never;
-        post?: never;
+        /**
+         * Add Camera
+         * @description Keep a new camera, its sheet filled up with estimates where nothing is known.
+         */
+        post: operations["add_camera_api_cameras_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -732,7 +776,11 @@ export interface paths {
          * @description One camera's sheet.
          */
         get: operations["camera_api_cameras__camera_id__get"];
-        put?: never;
+        /**
+         * Change Camera
+         * @description Keep the next edition of a sheet. Plans keep the edition that they were made with.
+         */
+        put: operations["change_camera_api_cameras__camera_id__put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -752,6 +800,26 @@ export interface paths {
          * @description JSON Schema of the open camera sheet format.
          */
         get: operations["sheet_schema_api_camera_sheet_schema_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit.schema.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kit Schema
+         * @description JSON Schema of the open kit format.
+         */
+        get: operations["kit_schema_api_kit_schema_json_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -798,6 +866,538 @@ export interface paths {
         get: operations["vocabulary_api_vocabulary_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kit
+         * @description What the crew owns, by kind, with counts, state and place.
+         */
+        get: operations["kit_api_kit_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/cameras/{camera_id}/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Camera
+         * @description Say how many of a camera there are, how many are charged, and where they lie.
+         */
+        put: operations["keep_camera_api_kit_cameras__camera_id__keeping_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/cameras/{camera_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Put Camera Away
+         * @description Put a camera away: plans made with it keep it, new ones do not see it. It can be brought back.
+         */
+        delete: operations["put_camera_away_api_kit_cameras__camera_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/cameras/{camera_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Camera Back
+         * @description Bring a camera back.
+         */
+        post: operations["bring_camera_back_api_kit_cameras__camera_id__back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/examples/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Examples Away
+         * @description Put all that came with the product away, so that only one's own gear is left.
+         */
+        post: operations["examples_away_api_kit_examples_away_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/examples/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Examples Back
+         * @description Bring the examples back.
+         */
+        post: operations["examples_back_api_kit_examples_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/things/{kind}/{thing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Thing
+         * @description Keep a thing under its id, new or changed.
+         */
+        put: operations["put_thing_api_kit_things__kind___thing_id__put"];
+        post?: never;
+        /**
+         * Put Thing Away
+         * @description Put a thing away; it can be brought back.
+         */
+        delete: operations["put_thing_away_api_kit_things__kind___thing_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/things/{kind}/{thing_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Thing Back
+         * @description Bring a thing back.
+         */
+        post: operations["bring_thing_back_api_kit_things__kind___thing_id__back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kit File
+         * @description The whole kit as one file: cameras with their latest sheets, and everything else.
+         */
+        get: operations["kit_file_api_kit_file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Kit
+         * @description Bring a sheet or a kit in. What differs from what is here under its id has to be answered; else nothing comes in.
+         */
+        post: operations["import_kit_api_kit_import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cameras/{camera_id}/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Modes Of
+         * @description A camera's modes as one picture, and what each value of a dial costs in others.
+         */
+        get: operations["modes_of_api_cameras__camera_id__map_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Modes Of Rough
+         * @description The same of a sheet that is still being written. Stores nothing.
+         */
+        post: operations["modes_of_rough_api_sheets_map_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cameras/{camera_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet File
+         * @description A camera's sheet as a file.
+         */
+        get: operations["sheet_file_api_cameras__camera_id__sheet_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cameras/{camera_id}/editions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Editions
+         * @description All editions of a camera's sheet, and which saved plans keep which.
+         */
+        get: operations["editions_api_cameras__camera_id__editions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cameras/{camera_id}/editions/{edition}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edition Again
+         * @description Make an older edition the latest again, as a new one; nothing is lost.
+         */
+        post: operations["edition_again_api_cameras__camera_id__editions__edition__again_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fields
+         * @description What each field of a sheet is, and where to find it.
+         */
+        get: operations["fields_api_sheets_fields_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/complete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Complete Sheet
+         * @description Fill a rough sheet up with estimates, or say what is missing. Stores nothing.
+         */
+        post: operations["complete_sheet_api_sheets_complete_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Table
+         * @description Read a mode table that was pasted. Stores nothing.
+         */
+        post: operations["read_table_api_sheets_table_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Clip Facts
+         * @description Say what a clip or a still tells of itself, from its beginning and its end. Nothing of it is kept.
+         */
+        post: operations["clip_facts_api_sheets_clips_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/draft-of-clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Draft Of Clips
+         * @description Begin a sheet from what files say. Stores nothing.
+         */
+        post: operations["draft_of_clips_api_sheets_draft_of_clips_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cameras/{camera_id}/rough": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rough
+         * @description A camera's sheet as the editor takes it: estimates that the editor made are taken out again.
+         */
+        get: operations["rough_api_cameras__camera_id__rough_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drafts
+         * @description Sheets that are begun.
+         */
+        get: operations["drafts_api_sheets_drafts_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/drafts/{draft_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Draft
+         * @description One of them.
+         */
+        get: operations["draft_api_sheets_drafts__draft_id__get"];
+        /**
+         * Put Draft
+         * @description Keep what was typed so far, right or wrong.
+         */
+        put: operations["put_draft_api_sheets_drafts__draft_id__put"];
+        post?: never;
+        /**
+         * Drop Draft
+         * @description Let go of a draft.
+         */
+        delete: operations["drop_draft_api_sheets_drafts__draft_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measure/grey-step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Grey Step
+         * @description Work out level and noise of frames of a grey card, grouped by ISO.
+         */
+        post: operations["grey_step_api_measure_grey_step_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measure/noise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Noise
+         * @description Fit shot and read noise to the steps of a ladder.
+         */
+        post: operations["noise_api_measure_noise_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measure/glass": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Glass
+         * @description Find the density and the colour of a piece of glass from two frames.
+         */
+        post: operations["glass_api_measure_glass_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -961,6 +1561,27 @@ export interface components {
             changes: number;
             /** Quick */
             quick: string[];
+        };
+        /** Body_glass_api_measure_glass_post */
+        Body_glass_api_measure_glass_post: {
+            /**
+             * With Glass
+             * @description a frame through the glass
+             */
+            with_glass: string;
+            /**
+             * Without
+             * @description the same scene without it
+             */
+            without: string;
+        };
+        /** Body_grey_step_api_measure_grey_step_post */
+        Body_grey_step_api_measure_grey_step_post: {
+            /**
+             * Files
+             * @description frames at one ISO, two or more for the best
+             */
+            files: string[];
         };
         /**
          * Brief
@@ -1131,6 +1752,12 @@ export interface components {
              */
             note: string;
             /**
+             * Edition
+             * @description counts up with each change, so that plans can keep theirs
+             * @default 1
+             */
+            edition: number;
+            /**
              * Metering Bias Stops
              * @description how far the meter exposes too much
              * @default 0
@@ -1259,6 +1886,12 @@ export interface components {
              * @default []
              */
             menu: components["schemas"]["MenuPage"][];
+            /**
+             * Estimates
+             * @description numbers that are not known but estimated
+             * @default []
+             */
+            estimates: components["schemas"]["Estimate"][];
         };
         /**
          * Cameras
@@ -1370,7 +2003,10 @@ export interface components {
          * @description Spare cells for a camera, or a bank or mains supply that feeds it while it runs.
          */
         Cell: {
-            /** Id */
+            /**
+             * Id
+             * @description short name, such as nd8
+             */
             id: string;
             /** Name */
             name: string;
@@ -1400,6 +2036,27 @@ export interface components {
             fits: string[];
         };
         /**
+         * CellKind
+         * @description A kind of cell as a crew keeps it: how it stands the cold, under the id that cells name.
+         */
+        CellKind: {
+            /** Name */
+            name: string;
+            /**
+             * Left
+             * @description from warm to cold
+             */
+            left: [
+                number,
+                number
+            ][];
+            /**
+             * Id
+             * @description short name, such as nd8
+             */
+            id: string;
+        };
+        /**
          * Change
          * @description One dial to turn by hand.
          */
@@ -1424,6 +2081,22 @@ export interface components {
             text: string;
         };
         /**
+         * ClipsDraft
+         * @description A sheet's beginning from files, and what they cannot tell.
+         */
+        ClipsDraft: {
+            /** Sheet */
+            sheet: {
+                [key: string]: unknown;
+            };
+            known: components["schemas"]["Known"];
+            /** Notes */
+            notes: [
+                string,
+                string
+            ][];
+        };
+        /**
          * Codec
          * @description A recording format.
          */
@@ -1444,6 +2117,21 @@ export interface components {
              * @default true
              */
             phone_edits: boolean;
+        };
+        /**
+         * Completed
+         * @description A rough sheet filled up: a whole sheet, or what still keeps it from being one.
+         */
+        Completed: {
+            sheet: components["schemas"]["CameraSheet"] | null;
+            /** Estimates */
+            estimates: components["schemas"]["Estimate"][];
+            /** Faults */
+            faults: [
+                string,
+                string,
+                string
+            ][];
         };
         /**
          * CoursePoint
@@ -1652,6 +2340,18 @@ export interface components {
             stabilise_later: boolean;
         };
         /**
+         * DialChanged
+         * @description A dial that another edition sets otherwise.
+         */
+        DialChanged: {
+            /** Dial */
+            dial: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+        };
+        /**
          * DialValue
          * @description One value of a dial with the price of the best plan that has it.
          */
@@ -1726,6 +2426,103 @@ export interface components {
             depth_m: number;
         };
         /**
+         * Doubt
+         * @description What was guessed, or passed over, and how to put it right.
+         */
+        Doubt: {
+            /** Line */
+            line: number;
+            /** Text */
+            text: string;
+            /** What */
+            what: string;
+            /** Mend */
+            mend: string;
+        };
+        /**
+         * DraftIn
+         * @description A sheet that is begun: whatever was typed.
+         */
+        DraftIn: {
+            /** Camera Id */
+            camera_id?: string | null;
+            /** Edition */
+            edition?: number | null;
+            /** Rough */
+            rough: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * DraftOut
+         * @description The same as kept.
+         */
+        DraftOut: {
+            /** Camera Id */
+            camera_id?: string | null;
+            /** Edition */
+            edition?: number | null;
+            /** Rough */
+            rough: {
+                [key: string]: unknown;
+            };
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Updated At
+             * Format: date-time
+             */
+            updated_at: string;
+        };
+        /**
+         * Drafts
+         * @description Sheets that are begun, the latest first.
+         */
+        Drafts: {
+            /** Items */
+            items: components["schemas"]["DraftOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * Edition
+         * @description One edition of a sheet.
+         */
+        Edition: {
+            /** Edition */
+            edition: number;
+            /** Name */
+            name: string;
+            /** Modes */
+            modes: number;
+            /** Estimates */
+            estimates: number;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Latest */
+            latest: boolean;
+        };
+        /**
+         * Editions
+         * @description All editions of a camera's sheet, and the saved plans that use one.
+         */
+        Editions: {
+            /** Items */
+            items: components["schemas"]["Edition"][];
+            /** Total */
+            total: number;
+            /** Plans */
+            plans: components["schemas"]["PlanWith"][];
+        };
+        /**
          * Endurance
          * @description What the takes use up, and what there is.
          */
@@ -1752,6 +2549,72 @@ export interface components {
             screen_s: number | null;
             /** Star Drift Px */
             star_drift_px: number | null;
+        };
+        /**
+         * Estimate
+         * @description A number of the sheet that nobody has measured or read, and between what it may lie.
+         */
+        Estimate: {
+            /**
+             * Field
+             * @description path of the number, such as lenses[0].sensor.read_noise_e
+             */
+            field: string;
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
+            /**
+             * How
+             * @description where it comes from
+             */
+            how: string;
+        };
+        /**
+         * EstimateCheck
+         * @description What of a plan rests on estimates of its camera's sheet.
+         */
+        EstimateCheck: {
+            /** Camera */
+            camera: string;
+            /** Edition */
+            edition: number;
+            /** Given Up Stops */
+            given_up_stops: number;
+            /** Estimates */
+            estimates: number;
+            /** Matters */
+            matters: components["schemas"]["RestsOn"][];
+        };
+        /**
+         * EstimatedDial
+         * @description A dial that an estimate decides.
+         */
+        EstimatedDial: {
+            /** Dial */
+            dial: string;
+            /** Now */
+            now: string;
+            /** At Worst */
+            at_worst: string;
+            /** At Best */
+            at_best: string;
+        };
+        /**
+         * EstimatedField
+         * @description An estimated number of the sheet.
+         */
+        EstimatedField: {
+            /** Field */
+            field: string;
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** How */
+            how: string;
         };
         /**
          * Exposure
@@ -1807,6 +2670,14 @@ export interface components {
             bits_per_pixel: number;
         };
         /**
+         * FactsIn
+         * @description What files say of themselves.
+         */
+        FactsIn: {
+            /** Facts */
+            facts: components["schemas"]["FileFacts"][];
+        };
+        /**
          * Fail
          * @description What a shot runs out of, by how much, and when.
          */
@@ -1822,6 +2693,144 @@ export interface components {
             short: number;
             /** Unit */
             unit: string;
+        };
+        /**
+         * FieldGroup
+         * @description Fields that stand together; `list` where they repeat for each entry of a list.
+         */
+        FieldGroup: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            /**
+             * List
+             * @default
+             */
+            list: string;
+            /** Fields */
+            fields: components["schemas"]["FieldNote"][];
+        };
+        /**
+         * FieldNote
+         * @description One field.
+         */
+        FieldNote: {
+            /** Path */
+            path: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /**
+             * Input
+             * @enum {string}
+             */
+            input: "text" | "number" | "whole" | "numbers" | "second" | "seconds" | "flag" | "choice" | "several" | "id" | "ids" | "json" | "none";
+            /**
+             * Options
+             * @default []
+             */
+            options: string[];
+            /**
+             * Of
+             * @default
+             */
+            of: string;
+            /**
+             * Find
+             * @enum {string}
+             */
+            find: "box" | "manual" | "menu" | "test" | "file" | "choice";
+            /** Where */
+            where: string;
+        };
+        /**
+         * Fields
+         * @description Every field of a sheet, in groups, and the widths of sensor types.
+         */
+        Fields: {
+            /** Items */
+            items: components["schemas"]["FieldGroup"][];
+            /** Total */
+            total: number;
+            /** Inch Types */
+            inch_types: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * FileFacts
+         * @description What one file says of itself.
+         */
+        FileFacts: {
+            /** File */
+            file: string;
+            /** Size Bytes */
+            size_bytes: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "clip" | "still";
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Rate */
+            rate?: number | null;
+            /** Codec */
+            codec?: string | null;
+            /** Pixel Format */
+            pixel_format?: string | null;
+            /** Bits */
+            bits?: number | null;
+            /** Bit Rate Mb S */
+            bit_rate_mb_s?: number | null;
+            /** Seconds */
+            seconds?: number | null;
+            /**
+             * Primaries
+             * @default 2
+             */
+            primaries: number;
+            /**
+             * Transfer
+             * @default 2
+             */
+            transfer: number;
+            /**
+             * Turned
+             * @default 0
+             */
+            turned: number;
+            /**
+             * Sound
+             * @default false
+             */
+            sound: boolean;
+            /**
+             * Frames
+             * @default 0
+             */
+            frames: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** F Number */
+            f_number?: number | null;
+            /** Shutter S */
+            shutter_s?: number | null;
+            /** Iso */
+            iso?: number | null;
+            /** Focal Mm */
+            focal_mm?: number | null;
+            /** Equivalent Mm */
+            equivalent_mm?: number | null;
         };
         /**
          * FilmAsked
@@ -1841,11 +2850,30 @@ export interface components {
             screen_s?: number | null;
         };
         /**
+         * FilmRow
+         * @description A frame for interval films, with its pauses in seconds.
+         */
+        FilmRow: {
+            /** Lens */
+            lens: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Views */
+            views: string[];
+            /** Intervals S */
+            intervals_s: number[];
+        };
+        /**
          * Filter
-         * @description Glass for a mount: neutral density, or a colour filter for water.
+         * @description Glass for a mount: neutral density, fixed or turned, or a colour filter for water.
          */
         Filter: {
-            /** Id */
+            /**
+             * Id
+             * @description short name, such as nd8
+             */
             id: string;
             /** Name */
             name: string;
@@ -1861,6 +2889,11 @@ export interface components {
              */
             stops: number;
             /**
+             * Turns From Stops
+             * @description of a variable ND: least density; `stops` is the most that is still even
+             */
+            turns_from_stops?: number | null;
+            /**
              * Band Stops
              * @description what it takes from red, green and blue, stops
              * @default [
@@ -1874,8 +2907,16 @@ export interface components {
                 number,
                 number
             ];
-            /** Fits */
+            /**
+             * Fits
+             * @description filter mounts
+             */
             fits: string[];
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
         };
         /**
          * FilterMount
@@ -1981,6 +3022,59 @@ export interface components {
             fills: number | null;
         };
         /**
+         * GlassMeasured
+         * @description Density and colour of a piece of glass.
+         */
+        GlassMeasured: {
+            /** Stops */
+            stops: number;
+            /**
+             * Error Stops
+             * @description one standard error, from tile to tile
+             */
+            error_stops: number;
+            /**
+             * Band Stops
+             * @description taken from red, green, blue
+             */
+            band_stops: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Red Shift
+             * @description change of red against green, share
+             */
+            red_shift: number;
+            /**
+             * Blue Shift
+             * @description change of blue against green, share
+             */
+            blue_shift: number;
+            /**
+             * Uneven Stops
+             * @description densest tile less the thinnest
+             */
+            uneven_stops: number;
+            /**
+             * Exposure Stops
+             * @description how much more the frame with the glass was exposed
+             */
+            exposure_stops: number;
+            /** Doubts */
+            doubts: string[];
+        };
+        /**
+         * GlassOut
+         * @description The glass, and whether the files said how they were exposed.
+         */
+        GlassOut: {
+            glass: components["schemas"]["GlassMeasured"];
+            /** Exposure Known */
+            exposure_known: boolean;
+        };
+        /**
          * GlassSpan
          * @description A span of the day with the density that serves it; none serves where `nd` is absent.
          */
@@ -2011,6 +3105,48 @@ export interface components {
             items: components["schemas"]["GlassSpan"][];
             /** Total */
             total: number;
+        };
+        /**
+         * GreyStep
+         * @description What frames of a grey card at one ISO came to.
+         */
+        GreyStep: {
+            /** Iso */
+            iso: number;
+            /** Frames */
+            frames: number;
+            /** Pixels */
+            pixels: number;
+            /**
+             * Level
+             * @description mean, share of white, in light
+             */
+            level: number;
+            /**
+             * Variance
+             * @description of single photosites, in light
+             */
+            variance: number;
+            /**
+             * By Difference
+             * @description from two frames, so that what stands still drops out
+             */
+            by_difference: boolean;
+            /**
+             * Clipped
+             * @description share of photosites at either end of the codes
+             */
+            clipped: number;
+            /**
+             * Correlation
+             * @description of neighbours; noise of a raw sensor has none
+             */
+            correlation: number;
+            /**
+             * Step
+             * @description one code, in light at this level
+             */
+            step: number;
         };
         /**
          * Health
@@ -2077,7 +3213,10 @@ export interface components {
          * @description A case that keeps the water out.
          */
         Housing: {
-            /** Id */
+            /**
+             * Id
+             * @description short name, such as nd8
+             */
             id: string;
             /** Name */
             name: string;
@@ -2094,6 +3233,17 @@ export interface components {
              * @default
              */
             filters: string;
+            /**
+             * Stack
+             * @description how many filters its port takes at once
+             * @default 1
+             */
+            stack: number;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
         };
         /**
          * Instruments
@@ -2131,6 +3281,112 @@ export interface components {
             ceilings: number[];
         };
         /**
+         * Keeping
+         * @description In what state something lies where.
+         */
+        Keeping: {
+            /**
+             * Ready
+             * @description how many are charged, or formatted
+             * @default 0
+             */
+            ready: number;
+            /**
+             * Where
+             * @default
+             */
+            where: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * KeepingOf
+         * @description Count, state and place of a camera.
+         */
+        KeepingOf: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            keeping: components["schemas"]["Keeping"];
+        };
+        /**
+         * KeptCamera
+         * @description A camera of the crew, in few words.
+         */
+        KeptCamera: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Edition */
+            edition: number;
+            /** Modes */
+            modes: number;
+            /** Estimates */
+            estimates: number;
+            /** Count */
+            count: number;
+            /** Example */
+            example: boolean;
+            keeping: components["schemas"]["Keeping"];
+        };
+        /** Kept[CellKind] */
+        Kept_CellKind_: {
+            thing: components["schemas"]["CellKind"];
+            /** Example */
+            example: boolean;
+            keeping: components["schemas"]["Keeping"];
+        };
+        /** Kept[Cell] */
+        Kept_Cell_: {
+            thing: components["schemas"]["Cell"];
+            /** Example */
+            example: boolean;
+            keeping: components["schemas"]["Keeping"];
+        };
+        /** Kept[Filter] */
+        Kept_Filter_: {
+            thing: components["schemas"]["Filter"];
+            /** Example */
+            example: boolean;
+            keeping: components["schemas"]["Keeping"];
+        };
+        /** Kept[Housing] */
+        Kept_Housing_: {
+            thing: components["schemas"]["Housing"];
+            /** Example */
+            example: boolean;
+            keeping: components["schemas"]["Keeping"];
+        };
+        /** Kept[KitLamp] */
+        Kept_KitLamp_: {
+            thing: components["schemas"]["KitLamp"];
+            /** Example */
+            example: boolean;
+            keeping: components["schemas"]["Keeping"];
+        };
+        /** Kept[Medium] */
+        Kept_Medium_: {
+            thing: components["schemas"]["Medium"];
+            /** Example */
+            example: boolean;
+            keeping: components["schemas"]["Keeping"];
+        };
+        /** Kept[Mount] */
+        Kept_Mount_: {
+            thing: components["schemas"]["Mount"];
+            /** Example */
+            example: boolean;
+            keeping: components["schemas"]["Keeping"];
+        };
+        /**
          * KeyedCard
          * @description A card and the shot that it is for.
          */
@@ -2146,7 +3402,10 @@ export interface components {
          * @description A lamp that the crew owns.
          */
         KitLamp: {
-            /** Id */
+            /**
+             * Id
+             * @description short name, such as nd8
+             */
             id: string;
             /** Name */
             name: string;
@@ -2187,6 +3446,92 @@ export interface components {
             batteries?: string[] | null;
             /** Media */
             media?: string[] | null;
+        };
+        /**
+         * KitRead
+         * @description What became of a kit that was brought in.
+         */
+        KitRead: {
+            /** New */
+            new: string[];
+            /** Same */
+            same: string[];
+            /** Taken */
+            taken: string[];
+            /** Kept */
+            kept: string[];
+            /** Beside */
+            beside: string[];
+        };
+        /**
+         * KitView
+         * @description Everything that the crew owns.
+         */
+        KitView: {
+            /** Cameras */
+            cameras: components["schemas"]["KeptCamera"][];
+            /** Filters */
+            filters: components["schemas"]["Kept_Filter_"][];
+            /** Housings */
+            housings: components["schemas"]["Kept_Housing_"][];
+            /** Lamps */
+            lamps: components["schemas"]["Kept_KitLamp_"][];
+            /** Batteries */
+            batteries: components["schemas"]["Kept_Cell_"][];
+            /** Media */
+            media: components["schemas"]["Kept_Medium_"][];
+            /** Mounts */
+            mounts: components["schemas"]["Kept_Mount_"][];
+            /** Chemistries */
+            chemistries: components["schemas"]["Kept_CellKind_"][];
+            /** Gets Ready */
+            gets_ready: {
+                [key: string]: string;
+            };
+            /** Examples */
+            examples: number;
+            /** Away */
+            away: components["schemas"]["steady_tide__api__kit__Named"][];
+        };
+        /**
+         * Known
+         * @description What a person can read off a box or a data page, from which a sheet's numbers follow.
+         */
+        Known: {
+            /**
+             * Sensor Type
+             * @description inch type of the sensor, such as 1/2.3
+             */
+            sensor_type?: string | null;
+            /** Sensor Width Mm */
+            sensor_width_mm?: number | null;
+            /**
+             * Megapixels
+             * @description of the sensor or the largest still
+             */
+            megapixels?: number | null;
+            /**
+             * Equivalent Mm
+             * @description focal length that would frame alike on 36 mm of film
+             */
+            equivalent_mm?: number | null;
+            /** Battery Mah */
+            battery_mah?: number | null;
+            /** Battery V */
+            battery_v?: number | null;
+            /**
+             * Battery Hours
+             * @description of recording on one charge
+             */
+            battery_hours?: number | null;
+        };
+        /**
+         * Ladder
+         * @description Steps of one grey card.
+         */
+        Ladder: {
+            /** Steps */
+            steps: components["schemas"]["GreyStep"][];
         };
         /**
          * Lamp
@@ -2373,11 +3718,80 @@ export interface components {
             passed_over: string[];
         };
         /**
+         * Loss
+         * @description What is lost where one value of a dial is wanted.
+         */
+        Loss: {
+            /** Dial */
+            dial: string;
+            /** Value */
+            value: unknown;
+            /** Label */
+            label: string;
+            /** Gone */
+            gone: {
+                [key: string]: string[];
+            };
+            /** Inside */
+            inside: [
+                string,
+                string
+            ][];
+            /** Count */
+            count: number;
+        };
+        /**
+         * MapCell
+         * @description One frame at one rate: pairs of view and steadying that exist.
+         */
+        MapCell: {
+            /** Rate */
+            rate: number;
+            /** Pairs */
+            pairs: [
+                string,
+                string
+            ][];
+            /** High Dynamic Range */
+            high_dynamic_range: boolean;
+            /** Bit Depths */
+            bit_depths: number[];
+            /** Codecs */
+            codecs: string[];
+            /** Profiles */
+            profiles: string[];
+            /** To Drive */
+            to_drive: boolean;
+        };
+        /**
+         * MapRow
+         * @description One frame of one lens, at all rates that it has.
+         */
+        MapRow: {
+            /** Lens */
+            lens: string;
+            /** Lens Name */
+            lens_name: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Shape */
+            shape: string;
+            /** Label */
+            label: string;
+            /** Cells */
+            cells: components["schemas"]["MapCell"][];
+        };
+        /**
          * Medium
          * @description A memory card or an external drive.
          */
         Medium: {
-            /** Id */
+            /**
+             * Id
+             * @description short name, such as nd8
+             */
             id: string;
             /** Name */
             name: string;
@@ -2394,6 +3808,11 @@ export interface components {
              * @description megabits per second that it holds
              */
             write_mb_s: number;
+            /**
+             * Speed Class
+             * @description printed on the card: it holds at least that many megabytes per second; source: sd-speed
+             */
+            speed_class?: ("V6" | "V10" | "V30" | "V60" | "V90") | null;
             /**
              * Count
              * @default 1
@@ -2599,21 +4018,62 @@ export interface components {
             power_w: number;
         };
         /**
+         * ModeMap
+         * @description All modes of a camera as one picture.
+         */
+        ModeMap: {
+            /** Camera */
+            camera: string;
+            /** Name */
+            name: string;
+            /** Edition */
+            edition: number;
+            /** Rates */
+            rates: number[];
+            /** Views */
+            views: components["schemas"]["steady_tide__core__cameras__mode_map__Named"][];
+            /** Steadyings */
+            steadyings: components["schemas"]["steady_tide__core__cameras__mode_map__Named"][];
+            /** Rows */
+            rows: components["schemas"]["MapRow"][];
+            /** Films */
+            films: components["schemas"]["FilmRow"][];
+            /** Losses */
+            losses: components["schemas"]["Loss"][];
+            /** Count */
+            count: number;
+        };
+        /**
          * Mount
          * @description How a camera is held: how much it shakes and how much of the world it usually shows.
          */
         Mount: {
-            /** Id */
+            /**
+             * Id
+             * @description short name, such as nd8
+             */
             id: string;
             /** Name */
             name: string;
-            /** Phrase */
+            /**
+             * Phrase
+             * @description as a sentence says it: on a tripod
+             */
             phrase: string;
-            /** Shake Deg S */
+            /**
+             * Shake Deg S
+             * @description typical angular speed, RMS
+             */
             shake_deg_s: number;
-            /** Settle S */
+            /**
+             * Settle S
+             * @description until a wander turns back
+             */
             settle_s: number;
-            /** Field Deg */
+            /**
+             * Field Deg
+             * @description of the world that such a shot usually shows
+             */
             field_deg: number;
             /**
              * Point Of View
@@ -2625,16 +4085,67 @@ export interface components {
              * @default false
              */
             flying: boolean;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
         };
         /**
-         * Named
-         * @description Something with an id and a name.
+         * Moved
+         * @description How many things were put away, or brought back.
          */
-        Named: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
+        Moved: {
+            /** Count */
+            count: number;
+        };
+        /**
+         * NoiseDoubt
+         * @description Why a measurement may not say what it seems to.
+         */
+        NoiseDoubt: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "smoothed" | "coarse" | "clipped" | "poor_fit" | "unsure";
+            /** Text */
+            text: string;
+        };
+        /**
+         * NoiseMeasured
+         * @description A sensor's noise, with one standard error each.
+         */
+        NoiseMeasured: {
+            /** Base Iso */
+            base_iso: number;
+            /** Read Noise E */
+            read_noise_e: number;
+            /** Read Noise Error E */
+            read_noise_error_e: number;
+            /** Full Well E */
+            full_well_e: number;
+            /** Full Well Error E */
+            full_well_error_e: number;
+            /**
+             * Unevenness
+             * @description of photosites, share of the signal
+             */
+            unevenness: number;
+            /**
+             * Card Electrons
+             * @description that the card left at the lowest ISO
+             */
+            card_electrons: number;
+            /** Curve */
+            curve: components["schemas"]["SnrPoint"][];
+            /**
+             * Misfit
+             * @description largest deviation of a measured SNR from the curve, share
+             */
+            misfit: number;
+            /** Doubts */
+            doubts: components["schemas"]["NoiseDoubt"][];
         };
         /**
          * OrderLine
@@ -2862,6 +4373,26 @@ export interface components {
             combinations: number;
         };
         /**
+         * PlanWith
+         * @description A saved plan that uses a camera, and the edition that it keeps.
+         */
+        PlanWith: {
+            /**
+             * Shot Id
+             * Format: uuid
+             */
+            shot_id: string;
+            /**
+             * Shoot Id
+             * Format: uuid
+             */
+            shoot_id: string;
+            /** Title */
+            title: string;
+            /** Edition */
+            edition: number;
+        };
+        /**
          * Power
          * @description What the body draws.
          */
@@ -3052,6 +4583,45 @@ export interface components {
             readings: components["schemas"]["Reading"][];
         };
         /**
+         * Replanned
+         * @description What a plan would become with the latest edition of its camera's sheet. Nothing is kept.
+         */
+        Replanned: {
+            sheet: components["schemas"]["SheetOfPlan"];
+            /** Camera After */
+            camera_after: string | null;
+            /** Changes */
+            changes: components["schemas"]["DialChanged"][];
+            /** Given Up Before */
+            given_up_before: number;
+            /** Given Up After */
+            given_up_after: number | null;
+            /** Problem */
+            problem: string | null;
+        };
+        /**
+         * RestsOn
+         * @description One matter of which only estimates are known.
+         */
+        RestsOn: {
+            /** Matter */
+            matter: string;
+            /** Title */
+            title: string;
+            /** Mend */
+            mend: string;
+            /** Fields */
+            fields: components["schemas"]["EstimatedField"][];
+            /** Dials */
+            dials: components["schemas"]["EstimatedDial"][];
+            /** Worst Stops */
+            worst_stops: number | null;
+            /** Best Stops */
+            best_stops: number | null;
+            /** Decides */
+            decides: boolean;
+        };
+        /**
          * Rival
          * @description Another way of working, as differences from this plan and at this plan's prices.
          */
@@ -3064,6 +4634,18 @@ export interface components {
             };
             /** Given Up Stops */
             given_up_stops: number;
+        };
+        /**
+         * RoughSheet
+         * @description A sheet as far as it has got: any part of the open format, and what else is known.
+         */
+        RoughSheet: {
+            /** Sheet */
+            sheet: {
+                [key: string]: unknown;
+            };
+            /** @default {} */
+            known: components["schemas"]["Known"];
         };
         /**
          * RowFault
@@ -3212,6 +4794,32 @@ export interface components {
             positioning: string;
             /** Screen */
             screen: string;
+        };
+        /**
+         * SheetIn
+         * @description A sheet to be kept: as a new camera, or as the next edition of one.
+         */
+        SheetIn: {
+            rough: components["schemas"]["RoughSheet"];
+            /**
+             * Made On
+             * @description edition that it was changed from; left out: a new camera
+             */
+            made_on?: number | null;
+        };
+        /**
+         * SheetOfPlan
+         * @description Which edition of its camera's sheet a plan keeps, and which is the latest; None where the camera was put away.
+         */
+        SheetOfPlan: {
+            /** Camera */
+            camera: string;
+            /** Name */
+            name: string;
+            /** Edition */
+            edition: number;
+            /** Latest */
+            latest: number | null;
         };
         /**
          * ShootBudget
@@ -3401,6 +5009,12 @@ export interface components {
             starts_at?: string | null;
             /** Revision */
             revision: number;
+            /**
+             * Latest Sheet
+             * @description plan with the latest edition of the camera's sheet, not with the one that the plan keeps
+             * @default false
+             */
+            latest_sheet: boolean;
         };
         /**
          * ShotFields
@@ -3470,6 +5084,7 @@ export interface components {
             };
             brief: components["schemas"]["Brief"];
             plan: components["schemas"]["Plan"] | null;
+            sheet: components["schemas"]["SheetOfPlan"] | null;
             /**
              * Updated At
              * Format: date-time
@@ -3619,6 +5234,20 @@ export interface components {
             light_lost_stops: number;
         };
         /**
+         * SnrPoint
+         * @description Signal to noise at one ISO: as measured, and as fitted.
+         */
+        SnrPoint: {
+            /** Iso */
+            iso: number;
+            /** Measured */
+            measured: number;
+            /** Fitted */
+            fitted: number;
+            /** Electrons */
+            electrons: number;
+        };
+        /**
          * Sound
          * @description Whether the sound is used, and the wind it meets.
          */
@@ -3716,6 +5345,87 @@ export interface components {
             motion_look: "natural" | "frozen" | "streaked";
         };
         /**
+         * TableIn
+         * @description A table as it was pasted.
+         */
+        TableIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * TableMode
+         * @description One row of the table as modes: a size with its rates and what is offered with them. None: the table does not say.
+         */
+        TableMode: {
+            /** Line */
+            line: number;
+            /** Text */
+            text: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Rates */
+            rates: number[];
+            /** Lens */
+            lens?: string | null;
+            /** Views */
+            views?: string[] | null;
+            /** Stabilisation */
+            stabilisation?: string[] | null;
+            /** Codecs */
+            codecs?: string[] | null;
+            /** Profiles */
+            profiles?: string[] | null;
+            /** Bit Depths */
+            bit_depths?: number[] | null;
+            /** Bit Rates Mb S */
+            bit_rates_mb_s?: number[] | null;
+            /**
+             * High Dynamic Range
+             * @default false
+             */
+            high_dynamic_range: boolean;
+            /**
+             * Guessed
+             * @default false
+             */
+            guessed: boolean;
+        };
+        /**
+         * TableOut
+         * @description What a pasted table came to, and its modes as a rough sheet takes them.
+         */
+        TableOut: {
+            read: components["schemas"]["TableRead"];
+            /** Modes */
+            modes: {
+                [key: string]: unknown;
+            }[];
+            /** Mode Count */
+            mode_count: number;
+        };
+        /**
+         * TableRead
+         * @description What a pasted table came to.
+         */
+        TableRead: {
+            /**
+             * Layout
+             * @enum {string}
+             */
+            layout: "rows" | "matrix" | "turned" | "lines";
+            /** Columns */
+            columns: [
+                string,
+                string
+            ][];
+            /** Modes */
+            modes: components["schemas"]["TableMode"][];
+            /** Doubts */
+            doubts: components["schemas"]["Doubt"][];
+        };
+        /**
          * Take
          * @description How long the camera runs.
          */
@@ -3786,6 +5496,38 @@ export interface components {
              * @default 2
              */
             quick: number;
+        };
+        /**
+         * ThingIn
+         * @description A thing as a person enters it, in the form of its kind, and its state and place.
+         */
+        ThingIn: {
+            /** Thing */
+            thing: {
+                [key: string]: unknown;
+            };
+            /**
+             * @default {
+             *       "ready": 0,
+             *       "where": "",
+             *       "note": ""
+             *     }
+             */
+            keeping: components["schemas"]["Keeping"];
+        };
+        /**
+         * ThingOut
+         * @description A thing as it is kept.
+         */
+        ThingOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "filters" | "housings" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
+            /** Thing */
+            thing: components["schemas"]["Filter"] | components["schemas"]["Housing"] | components["schemas"]["KitLamp"] | components["schemas"]["Cell"] | components["schemas"]["Medium"] | components["schemas"]["Mount"] | components["schemas"]["CellKind"];
+            keeping: components["schemas"]["Keeping"];
         };
         /**
          * Track
@@ -3912,7 +5654,7 @@ export interface components {
             /** Mounts */
             mounts: components["schemas"]["Mount"][];
             /** Waters */
-            waters: components["schemas"]["Named"][];
+            waters: components["schemas"]["steady_tide__api__kit__Named"][];
             /** Cameras */
             cameras: components["schemas"]["steady_tide__api__kit__CameraName"][];
             /** Filters */
@@ -4055,6 +5797,26 @@ export interface components {
             kind: string;
         };
         /**
+         * Named
+         * @description Something with an id and a name.
+         */
+        steady_tide__api__kit__Named: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Named
+         * @description A value with the words for it.
+         */
+        steady_tide__core__cameras__mode_map__Named: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * Step
          * @description One contribution. The first of a light says where it starts, the others what they change.
          */
@@ -4085,13 +5847,18 @@ export interface components {
         };
         /**
          * CameraName
-         * @description Which camera the plan is for.
+         * @description Which camera the plan is for, and which edition of its sheet.
          */
         steady_tide__core__planning__plan__CameraName: {
             /** Id */
             id: string;
             /** Name */
             name: string;
+            /**
+             * Edition
+             * @default 1
+             */
+            edition: number;
         };
         /**
          * ProblemFault
@@ -5672,6 +7439,91 @@ export interface operations {
             };
         };
     };
+    replanned_api_shots__shot_id__replanned_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Replanned"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     restore_api_shots__shot_id__restore_post: {
         parameters: {
             query?: never;
@@ -5764,6 +7616,8 @@ export interface operations {
                 only?: string | null;
                 /** @description whether to say what other ways of working would change */
                 schools?: boolean;
+                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one */
+                held?: string | null;
             };
             header?: never;
             path?: never;
@@ -5853,6 +7707,8 @@ export interface operations {
         parameters: {
             query: {
                 camera: string;
+                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one */
+                held?: string | null;
             };
             header?: never;
             path?: never;
@@ -5871,6 +7727,97 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Outlook"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    estimates_api_estimates_post: {
+        parameters: {
+            query: {
+                camera: string;
+                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one */
+                held?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Brief"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EstimateCheck"];
                 };
             };
             /** @description Bad Request */
@@ -7839,9 +9786,99 @@ export interface operations {
             };
         };
     };
-    camera_api_cameras__camera_id__get: {
+    add_camera_api_cameras_post: {
         parameters: {
             query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameraSheet"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    camera_api_cameras__camera_id__get: {
+        parameters: {
+            query?: {
+                /** @description left out: the latest */
+                edition?: number | null;
+            };
             header?: never;
             path: {
                 camera_id: string;
@@ -7924,7 +9961,181 @@ export interface operations {
             };
         };
     };
+    change_camera_api_cameras__camera_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                camera_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameraSheet"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     sheet_schema_api_camera_sheet_schema_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kit_schema_api_kit_schema_json_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -8195,6 +10406,2513 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Vocabulary"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kit_api_kit_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_camera_api_kit_cameras__camera_id__keeping_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                camera_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepingOf"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingOf"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_camera_away_api_kit_cameras__camera_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                camera_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_camera_back_api_kit_cameras__camera_id__back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                camera_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["steady_tide__api__kit__Named"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    examples_away_api_kit_examples_away_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Moved"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    examples_back_api_kit_examples_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Moved"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_thing_api_kit_things__kind___thing_id__put: {
+        parameters: {
+            query?: {
+                /** @description refuse where the id is taken */
+                new?: boolean;
+            };
+            header?: never;
+            path: {
+                kind: "filters" | "housings" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
+                thing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThingOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_thing_away_api_kit_things__kind___thing_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "filters" | "housings" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
+                thing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_thing_back_api_kit_things__kind___thing_id__back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "filters" | "housings" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
+                thing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThingOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kit_file_api_kit_file_get: {
+        parameters: {
+            query?: {
+                spelling?: "json" | "yaml";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_kit_api_kit_import_post: {
+        parameters: {
+            query?: {
+                name?: string;
+                /** @description answers such as cameras/limpet-7=keep, =take or =beside, one for each clash */
+                choices?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitRead"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    modes_of_api_cameras__camera_id__map_get: {
+        parameters: {
+            query?: {
+                edition?: number | null;
+            };
+            header?: never;
+            path: {
+                camera_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModeMap"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    modes_of_rough_api_sheets_map_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoughSheet"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModeMap"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_file_api_cameras__camera_id__sheet_get: {
+        parameters: {
+            query?: {
+                spelling?: "json" | "yaml";
+                edition?: number | null;
+            };
+            header?: never;
+            path: {
+                camera_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    editions_api_cameras__camera_id__editions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                camera_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Editions"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edition_again_api_cameras__camera_id__editions__edition__again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                camera_id: string;
+                edition: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameraSheet"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fields_api_sheets_fields_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fields"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    complete_sheet_api_sheets_complete_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoughSheet"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Completed"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_table_api_sheets_table_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    clip_facts_api_sheets_clips_post: {
+        parameters: {
+            query: {
+                name: string;
+                /** @description bytes of the whole file */
+                size: number;
+                /** @description bytes of its beginning in the body; the rest is its end */
+                head: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileFacts"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draft_of_clips_api_sheets_draft_of_clips_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipsDraft"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rough_api_cameras__camera_id__rough_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                camera_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftIn"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drafts_api_sheets_drafts_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drafts"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draft_api_sheets_drafts__draft_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_draft_api_sheets_drafts__draft_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_draft_api_sheets_drafts__draft_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    grey_step_api_measure_grey_step_post: {
+        parameters: {
+            query?: {
+                /** @description left out: from the files' data or names */
+                iso?: number | null;
+                /** @description curve of the files */
+                transfer?: "usual" | "linear" | "srgb" | "rec709";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_grey_step_api_measure_grey_step_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GreyStep"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    noise_api_measure_noise_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ladder"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoiseMeasured"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    glass_api_measure_glass_post: {
+        parameters: {
+            query?: {
+                /** @description how much more the frame with the glass was exposed; left out: from the files */
+                exposure_stops?: number | null;
+                /** @description curve of the files */
+                transfer?: "usual" | "linear" | "srgb" | "rec709";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_glass_api_measure_glass_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlassOut"];
                 };
             };
             /** @description Bad Request */
