@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+import numpy as np
 from fastapi import APIRouter, File, Query, UploadFile
 from pydantic import BaseModel, Field
 
@@ -11,6 +12,7 @@ from steady_tide.core.cameras.clips import FileFacts
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.measuring.glass import GlassMeasured, measure_glass
 from steady_tide.core.measuring.noise_ladder import GreyStep, NoiseMeasured, fit_noise
+from steady_tide.core.measuring.noise_ladder import grey_step as work_out
 from steady_tide.core.measuring.transfer import Transfer
 from steady_tide.formats.frames_in import (
     MOST_FRAMES,
@@ -22,6 +24,7 @@ from steady_tide.formats.frames_in import (
     usual_transfer,
 )
 from steady_tide.formats.media_in import facts_of_bytes, frames_of_bytes
+from steady_tide.standins.grey_card import SimulatedSensor, grey_frame
 
 router = APIRouter(prefix="/measure", tags=["measure"])
 MOST_FILES = 8
@@ -75,6 +78,28 @@ def grey_step(
             )
         isos.append(its)
     return list(ladder_of(read, isos, _curve(transfer)))
+
+
+class SampleLadder(BaseModel):
+    """Steps of a simulated camera, and how it truly is."""
+
+    steps: list[GreyStep]
+    true_read_noise_e: float
+    true_full_well_e: float
+
+
+@router.get("/sample-ladder")
+def sample_ladder() -> SampleLadder:
+    """Frames of a simulated camera, worked out like one's own: to see what comes of it before filming."""
+    sensor = SimulatedSensor(read_noise_e=2.9, full_well_e=6400.0, unevenness=0.006)
+    rng = np.random.default_rng(20)
+    steps = [
+        work_out(
+            [grey_frame(sensor, iso, rng, shape=(256, 384), tilt=0.08)[..., 1] for _ in range(2)], iso, "linear", 65_536
+        )
+        for iso in (100, 200, 400, 800, 1600, 3200)
+    ]
+    return SampleLadder(steps=steps, true_read_noise_e=sensor.read_noise_e, true_full_well_e=sensor.full_well_e)
 
 
 @router.post("/noise")

@@ -193,6 +193,51 @@ def edition_again(session: SessionOf, camera_id: str, edition: int) -> CameraShe
     return kept
 
 
+class Measured(BaseModel):
+    """Numbers of a sensor that were measured."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    made_on: Annotated[int, Field(ge=1, le=1_000_000)]
+    lens: Annotated[str, Field(max_length=60)]
+    read_noise_e: Annotated[float, Field(ge=0, le=100)]
+    full_well_e: Annotated[float, Field(gt=0, le=1_000_000)]
+
+
+@router.post("/cameras/{camera_id}/measured")
+def put_measured(session: SessionOf, camera_id: str, said: Measured) -> CameraSheet:
+    """Put measured noise into a sheet, as its next edition; these numbers are estimates no more."""
+    camera = store.get_camera(session, camera_id)
+    number = store.next_edition(session, camera_id, said.made_on)
+    sheet = CameraSheet.model_validate(store.get_edition(session, camera_id, camera.edition))
+    place = next((index for index, lens in enumerate(sheet.lenses) if lens.id == said.lens), None)
+    if place is None:
+        raise BadSheet(
+            Fault(
+                "lens", f"there is no lens '{said.lens}'", f"Use one of {', '.join(lens.id for lens in sheet.lenses)}."
+            )
+        )
+    lens = sheet.lenses[place]
+    numbers = {"read_noise_e": _digits(said.read_noise_e), "full_well_e": _digits(said.full_well_e)}
+    sensor = lens.sensor.model_copy(update=numbers)
+    lenses = list(sheet.lenses)
+    lenses[place] = lens.model_copy(update={"sensor": sensor})
+    known = {f"lenses[{place}].sensor.{name}" for name in numbers}
+    kept = sheet.model_copy(
+        update={
+            "edition": number,
+            "lenses": tuple(lenses),
+            "estimates": tuple(entry for entry in sheet.estimates if entry.field not in known),
+        }
+    )
+    store.add_edition(session, kept.model_dump(mode="json"), camera.known)
+    return kept
+
+
+def _digits(value: float) -> float:
+    return float(f"{value:.3g}")
+
+
 @router.get("/sheets/fields")
 def fields() -> Fields:
     """What each field of a sheet is, and where to find it."""

@@ -41,6 +41,7 @@ class MapCell(Frozen):
     codecs: tuple[str, ...]
     profiles: tuple[str, ...]
     to_drive: bool  # every way of recording it writes to a drive
+    without: dict[str, tuple[int, ...]]  # by "dial=value" that is here at all: places in pairs that lack it
 
 
 class MapRow(Frozen):
@@ -65,7 +66,7 @@ class FilmRow(Frozen):
     intervals_s: tuple[float, ...]
 
 
-class Named(Frozen):
+class NamedValue(Frozen):
     """A value with the words for it."""
 
     id: str
@@ -90,8 +91,8 @@ class ModeMap(Frozen):
     name: str
     edition: int
     rates: tuple[float, ...]
-    views: tuple[Named, ...]
-    steadyings: tuple[Named, ...]
+    views: tuple[NamedValue, ...]
+    steadyings: tuple[NamedValue, ...]
     rows: tuple[MapRow, ...]
     films: tuple[FilmRow, ...]
     losses: tuple[Loss, ...]
@@ -170,9 +171,10 @@ def mode_map(sheet: CameraSheet) -> ModeMap:
         name=sheet.name,
         edition=sheet.edition,
         rates=tuple(float(rate) for rate in np.unique(pictures.rate[filmed])),
-        views=tuple(Named(id=view.id, label=wording.dial_value("view", view.id)) for view in views),
+        views=tuple(NamedValue(id=view.id, label=wording.dial_value("view", view.id)) for view in views),
         steadyings=tuple(
-            Named(id=level.id, label=wording.dial_value("stabilisation", level.id)) for level in sheet.stabilisation
+            NamedValue(id=level.id, label=wording.dial_value("stabilisation", level.id))
+            for level in sheet.stabilisation
         ),
         rows=tuple(rows),
         films=tuple(films),
@@ -199,7 +201,18 @@ def _cell(
         codecs=tuple(dict.fromkeys(look.codec.id for look in fits)),
         profiles=tuple(dict.fromkeys(look.profile.id for look in fits)),
         to_drive=to_drive,
+        without=dict(_lacking(here, looks, allowed)),
     )
+
+
+def _lacking(here: Any, looks: Any, allowed: Any) -> Iterator[tuple[str, tuple[int, ...]]]:
+    """Ways of recording that some pairs of a cell have and others lack."""
+    for dial in ("profile", "bit_depth", "codec", "high_dynamic_range"):
+        values = np.array([str(look_value(look, dial)) for look in looks])
+        for value in np.unique(values).tolist():
+            has = allowed[np.ix_(here, np.flatnonzero(values == value))].any(axis=1)
+            if has.any() and not has.all():
+                yield f"{dial}={value}", tuple(np.flatnonzero(~has).tolist())
 
 
 def _losses(sheet: CameraSheet, ways: dict[str, Any], looks: Any, allowed: Any, filmed: Any) -> Iterator[Loss]:

@@ -37,6 +37,32 @@ export type Outlook = Schemas["Outlook"];
 export type IntervalFilm = Schemas["IntervalFilm"];
 export type ListRead = Schemas["ListRead"];
 
+export type CameraSheet = Schemas["CameraSheet"];
+export type KitView = Schemas["KitView"];
+export type KeptCamera = Schemas["KeptCamera"];
+export type Keeping = Schemas["Keeping"];
+export type ThingKind = Schemas["ThingOut"]["kind"];
+export type ModeMap = Schemas["ModeMap"];
+export type MapRow = Schemas["MapRow"];
+export type MapCell = Schemas["MapCell"];
+export type Loss = Schemas["Loss"];
+export type Editions = Schemas["Editions"];
+export type Completed = Schemas["Completed"];
+export type Known = Schemas["Known"];
+export type FieldGroup = Schemas["FieldGroup"];
+export type FieldNote = Schemas["FieldNote"];
+export type TableOut = Schemas["TableOut"];
+export type FileFacts = Schemas["FileFacts"];
+export type ClipsDraft = Schemas["ClipsDraft"];
+export type DraftOut = Schemas["DraftOut"];
+export type GreyStep = Schemas["GreyStep"];
+export type NoiseMeasured = Schemas["NoiseMeasured"];
+export type GlassOut = Schemas["GlassOut"];
+export type EstimateCheck = Schemas["EstimateCheck"];
+export type Replanned = Schemas["Replanned"];
+/** A sheet that is begun: any part of the open format, and what else is known. */
+export type Rough = { sheet: Record<string, unknown>; known: Partial<Known> };
+
 export type Summary = {
   title: string;
   camera?: string;
@@ -103,6 +129,22 @@ const BINARY = {
   headers: { "Content-Type": "application/octet-stream" },
 };
 
+/** The edition of a camera's sheet that a plan keeps, where it is not the latest. */
+export function heldBy(shot: Shot): string | null {
+  const { sheet } = shot;
+  return sheet && sheet.latest !== sheet.edition ? `${sheet.camera}:${sheet.edition}` : null;
+}
+
+export type Curve = "usual" | "linear" | "srgb" | "rec709";
+
+const FORM = { bodySerializer: (form: unknown) => form as FormData };
+
+function formOf(fields: Record<string, File[]>): FormData {
+  const form = new FormData();
+  for (const [name, files] of Object.entries(fields)) for (const file of files) form.append(name, file);
+  return form;
+}
+
 export const api = {
   shoots: () => answered<Schemas["ShootList"]>(client.GET("/api/shoots")),
   addShoot: (body: ShootFields) => answered<Shoot>(client.POST("/api/shoots", { body })),
@@ -146,19 +188,144 @@ export const api = {
     ),
   shot: (id: string) =>
     answered<Shot>(client.GET("/api/shots/{shot_id}", { params: { path: { shot_id: id } } })),
-  saveShot: (id: string, body: { brief: Brief; starts_at: string | null; revision: number }) =>
-    answered<Shot>(client.PUT("/api/shots/{shot_id}", { params: { path: { shot_id: id } }, body })),
+  saveShot: (
+    id: string,
+    body: { brief: Brief; starts_at: string | null; revision: number; latest_sheet?: boolean },
+  ) =>
+    answered<Shot>(
+      client.PUT("/api/shots/{shot_id}", {
+        params: { path: { shot_id: id } },
+        body: { latest_sheet: false, ...body },
+      }),
+    ),
+  replanned: (id: string) =>
+    answered<Replanned>(client.GET("/api/shots/{shot_id}/replanned", { params: { path: { shot_id: id } } })),
+  estimates: (body: Brief, camera: string, held: string | null, signal?: AbortSignal) =>
+    answered<EstimateCheck>(
+      client.POST("/api/estimates", { body, params: { query: { camera, ...(held && { held }) } }, signal }),
+    ),
+  kit: () => answered<KitView>(client.GET("/api/kit")),
+  keepCamera: (id: string, body: { count: number; keeping: Keeping }) =>
+    answered<void>(
+      client.PUT("/api/kit/cameras/{camera_id}/keeping", { params: { path: { camera_id: id } }, body }),
+    ),
+  putCameraAway: (id: string) =>
+    answered<void>(client.DELETE("/api/kit/cameras/{camera_id}", { params: { path: { camera_id: id } } })),
+  bringCameraBack: (id: string) =>
+    answered<Schemas["Named"]>(
+      client.POST("/api/kit/cameras/{camera_id}/back", { params: { path: { camera_id: id } } }),
+    ),
+  moveExamples: (away: boolean) =>
+    answered<Schemas["Moved"]>(client.POST(away ? "/api/kit/examples/away" : "/api/kit/examples/back")),
+  putThing: (
+    kind: ThingKind,
+    id: string,
+    body: { thing: Record<string, unknown>; keeping: Keeping },
+    isNew = false,
+  ) =>
+    answered<Schemas["ThingOut"]>(
+      client.PUT("/api/kit/things/{kind}/{thing_id}", {
+        params: { path: { kind, thing_id: id }, query: { new: isNew } },
+        body,
+      }),
+    ),
+  putThingAway: (kind: ThingKind, id: string) =>
+    answered<void>(
+      client.DELETE("/api/kit/things/{kind}/{thing_id}", { params: { path: { kind, thing_id: id } } }),
+    ),
+  bringThingBack: (kind: ThingKind, id: string) =>
+    answered<Schemas["ThingOut"]>(
+      client.POST("/api/kit/things/{kind}/{thing_id}/back", { params: { path: { kind, thing_id: id } } }),
+    ),
+  importKit: (file: Blob, name: string, choices: string[]) =>
+    answered<Schemas["KitRead"]>(
+      client.POST("/api/kit/import", {
+        body: file as never,
+        params: { query: { name, choices } },
+        ...BINARY,
+      }),
+    ),
+  modeMap: (id: string) =>
+    answered<ModeMap>(client.GET("/api/cameras/{camera_id}/map", { params: { path: { camera_id: id } } })),
+  roughMap: (body: Rough) => answered<ModeMap>(client.POST("/api/sheets/map", { body: body as never })),
+  editions: (id: string) =>
+    answered<Editions>(
+      client.GET("/api/cameras/{camera_id}/editions", { params: { path: { camera_id: id } } }),
+    ),
+  editionAgain: (id: string, edition: number) =>
+    answered<CameraSheet>(
+      client.POST("/api/cameras/{camera_id}/editions/{edition}/again", {
+        params: { path: { camera_id: id, edition } },
+      }),
+    ),
+  sheet: (id: string) =>
+    answered<CameraSheet>(client.GET("/api/cameras/{camera_id}", { params: { path: { camera_id: id } } })),
+  putMeasured: (id: string, body: Schemas["Measured"]) =>
+    answered<CameraSheet>(
+      client.POST("/api/cameras/{camera_id}/measured", { params: { path: { camera_id: id } }, body }),
+    ),
+  fields: () => answered<Schemas["Fields"]>(client.GET("/api/sheets/fields")),
+  complete: (body: Rough, signal?: AbortSignal) =>
+    answered<Completed>(client.POST("/api/sheets/complete", { body: body as never, signal })),
+  readTable: (text: string, signal?: AbortSignal) =>
+    answered<TableOut>(client.POST("/api/sheets/table", { body: { text }, signal })),
+  clipFacts: (parts: Blob, query: { name: string; size: number; head: number }) =>
+    answered<FileFacts>(
+      client.POST("/api/sheets/clips", { body: parts as never, params: { query }, ...BINARY }),
+    ),
+  draftOfClips: (facts: FileFacts[]) =>
+    answered<ClipsDraft>(client.POST("/api/sheets/draft-of-clips", { body: { facts } })),
+  addCamera: (rough: Rough) =>
+    answered<CameraSheet>(client.POST("/api/cameras", { body: { rough } as never })),
+  changeCamera: (id: string, rough: Rough, made_on: number) =>
+    answered<CameraSheet>(
+      client.PUT("/api/cameras/{camera_id}", {
+        params: { path: { camera_id: id } },
+        body: { rough, made_on } as never,
+      }),
+    ),
+  rough: (id: string) =>
+    answered<Schemas["DraftIn"]>(
+      client.GET("/api/cameras/{camera_id}/rough", { params: { path: { camera_id: id } } }),
+    ),
+  drafts: () => answered<Schemas["Drafts"]>(client.GET("/api/sheets/drafts")),
+  draft: (id: string) =>
+    answered<DraftOut>(client.GET("/api/sheets/drafts/{draft_id}", { params: { path: { draft_id: id } } })),
+  putDraft: (id: string, body: { camera_id: string | null; edition: number | null; rough: Rough }) =>
+    answered<DraftOut>(
+      client.PUT("/api/sheets/drafts/{draft_id}", {
+        params: { path: { draft_id: id } },
+        body: body as never,
+      }),
+    ),
+  dropDraft: (id: string) =>
+    answered<void>(client.DELETE("/api/sheets/drafts/{draft_id}", { params: { path: { draft_id: id } } })),
+  greySteps: (files: File[], query: { iso?: number; transfer: Curve }) =>
+    answered<GreyStep[]>(
+      client.POST("/api/measure/grey-step", { body: formOf({ files }) as never, params: { query }, ...FORM }),
+    ),
+  fitNoise: (steps: GreyStep[]) =>
+    answered<NoiseMeasured>(client.POST("/api/measure/noise", { body: { steps } })),
+  sampleLadder: () => answered<Schemas["SampleLadder"]>(client.GET("/api/measure/sample-ladder")),
+  measureGlass: (with_glass: File, without: File, query: { exposure_stops?: number; transfer: Curve }) =>
+    answered<GlassOut>(
+      client.POST("/api/measure/glass", {
+        body: formOf({ with_glass: [with_glass], without: [without] }) as never,
+        params: { query },
+        ...FORM,
+      }),
+    ),
   removeShot: (id: string) =>
     answered<void>(client.DELETE("/api/shots/{shot_id}", { params: { path: { shot_id: id } } })),
   restoreShot: (id: string) =>
     answered<Shot>(client.POST("/api/shots/{shot_id}/restore", { params: { path: { shot_id: id } } })),
   /** Plans a brief; `only` asks for one camera in a hurry: no others, no other schools. */
-  plan: (body: Brief, only: string | null, signal: AbortSignal) =>
+  plan: (body: Brief, only: string | null, held: string | null, signal: AbortSignal) =>
     answered<Plan>(
       client.POST("/api/plan", {
         body,
         signal,
-        params: { query: only === null ? {} : { only, schools: false } },
+        params: { query: { ...(only !== null && { only, schools: false }), ...(held && { held }) } },
       }),
     ),
   changeCrew: (body: School) => answered<School>(client.PUT("/api/crew/school", { body })),
@@ -207,8 +374,10 @@ export const api = {
       for (const line of lines) if (line) tell(JSON.parse(line) as OrderLine);
     }
   },
-  outlook: (body: Brief, camera: string, signal?: AbortSignal) =>
-    answered<Outlook>(client.POST("/api/outlook", { body, params: { query: { camera } }, signal })),
+  outlook: (body: Brief, camera: string, held: string | null, signal?: AbortSignal) =>
+    answered<Outlook>(
+      client.POST("/api/outlook", { body, params: { query: { camera, ...(held && { held }) } }, signal }),
+    ),
   intervalFilm: (body: Schemas["FilmAsked"]) =>
     answered<IntervalFilm>(client.POST("/api/interval-film", { body })),
   importShoot: (file: Blob) =>
@@ -245,6 +414,24 @@ export const vocabularyQuery = queryOptions({
   queryFn: api.vocabulary,
   staleTime: Number.POSITIVE_INFINITY,
 });
+export const kitQuery = queryOptions({ queryKey: ["kit"], queryFn: api.kit });
+export const mapQuery = (camera: string) =>
+  queryOptions({ queryKey: ["kit", "map", camera], queryFn: () => api.modeMap(camera) });
+export const editionsQuery = (camera: string) =>
+  queryOptions({ queryKey: ["kit", "editions", camera], queryFn: () => api.editions(camera) });
+export const draftsQuery = queryOptions({ queryKey: ["kit", "drafts"], queryFn: api.drafts });
+export const fieldsQuery = queryOptions({
+  queryKey: ["fields"],
+  queryFn: api.fields,
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** After a change of the kit: what briefs can name, and what was worked out with it, is read again. */
+export function kitChanged() {
+  for (const key of ["kit", "vocabulary", "packing", "budget", "shot"])
+    queries.invalidateQueries({ queryKey: [key] });
+}
+
 export const dayQuery = (shoot: string) =>
   queryOptions({ queryKey: ["day", shoot], queryFn: () => api.day(shoot), staleTime: 300_000 });
 export const glassQuery = (shot: string) =>

@@ -1176,6 +1176,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cameras/{camera_id}/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Measured
+         * @description Put measured noise into a sheet, as its next edition; these numbers are estimates no more.
+         */
+        post: operations["put_measured_api_cameras__camera_id__measured_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheets/fields": {
         parameters: {
             query?: never;
@@ -1358,6 +1378,26 @@ export interface paths {
          * @description Work out level and noise of frames of a grey card, grouped by ISO.
          */
         post: operations["grey_step_api_measure_grey_step_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measure/sample-ladder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sample Ladder
+         * @description Frames of a simulated camera, worked out like one's own: to see what comes of it before filming.
+         */
+        get: operations["sample_ladder_api_measure_sample_ladder_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3491,7 +3531,7 @@ export interface components {
             /** Examples */
             examples: number;
             /** Away */
-            away: components["schemas"]["steady_tide__api__kit__Named"][];
+            away: components["schemas"]["Named"][];
         };
         /**
          * Known
@@ -3762,6 +3802,10 @@ export interface components {
             profiles: string[];
             /** To Drive */
             to_drive: boolean;
+            /** Without */
+            without: {
+                [key: string]: number[];
+            };
         };
         /**
          * MapRow
@@ -3782,6 +3826,20 @@ export interface components {
             label: string;
             /** Cells */
             cells: components["schemas"]["MapCell"][];
+        };
+        /**
+         * Measured
+         * @description Numbers of a sensor that were measured.
+         */
+        Measured: {
+            /** Made On */
+            made_on: number;
+            /** Lens */
+            lens: string;
+            /** Read Noise E */
+            read_noise_e: number;
+            /** Full Well E */
+            full_well_e: number;
         };
         /**
          * Medium
@@ -4031,9 +4089,9 @@ export interface components {
             /** Rates */
             rates: number[];
             /** Views */
-            views: components["schemas"]["steady_tide__core__cameras__mode_map__Named"][];
+            views: components["schemas"]["NamedValue"][];
             /** Steadyings */
-            steadyings: components["schemas"]["steady_tide__core__cameras__mode_map__Named"][];
+            steadyings: components["schemas"]["NamedValue"][];
             /** Rows */
             rows: components["schemas"]["MapRow"][];
             /** Films */
@@ -4098,6 +4156,26 @@ export interface components {
         Moved: {
             /** Count */
             count: number;
+        };
+        /**
+         * Named
+         * @description Something with an id and a name.
+         */
+        Named: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * NamedValue
+         * @description A value with the words for it.
+         */
+        NamedValue: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
         };
         /**
          * NoiseDoubt
@@ -4675,6 +4753,18 @@ export interface components {
              * @default
              */
             why: string;
+        };
+        /**
+         * SampleLadder
+         * @description Steps of a simulated camera, and how it truly is.
+         */
+        SampleLadder: {
+            /** Steps */
+            steps: components["schemas"]["GreyStep"][];
+            /** True Read Noise E */
+            true_read_noise_e: number;
+            /** True Full Well E */
+            true_full_well_e: number;
         };
         /**
          * School
@@ -5654,7 +5744,7 @@ export interface components {
             /** Mounts */
             mounts: components["schemas"]["Mount"][];
             /** Waters */
-            waters: components["schemas"]["steady_tide__api__kit__Named"][];
+            waters: components["schemas"]["Named"][];
             /** Cameras */
             cameras: components["schemas"]["steady_tide__api__kit__CameraName"][];
             /** Filters */
@@ -5795,26 +5885,6 @@ export interface components {
             name: string;
             /** Kind */
             kind: string;
-        };
-        /**
-         * Named
-         * @description Something with an id and a name.
-         */
-        steady_tide__api__kit__Named: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-        };
-        /**
-         * Named
-         * @description A value with the words for it.
-         */
-        steady_tide__core__cameras__mode_map__Named: {
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
         };
         /**
          * Step
@@ -10745,7 +10815,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["steady_tide__api__kit__Named"];
+                    "application/json": components["schemas"]["Named"];
                 };
             };
             /** @description Bad Request */
@@ -11847,6 +11917,95 @@ export interface operations {
             };
         };
     };
+    put_measured_api_cameras__camera_id__measured_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                camera_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Measured"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameraSheet"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     fields_api_sheets_fields_get: {
         parameters: {
             query?: never;
@@ -12734,6 +12893,89 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GreyStep"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sample_ladder_api_measure_sample_ladder_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleLadder"];
                 };
             };
             /** @description Bad Request */

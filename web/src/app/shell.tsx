@@ -2,6 +2,7 @@
 import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate } from "react-router";
+import { HEAD_SLOT } from "../parts/head-tools";
 import { currentGround, groundNames, grounds, nextGround, setGround, useGround } from "./ground";
 import { useShortcuts } from "./keyboard";
 import { recall } from "./remembered";
@@ -10,9 +11,6 @@ import { shortcuts } from "./shortcuts";
 export function lastShot(): string | null {
   return recall<string>("last-shot");
 }
-
-/** Where a station puts its own words in the head, such as what was saved. */
-export const HEAD_SLOT = "head-slot";
 
 export function Shell() {
   const navigate = useNavigate();
@@ -23,6 +21,7 @@ export function Shell() {
     if (id === "go-shoots") navigate("/shoots");
     else if (id === "go-bench") navigate(shot ? `/shots/${shot}` : "/bench");
     else if (id === "go-card") navigate(shot ? `/shots/${shot}/card` : "/card");
+    else if (id === "go-kit") navigate("/kit");
     else if (id === "ground") nextGround();
     else if (id === "help") setHelp(true);
     return true;
@@ -45,6 +44,9 @@ export function Shell() {
           </Station>
           <Station to={shot ? `/shots/${shot}/card` : "/card"} on={/\/?card$/.test(pathname)}>
             Card
+          </Station>
+          <Station to="/kit" on={pathname.startsWith("/kit")}>
+            Kit
           </Station>
         </nav>
         <div className="ml-auto flex items-center gap-3 text-[13px] text-muted sm:gap-5">
@@ -103,6 +105,7 @@ const WHERE = {
   bench: "On the Bench",
   shoots: "In Shoots",
   card: "On the Card",
+  kit: "In Kit",
 } as const;
 
 function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
@@ -118,7 +121,7 @@ function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: bool
             They rest while you type. Esc closes whatever is open.
           </Dialog.Description>
           <div className="gap-8 sm:columns-2">
-            {(["anywhere", "shoots", "card", "bench"] as const).map((where) => (
+            {(["anywhere", "shoots", "card", "kit", "bench"] as const).map((where) => (
               <section key={where} className="mb-4 break-inside-avoid-column">
                 <h2 className="pb-1 font-serif italic">{WHERE[where]}</h2>
                 <dl>

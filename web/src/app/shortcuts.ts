@@ -1,5 +1,5 @@
 // Every key in one list: the interface shows it, and the keyboard listens to it. No key works while typing.
-export type Station = "anywhere" | "bench" | "shoots" | "card";
+export type Station = "anywhere" | "bench" | "shoots" | "card" | "kit";
 
 export type Shortcut = { id: string; key: string; says: string; where: Station };
 
@@ -7,11 +7,16 @@ export const shortcuts: Shortcut[] = [
   { id: "go-shoots", key: "1", says: "Shoots", where: "anywhere" },
   { id: "go-bench", key: "2", says: "Bench", where: "anywhere" },
   { id: "go-card", key: "3", says: "Card", where: "anywhere" },
+  { id: "go-kit", key: "4", says: "Kit", where: "anywhere" },
   { id: "ground", key: "0", says: "next ground: Day, Night, Red", where: "anywhere" },
   { id: "help", key: "?", says: "this list", where: "anywhere" },
   { id: "new-shot", key: "n", says: "new shot", where: "shoots" },
   { id: "next-card", key: "n", says: "the next shot's card", where: "card" },
   { id: "card-before", key: "b", says: "the card before", where: "card" },
+  { id: "new-camera", key: "n", says: "new camera", where: "kit" },
+  { id: "ask-no-more", key: "x", says: "ask the mode map no more", where: "kit" },
+  { id: "sheet-undo", key: "u", says: "undo, while a sheet is changed", where: "kit" },
+  { id: "sheet-redo", key: "U", says: "redo", where: "kit" },
   { id: "sentence", key: "/", says: "to the sentence", where: "bench" },
   { id: "cameras", key: "k", says: "compare the cameras", where: "bench" },
   { id: "undo", key: "u", says: "undo", where: "bench" },

@@ -1,11 +1,11 @@
 // The Bench: plan one shot.
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { createPortal } from "react-dom";
 import { Link, useParams } from "react-router";
 import {
   type Brief,
   type DialValue,
+  heldBy,
   type Shot,
   shootsQuery,
   shotQuery,
@@ -14,16 +14,18 @@ import {
 } from "../../api/client";
 import { useShortcuts } from "../../app/keyboard";
 import { remember } from "../../app/remembered";
-import { HEAD_SLOT } from "../../app/shell";
 import { Gauge } from "../../instruments/gauge";
 import { Ledger } from "../../instruments/ledger";
+import { HeadTools } from "../../parts/head-tools";
+import { useHistory } from "../../parts/history";
 import { Trouble } from "../../parts/trouble";
 import { CameraMoved } from "./camera-moved";
 import { Cameras } from "./cameras";
 import type { Day } from "./editors";
-import { useHistory } from "./history";
 import { LightSide } from "./light-side";
+import { OlderSheet } from "./older-sheet";
 import { usePlanning } from "./planning";
+import { RestsOn, useEstimates } from "./rests-on";
 import { dialNames, isFree, pinValue, type Row, rows } from "./rows";
 import { draftOf, type Saving, useSaving } from "./saving";
 import { Beside, Sentence } from "./sentence";
@@ -44,7 +46,14 @@ export default function BenchStation() {
       latitude: shoot?.latitude ?? null,
       longitude: shoot?.longitude ?? null,
     };
-    return <Bench key={shotId} shot={shot.data} vocabulary={vocabulary.data} day={day} />;
+    return (
+      <Bench
+        key={`${shotId} ${shot.data.sheet?.edition}`}
+        shot={shot.data}
+        vocabulary={vocabulary.data}
+        day={day}
+      />
+    );
   }
   if (error) {
     return (
@@ -63,14 +72,20 @@ export default function BenchStation() {
 
 function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; day: Day }) {
   const draft = useMemo(() => draftOf(shot), [shot]);
+  const held = heldBy(shot);
   const history = useHistory(draft?.brief ?? shot.brief, draft ? [shot.brief] : []);
-  const { brief, change } = history;
-  const { plan, problem, moved, pending, left } = usePlanning(brief, draft ? null : shot.plan);
+  const { present: brief, change } = history;
+  const { plan, problem, moved, pending, left } = usePlanning(brief, draft ? null : shot.plan, held);
   const standing = plan ?? shot.plan;
-  const { saving, keepMine, takeTheirs } = useSaving(shot, brief, draft?.revision ?? shot.revision);
+  const { saving, keepMine, takeTheirs, planAnew } = useSaving(shot, brief, draft?.revision ?? shot.revision);
   const [open, setOpen] = useState<string | null>(null);
   const [comparing, setComparing] = useState(false);
   const pins = (brief.pins ?? {}) as Record<string, unknown>;
+  const check = useEstimates(brief, pending ? null : plan, held);
+  const estimated = useMemo(
+    () => new Set(check?.matters.flatMap((matter) => matter.dials.map(({ dial }) => dial)) ?? []),
+    [check],
+  );
 
   useEffect(() => remember("last-shot", shot.id), [shot.id]);
   useEffect(() => {
@@ -126,7 +141,11 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
   }, []);
 
   const stopsOf = useCallback(
-    (id: string) => vocabulary.filters.find((filter) => filter.id === id)?.stops ?? 0,
+    (id: string) => {
+      // A variable ND is named with the mark that it is turned to.
+      const [piece, mark] = id.split("@");
+      return mark ? Number(mark) : (vocabulary.filters.find((filter) => filter.id === piece)?.stops ?? 0);
+    },
     [vocabulary],
   );
   const ndStops = useCallback(
@@ -147,7 +166,8 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
   return (
     <main className="flex flex-1 flex-col">
       <HeadTools
-        saving={saving}
+        says={savingWords(saving)}
+        grave={["away", "refused", "conflict"].includes(saving.kind)}
         canUndo={history.canUndo}
         canRedo={history.canRedo}
         undo={history.undo}
@@ -186,6 +206,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
               {standing && " The last good plan stands below."}
             </p>
           )}
+          {shot.sheet && <OlderSheet shot={shot} sheet={shot.sheet} planAnew={planAnew} />}
           {left && standing && !problem && (
             <CameraMoved left={left} plan={standing} stay={() => pinCamera(left.id)} />
           )}
@@ -235,6 +256,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
                 plan={standing}
                 vocabulary={vocabulary}
                 zone={day.zone}
+                held={held}
                 change={change}
               >
                 <Gauge
@@ -253,6 +275,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
               wrong={problem?.pins ?? []}
               open={open}
               moved={moved}
+              estimated={estimated}
               onOpen={setOpen}
               onPin={togglePin}
               onChoose={choose}
@@ -260,6 +283,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
           </div>
           <div className="px-[22px] pt-3 pb-6">
             <Ledger plan={standing} dialNames={dialNames} />
+            <RestsOn check={check} />
           </div>
         </div>
       ) : (
@@ -271,45 +295,16 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
   );
 }
 
-type HeadProps = { saving: Saving; canUndo: boolean; canRedo: boolean; undo: () => void; redo: () => void };
-
-function HeadTools({ saving, canUndo, canRedo, undo, redo }: HeadProps) {
-  const slot = useRef<HTMLElement | null>(null);
-  const [ready, setReady] = useState(false);
-  useEffect(() => {
-    slot.current = document.getElementById(HEAD_SLOT);
-    setReady(true);
-  }, []);
-  if (!ready || !slot.current) return null;
-  return createPortal(
-    <>
-      <SavingNote saving={saving} />
-      <button type="button" className="disabled:opacity-45" disabled={!canUndo} onClick={undo}>
-        undo
-      </button>
-      <button type="button" className="disabled:opacity-45" disabled={!canRedo} onClick={redo}>
-        redo
-      </button>
-    </>,
-    slot.current,
-  );
-}
-
-function SavingNote({ saving }: { saving: Saving }) {
+/** What the head says of saving. */
+function savingWords(saving: Saving): string {
   const clock = (at: Date) => at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
-  const says = {
+  return {
     saved: () => `saved ${saving.kind === "saved" ? clock(saving.at) : ""}`,
     saving: () => "saving",
     away: () => "cannot save now; kept here, trying again",
     refused: () => "not saved: mend what is marked",
     conflict: () => "changed elsewhere",
   }[saving.kind]();
-  const grave = saving.kind === "away" || saving.kind === "refused" || saving.kind === "conflict";
-  return (
-    <span role="status" data-testid="saving" className={grave ? "font-bold text-note" : ""}>
-      {says}
-    </span>
-  );
 }
 
 function Conflict({ keep, take }: { keep: () => void; take: () => void }) {

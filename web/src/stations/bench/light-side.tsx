@@ -13,11 +13,12 @@ type Props = {
   plan: Plan;
   vocabulary: Vocabulary;
   zone: string;
+  held: string | null;
   change: (update: (brief: Brief) => Brief) => void;
   children: ReactNode;
 };
 
-export function LightSide({ brief, plan, vocabulary, zone, change, children }: Props) {
+export function LightSide({ brief, plan, vocabulary, zone, held, change, children }: Props) {
   const [shown, setShown] = useState("gauge");
   const { light, subject, mains_hz, kit } = brief;
   const asked = {
@@ -36,8 +37,8 @@ export function LightSide({ brief, plan, vocabulary, zone, change, children }: P
   const { water, lamps, flicker, steps } = pictures.data ?? {};
   const { title: _, ...asking } = brief;
   const ahead = useQuery({
-    queryKey: ["outlook", asking, plan.camera.id],
-    queryFn: ({ signal }) => api.outlook(brief, plan.camera.id, signal),
+    queryKey: ["outlook", asking, plan.camera.id, held],
+    queryFn: ({ signal }) => api.outlook(brief, plan.camera.id, held, signal),
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 60_000,

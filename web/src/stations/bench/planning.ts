@@ -14,7 +14,7 @@ export type Planning = {
 const BUSY_AFTER_MS = 250;
 
 /** First the camera in use alone, which is shown at once; then all of them, ranked. */
-export function usePlanning(brief: Brief, first: Plan | null): Planning {
+export function usePlanning(brief: Brief, first: Plan | null, held: string | null): Planning {
   const [state, setState] = useState<Planning>({
     plan: first,
     problem: null,
@@ -54,14 +54,14 @@ export function usePlanning(brief: Brief, first: Plan | null): Planning {
         retry = window.setTimeout(() => setAttempt((n) => n + 1), 2000);
     };
     const all = () =>
-      api.plan(brief, null, abort.signal).then((plan) => {
+      api.plan(brief, null, held, abort.signal).then((plan) => {
         planned.current = asked;
         inUse.current = plan.camera.id;
         show(plan, true);
       });
     const quick =
       inUse.current && !("camera" in (brief.pins ?? {}))
-        ? api.plan(brief, inUse.current, abort.signal).then(
+        ? api.plan(brief, inUse.current, held, abort.signal).then(
             (plan) => {
               // Of other cameras and schools nothing new is known yet: what was said of them stays.
               show(before ? { ...plan, cameras: before.cameras, schools: before.schools } : plan, false);
@@ -75,7 +75,7 @@ export function usePlanning(brief: Brief, first: Plan | null): Planning {
       window.clearTimeout(retry);
       window.clearTimeout(busy);
     };
-  }, [brief, attempt]);
+  }, [brief, attempt, held]);
   return state;
 }
 

@@ -98,5 +98,19 @@ export function useSaving(shot: Shot, brief: Brief, startRevision: number) {
     return theirs.brief;
   }, [shot.id]);
 
-  return { saving, flush, keepMine, takeTheirs };
+  /** Plans again with the latest edition of the camera's sheet, and keeps that plan. */
+  const planAnew = useCallback(async () => {
+    await flush();
+    const kept = await api.saveShot(shot.id, {
+      brief: latest.current,
+      starts_at: shot.starts_at,
+      revision: revision.current,
+      latest_sheet: true,
+    });
+    revision.current = kept.revision;
+    saved.current = JSON.stringify(latest.current);
+    for (const key of ["shots", "card", "kit", "shot"]) queries.invalidateQueries({ queryKey: [key] });
+  }, [shot.id, shot.starts_at, flush]);
+
+  return { saving, flush, keepMine, takeTheirs, planAnew };
 }

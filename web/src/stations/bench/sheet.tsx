@@ -10,12 +10,13 @@ type Props = {
   wrong: string[];
   open: string | null;
   moved: Set<string>;
+  estimated: Set<string>;
   onOpen: (row: string | null) => void;
   onPin: (row: Row) => void;
   onChoose: (dial: string, value: DialValue["value"]) => void;
 };
 
-export function Sheet({ plan, pins, wrong, open, moved, onOpen, onPin, onChoose }: Props) {
+export function Sheet({ plan, pins, wrong, open, moved, estimated, onOpen, onPin, onChoose }: Props) {
   const { shown, settled } = rowsOf(plan);
   const largest = Math.max(1.2, ...shown.map((row) => rowCost(row, plan)));
   return (
@@ -49,6 +50,12 @@ export function Sheet({ plan, pins, wrong, open, moved, onOpen, onPin, onChoose 
                     <Value text={value} />
                   </span>
                   {shifted && <span className="sr-only"> (moved)</span>}
+                  {row.dials.some((dial) => estimated.has(dial)) && (
+                    <span className="text-[13px] font-normal text-note" title="rests on an estimate">
+                      {" ≈"}
+                      <span className="sr-only">, rests on an estimate</span>
+                    </span>
+                  )}
                 </span>
                 <span
                   className={`py-[3px] text-[12.5px] leading-[1.3] text-muted ${on ? "" : "line-clamp-2"}`}

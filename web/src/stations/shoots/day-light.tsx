@@ -8,6 +8,7 @@ import {
   dayQuery,
   type GlassSpan,
   glassQuery,
+  heldBy,
   type Plan,
   queries,
   type Shoot,
@@ -241,7 +242,12 @@ function useMoving(lines: ShotLine[]) {
           const daylight = isDaylight(shot.brief);
           setPreview((now) => ({ at, plan: daylight ? (now?.plan ?? null) : null, daylight }));
           if (!daylight) return;
-          const plan = await api.plan(shifted(shot, at), shot.plan?.camera.id ?? null, abort.signal);
+          const plan = await api.plan(
+            shifted(shot, at),
+            shot.plan?.camera.id ?? null,
+            heldBy(shot),
+            abort.signal,
+          );
           setPreview({ at, plan, daylight });
         })
         .catch((error: Error) => {

@@ -1,19 +1,18 @@
-// Undo and redo for a brief. Changes with the same tag in a row count as one.
+// Undo and redo for a brief or a sheet. Changes with the same tag in a row count as one.
 import { useReducer } from "react";
-import type { Brief } from "../../api/client";
 
-type History = { past: Brief[]; present: Brief; future: Brief[]; tag: string | null };
+type History<T> = { past: T[]; present: T; future: T[]; tag: string | null };
 
-type Action =
-  | { type: "change"; update: (brief: Brief) => Brief; tag: string | null }
+type Action<T> =
+  | { type: "change"; update: (present: T) => T; tag: string | null }
   | { type: "undo" }
   | { type: "redo" }
   | { type: "settle" }
-  | { type: "replace"; brief: Brief };
+  | { type: "replace"; by: T };
 
 const KEPT = 200;
 
-export function step(state: History, action: Action): History {
+export function step<T>(state: History<T>, action: Action<T>): History<T> {
   switch (action.type) {
     case "change": {
       const next = action.update(state.present);
@@ -40,21 +39,25 @@ export function step(state: History, action: Action): History {
     case "settle":
       return { ...state, tag: null };
     case "replace":
-      return { past: [...state.past, state.present], present: action.brief, future: [], tag: null };
+      return { past: [...state.past, state.present], present: action.by, future: [], tag: null };
   }
 }
 
-export function useHistory(start: Brief, before: Brief[]) {
-  const [state, act] = useReducer(step, { past: before, present: start, future: [], tag: null });
+export function useHistory<T>(start: T, before: T[]) {
+  const [state, act] = useReducer<History<T>, [Action<T>]>(step<T>, {
+    past: before,
+    present: start,
+    future: [],
+    tag: null,
+  });
   return {
-    brief: state.present,
+    present: state.present,
     canUndo: state.past.length > 0,
     canRedo: state.future.length > 0,
-    change: (update: (brief: Brief) => Brief, tag: string | null = null) =>
-      act({ type: "change", update, tag }),
+    change: (update: (present: T) => T, tag: string | null = null) => act({ type: "change", update, tag }),
     undo: () => act({ type: "undo" }),
     redo: () => act({ type: "redo" }),
     settle: () => act({ type: "settle" }),
-    replace: (brief: Brief) => act({ type: "replace", brief }),
+    replace: (by: T) => act({ type: "replace", by }),
   };
 }

@@ -1,0 +1,39 @@
+// In the head of the page: what was saved, undo and redo.
+import { useEffect, useRef, useState } from "react";
+import { createPortal } from "react-dom";
+
+/** Where a station puts its own words in the head, such as what was saved. */
+export const HEAD_SLOT = "head-slot";
+
+type Props = {
+  says: string;
+  grave: boolean;
+  canUndo: boolean;
+  canRedo: boolean;
+  undo: () => void;
+  redo: () => void;
+};
+
+export function HeadTools({ says, grave, canUndo, canRedo, undo, redo }: Props) {
+  const slot = useRef<HTMLElement | null>(null);
+  const [ready, setReady] = useState(false);
+  useEffect(() => {
+    slot.current = document.getElementById(HEAD_SLOT);
+    setReady(true);
+  }, []);
+  if (!ready || !slot.current) return null;
+  return createPortal(
+    <>
+      <span role="status" data-testid="saving" className={grave ? "font-bold text-note" : ""}>
+        {says}
+      </span>
+      <button type="button" className="disabled:opacity-45" disabled={!canUndo} onClick={undo}>
+        undo
+      </button>
+      <button type="button" className="disabled:opacity-45" disabled={!canRedo} onClick={redo}>
+        redo
+      </button>
+    </>,
+    slot.current,
+  );
+}

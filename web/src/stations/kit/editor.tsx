@@ -1,0 +1,436 @@
+// Writing a sheet: from the box, from the manual's mode table, from clips; the rest by group, estimated where nothing is known.
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import {
+  api,
+  type Completed,
+  type FieldGroup,
+  fieldsQuery,
+  type KitView,
+  kitChanged,
+  type ModeMap,
+  Problem,
+  queries,
+  type Rough,
+} from "../../api/client";
+import { useShortcuts } from "../../app/keyboard";
+import { recall, remember } from "../../app/remembered";
+import { type Asked, Films, LossWords, ModeMapPicture } from "../../instruments/mode-map";
+import { HeadTools } from "../../parts/head-tools";
+import { useHistory } from "../../parts/history";
+import { Trouble } from "../../parts/trouble";
+import { Begin } from "./begin";
+import { EMPTY, modeCount } from "./doc";
+import { GroupForm } from "./group-form";
+import { ModeList } from "./mode-list";
+
+type Start = { camera_id: string | null; edition: number | null; rough: Rough };
+
+const CALM_MS = 300;
+const SAVE_MS = 700;
+const RETRY_MS = 3000;
+
+export default function Editor({ kit }: { kit: KitView }) {
+  const { draftId = "" } = useParams();
+  const [query] = useSearchParams();
+  const of = query.get("of");
+  const fields = useQuery(fieldsQuery);
+  const start = useQuery({
+    queryKey: ["draft", draftId, of],
+    queryFn: () => begin(draftId, of),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 0,
+    refetchOnWindowFocus: false,
+  });
+  const error = start.error ?? fields.error;
+  if (start.data && fields.data)
+    return (
+      <SheetEditor
+        key={draftId}
+        draftId={draftId}
+        start={start.data}
+        groups={fields.data.items}
+        inchTypes={Object.keys(fields.data.inch_types)}
+        kit={kit}
+      />
+    );
+  if (error)
+    return (
+      <Trouble
+        error={error}
+        retry={() => {
+          start.refetch();
+          fields.refetch();
+        }}
+      />
+    );
+  return <p className="p-6 text-muted">Unrolling the sheet.</p>;
+}
+
+/** What was typed here last, or the draft as it was kept, or the camera's sheet, or nothing. */
+async function begin(draftId: string, of: string | null): Promise<Start> {
+  const here = recall<Start>(`sheet.${draftId}`);
+  if (here) return here;
+  try {
+    const draft = await api.draft(draftId);
+    return {
+      camera_id: draft.camera_id ?? null,
+      edition: draft.edition ?? null,
+      rough: draft.rough as Rough,
+    };
+  } catch (error) {
+    if (!(error instanceof Problem) || error.status !== 404) throw error;
+  }
+  if (of === null) return { camera_id: null, edition: null, rough: EMPTY };
+  const camera = await api.rough(of);
+  return { camera_id: of, edition: camera.edition ?? 1, rough: camera.rough as Rough };
+}
+
+type Props = {
+  draftId: string;
+  start: Start;
+  groups: FieldGroup[];
+  inchTypes: string[];
+  kit: KitView;
+};
+
+function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
+  const history = useHistory<Rough>(start.rough, []);
+  const { present: rough, change, settle } = history;
+  const { done, map, problem } = useCompleted(rough);
+  const { says, grave, drop } = useDraft(draftId, start, rough);
+  const [page, setPage] = useState("begin");
+  const [asked, setAsked] = useState<Asked>(null);
+  const [onTop, setOnTop] = useState<number | null>(null);
+  const [leaving, setLeaving] = useState(false);
+  const navigate = useNavigate();
+  const name = String(rough.sheet.name ?? "").trim();
+  useEffect(() => {
+    document.title = `${name || "New sheet"} · Kit · Steady Tide`;
+  }, [name]);
+  useShortcuts("kit", (id) => {
+    if (id === "sheet-undo") history.undo();
+    else if (id === "sheet-redo") history.redo();
+    else if (id === "ask-no-more") setAsked(null);
+    else return false;
+    return true;
+  });
+  const keep = useMutation({
+    mutationFn: (asNew: boolean) => {
+      if (start.camera_id !== null && !asNew)
+        return api.changeCamera(start.camera_id, rough, onTop ?? start.edition ?? 1);
+      const { id: _, ...rest } = rough.sheet;
+      return api.addCamera(start.camera_id !== null ? { ...rough, sheet: rest } : rough);
+    },
+    onSuccess: async (sheet) => {
+      await drop();
+      kitChanged();
+      navigate(`/kit/cameras/${sheet.id}`);
+    },
+    onError: async (error) => {
+      // Somebody kept a newer edition meanwhile: the next try may go on top of it, if the person says so.
+      if (error instanceof Problem && error.status === 409 && start.camera_id !== null)
+        setOnTop((await api.sheet(start.camera_id)).edition ?? null);
+    },
+  });
+  const whole = done?.sheet ?? null;
+  const faults = done?.faults ?? [];
+  const shown = groups.find((group) => group.id === page);
+  const estimates = done?.estimates ?? [];
+  const inGroup = (group: FieldGroup) =>
+    estimates.filter(({ field }) =>
+      group.list
+        ? field.startsWith(`${group.list}[`)
+        : group.fields.some(({ path }) => field === path || field.startsWith(`${path}.`)),
+    ).length;
+  const wrongIn = (group: FieldGroup) =>
+    faults.some(([where]) =>
+      group.list
+        ? where === group.list || where.startsWith(`${group.list}[`)
+        : group.fields.some(({ path }) => where === path),
+    );
+  const refused = keep.error instanceof Problem ? keep.error : null;
+  return (
+    <main className="grid flex-1 grid-cols-[178px_minmax(0,1fr)_408px] max-lg:grid-cols-[178px_minmax(0,1fr)] max-md:grid-cols-1">
+      <HeadTools
+        says={says}
+        grave={grave}
+        canUndo={history.canUndo}
+        canRedo={history.canRedo}
+        undo={history.undo}
+        redo={history.redo}
+      />
+      <nav aria-label="Parts of the sheet" className="border-rule border-r px-5 py-5">
+        <p className="border-ink border-b pb-2">
+          <Link
+            to={start.camera_id ? `/kit/cameras/${start.camera_id}` : "/kit"}
+            className="text-[13px] underline decoration-deep underline-offset-3"
+          >
+            Kit
+          </Link>
+          <b className="block pt-1 font-serif text-[17px] leading-tight font-semibold">
+            {name || "New camera"}
+          </b>
+          {start.camera_id && <span className="text-[12.5px] text-muted">from edition {start.edition}</span>}
+        </p>
+        <ul>
+          <PageLink
+            on={page === "begin"}
+            says="Begin"
+            go={() => setPage("begin")}
+            wrong={false}
+            estimates={0}
+          />
+          {groups
+            .filter((group) => group.id !== "box")
+            .map((group) => (
+              <PageLink
+                key={group.id}
+                on={page === group.id}
+                says={group.title}
+                go={() => setPage(group.id)}
+                wrong={wrongIn(group)}
+                estimates={inGroup(group)}
+              />
+            ))}
+        </ul>
+        <p className="pt-2 text-[12.5px] text-muted">≈ stands before the count of estimates.</p>
+      </nav>
+      <section className="min-w-0 px-6 py-5" aria-label="Sheet">
+        {page === "begin" || !shown ? (
+          <Begin
+            rough={rough}
+            done={done}
+            change={change}
+            box={groups.find(({ id }) => id === "box")}
+            camera={groups.find(({ id }) => id === "camera")}
+            inchTypes={inchTypes}
+            toModes={() => setPage("modes")}
+          />
+        ) : shown.id === "modes" ? (
+          <ModeList group={shown} rough={rough} whole={whole} change={change} />
+        ) : (
+          <GroupForm
+            key={shown.id}
+            group={shown}
+            rough={rough}
+            done={done}
+            change={change}
+            settle={settle}
+            fixedId={start.camera_id !== null}
+            kit={kit}
+          />
+        )}
+      </section>
+      <aside
+        className="border-rule border-l px-6 py-5 max-lg:col-span-2 max-lg:border-t max-lg:border-l-0"
+        aria-label="What it comes to"
+      >
+        <p className="flex flex-wrap items-baseline gap-x-3 border-ink border-b pb-2">
+          <strong className="big-figure" data-testid="mode-count">
+            {modeCount(rough)}
+          </strong>
+          <span>
+            modes
+            {done?.sheet && <span className="text-muted"> · {estimates.length} estimates</span>}
+          </span>
+        </p>
+        {problem && (
+          <p role="alert" className="py-1 text-[13px] text-note">
+            {problem}
+          </p>
+        )}
+        {faults.length > 0 && (
+          <ul className="py-1 text-[13px]" aria-label="Still wanted">
+            {faults.slice(0, 8).map(([where, what, mend]) => (
+              <li key={`${where} ${what}`} className="border-hair border-b py-[4px]">
+                <b className="text-note">
+                  {where || "The sheet"} {what}.
+                </b>{" "}
+                {mend}
+              </li>
+            ))}
+            {faults.length > 8 && <li className="py-1 text-muted">and {faults.length - 8} more</li>}
+          </ul>
+        )}
+        {map && (
+          <div className="pt-2">
+            <div className="overflow-x-auto">
+              <ModeMapPicture map={map} asked={asked} onAsk={setAsked} tight caption="Modes so far" />
+            </div>
+            <Films map={map} />
+            {asked && (
+              <div className="pt-2" aria-live="polite">
+                <LossWords map={map} asked={asked} />
+              </div>
+            )}
+          </div>
+        )}
+        {!map && faults.length === 0 && <p className="py-3 text-muted">Drawing the map.</p>}
+        <div className="flex flex-wrap gap-2 pt-4">
+          <button
+            type="button"
+            className="bold-plain disabled:opacity-45"
+            disabled={keep.isPending || !whole}
+            onClick={() => keep.mutate(false)}
+          >
+            {start.camera_id === null
+              ? "Keep this camera"
+              : `Keep as edition ${(onTop ?? start.edition ?? 1) + 1}`}
+          </button>
+          {start.camera_id !== null && (
+            <button
+              type="button"
+              className="plain"
+              disabled={keep.isPending || !whole}
+              onClick={() => keep.mutate(true)}
+            >
+              Keep as another camera
+            </button>
+          )}
+          {leaving ? (
+            <span className="flex items-center gap-2 text-[13px]">
+              Nothing of it stays.
+              <button type="button" className="plain" onClick={() => drop().then(() => navigate("/kit"))}>
+                Let it go
+              </button>
+              <button type="button" className="plain" onClick={() => setLeaving(false)}>
+                No
+              </button>
+            </span>
+          ) : (
+            <button type="button" className="plain text-muted" onClick={() => setLeaving(true)}>
+              Let go
+            </button>
+          )}
+        </div>
+        {whole && (
+          <p className="pt-2 text-[12.5px] text-muted">
+            {start.camera_id === null
+              ? "It can be kept now; estimates can be replaced whenever you know better."
+              : "Saved plans stay with the edition that they were made with."}
+          </p>
+        )}
+        {keep.error && (
+          <div role="alert" className="mt-2 border-note border-l-3 pl-3 text-[13px]">
+            <b className="text-note">{refused?.title ?? "Not kept"}.</b> {keep.error.message}
+            {refused?.faults.map((fault) => (
+              <p key={fault.where}>
+                {fault.where} {fault.what}. {fault.mend}
+              </p>
+            ))}
+          </div>
+        )}
+      </aside>
+    </main>
+  );
+}
+
+function PageLink(props: { on: boolean; says: string; go: () => void; wrong: boolean; estimates: number }) {
+  return (
+    <li className="border-hair border-b">
+      <button
+        type="button"
+        aria-current={props.on ? "page" : undefined}
+        className={`flex min-h-8 w-full items-baseline gap-2 py-[4px] text-left leading-tight hover:bg-second ${props.on ? "font-bold" : ""}`}
+        onClick={props.go}
+      >
+        <span className="flex-1">{props.says}</span>
+        {props.wrong && <span className="font-bold text-note">mend</span>}
+        {props.estimates > 0 && (
+          <span className="text-[12.5px] font-normal text-muted">
+            ≈{"\u202f"}
+            {props.estimates}
+          </span>
+        )}
+      </button>
+    </li>
+  );
+}
+
+/** Fills the sheet up whenever it has rested for a moment, and draws its map. */
+function useCompleted(rough: Rough) {
+  const [state, setState] = useState<{ done: Completed | null; map: ModeMap | null; problem: string }>({
+    done: null,
+    map: null,
+    problem: "",
+  });
+  useEffect(() => {
+    const abort = new AbortController();
+    const work = async () => {
+      try {
+        const done = await api.complete(rough, abort.signal);
+        const map = done.sheet ? await api.roughMap(rough) : null;
+        if (!abort.signal.aborted) setState((now) => ({ done, map: map ?? now.map, problem: "" }));
+      } catch (error) {
+        if (abort.signal.aborted) return;
+        const said = error instanceof Problem && error.faults[0];
+        const problem = said ? `${said.where} ${said.what}. ${said.mend}` : (error as Error).message;
+        setState((now) => ({ ...now, problem }));
+      }
+    };
+    const timer = window.setTimeout(() => void work(), CALM_MS);
+    return () => {
+      window.clearTimeout(timer);
+      abort.abort();
+    };
+  }, [rough]);
+  return state;
+}
+
+/** Keeps what was typed: here at once, and with the service after a moment. */
+function useDraft(draftId: string, start: Start, rough: Rough) {
+  const first = useRef(JSON.stringify(start.rough));
+  const [state, setState] = useState<"new" | "saving" | "saved" | "away">("new");
+  const timer = useRef(0);
+  const over = useRef(false);
+  const { camera_id, edition } = start;
+  const save = useCallback(
+    (now: Rough) => {
+      api.putDraft(draftId, { camera_id, edition, rough: now }).then(
+        () => {
+          if (over.current) return;
+          remember(`sheet.${draftId}`, null);
+          queries.invalidateQueries({ queryKey: ["kit", "drafts"] });
+          setState("saved");
+        },
+        () => {
+          if (over.current) return;
+          setState("away");
+          timer.current = window.setTimeout(() => save(now), RETRY_MS);
+        },
+      );
+    },
+    [draftId, camera_id, edition],
+  );
+  useEffect(() => {
+    const text = JSON.stringify(rough);
+    if (text === first.current) return;
+    first.current = "";
+    remember(`sheet.${draftId}`, { camera_id, edition, rough });
+    setState((now) => (now === "away" ? now : "saving"));
+    window.clearTimeout(timer.current);
+    timer.current = window.setTimeout(() => save(rough), SAVE_MS);
+  }, [rough, draftId, camera_id, edition, save]);
+  useEffect(() => {
+    over.current = false;
+    return () => {
+      over.current = true;
+    };
+  }, []);
+  const drop = useCallback(async () => {
+    over.current = true;
+    window.clearTimeout(timer.current);
+    remember(`sheet.${draftId}`, null);
+    await api.dropDraft(draftId).catch(() => undefined);
+    queries.invalidateQueries({ queryKey: ["kit", "drafts"] });
+  }, [draftId]);
+  const says = {
+    new: "",
+    saving: "keeping",
+    saved: "kept as begun",
+    away: "cannot keep it now; it stays in this browser, trying again",
+  }[state];
+  return { says, grave: state === "away", drop };
+}

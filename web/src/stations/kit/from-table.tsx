@@ -1,0 +1,190 @@
+// A mode table as it was pasted: what it was read as, what was guessed, and the modes to take.
+import { useEffect, useState } from "react";
+import { api, Problem, type Rough, type TableOut } from "../../api/client";
+import { recall, remember } from "../../app/remembered";
+import { type Mode, modeCount, withModes } from "./doc";
+
+type Props = { rough: Rough; change: (update: (rough: Rough) => Rough) => void };
+
+const CALM_MS = 350;
+const LAYOUTS = {
+  rows: "a mode a row",
+  matrix: "frames by rates",
+  turned: "a mode a column",
+  lines: "lines of text",
+} as const;
+
+export function FromTable({ rough, change }: Props) {
+  const [text, setText] = useState(() => recall<string>("pasted-table") ?? "");
+  const [out, setOut] = useState<TableOut | null>(null);
+  const [problem, setProblem] = useState<Error | null>(null);
+  const [taken, setTaken] = useState(0);
+  useEffect(() => {
+    remember("pasted-table", text || null);
+    setProblem(null);
+    if (!text.trim()) {
+      setOut(null);
+      return;
+    }
+    const abort = new AbortController();
+    const timer = window.setTimeout(() => {
+      api.readTable(text, abort.signal).then(
+        (read) => !abort.signal.aborted && setOut(read),
+        (error: Error) => {
+          if (abort.signal.aborted) return;
+          setOut(null);
+          setProblem(error);
+        },
+      );
+    }, CALM_MS);
+    return () => {
+      window.clearTimeout(timer);
+      abort.abort();
+    };
+  }, [text]);
+  const here = modeCount(rough);
+  const take = (instead: boolean) => {
+    if (!out) return;
+    change((now) => withModes(now, out.modes as Mode[], instead));
+    setTaken(out.mode_count);
+    setText("");
+  };
+  return (
+    <div className="pt-2">
+      <textarea
+        className="field font-mono text-[13px]"
+        rows={text ? 7 : 4}
+        aria-label="Mode table"
+        spellCheck={false}
+        placeholder={
+          "Paste it here, from a spreadsheet, a CSV file, or as text:\nresolution\tfps\tview\tsteadying\n4K (16:9)\t60, 50, 30, 25, 24\twide, linear\tall but strongest"
+        }
+        value={text}
+        onChange={(event) => {
+          setTaken(0);
+          setText(event.target.value);
+        }}
+      />
+      {taken > 0 && !text && (
+        <p role="status" className="text-[13px]">
+          <b>{taken} modes taken.</b> Undo brings back what was here.
+        </p>
+      )}
+      {problem && (
+        <div role="alert" className="text-[13px]">
+          {problem instanceof Problem && problem.faults.length > 0 ? (
+            problem.faults.map((fault) => (
+              <p key={`${fault.where} ${fault.what}`}>
+                <b className="text-note">
+                  {fault.where} {fault.what}.
+                </b>{" "}
+                {fault.mend}
+              </p>
+            ))
+          ) : (
+            <b className="text-note">{problem.message}</b>
+          )}
+        </div>
+      )}
+      {out && <TableRead out={out} />}
+      {out && (
+        <p className="flex flex-wrap gap-2 pt-2">
+          <button
+            type="button"
+            className="bold-plain"
+            disabled={out.mode_count === 0}
+            onClick={() => take(here === 0)}
+          >
+            {here === 0 ? `Take these ${out.mode_count} modes` : `Take these ${out.mode_count} besides`}
+          </button>
+          {here > 0 && (
+            <button type="button" className="plain" onClick={() => take(true)}>
+              Instead of the {here} that are here
+            </button>
+          )}
+          <button type="button" className="plain text-muted" onClick={() => setText("")}>
+            Clear
+          </button>
+        </p>
+      )}
+    </div>
+  );
+}
+
+const MOST_SHOWN = 12;
+
+function TableRead({ out }: { out: TableOut }) {
+  const { read } = out;
+  const [all, setAll] = useState(false);
+  const shown = all ? read.modes : read.modes.slice(0, MOST_SHOWN);
+  const list = (values: readonly (string | number)[] | null | undefined) =>
+    values ? values.join(", ").replaceAll("_", " ") : <span className="text-muted">not said</span>;
+  return (
+    <div data-testid="table-read">
+      <p className="pt-1 text-[13px]">
+        Read as {LAYOUTS[read.layout]}: <b>{out.mode_count} modes</b> of {read.modes.length} rows.
+        {read.columns.length > 0 && (
+          <span className="text-muted">
+            {" "}
+            {read.columns.map(([heading, as]) => `“${heading}” as ${as.replaceAll("_", " ")}`).join(", ")}.
+          </span>
+        )}
+      </p>
+      {read.doubts.length > 0 && (
+        <ul className="my-1 border-note border-l-3 pl-3 text-[13px]" aria-label="Doubts">
+          {read.doubts.slice(0, 8).map((doubt) => (
+            <li key={`${doubt.line} ${doubt.what}`}>
+              {doubt.line > 0 && <span className="text-muted">line {doubt.line}: </span>}
+              <b>{doubt.what}</b>. {doubt.mend}
+            </li>
+          ))}
+          {read.doubts.length > 8 && <li className="text-muted">and {read.doubts.length - 8} more</li>}
+        </ul>
+      )}
+      <div className="overflow-x-auto">
+        <table className="mt-1 w-full text-left text-[12.5px]">
+          <thead>
+            <tr className="border-ink border-b text-muted [&>th]:pr-3 [&>th]:font-normal">
+              <th>line</th>
+              <th>frame</th>
+              <th>fps</th>
+              <th>views</th>
+              <th>steadying</th>
+              <th>recording</th>
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((mode, index) => (
+              <tr key={index} className="border-hair border-b align-baseline [&>td]:pr-3">
+                <td className="text-muted">{mode.line}</td>
+                <td className="whitespace-nowrap font-bold">
+                  {mode.width}
+                  {"\u202f×\u202f"}
+                  {mode.height}
+                  {mode.guessed && <span className="text-note"> ≈</span>}
+                </td>
+                <td>{mode.rates.join(", ")}</td>
+                <td>{list(mode.views)}</td>
+                <td>{list(mode.stabilisation)}</td>
+                <td>
+                  {[
+                    mode.codecs?.join(", "),
+                    mode.bit_depths && `${mode.bit_depths.join(", ")} bit`,
+                    mode.high_dynamic_range && "wide range",
+                  ]
+                    .filter(Boolean)
+                    .join("; ") || <span className="text-muted">not said</span>}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {read.modes.length > MOST_SHOWN && !all && (
+        <button type="button" className="min-h-6 text-[13px] underline" onClick={() => setAll(true)}>
+          all {read.modes.length} rows
+        </button>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,221 @@
+// Kit: what the crew owns, by kind; each camera's sheet as a mode map; new sheets, measuring, files.
+import { useQuery } from "@tanstack/react-query";
+import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
+import { Navigate, NavLink, Route, Routes, useNavigate } from "react-router";
+import { api, draftsQuery, type KitView, kitChanged, kitQuery } from "../../api/client";
+import { useShortcuts } from "../../app/keyboard";
+import { recall, remember } from "../../app/remembered";
+import { Trouble } from "../../parts/trouble";
+import { CameraPage } from "./camera-page";
+import { KIND_IDS, KINDS } from "./kinds";
+import { Things } from "./things";
+
+const Editor = lazy(() => import("./editor"));
+const Measure = lazy(() => import("./measure"));
+const KitFiles = lazy(() => import("./kit-files"));
+
+/** Something that was put away, and the way back. */
+export type Gone = { says: string; back: () => Promise<unknown> };
+
+export default function KitStation() {
+  const kit = useQuery(kitQuery);
+  useEffect(() => {
+    document.title = "Kit · Steady Tide";
+  }, []);
+  if (kit.error && !kit.data) return <Trouble error={kit.error} retry={() => kit.refetch()} />;
+  if (!kit.data) return <p className="p-6 text-muted">Unrolling the chart.</p>;
+  return (
+    <Suspense fallback={<p className="p-6 text-muted">One moment.</p>}>
+      <Routes>
+        <Route path="new" element={<NewSheet />} />
+        <Route path="drafts/:draftId" element={<Editor kit={kit.data} />} />
+        <Route path="*" element={<Owned kit={kit.data} />} />
+      </Routes>
+    </Suspense>
+  );
+}
+
+/** A new sheet has its own address at once, so that coming back finds what was typed. */
+function NewSheet() {
+  return <Navigate to={`/kit/drafts/${crypto.randomUUID()}`} replace />;
+}
+
+function Owned({ kit }: { kit: KitView }) {
+  const [gone, setGone] = useState<Gone | null>(null);
+  const navigate = useNavigate();
+  useShortcuts("kit", (id) => {
+    if (id !== "new-camera") return false;
+    navigate("/kit/new");
+    return true;
+  });
+  const first = kit.cameras.find((camera) => camera.id === recall("last-camera")) ?? kit.cameras[0];
+  return (
+    <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1">
+      <Aside kit={kit} gone={gone} setGone={setGone} />
+      <Routes>
+        <Route index element={first ? <Navigate to={`/kit/cameras/${first.id}`} replace /> : <NoCamera />} />
+        <Route path="cameras/:cameraId" element={<CameraPage kit={kit} onGone={setGone} />} />
+        <Route path="measure/:what?" element={<Measure kit={kit} />} />
+        <Route path="files" element={<KitFiles />} />
+        <Route path=":kind" element={<Things kit={kit} onGone={setGone} />} />
+        <Route path="*" element={<NoCamera />} />
+      </Routes>
+    </main>
+  );
+}
+
+function NoCamera() {
+  return (
+    <p className="max-w-md p-8 font-serif text-[18px] leading-relaxed text-muted">
+      No camera is in the kit. Write a sheet for yours: six numbers from its box and the mode table of its
+      manual are enough to begin.
+    </p>
+  );
+}
+
+function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | null) => void }) {
+  const { kit, gone, setGone } = props;
+  const drafts = useQuery(draftsQuery);
+  const [problem, setProblem] = useState("");
+  const moveExamples = (away: boolean) =>
+    api.moveExamples(away).then(
+      ({ count }) => {
+        kitChanged();
+        setGone(
+          away ? { says: `${count} examples were put away.`, back: () => api.moveExamples(false) } : null,
+        );
+      },
+      (error: Error) => setProblem(error.message),
+    );
+  const examplesHere = kit.examples > 0;
+  return (
+    <aside className="border-rule border-r px-6 py-5 max-md:border-b">
+      <h1 className="border-ink border-b pb-2 font-serif text-[19px] font-semibold">Kit</h1>
+      <h2 className="pt-3 pb-1 font-serif text-[14px] italic">Cameras</h2>
+      <ul>
+        {kit.cameras.map((camera) => (
+          <Entry key={camera.id} to={`/kit/cameras/${camera.id}`} count={camera.count}>
+            {camera.name}
+            {camera.estimates > 0 && (
+              <span className="text-[12.5px] font-normal text-muted">
+                {" "}
+                ≈{"\u202f"}
+                {camera.estimates}
+              </span>
+            )}
+          </Entry>
+        ))}
+        {(drafts.data?.items ?? []).map((draft) => (
+          <Entry key={draft.id} to={`/kit/drafts/${draft.id}`} count={null}>
+            <i>{draft.name || "A sheet without a name"}</i>
+            <span className="text-[12.5px] font-normal text-muted">, begun</span>
+          </Entry>
+        ))}
+      </ul>
+      <p className="pt-3">
+        <NavLink to="/kit/new" className="bold-plain inline-block pt-[8px]">
+          New camera
+        </NavLink>
+      </p>
+      <h2 className="pt-4 pb-1 font-serif text-[14px] italic">Besides</h2>
+      <ul>
+        {KIND_IDS.map((kind) => (
+          <Entry
+            key={kind}
+            to={`/kit/${kind}`}
+            count={kit[kind].reduce((sum, { thing }) => sum + ("count" in thing ? (thing.count ?? 1) : 1), 0)}
+          >
+            {KINDS[kind].title}
+          </Entry>
+        ))}
+      </ul>
+      <ul className="pt-4">
+        <Entry to="/kit/measure" count={null}>
+          Measure it
+        </Entry>
+        <Entry to="/kit/files" count={null}>
+          Out and in
+        </Entry>
+      </ul>
+      {examplesHere ? (
+        <p className="pt-4 text-[12.5px] text-muted">
+          {kit.examples} of these came as examples.{" "}
+          <button type="button" className="min-h-6 underline" onClick={() => moveExamples(true)}>
+            Put them away
+          </button>
+        </p>
+      ) : (
+        <p className="pt-4 text-[12.5px] text-muted">
+          The examples are put away.{" "}
+          <button type="button" className="min-h-6 underline" onClick={() => moveExamples(false)}>
+            Bring them back
+          </button>
+        </p>
+      )}
+      {kit.away.length > 0 && (
+        <details className="pt-3 text-[12.5px] text-muted">
+          <summary className="cursor-pointer">Put away: {kit.away.length} cameras</summary>
+          <ul>
+            {kit.away.map(({ id, name }) => (
+              <li key={id} className="flex justify-between border-hair border-b py-1">
+                {name}
+                <button
+                  type="button"
+                  className="min-h-6 underline"
+                  aria-label={`Bring ${name} back`}
+                  onClick={() =>
+                    api.bringCameraBack(id).then(kitChanged, (error: Error) => setProblem(error.message))
+                  }
+                >
+                  bring back
+                </button>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+      {gone && (
+        <p role="status" className="mt-4 border-note border-l-3 pl-3 text-[13px]">
+          {gone.says}{" "}
+          <button
+            type="button"
+            className="min-h-6 underline"
+            onClick={() =>
+              gone.back().then(
+                () => {
+                  kitChanged();
+                  setGone(null);
+                },
+                (error: Error) => setProblem(error.message),
+              )
+            }
+          >
+            Bring it back
+          </button>
+        </p>
+      )}
+      {problem && (
+        <p role="alert" className="mt-3 text-[13px] text-note">
+          {problem}
+        </p>
+      )}
+    </aside>
+  );
+}
+
+function Entry({ to, count, children }: { to: string; count: number | null; children: ReactNode }) {
+  return (
+    <li className="border-hair border-b">
+      <NavLink
+        to={to}
+        onClick={() => to.startsWith("/kit/cameras/") && remember("last-camera", to.split("/").at(-1))}
+        className={({ isActive }) =>
+          `flex min-h-8 items-baseline gap-2 py-[5px] leading-tight hover:bg-second ${isActive ? "font-bold" : ""}`
+        }
+      >
+        <span className="flex-1">{children}</span>
+        {count !== null && <span className="text-muted">{count}</span>}
+      </NavLink>
+    </li>
+  );
+}

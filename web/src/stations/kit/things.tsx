@@ -1,0 +1,429 @@
+// Things of one kind: what they are, how many, in what state, where; a form for a new or a changed one.
+import { useMutation } from "@tanstack/react-query";
+import { type FormEvent, useEffect, useId, useRef, useState } from "react";
+import { useParams } from "react-router";
+import { api, type Keeping, type KitView, kitChanged, Problem, type ThingKind } from "../../api/client";
+import { readNumber } from "../../parts/fields";
+import { type FormField, KIND_IDS, KINDS, slug, type Thing } from "./kinds";
+import type { Gone } from "./kit";
+
+const NOTHING: Keeping = { ready: 0, where: "", note: "" };
+
+type Props = { kit: KitView; onGone: (gone: Gone) => void };
+
+export function Things({ kit, onGone }: Props) {
+  const { kind = "" } = useParams();
+  if (!KIND_IDS.includes(kind as ThingKind))
+    return <p className="p-8 text-muted">The kit has no such kind of thing.</p>;
+  return <OfKind key={kind} kit={kit} kind={kind as ThingKind} onGone={onGone} />;
+}
+
+type Kept = { thing: Thing; example: boolean; keeping: Keeping };
+
+function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
+  const about = KINDS[kind];
+  const [open, setOpen] = useState<string | null>(null);
+  const [problem, setProblem] = useState("");
+  const items = kit[kind] as unknown as Kept[];
+  const ready = kit.gets_ready[kind] ?? "";
+  useEffect(() => {
+    document.title = `${about.title} · Kit · Steady Tide`;
+  }, [about.title]);
+  const cameraName = (id: string) => kit.cameras.find((camera) => camera.id === id)?.name ?? id;
+  const putAway = ({ thing }: Kept) =>
+    api.putThingAway(kind, thing.id).then(
+      () => {
+        setProblem("");
+        kitChanged();
+        onGone({ says: `${thing.name} was put away.`, back: () => api.bringThingBack(kind, thing.id) });
+      },
+      (error: Error) => setProblem(error.message),
+    );
+  return (
+    <section className="min-w-0 px-7 py-5" aria-label={about.title}>
+      <h2 className="font-serif text-[26px] font-semibold">{about.title}</h2>
+      <p className="max-w-[70ch] pb-2 text-muted">{about.says}</p>
+      {problem && (
+        <p role="alert" className="pb-2 text-note">
+          {problem}
+        </p>
+      )}
+      {items.length === 0 && <p className="py-3 font-serif text-[17px] text-muted">None yet.</p>}
+      <ul className="border-ink border-t">
+        {items.map((item) => (
+          <li key={item.thing.id} className="border-hair border-b py-[9px]">
+            <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+              <span className="min-w-[260px] flex-1">
+                <b className="text-[16px]">{item.thing.name}</b>
+                {item.example && <span className="text-[12.5px] text-muted"> example</span>}
+                <span className="block text-[13px] text-muted">{about.line(item.thing, cameraName)}</span>
+              </span>
+              <KeepingFields
+                key={JSON.stringify(item)}
+                name={item.thing.name}
+                count={"count" in item.thing ? Number(item.thing.count) : null}
+                keeping={item.keeping}
+                ready={ready}
+                keep={(count, keeping) =>
+                  api.putThing(kind, item.thing.id, {
+                    thing: count === null ? item.thing : { ...item.thing, count },
+                    keeping,
+                  })
+                }
+              />
+              <span className="flex gap-3 text-[12.5px] text-muted">
+                <button
+                  type="button"
+                  className="min-h-6 underline"
+                  aria-expanded={open === item.thing.id}
+                  aria-label={`Change ${item.thing.name}`}
+                  onClick={() => setOpen(open === item.thing.id ? null : item.thing.id)}
+                >
+                  change
+                </button>
+                <button
+                  type="button"
+                  className="min-h-6 underline"
+                  aria-label={`Put ${item.thing.name} away`}
+                  onClick={() => void putAway(item)}
+                >
+                  put away
+                </button>
+              </span>
+            </div>
+            {open === item.thing.id && (
+              <ThingForm kit={kit} kind={kind} begun={item} close={() => setOpen(null)} />
+            )}
+          </li>
+        ))}
+      </ul>
+      {open === "new" ? (
+        <ThingForm kit={kit} kind={kind} begun={null} close={() => setOpen(null)} />
+      ) : (
+        <p className="pt-4">
+          <button type="button" className="bold-plain" onClick={() => setOpen("new")}>
+            New {about.one}
+          </button>
+        </p>
+      )}
+    </section>
+  );
+}
+
+type KeepingProps = {
+  name: string;
+  count: number | null;
+  keeping: Keeping;
+  ready: string;
+  // biome-ignore lint/suspicious/noExplicitAny: each kind is kept by its own call
+  keep: (count: any, keeping: Keeping) => Promise<unknown>;
+};
+
+/** Count, state and place, kept as soon as they are changed. */
+export function KeepingFields({ name, count, keeping, ready, keep }: KeepingProps) {
+  const [many, setMany] = useState(String(count ?? 1));
+  const [where, setWhere] = useState(keeping.where ?? "");
+  const [problem, setProblem] = useState("");
+  const most = count ?? 1;
+  const save = (nextCount: number | null, next: Keeping) =>
+    keep(nextCount, next).then(
+      () => {
+        setProblem("");
+        kitChanged();
+      },
+      (error: Error) =>
+        setProblem(
+          error instanceof Problem && error.faults[0]
+            ? `${error.faults[0].what}. ${error.faults[0].mend}`
+            : error.message,
+        ),
+    );
+  const putCount = () => {
+    const next = Math.round(readNumber(many) ?? 0);
+    if (next === most) return;
+    if (next < 1 || next > 100) setProblem("Give a count from 1 to 100.");
+    else void save(next, { ...keeping, ready: Math.min(keeping.ready ?? 0, next) });
+  };
+  return (
+    <span className="flex flex-wrap items-baseline gap-x-4 text-[13px] text-muted">
+      {count !== null && (
+        <label>
+          count{" "}
+          <input
+            className="w-10 border-muted border-b bg-transparent text-right text-[15px] text-ink"
+            inputMode="numeric"
+            aria-label={`Count of ${name}`}
+            value={many}
+            onChange={(event) => setMany(event.target.value)}
+            onBlur={putCount}
+            onKeyDown={(event) => event.key === "Enter" && putCount()}
+          />
+        </label>
+      )}
+      {ready && (
+        <label>
+          {ready}{" "}
+          <select
+            className="border-muted border-b text-[15px] text-ink"
+            aria-label={`${name} ${ready}`}
+            value={keeping.ready ?? 0}
+            onChange={(event) => void save(count, { ...keeping, ready: Number(event.target.value) })}
+          >
+            {Array.from({ length: most + 1 }, (_, n) => (
+              <option key={n} value={n}>
+                {n === most && most > 1
+                  ? `all ${most}`
+                  : n === 0
+                    ? "none"
+                    : most === 1
+                      ? "yes"
+                      : `${n} of ${most}`}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <label>
+        where{" "}
+        <input
+          className="w-36 border-muted border-b bg-transparent text-[15px] text-ink placeholder:text-muted"
+          aria-label={`Where ${name} lies`}
+          maxLength={120}
+          placeholder="not said"
+          value={where}
+          onChange={(event) => setWhere(event.target.value)}
+          onBlur={() => where !== (keeping.where ?? "") && void save(count, { ...keeping, where })}
+          onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+        />
+      </label>
+      {problem && (
+        <span role="alert" className="text-note">
+          {problem}
+        </span>
+      )}
+    </span>
+  );
+}
+
+/** Texts of a form, as they stand in its fields. */
+function textsOf(fields: FormField[], thing: Record<string, unknown>): Record<string, string> {
+  const texts: Record<string, string> = {};
+  for (const { path, input } of fields) {
+    const value = thing[path];
+    texts[path] =
+      value === undefined || value === null
+        ? ""
+        : input === "curve"
+          ? (value as [number, number][]).map((pair) => pair.join(" ")).join(", ")
+          : Array.isArray(value)
+            ? value.join(", ")
+            : String(value);
+  }
+  return texts;
+}
+
+/** A thing as the service takes it, or what cannot be read. */
+function readThing(fields: FormField[], texts: Record<string, string>): [Record<string, unknown>, string[]] {
+  const thing: Record<string, unknown> = {};
+  const wrong: string[] = [];
+  for (const field of fields) {
+    const text = (texts[field.path] ?? "").trim();
+    if (field.when && !field.when(texts)) continue;
+    const parts = text.split(",").map((part) => part.trim());
+    if (field.input === "number") {
+      const read = readNumber(text);
+      if (text === "" && (field.free || field.path === "count")) continue;
+      if (read === null) wrong.push(`${field.name}: give a number${field.unit ? ` in ${field.unit}` : ""}.`);
+      else thing[field.path] = read;
+    } else if (field.input === "bands") {
+      const bands = parts.map(readNumber);
+      if (bands.length !== 3 || bands.some((band) => band === null))
+        wrong.push(`${field.name}: give three numbers with commas between.`);
+      else thing[field.path] = bands;
+    } else if (field.input === "curve") {
+      const pairs = parts.map((part) => part.split(/\s+/).map(readNumber));
+      if (pairs.some((pair) => pair.length !== 2 || pair.some((value) => value === null)))
+        wrong.push(`${field.name}: give pairs of degrees and share, such as 20 1, 0 0.8.`);
+      else thing[field.path] = pairs;
+    } else if (field.input === "names" || field.input === "cameras")
+      thing[field.path] = parts.filter(Boolean);
+    else if (field.input === "flag") thing[field.path] = text === "true";
+    else if (text !== "" || !field.free) thing[field.path] = text;
+  }
+  return [thing, wrong];
+}
+
+type FormProps = { kit: KitView; kind: ThingKind; begun: Kept | null; close: () => void };
+
+function ThingForm({ kit, kind, begun, close }: FormProps) {
+  const about = KINDS[kind];
+  const [name, setName] = useState(begun?.thing.name ?? "");
+  const [texts, setTexts] = useState(() =>
+    textsOf(about.fields, begun?.thing ?? { count: 1, ...about.start }),
+  );
+  const [wrong, setWrong] = useState<string[]>([]);
+  const top = useRef<HTMLFormElement>(null);
+  const save = useMutation({
+    mutationFn: (thing: Record<string, unknown>) => {
+      const id = begun?.thing.id ?? slug(name);
+      return api.putThing(
+        kind,
+        id,
+        { thing: { ...thing, id, name }, keeping: begun?.keeping ?? NOTHING },
+        !begun,
+      );
+    },
+    onSuccess: () => {
+      kitChanged();
+      close();
+    },
+  });
+  const send = (event: FormEvent) => {
+    event.preventDefault();
+    const [thing, faults] = readThing(about.fields, texts);
+    if (!name.trim()) faults.unshift("name: give one.");
+    setWrong(faults);
+    if (faults.length === 0) save.mutate(thing);
+  };
+  const refused =
+    save.error instanceof Problem && save.error.faults.length > 0
+      ? save.error.faults.map(
+          (fault) => `${fault.where.replace(/^thing\./, "")}: ${fault.what}. ${fault.mend}`,
+        )
+      : save.error
+        ? [save.error.message]
+        : [];
+  const faults = [...wrong, ...refused];
+  return (
+    <form
+      ref={top}
+      className="mt-3 mb-2 max-w-[760px] border-ink border-l-2 pl-5"
+      aria-label={begun ? `Change ${begun.thing.name}` : `New ${about.one}`}
+      onSubmit={send}
+    >
+      <Line label="name" hint={begun ? "" : name && `Its short name will be ${slug(name)}.`}>
+        {(id) => (
+          <input
+            id={id}
+            className="field"
+            value={name}
+            maxLength={80}
+            autoFocus
+            onChange={(event) => setName(event.target.value)}
+          />
+        )}
+      </Line>
+      {about.fields.map(
+        (field) =>
+          (!field.when || field.when(texts)) && (
+            <FieldOf
+              key={field.path}
+              field={field}
+              kit={kit}
+              text={texts[field.path] ?? ""}
+              onChange={(text) => setTexts((now) => ({ ...now, [field.path]: text }))}
+            />
+          ),
+      )}
+      {faults.length > 0 && (
+        <ul role="alert" className="py-2 text-[13px] text-note">
+          {faults.map((fault) => (
+            <li key={fault}>{fault}</li>
+          ))}
+        </ul>
+      )}
+      <p className="flex gap-2 pt-2">
+        <button type="submit" className="bold-plain" disabled={save.isPending}>
+          Keep
+        </button>
+        <button type="button" className="plain" onClick={close}>
+          Cancel
+        </button>
+      </p>
+    </form>
+  );
+}
+
+function Line(props: {
+  label: string;
+  unit?: string;
+  hint: string;
+  children: (id: string) => React.ReactNode;
+}) {
+  const id = useId();
+  return (
+    <div className="grid grid-cols-[150px_230px_minmax(0,1fr)] items-baseline gap-x-4 py-[3px] max-sm:grid-cols-1">
+      <label htmlFor={id} className="text-[13px] text-muted">
+        {props.label}
+      </label>
+      <span className="relative">
+        {props.children(id)}
+        {props.unit && (
+          <span className="pointer-events-none absolute top-[8px] right-2 text-[13px] text-muted">
+            {props.unit}
+          </span>
+        )}
+      </span>
+      <span className="text-[12.5px] leading-[1.3] text-muted">{props.hint}</span>
+    </div>
+  );
+}
+
+type FieldProps = { field: FormField; kit: KitView; text: string; onChange: (text: string) => void };
+
+function FieldOf({ field, kit, text, onChange }: FieldProps) {
+  const chosen = text.split(",").map((part) => part.trim());
+  return (
+    <Line label={field.name} unit={field.unit} hint={field.hint}>
+      {(id) =>
+        field.input === "choice" ? (
+          <select id={id} className="field" value={text} onChange={(event) => onChange(event.target.value)}>
+            {field.options?.map(([value, says]) => (
+              <option key={value} value={value}>
+                {says}
+              </option>
+            ))}
+          </select>
+        ) : field.input === "flag" ? (
+          <input
+            id={id}
+            type="checkbox"
+            className="size-4"
+            checked={text === "true"}
+            onChange={(event) => onChange(String(event.target.checked))}
+          />
+        ) : field.input === "cameras" ? (
+          <span id={id} role="group" aria-label={field.name} className="block">
+            {kit.cameras.map((camera) => (
+              <label key={camera.id} className="flex min-h-6 items-center gap-2">
+                <input
+                  type="checkbox"
+                  checked={chosen.includes(camera.id)}
+                  onChange={(event) =>
+                    onChange(
+                      (event.target.checked
+                        ? [...chosen, camera.id]
+                        : chosen.filter((entry) => entry !== camera.id)
+                      )
+                        .filter(Boolean)
+                        .join(", "),
+                    )
+                  }
+                />
+                {camera.name}
+              </label>
+            ))}
+          </span>
+        ) : (
+          <input
+            id={id}
+            className={`field ${field.unit ? "pr-14" : ""}`}
+            inputMode={field.input === "number" ? "decimal" : undefined}
+            value={text}
+            onChange={(event) => onChange(event.target.value)}
+          />
+        )
+      }
+    </Line>
+  );
+}
