@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from copy import deepcopy
+from itertools import pairwise
 from math import atan, degrees, sqrt
 from typing import Annotated, Any
 
@@ -132,6 +133,11 @@ class _Filler:
         """What only the person can say."""
         if not str(self.doc.get("name") or "").strip():
             yield Fault("name", "is missing", "Give the camera a name.")
+        said = self.known.sensor_type
+        if said and width_of_type(said, self.typical.inch_types) is None:
+            yield Fault(
+                "known.sensor_type", f"'{said}' is no sensor type", "Write it such as 1/2.3, or give millimetres."
+            )
         modes = self.doc.get("modes")
         if not isinstance(modes, list) or not modes:
             yield Fault(
@@ -382,7 +388,7 @@ class _Filler:
         if known.megapixels is not None:
             height = max(height, round(known.megapixels * 1e6 / int(sensor["width_px"]) / 2) * 2)
         self.put(sensor, path, "height_px", height, how, (float(height), _short(height * 1.3)))
-        by_type = self.typical.inch_types.get((known.sensor_type or "").replace(" ", "").rstrip('"').removesuffix("in"))
+        by_type = width_of_type(known.sensor_type, self.typical.inch_types) if known.sensor_type else None
         if known.sensor_width_mm or by_type:
             wide_mm = known.sensor_width_mm or by_type or 0.0
             pitch = wide_mm * 1000 / int(sensor["width_px"])
@@ -508,6 +514,30 @@ class _Filler:
                 self.put(doc, "", "memory", memory.model_dump(), "typical of a phone; look at its free space")
             else:
                 self.put(doc, "", "card_min_mb_s", _short(fastest * CARD_MARGIN), "the highest bit rate with a margin")
+
+
+def width_of_type(text: str, known: dict[str, float]) -> float | None:
+    """How wide the picture of a sensor type is. text: such as 1/2.3; known: widths of types, mm.
+
+    Returns millimetres, between the known types where it is none of them; None where it is no type, or beyond them.
+    The inches of a type are a convention, not a width.
+    """
+    inches = _inches(text)
+    steps = sorted((_inches(name) or 0.0, wide) for name, wide in known.items())
+    if inches is None:
+        return None
+    for (low, narrow), (high, wide) in pairwise(steps):
+        if low - 1e-9 <= inches <= high + 1e-9:
+            return narrow + (wide - narrow) * (inches - low) / (high - low)
+    return None
+
+
+def _inches(text: str) -> float | None:
+    found = re.fullmatch(r"\s*(\d+(?:[.,]\d+)?)\s*(?:/\s*(\d+(?:[.,]\d+)?))?\s*(?:\"|″|in|inch|-type)?\s*", text)
+    if not found:
+        return None
+    over, under = (float((part or "1").replace(",", ".")) for part in found.groups())
+    return over / under if under > 0 else None
 
 
 def slug(name: str) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from math import gcd
 from typing import Any
 
@@ -81,7 +81,8 @@ class Loss(Frozen):
     label: str
     gone: dict[str, tuple[str, ...]]  # by dial: labels of values that do not exist with it at all
     inside: tuple[tuple[str, str], ...]  # frame, and what else that frame loses
-    count: int  # pictures that are left
+    count: int  # ways of framing, steadying and pace that go with it
+    of: int  # as many as there are if it may have any value
 
 
 class ModeMap(Frozen):
@@ -227,10 +228,23 @@ def _losses(sheet: CameraSheet, ways: dict[str, Any], looks: Any, allowed: Any, 
         for dial in of_look
     }
     everything = _left(ways, of_look, filmed[:, None] & allowed)
+    order = {
+        "lens": [lens.id for lens in sheet.lenses],
+        "view": [view.id for view in sorted(sheet.views, key=lambda view: -view.field_deg)],
+        "stabilisation": [level.id for level in sheet.stabilisation],
+        "profile": [profile.id for profile in sheet.profiles],
+        "codec": [codec.id for codec in sheet.codecs],
+    }
+    all_of = {
+        dial: dict(sorted(values.items(), key=lambda entry, dial=dial: _rank(entry[1], order.get(dial, []))))  # type: ignore[misc]
+        for dial, values in all_of.items()
+    }
     for dial in ASKED:
         if len(all_of[dial]) < 2:
             continue
-        for text, value in sorted(all_of[dial].items(), key=lambda entry: _rank(entry[1])):
+        others = np.stack([values[filmed] for name, values in ways.items() if name != dial]).astype(str)
+        any_value = len(np.unique(others, axis=1).T)
+        for text, value in all_of[dial].items():
             if dial in ways:
                 mask = filmed[:, None] & allowed & (ways[dial] == value)[:, None]
             else:
@@ -239,7 +253,7 @@ def _losses(sheet: CameraSheet, ways: dict[str, Any], looks: Any, allowed: Any, 
             gone = {
                 other: tuple(
                     wording.dial_value(other, all_of[other][lost])
-                    for lost in sorted(all_of[other], key=lambda text: _rank(all_of[other][text]))
+                    for lost in all_of[other]
                     if lost not in left[other] and lost in everything[other]
                 )
                 for other in ASKED
@@ -252,11 +266,14 @@ def _losses(sheet: CameraSheet, ways: dict[str, Any], looks: Any, allowed: Any, 
                 gone={other: lost for other, lost in gone.items() if lost},
                 inside=tuple(_inside(dial, ways, of_look, all_of, filmed[:, None] & allowed, mask, gone)),
                 count=int(mask.any(axis=1).sum()),
+                of=any_value,
             )
 
 
-def _rank(value: Any) -> tuple[float, str]:
-    """Numbers by size, frames from the largest, words as they are spelt."""
+def _rank(value: Any, order: Sequence[str]) -> tuple[float, str]:
+    """Numbers by size, frames from the largest, words as the sheet has them."""
+    if value in order:
+        return (float(order.index(value)), "")
     if isinstance(value, str):
         wide, times, high = value.partition("x")
         return (-float(wide) * float(high), "") if times and wide.isdigit() and high.isdigit() else (0.0, value)
@@ -294,7 +311,7 @@ def _inside(
     """What a frame that stays loses besides what is lost everywhere."""
     if dial in ("frame", "lens"):
         return
-    for frame in sorted(all_of["frame"], key=lambda f: -int(f.split("x")[0]) * int(f.split("x")[1])):
+    for frame in all_of["frame"]:
         of_frame = (ways["frame"] == frame)[:, None]
         left = _left(ways, of_look, mask & of_frame)
         if not left["frame"]:
@@ -304,7 +321,7 @@ def _inside(
             _phrase(other, all_of[other][value])
             for other in ASKED
             if other not in ("frame", "lens", "frame_rate", dial)
-            for value in sorted(all_of[other], key=lambda text: _rank(all_of[other][text]))
+            for value in all_of[other]
             if value in had[other] - left[other] and wording.dial_value(other, all_of[other][value]) not in gone[other]
         ]
         if lost:

@@ -59,6 +59,12 @@ _PROFILES: tuple[tuple[str, str], ...] = (
     (r"\bvivid\b", "vivid"),
     (r"\bnatural\b|\bstandard\b|\bnormal\b", "natural"),
 )
+# In the order in which menus have them; the patterns above stand in the order in which they must be tried.
+_MENU_ORDER = (
+    "ultra_wide", "wide", "linear", "linear_level", "narrow", "off", "standard", "strong", "strongest",
+    "efficient", "older", "mezzanine", "vivid", "natural", "flat", "log",
+)  # fmt: skip
+_LEFT_OUT = re.compile(r"\b(?:but|except|without|not)\b")
 _ALL = {"all", "any", "every", "all views", "all modes", "all levels"}
 
 
@@ -151,6 +157,8 @@ def words_in(text: str, kind: str) -> tuple[str, ...]:
     if plain in _ALL:
         return ("all",)
     found = _taken(plain, known)
+    if found and _LEFT_OUT.search(plain):
+        raise Unread(f"“{text.strip()}” says what is left out of {kind}", "Write down what there is.")
     if found or plain in NO:
         return found
     raise Unread(
@@ -164,7 +172,7 @@ def _taken(plain: str, known: Iterable[tuple[str, str]]) -> tuple[str, ...]:
         plain, count = re.subn(pattern, " ", plain)
         if count:
             found.append(word)
-    return tuple(found)
+    return tuple(sorted(found, key=_MENU_ORDER.index))
 
 
 def loose_words(text: str, kind: str) -> tuple[str, ...]:

@@ -3779,6 +3779,8 @@ export interface components {
             ][];
             /** Count */
             count: number;
+            /** Of */
+            of: number;
         };
         /**
          * MapCell

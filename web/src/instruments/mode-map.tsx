@@ -1,13 +1,31 @@
 // The mode map: frames down, rates across; in each cell which views (from the widest) go with which steadying (upwards).
-// Asking for a value keeps what goes with it deep, and hatches what is lost.
+// Asked for a value, what goes with it stays deep, what is lost with it is hatched, and the rest steps back.
 import { type ReactNode, useId } from "react";
-import type { Loss, MapCell, MapRow, ModeMap } from "../api/client";
+import type { Loss, MapRow, ModeMap } from "../api/client";
 
 export type Asked = { dial: string; value: Loss["value"]; label: string } | null;
 
-type Props = { map: ModeMap; asked: Asked; onAsk: (asked: Asked) => void; tight?: boolean; caption: string };
+type Props = {
+  map: ModeMap;
+  asked: Asked;
+  onAsk: (asked: Asked) => void;
+  /** Room for the picture, px: cells grow smaller where many rates stand side by side. */
+  fit: number;
+  caption: string;
+};
 
-const PAIR = { width: 8, height: 6, gap: 2 };
+const ROW_HEAD = { wide: 92, tight: 62 };
+
+type Size = { width: number; height: number; gap: number };
+
+function sizeOf(map: ModeMap, fit: number): Size {
+  const tight = fit < 600;
+  const cell =
+    (fit - (tight ? ROW_HEAD.tight : ROW_HEAD.wide)) / Math.max(1, map.rates.length) - (tight ? 5 : 9);
+  const each = cell / Math.max(1, map.views.length);
+  const gap = each >= 8 ? 2 : 1;
+  return { width: Math.max(2, Math.min(8, Math.floor(each - gap))), height: tight ? 5 : 6, gap };
+}
 
 /** Ways of asking that are neither a frame nor a rate: those stand at the table itself. */
 const CHIPS: [string, string][] = [
@@ -24,46 +42,87 @@ export function same(asked: Asked, dial: string, value: unknown): boolean {
   return asked !== null && asked.dial === dial && String(asked.value) === String(value);
 }
 
-/** Which pairs of a cell go with what is asked. */
-function kept(asked: Asked, row: MapRow, cell: MapCell): boolean[] {
-  const all = (yes: boolean) => cell.pairs.map(() => yes);
-  if (asked === null) return all(true);
+type State = "kept" | "lost" | "aside";
+type Pairs = Map<string, State>;
+
+const pairOf = ([view, level]: readonly string[]) => `${view} ${level}`;
+
+/** Of one cell: what goes with the value that is asked for, what is lost with it, and what stands aside. */
+function statesOf(map: ModeMap, asked: Asked, row: MapRow, rate: number): Pairs {
+  const cell = row.cells.find((entry) => entry.rate === rate);
+  const here = cell?.pairs ?? [];
+  const all = (state: State): Pairs => new Map(here.map((pair) => [pairOf(pair), state]));
+  const against = (pairs: readonly (readonly string[])[]): Pairs => {
+    const mine = new Set(here.map(pairOf));
+    return new Map(pairs.map((pair) => [pairOf(pair), mine.has(pairOf(pair)) ? "kept" : "lost"]));
+  };
+  if (asked === null) return all("kept");
   const { dial, value } = asked;
-  if (dial === "frame") return all(`${row.width}x${row.height}` === value);
-  if (dial === "frame_rate") return all(cell.rate === value);
-  if (dial === "lens") return all(row.lens === value);
-  if (dial === "view") return cell.pairs.map(([view]) => view === value);
-  if (dial === "stabilisation") return cell.pairs.map(([, level]) => level === value);
+  if (dial === "frame_rate")
+    return rate === value ? against(row.cells.flatMap((entry) => entry.pairs)) : all("aside");
+  if (dial === "frame") {
+    if (`${row.width}x${row.height}` !== value) return all("aside");
+    return against(
+      map.rows
+        .flatMap((other) => other.cells.filter((entry) => entry.rate === rate))
+        .flatMap(({ pairs }) => pairs),
+    );
+  }
+  if (dial === "lens") {
+    const alike = map.rows.filter(({ width, height }) => width === row.width && height === row.height);
+    if (row.lens !== value) return all(alike.some((other) => other.lens === value) ? "aside" : "lost");
+    return against(
+      alike
+        .flatMap((other) => other.cells.filter((entry) => entry.rate === rate))
+        .flatMap(({ pairs }) => pairs),
+    );
+  }
+  if (dial === "view" || dial === "stabilisation") {
+    const part = dial === "view" ? 1 : 0;
+    const states = all("aside");
+    const mine = new Set(here.map(pairOf));
+    for (const pair of here) {
+      const moved = part === 1 ? [String(value), pair[1]] : [pair[0], String(value)];
+      states.set(pairOf(moved), mine.has(pairOf(moved)) ? "kept" : "lost");
+    }
+    return states;
+  }
   const has =
     dial === "bit_depth"
-      ? cell.bit_depths.includes(Number(value))
+      ? cell?.bit_depths.includes(Number(value))
       : dial === "codec"
-        ? cell.codecs.includes(String(value))
+        ? cell?.codecs.includes(String(value))
         : dial === "profile"
-          ? cell.profiles.includes(String(value))
-          : !value || cell.high_dynamic_range;
-  if (!has) return all(false);
+          ? cell?.profiles.includes(String(value))
+          : !value || cell?.high_dynamic_range;
+  if (!has) return all("lost");
   // The core writes its own truth of flags with a capital.
   const word = typeof value === "boolean" ? (value ? "True" : "False") : String(value);
-  const lacking = cell.without[`${dial}=${word}`] ?? [];
-  return cell.pairs.map((_, index) => !lacking.includes(index));
+  const lacking = cell?.without[`${dial}=${word}`] ?? [];
+  return new Map(here.map((pair, index) => [pairOf(pair), lacking.includes(index) ? "lost" : "kept"]));
 }
 
-export function ModeMapPicture({ map, asked, onAsk, tight, caption }: Props) {
+export function ModeMapPicture({ map, asked, onAsk, fit, caption }: Props) {
+  const tight = fit < 600;
+  const size = sizeOf(map, fit);
   const hatch = useId();
-  const width = map.views.length * (PAIR.width + PAIR.gap) + PAIR.gap;
-  const height = map.steadyings.length * (PAIR.height + PAIR.gap) + PAIR.gap;
   const toggle = (dial: string, value: Loss["value"], label: string) =>
     onAsk(same(asked, dial, value) ? null : { dial, value, label });
-  const lives = map.rows.map((row) => row.cells.map((cell) => kept(asked, row, cell)));
-  const rateLives = (rate: number) =>
-    map.rows.some((row, r) =>
-      row.cells.some((cell, c) => cell.rate === rate && lives[r]?.[c]?.some(Boolean)),
-    );
-  const rowLives = (r: number) => lives[r]?.some((cell) => cell.some(Boolean)) ?? false;
+  const states = map.rows.map(
+    (row) => new Map(map.rates.map((rate) => [rate, statesOf(map, asked, row, rate)])),
+  );
+  const heads = (pairs: Pairs[]): "on" | "lost" | "aside" => {
+    const all = pairs.flatMap((entry) => [...entry.values()]);
+    if (all.includes("kept")) return "on";
+    return all.includes("lost") ? "lost" : "aside";
+  };
+  const lenses = new Set(map.rows.map((row) => row.lens)).size;
   let lens = "";
   return (
     <div>
+      <p className="pb-1 text-[12.5px] text-muted">
+        {`In a cell, from the left: ${map.views.map(({ label }) => label.replace(", ", " and ")).join(", ")}; from below: ${map.steadyings.map(({ label }) => label).join(", ")}.`}
+      </p>
       <svg width="0" height="0" className="absolute" aria-hidden="true">
         <pattern id={hatch} width="4" height="4" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <rect width="1.5" height="4" fill="var(--note)" />
@@ -73,15 +132,15 @@ export function ModeMapPicture({ map, asked, onAsk, tight, caption }: Props) {
         <caption className="sr-only">{caption}</caption>
         <thead>
           <tr className="border-ink border-b align-bottom">
-            <th scope="col" className="pb-1 text-left font-normal">
-              <Key map={map} />
+            <th scope="col" className="pr-2 pb-1 text-right text-[12.5px] font-normal text-muted">
+              fps
             </th>
             {map.rates.map((rate) => (
               <th key={rate} scope="col" className="p-0 font-normal">
                 <AskButton
-                  on={same(asked, "frame_rate", rate)}
-                  dead={asked !== null && !rateLives(rate)}
-                  className="w-full px-1 pb-1 text-center text-[14px]"
+                  chosen={same(asked, "frame_rate", rate)}
+                  state={heads(states.map((row) => row.get(rate) ?? new Map()))}
+                  className={`w-full text-center ${tight ? "text-[13px]" : "px-1 text-[14px]"}`}
                   says={`${rate} frames per second`}
                   onClick={() => toggle("frame_rate", rate, `${rate}\u202ffps`)}
                 >
@@ -89,20 +148,17 @@ export function ModeMapPicture({ map, asked, onAsk, tight, caption }: Props) {
                 </AskButton>
               </th>
             ))}
-            <th scope="col" className="pb-1 pl-1 text-left text-[12.5px] font-normal text-muted">
-              fps
-            </th>
           </tr>
         </thead>
         <tbody>
           {map.rows.map((row, r) => {
-            const starts = row.lens !== lens && new Set(map.rows.map((other) => other.lens)).size > 1;
+            const starts = row.lens !== lens && lenses > 1;
             lens = row.lens;
             const frame = `${row.width}x${row.height}`;
             return (
               <tr
                 key={`${row.lens} ${frame}`}
-                className={starts && r > 0 ? "border-rule border-y" : "border-hair border-b"}
+                className={starts && r > 0 ? "border-hair border-t-rule border-y" : "border-hair border-b"}
               >
                 <th scope="row" className="p-0 pr-2 text-left font-normal">
                   {starts && (
@@ -111,16 +167,16 @@ export function ModeMapPicture({ map, asked, onAsk, tight, caption }: Props) {
                     </span>
                   )}
                   <AskButton
-                    on={same(asked, "frame", frame)}
-                    dead={asked !== null && !rowLives(r)}
+                    chosen={same(asked, "frame", frame)}
+                    state={heads([...(states[r]?.values() ?? [])])}
                     className="w-full py-[3px] text-left leading-tight"
                     says={`frame ${row.width} by ${row.height}`}
                     onClick={() => toggle("frame", frame, nameOf(row))}
                   >
-                    <b className="text-[14px]">{row.label || `${row.width}`}</b>{" "}
+                    <b className="text-[14px]">{row.label || usualName(row)}</b>{" "}
                     {!row.label.includes(row.shape) && <span className="text-[12.5px]">{row.shape}</span>}
                     {!tight && (
-                      <span className="ml-2 text-[12px] text-muted">
+                      <span className="block text-[12px] text-muted">
                         {row.width}
                         {"\u202f×\u202f"}
                         {row.height}
@@ -129,19 +185,13 @@ export function ModeMapPicture({ map, asked, onAsk, tight, caption }: Props) {
                   </AskButton>
                 </th>
                 {map.rates.map((rate) => {
-                  const c = row.cells.findIndex((cell) => cell.rate === rate);
-                  const cell = row.cells[c];
+                  const here = states[r]?.get(rate) ?? new Map();
                   return (
-                    <td key={rate} className="px-[3px] py-[3px] text-center align-middle">
-                      {cell && (
-                        <Cell
-                          map={map}
-                          cell={cell}
-                          live={lives[r]?.[c] ?? []}
-                          size={[width, height]}
-                          hatch={hatch}
-                        />
-                      )}
+                    <td
+                      key={rate}
+                      className={`${tight ? "px-px" : "px-[3px]"} py-[3px] text-center align-middle`}
+                    >
+                      {here.size > 0 && <Cell map={map} states={here} size={size} hatch={hatch} />}
                     </td>
                   );
                 })}
@@ -154,26 +204,40 @@ export function ModeMapPicture({ map, asked, onAsk, tight, caption }: Props) {
   );
 }
 
+/** What people call a frame that has no label of its own. */
+function usualName({ width, height }: MapRow): string {
+  const long = Math.max(width, height);
+  if (long < 2500) return String(Math.min(width, height));
+  return long >= 3800 && long <= 4100 ? "4K" : `${(long / 1000).toFixed(1)}K`;
+}
+
 export function nameOf(row: MapRow): string {
-  const label = row.label || `${row.width}\u202f×\u202f${row.height}`;
+  const label = row.label || usualName(row);
   return label.includes(row.shape) ? label : `${label} ${row.shape}`;
 }
 
 function AskButton(props: {
-  on: boolean;
-  dead: boolean;
+  chosen: boolean;
+  state: "on" | "lost" | "aside";
   className: string;
   says: string;
   onClick: () => void;
   children: ReactNode;
 }) {
-  const { on, dead, className, says, onClick, children } = props;
+  const { chosen, state, className, says, onClick, children } = props;
+  const look = chosen
+    ? "bg-ink text-ground [&_*]:text-ground"
+    : state === "lost"
+      ? "text-note line-through decoration-2 hover:bg-second [&_*]:text-note"
+      : state === "aside"
+        ? "text-muted hover:bg-second"
+        : "hover:bg-second";
   return (
     <button
       type="button"
-      aria-pressed={on}
-      aria-label={`Ask for ${says}${dead ? ", lost" : ""}`}
-      className={`${className} min-h-6 hover:bg-second ${on ? "bg-ink text-ground [&_*]:text-ground" : ""} ${dead ? "text-note line-through decoration-2 [&_*]:text-note" : ""}`}
+      aria-pressed={chosen}
+      aria-label={`Ask for ${says}${state === "lost" ? ", lost" : ""}`}
+      className={`${className} ${look} min-h-6`}
       onClick={onClick}
     >
       {children}
@@ -181,18 +245,12 @@ function AskButton(props: {
   );
 }
 
-function Cell(props: {
-  map: ModeMap;
-  cell: MapCell;
-  live: boolean[];
-  size: [number, number];
-  hatch: string;
-}) {
-  const { map, cell, live, size, hatch } = props;
-  const [width, height] = size;
+function Cell({ map, states, size, hatch }: { map: ModeMap; states: Pairs; size: Size; hatch: string }) {
   const views = map.views.map(({ id }) => id);
   const levels = map.steadyings.map(({ id }) => id);
-  const left = live.filter(Boolean).length;
+  const width = views.length * (size.width + size.gap) + size.gap;
+  const height = levels.length * (size.height + size.gap) + size.gap;
+  const count = (state: State) => [...states.values()].filter((entry) => entry === state).length;
   return (
     <svg
       width={width}
@@ -200,62 +258,48 @@ function Cell(props: {
       viewBox={`0 0 ${width} ${height}`}
       className="inline-block align-middle"
       role="img"
-      aria-label={
-        left === live.length
-          ? `${live.length} pairs of view and steadying`
-          : `${left} of ${live.length} pairs left`
-      }
+      aria-label={`${count("kept")} pairs of view and steadying${count("lost") ? `, ${count("lost")} lost` : ""}`}
     >
       {views.flatMap((view, column) =>
         levels.map((level, step) => {
-          const index = cell.pairs.findIndex(([v, l]) => v === view && l === level);
-          const x = PAIR.gap + column * (PAIR.width + PAIR.gap);
-          const y = height - (step + 1) * (PAIR.height + PAIR.gap);
-          if (index < 0)
+          const state = states.get(pairOf([view, level]));
+          const at = {
+            x: size.gap + column * (size.width + size.gap),
+            y: height - (step + 1) * (size.height + size.gap),
+            width: size.width,
+            height: size.height,
+          };
+          const key = `${view} ${level}`;
+          if (state === "kept") return <rect key={key} {...at} fill="var(--deep)" />;
+          if (state === "aside") return <rect key={key} {...at} fill="var(--shoal)" />;
+          if (state === "lost")
             return (
-              <rect
-                key={`${view} ${level}`}
-                x={x + PAIR.width / 2 - 0.75}
-                y={y + PAIR.height / 2 - 0.75}
-                width="1.5"
-                height="1.5"
-                fill="var(--rule)"
-              />
+              <g key={key}>
+                <rect {...at} fill={`url(#${hatch})`} />
+                <rect
+                  x={at.x + 0.4}
+                  y={at.y + 0.4}
+                  width={at.width - 0.8}
+                  height={at.height - 0.8}
+                  fill="none"
+                  stroke="var(--note)"
+                  strokeWidth="0.8"
+                />
+              </g>
             );
-          return live[index] ? (
+          return (
             <rect
-              key={`${view} ${level}`}
-              x={x}
-              y={y}
-              width={PAIR.width}
-              height={PAIR.height}
-              fill="var(--deep)"
-            />
-          ) : (
-            <rect
-              key={`${view} ${level}`}
-              x={x + 0.5}
-              y={y + 0.5}
-              width={PAIR.width - 1}
-              height={PAIR.height - 1}
-              fill={`url(#${hatch})`}
-              stroke="var(--note)"
-              strokeWidth="0.75"
+              key={key}
+              x={at.x + size.width / 2 - 0.75}
+              y={at.y + size.height / 2 - 0.75}
+              width="1.5"
+              height="1.5"
+              fill="var(--rule)"
             />
           );
         }),
       )}
     </svg>
-  );
-}
-
-/** How to read a cell: views from left to right, steadying upwards. */
-function Key({ map }: { map: ModeMap }) {
-  return (
-    <span className="block pr-3 text-[11.5px] leading-[1.35] text-muted">
-      in a cell: → {map.views.map(({ label }) => label).join(", ")}
-      <br />↑ {map.steadyings.map(({ label }) => label).join(", ")}
-    </span>
   );
 }
 
@@ -279,7 +323,7 @@ export function AskLine({ map, asked, onAsk }: Pick<Props, "map" | "asked" | "on
                     type="button"
                     aria-pressed={on}
                     aria-label={`Ask for ${says} ${loss.label}`}
-                    className={`min-h-6 px-2 underline decoration-deep underline-offset-3 hover:bg-second ${on ? "bg-ink text-ground no-underline" : ""}`}
+                    className={`min-h-6 px-2 underline-offset-3 ${on ? "bg-ink text-ground" : "underline decoration-deep hover:bg-second"}`}
                     onClick={() =>
                       onAsk(on ? null : { dial, value: loss.value, label: chipLabel(dial, loss) })
                     }
@@ -337,9 +381,9 @@ export function LossWords({ map, asked }: { map: ModeMap; asked: NonNullable<Ask
       <p>
         <b className="text-[16.5px]">
           {gone.length === 0 && loss.inside.length === 0 ? "Nothing is lost" : `With ${asked.label} you lose`}
-        </b>{" "}
-        <span className="text-muted">
-          {loss.count} of {map.count} ways are left
+        </b>
+        <span className="block pb-1 text-muted">
+          {loss.count} of {loss.of} ways are left
         </span>
       </p>
       {gone.length > 0 && (

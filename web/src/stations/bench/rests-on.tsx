@@ -34,7 +34,15 @@ export function RestsOn({ check }: { check: EstimateCheck | null }) {
   if (!check || check.matters.length === 0) return null;
   const deciding = check.matters.filter((matter) => matter.decides);
   const other = check.matters.filter((matter) => !matter.decides);
-  const price = (value: number | null) => (value === null ? "no plan" : `${stops(value)}`);
+  /** Prices at both ends; the better number of a sheet may be the dearer one, as a brighter lens in the sun. */
+  const between = ({ best_stops, worst_stops }: EstimateCheck["matters"][number]) => {
+    const prices = [best_stops, worst_stops].filter((price) => price !== null).sort((a, b) => a - b);
+    const said = [...new Set(prices.map(stops))].join(" to ");
+    if (prices.length === 2) return `${said} stops`;
+    return prices.length === 1 ? `${said} stops, or no plan` : "no plan at either end";
+  };
+  const dialWord = (dial: string) =>
+    (dialNames[dial] ?? dial).replace(/^[A-Z](?=[a-z])/, (c) => c.toLowerCase());
   return (
     <section aria-label="Estimates" className="pt-4">
       <h2 className="pb-1 font-serif text-[16px] font-semibold">
@@ -48,11 +56,10 @@ export function RestsOn({ check }: { check: EstimateCheck | null }) {
             </span>
             <b>{matter.title}</b>
             {", "}
-            {price(matter.best_stops)} to {price(matter.worst_stops)}
-            {matter.worst_stops !== null && " stops"}
+            {between(matter)}
             {matter.dials.length > 0 && (
               <span className="block text-muted">
-                decides {matter.dials.map(({ dial }) => (dialNames[dial] ?? dial).toLowerCase()).join(", ")}
+                decides {matter.dials.map(({ dial }) => dialWord(dial)).join(", ")}
               </span>
             )}
           </summary>

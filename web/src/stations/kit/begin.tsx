@@ -58,7 +58,7 @@ export function Begin({ rough, done, change, box, camera, inchTypes, toModes }: 
 function Step({ number, title, says }: { number: string; title: string; says?: string }) {
   return (
     <h2 className="mt-4 flex items-baseline gap-3 border-ink border-b pb-1 first:mt-0">
-      <span className="font-serif text-[21px] font-semibold">
+      <span className="flex-none font-serif text-[21px] font-semibold">
         {number} {title}
       </span>
       {says && <span className="text-[13px] font-normal text-muted">{says}</span>}

@@ -7,6 +7,7 @@ import {
   type CameraSheet,
   draftsQuery,
   editionsQuery,
+  fieldsQuery,
   type KeptCamera,
   type KitView,
   kitChanged,
@@ -80,7 +81,7 @@ function Camera({ kit, camera, onGone }: Props & { camera: KeptCamera }) {
         </p>
         <p className="ml-auto flex gap-2">
           <Link
-            className="plain inline-block pt-[7px]"
+            className="plain inline-flex items-center"
             to={begun ? `/kit/drafts/${begun.id}` : `/kit/drafts/${crypto.randomUUID()}?of=${camera.id}`}
           >
             {begun ? "Go on with its sheet" : "Change its sheet"}
@@ -146,7 +147,7 @@ function Camera({ kit, camera, onGone }: Props & { camera: KeptCamera }) {
                       map={entry}
                       asked={asked}
                       onAsk={setAsked}
-                      tight
+                      fit={470}
                       caption={`Modes of the ${entry.name}`}
                     />
                   </div>
@@ -174,7 +175,13 @@ export function OneMap({ map, asked, onAsk }: { map: ModeMap; asked: Asked; onAs
   return (
     <div className="grid gap-x-8 gap-y-3 pt-2 xl:grid-cols-[auto_minmax(260px,1fr)]">
       <div className="min-w-0 overflow-x-auto">
-        <ModeMapPicture map={map} asked={asked} onAsk={onAsk} caption={`Modes of the ${map.name}`} />
+        <ModeMapPicture
+          map={map}
+          asked={asked}
+          onAsk={onAsk}
+          fit={690}
+          caption={`Modes of the ${map.name}`}
+        />
         <Films map={map} />
       </div>
       <div>
@@ -189,7 +196,7 @@ export function OneMap({ map, asked, onAsk }: { map: ModeMap; asked: Asked; onAs
             </>
           ) : (
             <p className="text-[13px] text-muted">
-              {map.count} ways of framing, rate, view and steadying exist. Nothing is asked for.
+              {map.count} ways of frame, rate, view and steadying exist together. Nothing is asked for yet.
             </p>
           )}
         </div>
@@ -209,7 +216,9 @@ function Estimated({ camera }: { camera: KeptCamera }) {
 }
 
 function EstimateList({ sheet }: { sheet: CameraSheet }) {
-  const rows = estimateRows(sheet);
+  const fields = useQuery(fieldsQuery);
+  if (!fields.data) return null;
+  const rows = estimateRows(sheet, fields.data.items);
   return (
     <details className="mt-6">
       <summary className="cursor-pointer border-ink border-b pb-1 font-serif text-[17px] font-semibold">

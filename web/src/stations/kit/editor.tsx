@@ -72,16 +72,13 @@ export default function Editor({ kit }: { kit: KitView }) {
 async function begin(draftId: string, of: string | null): Promise<Start> {
   const here = recall<Start>(`sheet.${draftId}`);
   if (here) return here;
-  try {
-    const draft = await api.draft(draftId);
+  const draft = (await api.drafts()).items.find(({ id }) => id === draftId);
+  if (draft)
     return {
       camera_id: draft.camera_id ?? null,
       edition: draft.edition ?? null,
       rough: draft.rough as Rough,
     };
-  } catch (error) {
-    if (!(error instanceof Problem) || error.status !== 404) throw error;
-  }
   if (of === null) return { camera_id: null, edition: null, rough: EMPTY };
   const camera = await api.rough(of);
   return { camera_id: of, edition: camera.edition ?? 1, rough: camera.rough as Rough };
@@ -145,10 +142,12 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
         : group.fields.some(({ path }) => field === path || field.startsWith(`${path}.`)),
     ).length;
   const wrongIn = (group: FieldGroup) =>
-    faults.some(([where]) =>
-      group.list
-        ? where === group.list || where.startsWith(`${group.list}[`)
-        : group.fields.some(({ path }) => where === path),
+    faults.some(
+      ([where, what]) =>
+        !isWanting(what) &&
+        (group.list
+          ? where === group.list || where.startsWith(`${group.list}[`)
+          : group.fields.some(({ path }) => where === path)),
     );
   const refused = keep.error instanceof Problem ? keep.error : null;
   return (
@@ -245,8 +244,8 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
           <ul className="py-1 text-[13px]" aria-label="Still wanted">
             {faults.slice(0, 8).map(([where, what, mend]) => (
               <li key={`${where} ${what}`} className="border-hair border-b py-[4px]">
-                <b className="text-note">
-                  {where || "The sheet"} {what}.
+                <b className={isWanting(what) ? "" : "text-note"}>
+                  {where || "The sheet"}: {what}.
                 </b>{" "}
                 {mend}
               </li>
@@ -257,7 +256,7 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
         {map && (
           <div className="pt-2">
             <div className="overflow-x-auto">
-              <ModeMapPicture map={map} asked={asked} onAsk={setAsked} tight caption="Modes so far" />
+              <ModeMapPicture map={map} asked={asked} onAsk={setAsked} fit={360} caption="Modes so far" />
             </div>
             <Films map={map} />
             {asked && (
@@ -325,6 +324,11 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
       </aside>
     </main>
   );
+}
+
+/** What is only not there yet is no fault. */
+function isWanting(what: string): boolean {
+  return what === "is missing" || what === "there is none yet";
 }
 
 function PageLink(props: { on: boolean; says: string; go: () => void; wrong: boolean; estimates: number }) {

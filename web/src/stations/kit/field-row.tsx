@@ -29,7 +29,8 @@ const FIND = {
 export function FieldRow({ note, value, filled, estimate, ids, onChange, fault, hint }: Props) {
   const id = useId();
   const shown = value === undefined || value === null ? "" : textOf(note.input, value);
-  const guess = filled === undefined || filled === null ? "" : textOf(note.input, filled);
+  const usual = filled === undefined || filled === null ? "" : textOf(note.input, filled);
+  const guess = usual === "{}" || usual === "[]" ? "" : usual && estimate ? `≈ ${usual}` : usual;
   return (
     <div
       className="grid grid-cols-[132px_196px_minmax(0,1fr)] items-baseline gap-x-3 border-hair border-b py-[4px] max-sm:grid-cols-1"
@@ -89,7 +90,7 @@ function Control({ id, note, value, shown, guess, filled, ids, onChange }: Contr
         value={shown}
         onChange={(event) => onChange(event.target.value === "" ? undefined : event.target.value === "yes")}
       >
-        <option value="">{guess ? `≈ ${guess}` : "not said"}</option>
+        <option value="">{guess || "not said"}</option>
         <option value="yes">yes</option>
         <option value="no">no</option>
       </select>
@@ -103,7 +104,7 @@ function Control({ id, note, value, shown, guess, filled, ids, onChange }: Contr
         value={shown}
         onChange={(event) => onChange(event.target.value || undefined)}
       >
-        <option value="">{guess ? `≈ ${words(guess)}` : "not said"}</option>
+        <option value="">{words(guess) || "not said"}</option>
         {options.map((option) => (
           <option key={option} value={option}>
             {words(option)}
@@ -195,7 +196,7 @@ function Typed(props: {
     id,
     className: "field",
     value: text,
-    placeholder: guess ? `≈ ${guess}` : "",
+    placeholder: guess,
     "aria-invalid": wrong !== "",
   };
   return (

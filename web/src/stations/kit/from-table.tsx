@@ -57,7 +57,7 @@ export function FromTable({ rough, change }: Props) {
         aria-label="Mode table"
         spellCheck={false}
         placeholder={
-          "Paste it here, from a spreadsheet, a CSV file, or as text:\nresolution\tfps\tview\tsteadying\n4K (16:9)\t60, 50, 30, 25, 24\twide, linear\tall but strongest"
+          "Paste it here, from a spreadsheet, a CSV file, or as text:\nresolution\tfps\tview\tsteadying\n4K (16:9)\t60, 50, 30, 25, 24\twide, linear\tstandard, strong"
         }
         value={text}
         onChange={(event) => {
@@ -116,6 +116,8 @@ const MOST_SHOWN = 12;
 function TableRead({ out }: { out: TableOut }) {
   const { read } = out;
   const [all, setAll] = useState(false);
+  const alike = new Map<string, typeof read.doubts>();
+  for (const doubt of read.doubts) alike.set(doubt.mend, [...(alike.get(doubt.mend) ?? []), doubt]);
   const shown = all ? read.modes : read.modes.slice(0, MOST_SHOWN);
   const list = (values: readonly (string | number)[] | null | undefined) =>
     values ? values.join(", ").replaceAll("_", " ") : <span className="text-muted">not said</span>;
@@ -132,13 +134,18 @@ function TableRead({ out }: { out: TableOut }) {
       </p>
       {read.doubts.length > 0 && (
         <ul className="my-1 border-note border-l-3 pl-3 text-[13px]" aria-label="Doubts">
-          {read.doubts.slice(0, 8).map((doubt) => (
-            <li key={`${doubt.line} ${doubt.what}`}>
-              {doubt.line > 0 && <span className="text-muted">line {doubt.line}: </span>}
-              <b>{doubt.what}</b>. {doubt.mend}
+          {[...alike].map(([mend, doubts]) => (
+            <li key={mend}>
+              {doubts.slice(0, 6).map((doubt, index) => (
+                <span key={`${doubt.line} ${doubt.what}`}>
+                  {index > 0 && "; "}
+                  {doubt.line > 0 && <span className="text-muted">line {doubt.line} </span>}
+                  <b>{doubt.what.replace(/ x (?=\d)/, "\u202f×\u202f")}</b>
+                </span>
+              ))}
+              {doubts.length > 6 && ` and ${doubts.length - 6} more`}. {mend}
             </li>
           ))}
-          {read.doubts.length > 8 && <li className="text-muted">and {read.doubts.length - 8} more</li>}
         </ul>
       )}
       <div className="overflow-x-auto">

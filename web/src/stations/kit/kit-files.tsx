@@ -48,10 +48,10 @@ export default function KitFiles() {
         with their cameras.
       </p>
       <p className="flex gap-2">
-        <a className="plain inline-block pt-[7px]" download href="/api/kit/file?spelling=json">
+        <a className="plain inline-flex items-center" download href="/api/kit/file?spelling=json">
           Kit as JSON
         </a>
-        <a className="plain inline-block pt-[7px]" download href="/api/kit/file?spelling=yaml">
+        <a className="plain inline-flex items-center" download href="/api/kit/file?spelling=yaml">
           Kit as YAML
         </a>
       </p>

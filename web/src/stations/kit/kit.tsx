@@ -113,7 +113,7 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
         ))}
       </ul>
       <p className="pt-3">
-        <NavLink to="/kit/new" className="bold-plain inline-block pt-[8px]">
+        <NavLink to="/kit/new" className="bold-plain inline-flex items-center">
           New camera
         </NavLink>
       </p>

@@ -154,8 +154,7 @@ function Noise({ kit }: { kit: KitView }) {
         <How>
           <li>Light a grey card evenly, and fill the middle of the frame with it, a little out of focus.</li>
           <li>
-            Lock white balance and shutter. Begin at the lowest ISO with the card at middle grey; stand on a
-            tripod.
+            Lock the white balance. Begin at the lowest ISO with the card at middle grey; stand on a tripod.
           </li>
           <li>
             Double the ISO and halve the shutter time each step, so that the card stays as bright. Keep two
@@ -290,7 +289,7 @@ function NoiseFound({ found, truth }: { found: NoiseMeasured; truth: [number, nu
                 {"\u202f"}e⁻{" "}
                 <span className="text-muted">
                   ±{"\u202f"}
-                  {shownNumber(error)}
+                  {Number(error.toPrecision(2))}
                 </span>
               </td>
               <td className="text-right text-[13px] text-muted">

@@ -182,7 +182,7 @@ export function ModeList({ group, rough, whole, change }: Props) {
                 hint={
                   one
                     ? undefined
-                    : `They differ: ${[...new Set(values.map((value) => (value === undefined ? "not said" : textOf(note.input, value))))].slice(0, 4).join(" / ")}.`
+                    : `They differ: ${[...new Set(values.map((value) => (value === undefined ? "not said" : words(textOf(note.input, value)))))].slice(0, 4).join(" / ")}.`
                 }
                 onChange={(value) =>
                   put(
