@@ -11,7 +11,21 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
 from steady_tide import __version__
-from steady_tide.api import bench, card, files, kit, light, measure, order, outing, problems, sheets, shoots, shots
+from steady_tide.api import (
+    bench,
+    card,
+    files,
+    kit,
+    kit_in,
+    light,
+    measure,
+    order,
+    outing,
+    problems,
+    sheets,
+    shoots,
+    shots,
+)
 from steady_tide.api.guard import Guard
 from steady_tide.core.brief import School
 from steady_tide.devices.light_meter import LightMeter
@@ -61,7 +75,7 @@ def make_app(
         return Health(version=__version__, database=request.app.state.database.answers())
 
     # Files come first: /shoots/import is no shoot called import.
-    for station in (files, shoots, shots, bench, light, outing, order, kit, sheets, measure, card):
+    for station in (files, shoots, shots, bench, light, outing, order, kit, kit_in, sheets, measure, card):
         api.include_router(station.router)
     app.include_router(api)
     _serve_front_end(app, front_end)

@@ -158,7 +158,7 @@ export function Choice<T extends string | number | boolean>({
           <input
             type="radio"
             name={name}
-            className="size-[14px] flex-none appearance-none rounded-full border border-ink outline-none checked:border-[5px]"
+            className="outline-none"
             checked={option.value === value}
             onChange={() => onChange(option.value)}
           />
@@ -187,7 +187,7 @@ export function Tick({
     <label className="flex min-h-8 items-center gap-3 px-1 hover:bg-second">
       <input
         type="checkbox"
-        className="grid size-[16px] flex-none appearance-none place-content-center border border-ink after:hidden after:h-[9px] after:w-[5px] after:-translate-y-px after:rotate-45 after:border-ink after:border-r-2 after:border-b-2 checked:after:block"
+        className="size-[16px]"
         checked={checked}
         onChange={(event) => onChange(event.target.checked)}
       />

@@ -33,7 +33,7 @@ export function FieldRow({ note, value, filled, estimate, ids, onChange, fault, 
   const guess = usual === "{}" || usual === "[]" ? "" : usual && estimate ? `≈ ${usual}` : usual;
   return (
     <div
-      className="grid grid-cols-[132px_196px_minmax(0,1fr)] items-baseline gap-x-3 border-hair border-b py-[4px] max-sm:grid-cols-1"
+      className={`grid ${note.input === "json" ? "items-start" : "items-baseline"} grid-cols-[132px_196px_minmax(0,1fr)] gap-x-3 border-hair border-b py-[4px] max-sm:grid-cols-1`}
       data-field={note.path}
     >
       <label htmlFor={id} className="text-[13px] leading-tight">

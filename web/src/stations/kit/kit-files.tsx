@@ -129,7 +129,7 @@ export default function KitFiles() {
             >
               <legend className="sr-only">{where}</legend>
               <span className="min-w-[300px] flex-1">
-                {what.replace(/ is here already.*$/, "")}{" "}
+                <b>{what.split(" is here already; ")[0]}</b>: {what.split(" is here already; ")[1]}{" "}
                 <span className="text-[12.5px] text-muted">{where}</span>
               </span>
               {ANSWERS.map(([answer, says]) => (
