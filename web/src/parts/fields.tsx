@@ -187,7 +187,7 @@ export function Tick({
     <label className="flex min-h-8 items-center gap-3 px-1 hover:bg-second">
       <input
         type="checkbox"
-        className="size-[16px]"
+        className="[--tick:16px]"
         checked={checked}
         onChange={(event) => onChange(event.target.checked)}
       />

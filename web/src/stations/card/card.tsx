@@ -103,7 +103,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
               >
                 <input
                   type="checkbox"
-                  className="grid size-[26px] flex-none appearance-none place-content-center border-[1.5px] border-ink after:hidden after:h-[15px] after:w-[8px] after:-translate-y-[2px] after:rotate-45 after:border-ink after:border-r-[2.5px] after:border-b-[2.5px] checked:after:block print:size-[14px]"
+                  className="border-[1.5px] [--tick:26px] print:[--tick:14px]"
                   checked={outside.ticks[check.id] ?? false}
                   onChange={(event) => outside.tick(check.id, event.target.checked)}
                 />

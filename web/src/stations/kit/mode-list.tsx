@@ -95,7 +95,7 @@ export function ModeList({ group, rough, whole, change }: Props) {
                 <td>
                   <input
                     type="checkbox"
-                    className="size-4 align-middle"
+                    className="align-middle"
                     aria-label={`Choose mode ${index + 1}`}
                     checked={chosen.has(index)}
                     onChange={(event) => toggle(index, event.target.checked)}

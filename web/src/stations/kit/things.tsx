@@ -388,7 +388,7 @@ function FieldOf({ field, kit, text, onChange }: FieldProps) {
           <input
             id={id}
             type="checkbox"
-            className="size-4"
+            className="block"
             checked={text === "true"}
             onChange={(event) => onChange(String(event.target.checked))}
           />

@@ -370,7 +370,7 @@ function Box({ label, checked, disabled, onChange }: BoxProps) {
       type="checkbox"
       aria-label={label}
       disabled={disabled}
-      className="grid size-[20px] appearance-none place-content-center border-[1.5px] border-ink after:hidden after:h-[11px] after:w-[6px] after:-translate-y-px after:rotate-45 after:border-ink after:border-r-2 after:border-b-2 checked:after:block disabled:border-rule"
+      className="border-[1.5px] [--tick:20px] disabled:border-rule"
       checked={checked}
       onChange={(event) => onChange(event.target.checked)}
     />

@@ -53,7 +53,7 @@ export default function PackingList({ shoot }: { shoot: Shoot }) {
                   >
                     <input
                       type="checkbox"
-                      className="grid size-[20px] flex-none appearance-none place-content-center border-[1.5px] border-ink after:hidden after:h-[11px] after:w-[6px] after:-translate-y-px after:rotate-45 after:border-ink after:border-r-2 after:border-b-2 checked:after:block"
+                      className="border-[1.5px] [--tick:20px]"
                       checked={packed[line.id] ?? false}
                       onChange={(event) => put(line.id, event.target.checked)}
                     />
