@@ -18,6 +18,7 @@ MEMORY_BYTES, CPU_SECONDS = 3_000_000_000, 20
 MOST_PIXELS = 60_000_000
 MOST_STREAMS = 12
 CROP_PX = 768
+FULL_RANGE = 2  # of ISO/IEC 23091-2: codes go from end to end
 
 
 def _confine() -> None:
@@ -99,6 +100,33 @@ def _clip(file: Any, form: str) -> dict[str, Any]:
         }
 
 
+def _codes_of(frame: Any, bits: int) -> Any:
+    """Red, green and blue of a frame, 0 to 65,535 from black to white. The converter alone leaves white below that."""
+    import numpy as np
+
+    if bits <= 8:
+        return frame.to_ndarray(format="rgb24").astype(np.uint16) * 257
+    whole = frame.to_ndarray(format="rgb48le")
+    white = _white_of(frame, bits) if frame.format.name.startswith("yuv") else 65_535
+    if white >= 65_535:
+        return whole
+    return np.minimum(np.rint(whole * (65_535.0 / white)), 65_535).astype(np.uint16)
+
+
+def _white_of(frame: Any, bits: int) -> int:
+    """Where the converter puts the white of such a frame."""
+    import av
+    import numpy as np
+
+    plain = av.VideoFrame(16, 16, frame.format.name)
+    plain.color_range, plain.colorspace = frame.color_range, frame.colorspace
+    full = int(frame.color_range) == FULL_RANGE
+    levels = ((2**bits - 1 if full else 235 << (bits - 8)), 1 << (bits - 1), 1 << (bits - 1))
+    for plane, level in zip(plain.planes, levels, strict=False):
+        plane.update(np.full(plane.buffer_size // 2, level, dtype="<u2").tobytes())
+    return int(plain.to_ndarray(format="rgb48le")[8, 8, 1])
+
+
 def _frames(file: Any, form: str, count: int) -> Any:
     """The middle of the first frames, as 16-bit codes, (frames, rows, columns, 3)."""
     import av
@@ -114,7 +142,7 @@ def _frames(file: Any, form: str, count: int) -> Any:
             if frame.width * frame.height > MOST_PIXELS:
                 raise ValueError("the picture is too large")
             bits = max(part.bits for part in frame.format.components)
-            whole = frame.to_ndarray(format="rgb48le")
+            whole = _codes_of(frame, bits)
             high, wide = min(CROP_PX, whole.shape[0]), min(CROP_PX, whole.shape[1])
             top, left = (whole.shape[0] - high) // 2, (whole.shape[1] - wide) // 2
             found.append(np.ascontiguousarray(whole[top : top + high, left : left + wide]))

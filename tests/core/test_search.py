@@ -251,6 +251,7 @@ def test_a_profile_has_its_least_at_the_chosen_value(name: str) -> None:
 
 @settings(max_examples=12)
 @example(low=2.75, span=0.0, lift=0.25, mount="tripod")  # a stop of compensation less pays just there
+@example(low=2.34, span=0.0, lift=0.25, mount="tripod")  # the dimmer one is stopped by the ceiling
 @given(
     low=st.floats(-4, 14),
     span=st.floats(0, 4),
@@ -269,7 +270,8 @@ def test_more_light_never_asks_for_more_gain(low: float, span: float, lift: floa
     if dim.settings.frame_rate == bright.settings.frame_rate:
         # For the same brightness: compensation moves in steps, and a little more light may be worth the next one.
         asked = [max(p.exposure.iso_used) / 2**p.settings.exposure_compensation for p in (bright, dim)]
-        assert asked[0] <= asked[1] * 1.005, "gain is told to three figures"
+        at_ceiling = max(dim.exposure.iso_used) >= 6400  # it would have asked for more
+        assert at_ceiling or asked[0] <= asked[1] * 1.005, "gain is told to three figures"
 
 
 @settings(max_examples=15)
