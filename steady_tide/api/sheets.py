@@ -320,8 +320,7 @@ def _whole(rough: RoughSheet) -> CameraSheet:
 def rough(session: SessionOf, gear: CrewKitOf, camera_id: str) -> DraftIn:
     """A camera's sheet as the editor takes it: estimates that the editor made are taken out again."""
     sheet, known = gear.camera(camera_id), store.get_camera(session, camera_id).known
-    doc = rough_of(sheet) if known is not None else sheet.model_dump(mode="json", exclude_defaults=True)
-    doc |= {"format": sheet.format, "version": sheet.version}
+    doc = rough_of(sheet, Known.model_validate(known or {}), library.typical())
     return DraftIn(
         camera_id=camera_id,
         edition=sheet.edition,

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
+from contextlib import suppress
 from copy import deepcopy
 from itertools import pairwise
 from math import atan, degrees, sqrt
 from typing import Annotated, Any
 
-from pydantic import Field
+from pydantic import Field, ValidationError
 
 from steady_tide.core.cameras.typical import Triple, Typical, TypicalKind
 from steady_tide.core.errors import BadSheet, Fault
@@ -92,10 +93,24 @@ def _of_form(doc: dict[str, Any]) -> Iterable[Fault]:
     return [Fault("", "it cannot be filled up", "Compare it with the published schema.")]
 
 
-def rough_of(sheet: CameraSheet) -> dict[str, Any]:
-    """Take a sheet's estimates out again, so that better knowledge can fill them. Returns a rough sheet's fields."""
-    doc = sheet.model_dump(mode="json", exclude_defaults=True, exclude={"estimates"})
-    doc |= {"format": sheet.format, "version": sheet.version}
+def rough_of(sheet: CameraSheet, known: Known, typical: Typical) -> dict[str, Any]:
+    """Take a sheet's estimates out again, so that better knowledge can fill them.
+
+    sheet: whole; known: what it was made from besides; typical: as for filling up. Returns a rough sheet's fields,
+    which fill up to the same sheet: as few of them as will do, or else all, where a number that was given is
+    one that would be estimated otherwise.
+    """
+    for brief in (True, False):
+        doc = _without_estimates(sheet, brief)
+        again = complete(RoughSheet(sheet=doc, known=known), typical).sheet
+        if again is not None and again == sheet:
+            return doc
+    return _without_estimates(sheet, False)
+
+
+def _without_estimates(sheet: CameraSheet, brief: bool) -> dict[str, Any]:
+    doc = sheet.model_dump(mode="json", exclude_defaults=brief, exclude_none=True, exclude={"estimates"})
+    doc |= {"format": sheet.format, "version": sheet.version, "edition": sheet.edition}
     for estimate in sheet.estimates:
         steps = [int(step) if step.isdigit() else step for step in re.findall(r"[^.\[\]]+", estimate.field)]
         at: Any = doc
@@ -121,9 +136,12 @@ class _Filler:
 
     def __init__(self, doc: dict[str, Any], known: Known, typical: Typical) -> None:
         self.doc, self.known, self.typical = doc, known, typical
-        self.estimates: list[Estimate] = [
-            Estimate.model_validate(entry) for entry in doc.get("estimates", ()) if isinstance(entry, dict)
-        ]
+        # Estimates that came with the sheet stay; those of a wrong form are told by the reading.
+        said = doc.get("estimates")
+        self.estimates: list[Estimate] = []
+        for entry in said if isinstance(said, list) else ():
+            with suppress(ValidationError):
+                self.estimates.append(Estimate.model_validate(entry))
 
     @property
     def kind(self) -> TypicalKind:
@@ -507,6 +525,8 @@ class _Filler:
     def _body(self) -> None:
         doc = self.doc
         self.put(doc, "", "filter_mount", {"fits": None, "stack": 1}, "taken to have no mount for filters")
+        if isinstance(doc["filter_mount"], dict):
+            doc["filter_mount"].setdefault("fits", None)
         if doc.get("memory") is None and doc.get("card_min_mb_s") is None:
             fastest = max(float(rate) for codec in doc["codecs"] for rate in codec["bit_rates_mb_s"])
             if doc["kind"] == "phone":

@@ -1,0 +1,124 @@
+"""The mode map against the planner, against its own cells, and by hand on a small sheet."""
+
+from __future__ import annotations
+
+import random
+from typing import Any
+
+import pytest
+
+from steady_tide import library
+from steady_tide.core.cameras.mode_map import Loss, ModeMap, mode_map, shape_of
+from steady_tide.core.errors import BadBrief, NoLegalPlan
+from steady_tide.core.planning.planner import plan
+from steady_tide.core.sheet import CameraSheet
+from tests.briefs import brief
+from tests.small_sheet import small_sheet
+
+SHEETS = {sheet.id: sheet for sheet in library.demo_kit().cameras}
+
+
+def test_a_small_map_by_hand() -> None:
+    drawn = mode_map(small_sheet())
+    assert drawn.rates == (25, 30, 100)
+    assert [view.id for view in drawn.views] == ["wide", "linear"]
+    rows = {(row.lens, row.width): {cell.rate: set(cell.pairs) for cell in row.cells} for row in drawn.rows}
+    both = {(view, level) for view in ("wide", "linear") for level in ("off", "standard")}
+    assert rows == {
+        ("main", 3840): {25: both, 30: both},
+        ("main", 1920): {25: {("wide", "off"), ("wide", "standard")}, 100: {("wide", "off"), ("wide", "standard")}},
+        ("long", 1920): {25: {("linear", "off")}},
+    }
+    assert [(film.width, film.intervals_s) for film in drawn.films] == [(1920, (2, 20))]
+    at_100 = loss(drawn, "frame_rate", 100.0)
+    assert at_100.gone == {
+        "frame": ("3840\u202f×\u202f2160",),
+        "lens": ("long",),
+        "view": ("linear",),
+        "high_dynamic_range": ("on",),
+    }
+    assert (at_100.count, at_100.of) == (2, 7)
+
+
+def loss(drawn: ModeMap, dial: str, value: Any) -> Loss:
+    return next(entry for entry in drawn.losses if entry.dial == dial and entry.value == value)
+
+
+@pytest.mark.parametrize("name", ["cockle-3", "limpet-7", "lugger-5", "sandpiper-2"])
+def test_the_map_and_the_planner_agree(name: str) -> None:
+    """Pairs drawn from all frames, rates, views and levels: legal for the planner just where the map has them."""
+    sheet = SHEETS[name]
+    drawn = mode_map(sheet)
+    has = {
+        (row.width, row.height, cell.rate, view, level)
+        for row in drawn.rows
+        for cell in row.cells
+        for view, level in cell.pairs
+    }
+    frames = sorted({(row.width, row.height) for row in drawn.rows})
+    choose = random.Random(name)
+    kit = library.demo_kit()
+    mount = "drone_gimbal" if sheet.kind == "drone" else "tripod"
+    asked = [
+        (*choose.choice(frames), choose.choice(drawn.rates), choose.choice(drawn.views).id, choose.choice(drawn.steadyings).id)
+        for _ in range(14)
+    ] + choose.sample(sorted(has), 6)  # fmt: skip
+    for wide, high, rate, view, level in asked:
+        pins = {"frame": f"{wide}x{high}", "frame_rate": rate, "view": view, "stabilisation": level}
+        try:
+            plan(brief(pins=pins, camera_move={"mount": mount}), kit, library.knowledge(), schools=False, only=name)
+            legal = True
+        except NoLegalPlan:
+            legal = False
+        except BadBrief as error:  # a value that the camera does not have at all
+            legal = False
+            assert error.faults[0].where.startswith("pins")
+        assert legal == ((wide, high, rate, view, level) in has), pins
+
+
+@pytest.mark.parametrize("sheet", SHEETS.values(), ids=list(SHEETS))
+def test_losses_are_what_the_cells_no_longer_show(sheet: CameraSheet) -> None:
+    drawn = mode_map(sheet)
+    pairs = [
+        {
+            "frame": f"{row.width}x{row.height}",
+            "frame_rate": cell.rate,
+            "lens": row.lens,
+            "view": view,
+            "stabilisation": level,
+        }
+        for row in drawn.rows
+        for cell in row.cells
+        for view, level in cell.pairs
+    ]
+    assert drawn.count == len(pairs)
+    for entry in drawn.losses:
+        if entry.dial not in pairs[0]:
+            assert entry.of == len(pairs)
+            continue
+        left = [pair for pair in pairs if pair[entry.dial] == entry.value]
+        assert entry.count == len(left)
+        others = [dial for dial in pairs[0] if dial != entry.dial]
+        assert entry.of == len({tuple(pair[dial] for dial in others) for pair in pairs})
+        for dial in others:
+            gone = {pair[dial] for pair in pairs} - {pair[dial] for pair in left}
+            assert len(entry.gone.get(dial, ())) == len(gone), (entry.dial, entry.value, dial)
+
+
+def test_ways_of_recording_that_only_some_pairs_have_are_named() -> None:
+    """The small sheet forbids the flat profile in eight bits with the linear view."""
+    doc = small_sheet().model_dump(mode="json")
+    doc["rules"] = [{"never": {"view": ["linear"], "profile": ["flat"]}, "why": "made up"}]
+    drawn = mode_map(CameraSheet.model_validate(doc))
+    cell = next(cell for row in drawn.rows if row.width == 3840 for cell in row.cells if cell.rate == 30)
+    lacking = {cell.pairs[index][0] for index in cell.without["profile=flat"]}
+    assert lacking == {"linear"}
+    assert "profile=natural" not in cell.without
+
+
+@pytest.mark.parametrize(
+    ("wide", "high", "shape"),
+    [(3840, 2160, "16:9"), (5312, 4648, "8:7"), (2704, 1520, "16:9"), (1080, 1920, "9:16"), (4000, 1500, "8:3"), (5472, 3648, "3:2")],
+)  # fmt: skip
+def test_shapes_have_the_names_people_use(wide: int, high: int, shape: str) -> None:
+    assert shape_of(wide, high) == shape
