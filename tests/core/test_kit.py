@@ -1,0 +1,111 @@
+"""What a crew owns: variable filters, ports that take one or two, card classes, cells in the cold."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from pydantic import ValidationError
+
+from steady_tide import library
+from steady_tide.core.kit import CLASS_MB_S, CellKind, Filter, Housing, Kit, Medium, piece_of
+from steady_tide.core.planning.planner import plan
+from tests.briefs import EELGRASS, QUAY, brief
+
+FITS = ("limpet",)
+
+
+def kit(*filters: Filter, **more: Any) -> Kit:
+    return library.demo_kit().model_copy(update={"filters": filters, **more})
+
+
+def nd(id_: str, stops: float, **more: Any) -> Filter:
+    return Filter(id=id_, name=id_, stops=stops, fits=FITS, **more)
+
+
+def test_a_variable_filter_is_set_at_whole_stops_within_its_useful_range() -> None:
+    glass = nd("turning", 5.6, turns_from_stops=1.2)
+    assert [(position.id, position.stops) for position in glass.positions()] == [
+        ("turning@2", 2),
+        ("turning@3", 3),
+        ("turning@4", 4),
+        ("turning@5", 5),
+    ]
+    assert {piece_of(position.id) for position in glass.positions()} == {"turning"}
+    assert nd("narrow", 2.6, turns_from_stops=2.2).positions()[0].stops == 2.6, "no whole stop in it: its most"
+    assert nd("plain", 3).positions() == (nd("plain", 3),)
+
+
+def test_a_variable_filter_does_what_fixed_ones_of_its_marks_do() -> None:
+    def given_up(*filters: Filter) -> tuple[float, tuple[str, ...]]:
+        made = plan(brief(**QUAY), kit(*filters), library.knowledge(), schools=False, only="limpet-7")
+        return made.given_up_stops, tuple(made.settings.nd)
+
+    turned, set_to = given_up(nd("turning", 6, turns_from_stops=2))
+    fixed, _ = given_up(*(nd(f"nd{stops}", stops) for stops in range(2, 7)))
+    alone, _ = given_up()
+    assert turned <= alone
+    assert len(set_to) == 1
+    assert set_to[0].startswith("turning@")
+    # Fixed ones may be stacked where the mount takes two; one of them alone is no better than the turned one.
+    best_single = min(given_up(nd("one", stops))[0] for stops in range(2, 7))
+    assert turned == pytest.approx(min(best_single, alone), abs=1e-9)
+    assert fixed <= turned + 1e-9
+
+
+def test_one_piece_is_not_put_before_itself() -> None:
+    made = plan(
+        brief(light={"kind": "meter", "ev100": [17, 17.5]}, **QUAY),
+        kit(nd("turning", 4, turns_from_stops=2)),
+        library.knowledge(),
+        schools=False,
+        only="limpet-7",
+    )
+    assert len(made.settings.nd) <= 1
+    for value in made.profiles["nd"]:
+        assert value.label.count("turning") <= 1
+
+
+@pytest.mark.parametrize(
+    "fields",
+    [{"turns_from_stops": 6.0}, {"turns_from_stops": 2.0, "kind": "colour"}, {"turns_from_stops": 0.0}],
+)
+def test_a_range_that_is_none_is_refused(fields: dict[str, Any]) -> None:
+    with pytest.raises(ValidationError):
+        nd("x", 6, **fields)
+
+
+def test_a_port_takes_as_many_filters_as_it_takes() -> None:
+    demo = library.demo_kit()
+    colours = tuple(filter_ for filter_ in demo.filters if filter_.kind == "colour")
+    shallow = {**EELGRASS, "light": {**EELGRASS["light"], "depth_m": [1, 2]}}
+    for stack in (0, 1, 2):
+        housings = tuple(housing.model_copy(update={"stack": stack}) for housing in demo.housings)
+        owned = demo.model_copy(update={"filters": (*colours, *demo.filters), "housings": housings})
+        made = plan(brief(**shallow), owned, library.knowledge(), schools=False, only="limpet-7")
+        worn = len(made.settings.nd) + (made.settings.colour_filter is not None)
+        assert worn <= stack or made.settings.housing is None
+
+
+@pytest.mark.parametrize("name", CLASS_MB_S)
+def test_a_card_holds_its_class_at_least(name: Any) -> None:
+    least = CLASS_MB_S[name]
+    assert least == 8 * int(name[1:])
+    assert Medium(id="a", name="a", capacity_gb=64, write_mb_s=least, speed_class=name).write_mb_s == least
+    with pytest.raises(ValidationError, match="holds"):
+        Medium(id="a", name="a", capacity_gb=64, write_mb_s=least - 1, speed_class=name)
+
+
+def test_a_colder_cell_never_gives_more() -> None:
+    CellKind(id="x", name="x", left=((20, 1.0), (0, 0.8), (-20, 0.8)))
+    for left in (((0, 0.8), (20, 1.0)), ((20, 0.8), (0, 0.9)), ((20, 1.0), (20, 0.9)), ()):
+        with pytest.raises(ValidationError):
+            CellKind(id="x", name="x", left=left)
+
+
+def test_ids_are_plain_so_that_a_mark_can_follow_them() -> None:
+    for bad in ("a@3", "A", "", "a/b", "../a", "a b"):
+        with pytest.raises(ValidationError):
+            nd(bad, 3)
+    with pytest.raises(ValidationError):
+        Housing(id="tall!", name="x", fits=(), proof_depth_m=40)
