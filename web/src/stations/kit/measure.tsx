@@ -113,7 +113,12 @@ function Noise({ kit }: { kit: KitView }) {
   const add = async (files: File[]) => {
     if (files.length === 0) return;
     setProblem(null);
-    setTruth(null);
+    if (truth) {
+      // What was simulated must not stand there as if it were measured.
+      setTruth(null);
+      setSteps([]);
+    }
+    fit.reset();
     const typed = iso.trim() ? Math.round(readNumber(iso) ?? 0) : undefined;
     let all = truth ? [] : steps;
     // Frames of one ISO belong in one call: their differences are the noise.
