@@ -42,6 +42,44 @@ def on_paper(address: str, shot: str, to: Path) -> None:
         subprocess.run(["pdftoppm", "-r", "150", "-png", "-singlefile", str(pdf), str(to.with_suffix(""))], check=True)
 
 
+TABLE = """Resolution\tFrame rate (fps)\tField of view\tStabilisation\tBit depth
+5.3K (8:7)\t30, 25, 24\tWide, Linear\tStandard\t10
+4K (16:9)\t120, 100\tWide, Linear\tStandard\t8
+4K (16:9)\t60, 50, 30, 25, 24\tUltra wide, Wide, Linear, Narrow\tStandard, Strong\t10
+2.7K (16:9)\t240, 200\tWide, Linear\tStandard\t8
+1080p\t120, 100, 60, 50, 30, 25\tUltra wide, Wide, Linear, Narrow\tStandard, Strong\t8
+"""
+
+
+def of_the_kit(page: Page, address: str, folder: Path) -> None:
+    """The Kit: a map that is asked, two side by side, a sheet being written. What is begun is let go of again."""
+    page.goto(f"{address}/kit/cameras/limpet-7")
+    page.get_by_role("button", name="Ask for 100 frames per second").click()
+    page.mouse.move(5, 700)
+    page.wait_for_timeout(200)
+    page.screenshot(path=folder / "kit-map.png")
+    page.goto(f"{address}/kit/cameras/limpet-7?with=yawl-12")
+    page.get_by_test_id("mode-map").nth(1).wait_for()
+    page.get_by_role("button", name="Ask for 100 frames per second").first.click()
+    page.mouse.move(5, 700)
+    on_ground(page, "red")
+    page.wait_for_timeout(200)
+    page.screenshot(path=folder / "kit-two-maps.png")
+    on_ground(page, "day")
+    page.goto(f"{address}/kit/new")
+    page.get_by_label("name", exact=True).fill("Whelk 4")
+    page.get_by_label("Mode table").fill(TABLE)
+    page.get_by_role("button", name="Take these").click()
+    page.locator(".field").and_(page.get_by_label("megapixels")).fill("27")
+    page.get_by_test_id("mode-map").wait_for()
+    page.get_by_role("button", name="Lenses and sensors").click()
+    page.wait_for_timeout(900)
+    page.screenshot(path=folder / "kit-editor.png")
+    page.get_by_role("button", name="Let go").click()
+    page.get_by_role("button", name="Let it go").click()
+    page.wait_for_url("**/kit/cameras/**")
+
+
 def main() -> None:
     """Take all pictures."""
     address, folder = sys.argv[1], Path(sys.argv[2] if len(sys.argv) > 2 else "docs/screenshots")
@@ -69,16 +107,11 @@ def main() -> None:
         page.keyboard.press("g")
         page.wait_for_timeout(200)
         page.screenshot(path=folder / "bench-open-row.png")
-        page.locator("[data-token=light]").click()
-        page.wait_for_timeout(200)
-        page.screenshot(path=folder / "bench-token.png")
-        page.keyboard.press("Escape")
-        for name, shot, picture in (("depth", "Rows of eelgrass", "depth"), ("lamps", "Salt-glazed jar", "lamps")):
-            page.goto(f"{address}/shots/{shot_called(address, shot)}")
-            page.get_by_role("figure", name="Gauge").wait_for()
-            page.get_by_role("button", name=picture, exact=True).click()
-            page.wait_for_timeout(300)
-            page.screenshot(path=folder / f"bench-{name}.png")
+        page.goto(f"{address}/shots/{shot_called(address, 'Rows of eelgrass')}")
+        page.get_by_role("figure", name="Gauge").wait_for()
+        page.get_by_role("button", name="depth", exact=True).click()
+        page.wait_for_timeout(300)
+        page.screenshot(path=folder / "bench-depth.png")
         page.goto(f"{address}/shots/{shot_called(address, 'Mud race on the flats')}")
         page.get_by_role("figure", name="Gauge").wait_for()
         page.keyboard.press("k")
@@ -100,9 +133,10 @@ def main() -> None:
             page.get_by_role("figure", name="Frame from above" if name == "frame" else "Interval film").wait_for()
             page.wait_for_timeout(200)
             page.screenshot(path=folder / f"bench-{name}.png")
+        of_the_kit(page, address, folder)
         on_paper(address, shot_called(address, "Rows of eelgrass"), folder / "card-paper.png")
         phone = browser.new_page(viewport={"width": 360, "height": 780}, device_scale_factor=2)
-        for ground in ("day", "night", "red"):
+        for ground in ("day", "red"):
             phone.goto(f"{address}/shots/{punts}/card")
             phone.get_by_label("Field card").wait_for()
             on_ground(phone, ground)

@@ -7,6 +7,7 @@ import re
 import subprocess
 from pathlib import Path
 
+import numpy as np
 import pytest
 
 from steady_tide import library
@@ -15,10 +16,13 @@ from steady_tide.core.outing.schedule import LIGHT_WINDOWS
 from steady_tide.core.planning.dials import dials_of
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.sheet import DIALS
+from steady_tide.formats.media_in import HEAD_BYTES, LARGEST_FILE_BYTES, TAIL_BYTES
 from steady_tide.formats.shoot_zip import write_shoot_json
 from steady_tide.formats.shots_csv import COLUMNS, SHOWN_ONLY
+from steady_tide.standins.grey_card import SimulatedSensor
 from tests.briefs import brief
 from tests.days import demo_shoot
+from tests.sample_media import clip, grey_card, picture, still
 from tests.small_sheet import laid_out, small_sheet, small_sheet_data
 
 ROOT = Path(__file__).parents[1]
@@ -70,7 +74,7 @@ def test_shortcuts_do_not_clash_and_every_row_has_one() -> None:
     text = (ROOT / "web/src/app/shortcuts.ts").read_text()
     entries = re.findall(r'id: "([\w-]+)", key: "(.)", says: "[^"]+", where: "(\w+)"', text)
     assert len(entries) >= 20
-    for where in ("bench", "shoots", "card"):
+    for where in ("bench", "shoots", "card", "kit"):
         keys = [key for _, key, station in entries if station in (where, "anywhere")]
         assert len(keys) == len(set(keys)), where
     rows = set(re.findall(r'key: "(row-\w+)"', (ROOT / "web/src/stations/bench/rows.ts").read_text()))
@@ -93,12 +97,41 @@ def test_every_public_function_of_the_core_says_what_it_does() -> None:
         "docs/light.md",
         "docs/light-meter.md",
         "docs/outside.md",
+        "docs/kit.md",
     ],
 )
 def test_links_and_pictures_of_the_documents_exist(document: str) -> None:
     text = (ROOT / document).read_text()
     for target in re.findall(r"\]\(([^)#\s]+)\)", text):
         assert (ROOT / document).parent.joinpath(target).exists(), target
+
+
+def own_gear(folder: Path) -> None:
+    """The files that the examples of one's own gear name."""
+    (folder / "modes.csv").write_text('Size,FPS,View\n4K 16:9,"60, 50, 30, 25",wide\n1080p,"240, 120",wide\n')
+    clip(folder / "clip.mp4", 1920, 1080, "30")
+    still(folder / "still.jpg")
+    grey_card(folder, SimulatedSensor(read_noise_e=2.7, full_well_e=5600.0))
+    for name, level in (("without.png", 0.4), ("with.png", 0.38)):
+        (folder / name).write_bytes(picture(np.full((120, 160, 3), level)))
+
+
+def test_every_source_that_is_named_stands_in_the_bibliography() -> None:
+    named = {
+        key
+        for file in (ROOT / "steady_tide").rglob("*.py")
+        for key in re.findall(r"\b[Ss]ource: ([a-z]+[0-9-][a-z0-9-]*)", file.read_text())
+    }
+    assert named >= {"photon-transfer", "iso2720", "sd-speed"}
+    assert named <= set(library.knowledge().weights.sources)
+
+
+def test_the_page_on_gear_says_the_limits_that_hold() -> None:
+    text = (ROOT / "docs" / "kit.md").read_text()
+    assert f"first {HEAD_BYTES // 1_000_000} MB and the last {TAIL_BYTES // 1_000_000} MB" in text
+    assert f"above {LARGEST_FILE_BYTES // 1_000_000_000} GB" in text
+    for word in ("ultra wide", "linear level", "strongest", "mezzanine"):
+        assert word in text
 
 
 def test_the_shell_examples_of_the_readme_run(tmp_path: Path) -> None:
@@ -112,6 +145,7 @@ def test_the_shell_examples_of_the_readme_run(tmp_path: Path) -> None:
     (tmp_path / commands[0].split()[-1]).write_text(brief.group(1))
     (tmp_path / "mine.json").write_text(json.dumps(small_sheet_data()))
     (tmp_path / "shoot.json").write_text(write_shoot_json(demo_shoot(1)))
+    own_gear(tmp_path)
     printed = []
     for command in commands:
         done = subprocess.run(

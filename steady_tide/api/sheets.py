@@ -16,8 +16,9 @@ from steady_tide.api.files import FILE_BODY
 from steady_tide.api.kit import sent
 from steady_tide.api.shared import SessionOf
 from steady_tide.core.cameras.clips import ClipsDraft, FileFacts, draft_of
-from steady_tide.core.cameras.completing import Completed, Known, RoughSheet, complete, rough_of
+from steady_tide.core.cameras.completing import Completed, RoughSheet, complete, rough_of
 from steady_tide.core.cameras.fields import FieldGroup
+from steady_tide.core.cameras.known import Known
 from steady_tide.core.cameras.mode_map import ModeMap, mode_map
 from steady_tide.core.cameras.mode_table import LARGEST_TEXT, TableRead, read_mode_table, rough_modes
 from steady_tide.core.errors import BadFile, BadSheet, Fault

@@ -12,7 +12,8 @@ from pydantic import ValidationError
 from steady_tide import library
 from steady_tide.cli.shell import AsJson, app, say, say_json
 from steady_tide.core.cameras.clips import draft_of
-from steady_tide.core.cameras.completing import Completed, Known, RoughSheet, complete
+from steady_tide.core.cameras.completing import Completed, RoughSheet, complete
+from steady_tide.core.cameras.known import Known
 from steady_tide.core.cameras.mode_table import LARGEST_TEXT, read_mode_table, rough_modes
 from steady_tide.core.errors import BadBrief, BadFile, BadSheet, Fault
 from steady_tide.core.frozen import faults_of

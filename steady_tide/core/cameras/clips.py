@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from steady_tide.core.cameras.completing import Known
+from steady_tide.core.cameras.known import Known
 from steady_tide.core.cameras.mode_words import usual_rate
 from steady_tide.core.frozen import Frozen
 

@@ -12,7 +12,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from steady_tide import library
-from steady_tide.core.cameras.completing import Known, RoughSheet, complete, rough_of, slug, width_of_type
+from steady_tide.core.cameras.completing import RoughSheet, complete, rough_of
+from steady_tide.core.cameras.filling import slug, width_of_type
+from steady_tide.core.cameras.known import Known
 from steady_tide.core.cameras.mode_table import read_mode_table, rough_modes
 from steady_tide.core.planning.estimates import MATTER_WORDS, check_estimates
 from steady_tide.core.planning.planner import plan

@@ -19,8 +19,8 @@ import { useShortcuts } from "../../app/keyboard";
 import { type Asked, AskLine, Films, LossWords, ModeMapPicture } from "../../instruments/mode-map";
 import { Trouble } from "../../parts/trouble";
 import { estimateRows } from "./estimates";
-import type { Gone } from "./kit";
-import { KeepingFields } from "./things";
+import type { Gone } from "./gone";
+import { KeepingFields } from "./keeping-fields";
 
 type Props = { kit: KitView; onGone: (gone: Gone) => void };
 
@@ -101,7 +101,6 @@ function Camera({ kit, camera, onGone }: Props & { camera: KeptCamera }) {
         </p>
       )}
       <KeepingFields
-        key={`${camera.count} ${JSON.stringify(camera.keeping)}`}
         name={camera.name}
         count={camera.count}
         keeping={camera.keeping}

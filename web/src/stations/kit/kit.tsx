@@ -7,15 +7,13 @@ import { useShortcuts } from "../../app/keyboard";
 import { recall, remember } from "../../app/remembered";
 import { Trouble } from "../../parts/trouble";
 import { CameraPage } from "./camera-page";
+import type { Gone } from "./gone";
 import { KIND_IDS, KINDS } from "./kinds";
 import { Things } from "./things";
 
 const Editor = lazy(() => import("./editor"));
 const Measure = lazy(() => import("./measure"));
 const KitFiles = lazy(() => import("./kit-files"));
-
-/** Something that was put away, and the way back. */
-export type Gone = { says: string; back: () => Promise<unknown> };
 
 export default function KitStation() {
   const kit = useQuery(kitQuery);
