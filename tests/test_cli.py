@@ -4,16 +4,14 @@ from __future__ import annotations
 
 import json
 import subprocess
-import sys
 from pathlib import Path
 from typing import Any
 
 import pytest
 
 from tests.briefs import EELGRASS, QUAY, SUN
+from tests.shell import COMMAND, answer
 from tests.small_sheet import small_sheet_data
-
-COMMAND = Path(sys.executable).with_name("steady-tide")
 
 
 def run(tmp_path: Path, brief: Any, *options: str) -> subprocess.CompletedProcess[str]:
@@ -211,9 +209,7 @@ def outside(tmp_path: Path, *options: str, shoot: str | None = None) -> subproce
     file = tmp_path / "shoot.json"
     file.write_text(write_shoot_json(demo_shoot(1)) if shoot is None else shoot)
     command, *rest = options
-    return subprocess.run(
-        [str(COMMAND), command, str(file), *rest], capture_output=True, text=True, timeout=240, cwd=tmp_path
-    )
+    return answer(tmp_path, command, str(file), *rest)
 
 
 def test_a_budget_in_the_shell_and_what_would_mend_it(tmp_path: Path) -> None:

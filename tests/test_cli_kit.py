@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import subprocess
 from pathlib import Path
 
 import numpy as np
@@ -13,12 +12,7 @@ from steady_tide.formats.kit_file import load_sheet
 from steady_tide.standins.grey_card import SimulatedSensor, grey_frame
 from tests.briefs import QUAY, SUN
 from tests.sample_media import clip, grey_card, picture, still
-from tests.test_cli import COMMAND
-
-
-def steady_tide(tmp_path: Path, *words: str) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([str(COMMAND), *words], capture_output=True, text=True, timeout=180, cwd=tmp_path)
-
+from tests.shell import answer, steady_tide
 
 TABLE = 'Size,FPS,View\n3840x2160,"60,50,30,25","wide,linear"\n1920x1080,"240,120",wide\n'
 
@@ -54,10 +48,7 @@ def test_clips_and_stills_become_a_sheet(tmp_path: Path) -> None:
 
 def test_noise_and_density_are_measured(tmp_path: Path) -> None:
     frames = grey_card(tmp_path, SimulatedSensor(read_noise_e=2.7, full_well_e=5600.0))
-    done = steady_tide(tmp_path, "measure", "noise", *(path.name for path in frames))
-    assert done.returncode == 0, done.stderr
-    assert done.stdout.startswith("read noise 2.")
-    said = json.loads(steady_tide(tmp_path, "measure", "noise", *(path.name for path in frames), "--json").stdout)
+    said = json.loads(answer(tmp_path, "measure", "noise", *(path.name for path in frames), "--json").stdout)
     assert said["read_noise_e"] == pytest.approx(2.7, rel=0.05)
     assert said["full_well_e"] == pytest.approx(5600, rel=0.05)
 
@@ -68,7 +59,7 @@ def test_noise_and_density_are_measured(tmp_path: Path) -> None:
     told = steady_tide(tmp_path, "measure", "nd", "behind.png", "bare.png", "--exposure", "2")
     assert told.returncode == 0, told.stderr
     assert told.stdout.startswith("density 2.9")
-    alike = steady_tide(tmp_path, "measure", "nd", "behind.png", "bare.png")
+    alike = answer(tmp_path, "measure", "nd", "behind.png", "bare.png")
     assert "taken to be exposed alike" in alike.stdout
 
 
@@ -94,7 +85,7 @@ def test_what_cannot_be_done_is_told(tmp_path: Path, command: tuple[str, ...], s
     (tmp_path / "card.png").write_bytes(picture(np.full((64, 64, 3), 0.5)))
     with (tmp_path / "long.mp4").open("wb") as file:
         file.truncate(10_000_000_000)
-    done = steady_tide(tmp_path, *command)
+    done = answer(tmp_path, *command)
     assert done.returncode == 2, done.stdout
     assert says in done.stderr
     assert "Traceback" not in done.stderr

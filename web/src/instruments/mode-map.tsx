@@ -140,7 +140,7 @@ export function ModeMapPicture({ map, asked, onAsk, fit, caption }: Props) {
                 <AskButton
                   chosen={same(asked, "frame_rate", rate)}
                   state={heads(states.map((row) => row.get(rate) ?? new Map()))}
-                  className={`w-full text-center ${tight ? "text-[13px]" : "px-1 text-[14px]"}`}
+                  className={`w-full text-center ${tight ? "min-w-[29px] text-[13px]" : "min-w-9 px-1 text-[14px]"}`}
                   says={`${rate} frames per second`}
                   onClick={() => toggle("frame_rate", rate, `${rate}\u202ffps`)}
                 >

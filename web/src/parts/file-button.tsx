@@ -1,4 +1,4 @@
-// A button that asks for a file. The field itself is there for the keyboard and for screen readers.
+// A button that asks for a file, or for several. The field itself is there for the keyboard and for screen readers.
 import { useRef } from "react";
 
 type Props = {
@@ -6,27 +6,36 @@ type Props = {
   accept: string;
   says: string;
   busy: boolean;
-  onFile: (file: File) => void;
-};
+  strong?: boolean;
+} & ({ onFile: (file: File) => void } | { onFiles: (files: File[]) => void });
 
-export function FileButton({ label, accept, says, busy, onFile }: Props) {
+export function FileButton({ label, accept, says, busy, strong, ...on }: Props) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
       <input
         ref={input}
         type="file"
+        multiple={"onFiles" in on}
         accept={accept}
         className="sr-only"
         aria-label={label}
         tabIndex={-1}
         onChange={(event) => {
-          const file = event.target.files?.[0];
+          const files = [...(event.target.files ?? [])];
           event.target.value = "";
-          if (file) onFile(file);
+          const [first] = files;
+          if (!first) return;
+          if ("onFiles" in on) on.onFiles(files);
+          else on.onFile(first);
         }}
       />
-      <button type="button" className="plain" disabled={busy} onClick={() => input.current?.click()}>
+      <button
+        type="button"
+        className={strong ? "bold-plain disabled:opacity-45" : "plain"}
+        disabled={busy}
+        onClick={() => input.current?.click()}
+      >
         {busy ? "Reading" : says}
       </button>
     </>

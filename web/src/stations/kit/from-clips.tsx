@@ -1,6 +1,7 @@
 // Clips and stills of the camera: what they say of themselves. Only their beginning and end are read, and nothing of them is kept.
 import { useRef, useState } from "react";
 import { api, type ClipsDraft, type FileFacts, Problem, type Rough } from "../../api/client";
+import { FileButton } from "../../parts/file-button";
 import { withDraft } from "./doc";
 
 const LARGEST_BYTES = 8_000_000_000;
@@ -17,7 +18,6 @@ export function FromClips({ change }: Props) {
   const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
   const [over, setOver] = useState(false);
   const stop = useRef(false);
-  const input = useRef<HTMLInputElement>(null);
   const read = async (files: File[]) => {
     stop.current = false;
     const found = [...facts];
@@ -68,28 +68,13 @@ export function FromClips({ change }: Props) {
       }}
     >
       <p className="flex flex-wrap items-center gap-x-3 gap-y-1 text-[13px]">
-        <input
-          ref={input}
-          type="file"
-          multiple
-          className="sr-only"
-          tabIndex={-1}
-          aria-label="Clips and stills"
+        <FileButton
+          label="Clips and stills"
           accept="video/*,image/*,.mkv,.ts,.dng"
-          onChange={(event) => {
-            const files = [...(event.target.files ?? [])];
-            event.target.value = "";
-            void read(files);
-          }}
+          says="Clips and stills"
+          busy={progress !== null}
+          onFiles={(files) => void read(files)}
         />
-        <button
-          type="button"
-          className="plain"
-          disabled={progress !== null}
-          onClick={() => input.current?.click()}
-        >
-          Clips and stills
-        </button>
         <span className="text-muted">
           or drop a few of its own files here. They stay on this computer; only what their heads say is read.
         </span>

@@ -152,7 +152,9 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
       )}
       {kit.away.length > 0 && (
         <details className="pt-3 text-[12.5px] text-muted">
-          <summary className="cursor-pointer">Put away: {kit.away.length} cameras</summary>
+          <summary className="cursor-pointer">
+            Put away: {kit.away.length === 1 ? "one camera" : `${kit.away.length} cameras`}
+          </summary>
           <ul>
             {kit.away.map(({ id, name }) => (
               <li key={id} className="flex justify-between border-hair border-b py-1">

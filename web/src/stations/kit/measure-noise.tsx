@@ -1,6 +1,6 @@
 // A sensor's noise from frames of a grey card at rising ISO.
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import {
   api,
@@ -12,6 +12,7 @@ import {
 } from "../../api/client";
 import { NoiseCurve } from "../../instruments/noise-curve";
 import { readNumber } from "../../parts/fields";
+import { FileButton } from "../../parts/file-button";
 import { shownNumber } from "./estimates";
 import { CurveChoice, How, Refusal } from "./measure-parts";
 
@@ -22,7 +23,6 @@ export function Noise({ kit }: { kit: KitView }) {
   const [problem, setProblem] = useState<Error | null>(null);
   const [busy, setBusy] = useState<{ done: number; of: number } | null>(null);
   const [truth, setTruth] = useState<[number, number] | null>(null);
-  const input = useRef<HTMLInputElement>(null);
   const fit = useMutation({ mutationFn: (all: GreyStep[]) => api.fitNoise(all) });
   const taken = (all: GreyStep[]) => {
     setSteps(all);
@@ -30,7 +30,6 @@ export function Noise({ kit }: { kit: KitView }) {
     else fit.reset();
   };
   const add = async (files: File[]) => {
-    if (files.length === 0) return;
     setProblem(null);
     if (truth) {
       // What was simulated must not stand there as if it were measured.
@@ -88,28 +87,14 @@ export function Noise({ kit }: { kit: KitView }) {
           <li>Name the files so that the ISO stands in them, such as card-iso800-1.png, or type it here.</li>
         </How>
         <p className="flex flex-wrap items-center gap-x-4 gap-y-2">
-          <input
-            ref={input}
-            type="file"
-            multiple
-            className="sr-only"
-            tabIndex={-1}
-            aria-label="Frames of the card"
+          <FileButton
+            label="Frames of the card"
             accept="image/*,video/*"
-            onChange={(event) => {
-              const files = [...(event.target.files ?? [])];
-              event.target.value = "";
-              void add(files);
-            }}
+            says="Add frames"
+            strong
+            busy={busy !== null}
+            onFiles={(files) => void add(files)}
           />
-          <button
-            type="button"
-            className="bold-plain"
-            disabled={busy !== null}
-            onClick={() => input.current?.click()}
-          >
-            Add frames
-          </button>
           <label className="text-[13px] text-muted">
             ISO{" "}
             <input
