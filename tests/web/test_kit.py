@@ -173,6 +173,18 @@ def test_what_was_typed_survives_and_is_undone_step_by_step(page: Page, own: str
     expect(page.get_by_role("link", name="Half a whelk")).to_have_count(0)
 
 
+def test_a_service_that_goes_away_loses_nothing_of_a_sheet(page: Page, own: str) -> None:
+    page.route("**/api/sheets/drafts/*", lambda route: route.abort())
+    new_sheet(page, own, "Lonely whelk")
+    page.get_by_label("Mode table").fill("4K 16:9 at 25 fps")
+    expect(page.get_by_test_id("saving")).to_contain_text("cannot keep it now")
+    page.reload()
+    expect(page.get_by_label("name", exact=True)).to_have_value("Lonely whelk")
+    expect(page.get_by_label("Mode table")).to_have_value("4K 16:9 at 25 fps")
+    page.unroute("**/api/sheets/drafts/*")
+    expect(page.get_by_test_id("saving")).to_have_text("kept as begun")
+
+
 def test_modes_are_filled_by_group(page: Page, own: str) -> None:
     new_sheet(page, own, "Group whelk")
     take_table(page)

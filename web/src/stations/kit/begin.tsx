@@ -6,6 +6,7 @@ import { FromTable } from "./from-table";
 import { SheetField } from "./group-form";
 
 type Props = {
+  draftId: string;
   rough: Rough;
   done: Completed | null;
   change: (update: (rough: Rough) => Rough, tag?: string | null) => void;
@@ -15,7 +16,7 @@ type Props = {
   toModes: () => void;
 };
 
-export function Begin({ rough, done, change, box, camera, inchTypes, toModes }: Props) {
+export function Begin({ draftId, rough, done, change, box, camera, inchTypes, toModes }: Props) {
   const first = camera?.fields.filter(({ path }) => path === "name" || path === "kind") ?? [];
   const count = modeCount(rough);
   return (
@@ -29,7 +30,7 @@ export function Begin({ rough, done, change, box, camera, inchTypes, toModes }: 
         title="Its modes"
         says={count > 0 ? `${count} so far` : "Paste the manual's mode table, or take them from clips."}
       />
-      <FromTable rough={rough} change={change} />
+      <FromTable draftId={draftId} rough={rough} change={change} />
       <FromClips rough={rough} change={change} />
       <p className="pt-1 pb-2 text-[13px]">
         <button type="button" className="min-h-6 underline" onClick={toModes}>

@@ -25,7 +25,13 @@ import { EMPTY, modeCount } from "./doc";
 import { GroupForm } from "./group-form";
 import { ModeList } from "./mode-list";
 
-type Start = { camera_id: string | null; edition: number | null; rough: Rough };
+type Start = {
+  camera_id: string | null;
+  edition: number | null;
+  rough: Rough;
+  /** It stands in this browser only: the service did not take it. */
+  unsaved?: boolean;
+};
 
 const CALM_MS = 300;
 const SAVE_MS = 700;
@@ -71,7 +77,7 @@ export default function Editor({ kit }: { kit: KitView }) {
 /** What was typed here last, or the draft as it was kept, or the camera's sheet, or nothing. */
 async function begin(draftId: string, of: string | null): Promise<Start> {
   const here = recall<Start>(`sheet.${draftId}`);
-  if (here) return here;
+  if (here) return { ...here, unsaved: true };
   const draft = (await api.drafts()).items.find(({ id }) => id === draftId);
   if (draft)
     return {
@@ -199,6 +205,7 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
       <section className="min-w-0 px-6 py-5" aria-label="Sheet">
         {page === "begin" || !shown ? (
           <Begin
+            draftId={draftId}
             rough={rough}
             done={done}
             change={change}
@@ -385,7 +392,7 @@ function useCompleted(rough: Rough) {
 
 /** Keeps what was typed: here at once, and with the service after a moment. */
 function useDraft(draftId: string, start: Start, rough: Rough) {
-  const first = useRef(JSON.stringify(start.rough));
+  const first = useRef(start.unsaved ? "" : JSON.stringify(start.rough));
   const [state, setState] = useState<"new" | "saving" | "saved" | "away">("new");
   const timer = useRef(0);
   const over = useRef(false);
@@ -426,7 +433,7 @@ function useDraft(draftId: string, start: Start, rough: Rough) {
   const drop = useCallback(async () => {
     over.current = true;
     window.clearTimeout(timer.current);
-    remember(`sheet.${draftId}`, null);
+    for (const name of ["sheet", "pasted"]) remember(`${name}.${draftId}`, null);
     await api.dropDraft(draftId).catch(() => undefined);
     queries.invalidateQueries({ queryKey: ["kit", "drafts"] });
   }, [draftId]);

@@ -4,7 +4,7 @@ import { api, Problem, type Rough, type TableOut } from "../../api/client";
 import { recall, remember } from "../../app/remembered";
 import { type Mode, modeCount, withModes } from "./doc";
 
-type Props = { rough: Rough; change: (update: (rough: Rough) => Rough) => void };
+type Props = { draftId: string; rough: Rough; change: (update: (rough: Rough) => Rough) => void };
 
 const CALM_MS = 350;
 const LAYOUTS = {
@@ -14,13 +14,13 @@ const LAYOUTS = {
   lines: "lines of text",
 } as const;
 
-export function FromTable({ rough, change }: Props) {
-  const [text, setText] = useState(() => recall<string>("pasted-table") ?? "");
+export function FromTable({ draftId, rough, change }: Props) {
+  const [text, setText] = useState(() => recall<string>(`pasted.${draftId}`) ?? "");
   const [out, setOut] = useState<TableOut | null>(null);
   const [problem, setProblem] = useState<Error | null>(null);
   const [taken, setTaken] = useState(0);
   useEffect(() => {
-    remember("pasted-table", text || null);
+    remember(`pasted.${draftId}`, text || null);
     setProblem(null);
     if (!text.trim()) {
       setOut(null);
@@ -41,7 +41,7 @@ export function FromTable({ rough, change }: Props) {
       window.clearTimeout(timer);
       abort.abort();
     };
-  }, [text]);
+  }, [text, draftId]);
   const here = modeCount(rough);
   const take = (instead: boolean) => {
     if (!out) return;
