@@ -11,6 +11,7 @@ import numpy as np
 import pytest
 
 from steady_tide import library
+from steady_tide.core.kit import KINDS
 from steady_tide.core.outing import day_task
 from steady_tide.core.outing.schedule import LIGHT_WINDOWS
 from steady_tide.core.planning.dials import dials_of
@@ -114,6 +115,15 @@ def own_gear(folder: Path) -> None:
     grey_card(folder, SimulatedSensor(read_noise_e=2.7, full_well_e=5600.0))
     for name, level in (("without.png", 0.4), ("with.png", 0.38)):
         (folder / name).write_bytes(picture(np.full((120, 160, 3), level)))
+
+
+def test_every_field_of_every_kind_of_gear_stands_in_its_form() -> None:
+    text = (ROOT / "web/src/stations/kit/kinds.ts").read_text()
+    for kind, model in KINDS.items():
+        part = text[text.index(f"\n  {kind}: {{") :]
+        part = part[: part.index("\n  },\n")]
+        shown = set(re.findall(r'path: "(\w+)"', part)) | ({"count"} if "COUNT" in part else set())
+        assert shown == set(model.model_fields) - {"id", "name"}, kind
 
 
 def test_every_source_that_is_named_stands_in_the_bibliography() -> None:
