@@ -23,7 +23,7 @@ settings.register_profile("steady", deadline=None, max_examples=60)
 settings.load_profile("steady")
 
 # Two browsers and two services share a small machine; what is expected may take its time, but must come.
-expect.set_options(timeout=15_000)
+expect.set_options(timeout=30_000)
 
 CHROMIUM = "/usr/bin/chromium"
 CHROMIUM_FLAGS = [

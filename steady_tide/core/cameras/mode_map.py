@@ -2,30 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from math import gcd
 from typing import Any
 
 import numpy as np
 
 from steady_tide.core import wording
+from steady_tide.core.cameras.mode_losses import Loss, losses_of
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.planning.space import look_value, offered, picture_values
 from steady_tide.core.sheet import CameraSheet
 
-# What one can ask of a map, in the order in which an answer names it.
-ASKED = (
-    "frame",
-    "frame_rate",
-    "lens",
-    "view",
-    "stabilisation",
-    "profile",
-    "bit_depth",
-    "codec",
-    "bit_rate_mb_s",
-    "high_dynamic_range",
-)
 # Shapes that people have a name for; others are written as they are.
 KNOWN_SHAPES = ((16, 9), (4, 3), (3, 2), (8, 7), (1, 1), (17, 9), (21, 9), (9, 16), (3, 4))
 SHAPE_TOLERANCE = 0.012
@@ -71,18 +59,6 @@ class NamedValue(Frozen):
 
     id: str
     label: str
-
-
-class Loss(Frozen):
-    """What is lost where one value of a dial is wanted."""
-
-    dial: str
-    value: Any
-    label: str
-    gone: dict[str, tuple[str, ...]]  # by dial: labels of values that do not exist with it at all
-    inside: tuple[tuple[str, str], ...]  # frame, and what else that frame loses
-    count: int  # ways of framing, steadying and pace that go with it
-    of: int  # as many as there are if it may have any value
 
 
 class ModeMap(Frozen):
@@ -179,7 +155,7 @@ def mode_map(sheet: CameraSheet) -> ModeMap:
         ),
         rows=tuple(rows),
         films=tuple(films),
-        losses=tuple(_losses(sheet, ways, looks, allowed, filmed)),
+        losses=tuple(losses_of(sheet, ways, looks, allowed, filmed)),
         count=int(filmed.sum()),
     )
 
@@ -208,121 +184,10 @@ def _cell(
 
 def _lacking(here: Any, looks: Any, allowed: Any) -> Iterator[tuple[str, tuple[int, ...]]]:
     """Ways of recording that some pairs of a cell have and others lack."""
+    mine = allowed[here]
     for dial in ("profile", "bit_depth", "codec", "high_dynamic_range"):
-        values = np.array([str(look_value(look, dial)) for look in looks])
-        for value in np.unique(values).tolist():
-            has = allowed[np.ix_(here, np.flatnonzero(values == value))].any(axis=1)
+        values = [str(look_value(look, dial)) for look in looks]
+        for value in dict.fromkeys(values):
+            has = mine[:, [index for index, its in enumerate(values) if its == value]].any(axis=1)
             if has.any() and not has.all():
                 yield f"{dial}={value}", tuple(np.flatnonzero(~has).tolist())
-
-
-def _losses(sheet: CameraSheet, ways: dict[str, Any], looks: Any, allowed: Any, filmed: Any) -> Iterator[Loss]:
-    of_look = {dial: np.array([str(look_value(look, dial)) for look in looks]) for dial in ASKED if dial not in ways}
-    all_of = {dial: {str(v): v for v in np.unique(values[filmed]).tolist()} for dial, values in ways.items()}
-    all_of |= {
-        dial: {
-            str(look_value(look, dial)): look_value(look, dial)
-            for i, look in enumerate(looks)
-            if allowed[filmed, i].any()
-        }
-        for dial in of_look
-    }
-    everything = _left(ways, of_look, filmed[:, None] & allowed)
-    order = {
-        "lens": [lens.id for lens in sheet.lenses],
-        "view": [view.id for view in sorted(sheet.views, key=lambda view: -view.field_deg)],
-        "stabilisation": [level.id for level in sheet.stabilisation],
-        "profile": [profile.id for profile in sheet.profiles],
-        "codec": [codec.id for codec in sheet.codecs],
-    }
-    all_of = {
-        dial: dict(sorted(values.items(), key=lambda entry, dial=dial: _rank(entry[1], order.get(dial, []))))  # type: ignore[misc]
-        for dial, values in all_of.items()
-    }
-    for dial in ASKED:
-        if len(all_of[dial]) < 2:
-            continue
-        others = np.stack([values[filmed] for name, values in ways.items() if name != dial]).astype(str)
-        any_value = len(np.unique(others, axis=1).T)
-        for text, value in all_of[dial].items():
-            if dial in ways:
-                mask = filmed[:, None] & allowed & (ways[dial] == value)[:, None]
-            else:
-                mask = filmed[:, None] & allowed & (of_look[dial] == text)[None, :]
-            left = _left(ways, of_look, mask)
-            gone = {
-                other: tuple(
-                    wording.dial_value(other, all_of[other][lost])
-                    for lost in all_of[other]
-                    if lost not in left[other] and lost in everything[other]
-                )
-                for other in ASKED
-                if other != dial
-            }
-            yield Loss(
-                dial=dial,
-                value=value,
-                label=wording.dial_value(dial, value),
-                gone={other: lost for other, lost in gone.items() if lost},
-                inside=tuple(_inside(dial, ways, of_look, all_of, filmed[:, None] & allowed, mask, gone)),
-                count=int(mask.any(axis=1).sum()),
-                of=any_value,
-            )
-
-
-def _rank(value: Any, order: Sequence[str]) -> tuple[float, str]:
-    """Numbers by size, frames from the largest, words as the sheet has them."""
-    if value in order:
-        return (float(order.index(value)), "")
-    if isinstance(value, str):
-        wide, times, high = value.partition("x")
-        return (-float(wide) * float(high), "") if times and wide.isdigit() and high.isdigit() else (0.0, value)
-    return (float(value), "")
-
-
-_NOUN = {"stabilisation": "steadying", "codec": "codec", "profile": "colour"}
-
-
-def _phrase(dial: str, value: Any) -> str:
-    """A value with the noun that it needs where it stands among others."""
-    if dial == "high_dynamic_range":
-        return "wide range"
-    said = wording.dial_value(dial, value)
-    return f"{said} {_NOUN[dial]}" if dial in _NOUN else said
-
-
-def _left(ways: dict[str, Any], of_look: dict[str, Any], mask: Any) -> dict[str, set[str]]:
-    pictures, looks = mask.any(axis=1), mask.any(axis=0)
-    return {
-        **{dial: {str(v) for v in np.unique(values[pictures]).tolist()} for dial, values in ways.items()},
-        **{dial: set(values[looks].tolist()) for dial, values in of_look.items()},
-    }
-
-
-def _inside(
-    dial: str,
-    ways: dict[str, Any],
-    of_look: dict[str, Any],
-    all_of: dict[str, dict[str, Any]],
-    whole: Any,
-    mask: Any,
-    gone: Any,
-) -> Iterator[tuple[str, str]]:
-    """What a frame that stays loses besides what is lost everywhere."""
-    if dial in ("frame", "lens"):
-        return
-    for frame in all_of["frame"]:
-        of_frame = (ways["frame"] == frame)[:, None]
-        left = _left(ways, of_look, mask & of_frame)
-        if not left["frame"]:
-            continue
-        had = _left(ways, of_look, whole & of_frame)
-        lost = [
-            _phrase(other, all_of[other][value])
-            for other in ASKED
-            if other not in ("frame", "lens", "frame_rate", dial)
-            for value in all_of[other]
-            if value in had[other] - left[other] and wording.dial_value(other, all_of[other][value]) not in gone[other]
-        ]
-        if lost:
-            yield wording.frame(frame), "; ".join(lost)
