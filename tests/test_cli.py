@@ -10,20 +10,19 @@ from typing import Any
 import pytest
 
 from tests.briefs import EELGRASS, QUAY, SUN
-from tests.shell import COMMAND, answer
+from tests.shell import answer, steady_tide
 from tests.small_sheet import small_sheet_data
 
 
 def run(tmp_path: Path, brief: Any, *options: str) -> subprocess.CompletedProcess[str]:
     file = tmp_path / "brief.json"
     file.write_text(brief if isinstance(brief, str) else json.dumps(brief))
-    return subprocess.run(
-        [str(COMMAND), "plan", str(file), *options], capture_output=True, text=True, timeout=180, cwd=tmp_path
-    )
+    return answer(tmp_path, "plan", str(file), *options)
 
 
 def test_a_brief_becomes_a_sheet_with_reasons_and_a_price(tmp_path: Path) -> None:
-    done = run(tmp_path, {"title": "Quay", "light": SUN, **QUAY})
+    (tmp_path / "brief.json").write_text(json.dumps({"title": "Quay", "light": SUN, **QUAY}))
+    done = steady_tide(tmp_path, "plan", "brief.json")
     assert done.returncode == 0, done.stderr
     assert "Quay: Limpet 7" in done.stdout
     assert "ND 64" in done.stdout
@@ -101,15 +100,13 @@ def test_a_sheet_that_contradicts_itself_names_file_and_path(tmp_path: Path) -> 
 
 
 def test_a_missing_file(tmp_path: Path) -> None:
-    done = subprocess.run(
-        [str(COMMAND), "plan", str(tmp_path / "none.json")], capture_output=True, text=True, timeout=60
-    )
+    done = steady_tide(tmp_path, "plan", "none.json")
     assert done.returncode == 2
     assert "cannot be read" in done.stderr
 
 
 def shell(tmp_path: Path, *words: str) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([str(COMMAND), *words], capture_output=True, text=True, timeout=180, cwd=tmp_path)
+    return answer(tmp_path, *words)
 
 
 def test_cameras_are_listed_and_ranked_for_a_shot(tmp_path: Path) -> None:

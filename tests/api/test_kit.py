@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
@@ -365,3 +366,68 @@ def test_examples_go_away_and_come_back(own: httpx.Client) -> None:
     assert ok(own.post("/api/plan", json=brief))["camera"]["id"] in left
     assert ok(own.post("/api/kit/examples/back"))["count"] == moved
     assert "limpet-7" in {camera["id"] for camera in ok(own.get("/api/kit"))["cameras"]}
+
+
+def test_of_many_changes_at_once_one_is_the_next_edition(own: httpx.Client) -> None:
+    ok(own.post("/api/cameras", json={"rough": rough(own, "Crowded whelk")}), 201)
+    body = {"rough": ok(own.get("/api/cameras/crowded-whelk/rough"))["rough"], "made_on": 1}
+    with ThreadPoolExecutor(6) as crowd:
+        codes = list(crowd.map(lambda _: own.put("/api/cameras/crowded-whelk", json=body).status_code, range(6)))
+    assert sorted(codes) == [200, 409, 409, 409, 409, 409]
+    assert [item["edition"] for item in ok(own.get("/api/cameras/crowded-whelk/editions"))["items"]] == [2, 1]
+
+
+def test_an_empty_database_is_filled_once_however_many_come_first(cluster: Cluster) -> None:
+    with create_engine(cluster.url, isolation_level="AUTOCOMMIT").connect() as connection:
+        connection.execute(text("create database firstkit"))
+    database = Database(cluster.url.rsplit("/", 1)[0] + "/firstkit")
+    database.migrate()
+    try:
+        with serving(database) as at, httpx.Client(base_url=at, timeout=60) as client, ThreadPoolExecutor(6) as crowd:
+            answers = list(crowd.map(lambda _: client.get("/api/kit"), range(6)))
+            assert {answer.status_code for answer in answers} == {200}
+            assert len({answer.text for answer in answers}) == 1
+            assert len(answers[0].json()["cameras"]) == 7
+    finally:
+        database.close()
+
+
+def test_numbers_of_mounts_and_cells_change_what_is_planned(own: httpx.Client) -> None:
+    def plan(**fields: Any) -> dict[str, Any]:
+        return dict(
+            ok(own.post("/api/plan", json={"light": SUN, **fields}, params={"only": "sledge-whelk", "schools": False}))
+        )
+
+    ok(own.post("/api/cameras", json={"rough": rough(own, "Sledge whelk")}), 201)
+    kit = ok(own.get("/api/kit"))
+    sledge = {"name": "sledge", "phrase": "from a sledge", "shake_deg_s": 30, "settle_s": 0.2, "field_deg": 90}
+    ok(own.put("/api/kit/things/mounts/sledge", json={"thing": sledge}, params={"new": True}))
+    steady, shaken = (plan(camera_move={"mount": mount}) for mount in ("tripod", "sledge"))
+    assert shaken["given_up_stops"] > steady["given_up_stops"]
+    ordinary = next(item["thing"] for item in kit["chemistries"] if item["thing"]["id"] == "ordinary")
+    frost = {"air_c": -12, "take": {"length_s": 5400}, "camera_move": {"mount": "tripod"}}
+    before = plan(**frost)
+    ok(
+        own.put(
+            "/api/kit/things/chemistries/ordinary",
+            json={"thing": {**ordinary, "left": [[20, 1.0], [0, 0.3], [-20, 0.1]]}},
+        )
+    )
+    try:
+        assert plan(**frost)["given_up_stops"] > before["given_up_stops"]
+    finally:
+        ok(own.put("/api/kit/things/chemistries/ordinary", json={"thing": ordinary}))
+    assert plan(**frost) == before
+    own.delete("/api/kit/things/mounts/sledge")
+
+
+def test_a_camera_that_was_put_away_keeps_its_plans(own: httpx.Client) -> None:
+    ok(own.post("/api/cameras", json={"rough": rough(own, "Gone whelk")}), 201)
+    shot = new_shot(own, "gone-whelk")
+    assert own.delete("/api/kit/cameras/gone-whelk").status_code == 204
+    kept = ok(own.get(f"/api/shots/{shot['id']}"))
+    assert kept["plan"] == shot["plan"]
+    assert kept["sheet"]["latest"] is None
+    assert own.get(f"/api/shots/{shot['id']}/card").status_code == 200, "the card still goes outside"
+    ok(own.post("/api/kit/cameras/gone-whelk/back"))
+    assert ok(own.get(f"/api/shots/{shot['id']}"))["sheet"]["latest"] == 1

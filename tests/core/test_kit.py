@@ -8,9 +8,13 @@ import pytest
 from pydantic import ValidationError
 
 from steady_tide import library
-from steady_tide.core.kit import CLASS_MB_S, CellKind, Filter, Housing, Kit, Medium, piece_of
+from steady_tide.core.card import card_of
+from steady_tide.core.kit import CLASS_MB_S, CellKind, Filter, Housing, Keeping, Kit, Medium, piece_of
+from steady_tide.core.outing.budget import budget_of
+from steady_tide.core.outing.packing import packing_of
 from steady_tide.core.planning.planner import plan
 from tests.briefs import EELGRASS, QUAY, brief
+from tests.days import day, shot
 
 FITS = ("limpet",)
 
@@ -109,3 +113,34 @@ def test_ids_are_plain_so_that_a_mark_can_follow_them() -> None:
             nd(bad, 3)
     with pytest.raises(ValidationError):
         Housing(id="tall!", name="x", fits=(), proof_depth_m=40)
+
+
+def test_a_turned_filter_is_packed_once_and_named_with_its_mark_on_the_card() -> None:
+    glass = nd("turning", 6, turns_from_stops=1).model_copy(update={"name": "Turning glass"})
+    owned = kit(glass)
+    bright = shot("1", 0, kit=owned, light={"kind": "meter", "ev100": [15, 15.5]}, **QUAY)
+    dull = shot("2", 30, kit=owned, light={"kind": "meter", "ev100": [12, 12.5]}, **QUAY)
+    marks = {made.plan.settings.nd for made in (bright, dull)}
+    assert len(marks) == 2, "turned differently for each"
+    outing = day(bright, dull)
+    known = library.knowledge()
+    kept = {"turning": Keeping(ready=0, where="the grey box", note="")}
+    found = packing_of(outing, budget_of(outing, owned, known.chemistries), owned, known, kept)
+    packed = [line for line in found.lines if line.group == "glass"]
+    assert [(line.id, line.count, line.name) for line in packed] == [("turning", 1, "Turning glass")]
+    assert "the grey box" in packed[0].note
+    card = card_of(bright.brief, bright.plan, bright.sheet, known)
+    assert "Turning glass at" in card.model_dump_json()
+
+
+def test_what_is_ready_stands_on_the_packing_list() -> None:
+    owned, known = library.demo_kit(), library.knowledge()
+    outing = day(shot("1", 0, light={"kind": "meter", "ev100": [12, 13]}, take={"length_s": 5400, "count": 2}))
+    budget = budget_of(outing, owned, known.chemistries)
+    spare = next(cell for cell in owned.batteries if cell.kind == "cell" and "limpet-7" in cell.fits)
+    kept = {spare.id: Keeping(ready=0, where="the charger", note="")}
+    notes = {line.id: line.note for line in packing_of(outing, budget, owned, known, kept).lines}
+    assert f"0 of {spare.count} charged now" in notes["spare-limpet-7"]
+    assert "the charger" in notes["spare-limpet-7"]
+    silent = {line.id: line.note for line in packing_of(outing, budget, owned, known).lines}
+    assert "charged now" not in silent["spare-limpet-7"]

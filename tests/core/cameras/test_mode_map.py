@@ -3,17 +3,22 @@
 from __future__ import annotations
 
 import random
+from itertools import product
 from typing import Any
 
 import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
 
 from steady_tide import library
-from steady_tide.core.cameras.mode_map import Loss, ModeMap, mode_map, shape_of
-from steady_tide.core.errors import BadBrief, NoLegalPlan
+from steady_tide.core.cameras.mode_losses import Loss
+from steady_tide.core.cameras.mode_map import ModeMap, mode_map, shape_of
+from steady_tide.core.errors import BadBrief, BadSheet, NoLegalPlan
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.sheet_reading import read_sheet
 from tests.briefs import brief
-from tests.small_sheet import small_sheet
+from tests.small_sheet import small_sheet, small_sheet_data
 
 SHEETS = {sheet.id: sheet for sheet in library.demo_kit().cameras}
 
@@ -114,6 +119,71 @@ def test_ways_of_recording_that_only_some_pairs_have_are_named() -> None:
     lacking = {cell.pairs[index][0] for index in cell.without["profile=flat"]}
     assert lacking == {"linear"}
     assert "profile=natural" not in cell.without
+
+
+VALUES = {
+    "view": ["wide", "linear"], "stabilisation": ["off", "standard"], "profile": ["natural", "flat"], "bit_depth": [8, 10],
+    "codec": ["new", "old"], "frame_rate": [25, 30, 100], "lens": ["main", "long"], "high_dynamic_range": [True, False],
+}  # fmt: skip
+never = st.dictionaries(
+    st.sampled_from(sorted(VALUES)), st.integers(0, 2), min_size=1, max_size=3
+).map(lambda chosen: {dial: [VALUES[dial][place % len(VALUES[dial])]] for dial, place in chosen.items()})  # fmt: skip
+
+
+@settings(max_examples=40)
+@given(st.lists(never, min_size=1, max_size=3))
+def test_with_any_rules_the_map_is_what_plain_enumeration_finds(rules: list[dict[str, Any]]) -> None:
+    doc = {**small_sheet_data(), "rules": [{"never": rule, "why": "made up"} for rule in rules]}
+    try:
+        sheet = read_sheet(doc)
+    except BadSheet:
+        assume(False)  # a rule that leaves a mode nothing at all
+    found: dict[tuple[str, int, float, str, str], set[tuple[Any, ...]]] = {}
+    for mode in sheet.modes:
+        if mode.intervals_s:
+            continue
+        for rate, view, level, codec, profile in product(
+            mode.rates, mode.views, mode.stabilisation, sheet.codecs, sheet.profiles
+        ):
+            if codec.id not in mode.codecs or (mode.profiles and profile.id not in mode.profiles):
+                continue
+            for depth, wide in product(set(codec.bit_depths) & set(profile.bit_depths), (False, True)):
+                wider = sheet.high_dynamic_range
+                if wide and not (
+                    mode.high_dynamic_range
+                    and wider
+                    and profile.id in wider.profiles
+                    and depth in wider.bit_depths
+                    and rate <= wider.fastest_fps
+                ):
+                    continue
+                said = {
+                    "view": view, "stabilisation": level, "profile": profile.id, "bit_depth": depth, "codec": codec.id,
+                    "frame_rate": rate, "lens": mode.lens, "high_dynamic_range": wide,
+                }  # fmt: skip
+                if any(all(said[dial] in values for dial, values in rule.items()) for rule in rules):
+                    continue
+                found.setdefault((mode.lens, mode.width, rate, view, level), set()).add(
+                    (profile.id, depth, codec.id, wide)
+                )
+    drawn = mode_map(sheet)
+    shown = {
+        (row.lens, row.width, cell.rate, view, level): cell
+        for row in drawn.rows
+        for cell in row.cells
+        for view, level in cell.pairs
+    }
+    assert set(shown) == set(found)
+    for (lens, width, rate, view, level), ways in found.items():
+        cell = shown[lens, width, rate, view, level]
+        place = cell.pairs.index((view, level))
+        for part, dial, every in (
+            (0, "profile", cell.profiles),
+            (1, "bit_depth", cell.bit_depths),
+            (2, "codec", cell.codecs),
+        ):
+            mine = {value for value in every if place not in cell.without.get(f"{dial}={value}", ())}
+            assert mine == {way[part] for way in ways}, (dial, lens, width, rate, view, level)
 
 
 @pytest.mark.parametrize(

@@ -15,7 +15,9 @@ type Props = {
   kit: KitView;
 };
 
-export function GroupForm({ group, rough, done, change, settle, fixedId }: Props) {
+export function GroupForm({ group, rough, done, change, settle, fixedId, kit }: Props) {
+  // The crew's own mounts can be chosen, too.
+  const mounts = kit.mounts.map(({ thing }) => thing.id);
   return (
     <div role="group" aria-label={group.title} onBlur={settle}>
       <h2 className="font-serif text-[21px] font-semibold">{group.title}</h2>
@@ -25,7 +27,15 @@ export function GroupForm({ group, rough, done, change, settle, fixedId }: Props
       ) : (
         group.fields
           .filter((note) => note.input !== "none" && !(fixedId && note.path === "id"))
-          .map((note) => <SheetField key={note.path} note={note} rough={rough} done={done} change={change} />)
+          .map((note) => (
+            <SheetField
+              key={note.path}
+              note={note.path === "mounts" ? { ...note, options: mounts } : note}
+              rough={rough}
+              done={done}
+              change={change}
+            />
+          ))
       )}
     </div>
   );
