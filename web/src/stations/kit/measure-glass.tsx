@@ -123,7 +123,7 @@ function GlassFound({ kit, out }: { kit: KitView; out: GlassOut }) {
         <strong className="big-figure">{glass.stops.toFixed(2)}</strong> stops{" "}
         <span className="text-muted">
           ±{"\u202f"}
-          {glass.error_stops.toFixed(2)}
+          {Math.max(0.01, glass.error_stops).toFixed(2)}
         </span>
       </p>
       <table className="w-full text-[13px]">
@@ -185,14 +185,16 @@ function GlassFound({ kit, out }: { kit: KitView; out: GlassOut }) {
           </select>
         </label>
         {!filter && (
-          <input
-            className="field w-44"
-            aria-label="Name of the new filter"
-            placeholder="its name"
-            maxLength={80}
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
+          <span className="w-44">
+            <input
+              className="field"
+              aria-label="Name of the new filter"
+              placeholder="its name"
+              maxLength={80}
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+            />
+          </span>
         )}
         <button
           type="button"

@@ -8,6 +8,8 @@ import type { Gone } from "./gone";
 import { KeepingFields } from "./keeping-fields";
 import { type FormField, KIND_IDS, KINDS, slug, type Thing } from "./kinds";
 
+/** Words that briefs and cells use stay; their numbers can be changed. */
+const NAMED_BY_BRIEFS: ThingKind[] = ["mounts", "chemistries"];
 const NOTHING: Keeping = { ready: 0, where: "", note: "" };
 
 type Props = { kit: KitView; onGone: (gone: Gone) => void };
@@ -59,18 +61,20 @@ function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
                 {item.example && <span className="text-[12.5px] text-muted"> example</span>}
                 <span className="block text-[13px] text-muted">{about.line(item.thing, cameraName)}</span>
               </span>
-              <KeepingFields
-                name={item.thing.name}
-                count={"count" in item.thing ? Number(item.thing.count) : null}
-                keeping={item.keeping}
-                ready={ready}
-                keep={(count, keeping) =>
-                  api.putThing(kind, item.thing.id, {
-                    thing: count === null ? item.thing : { ...item.thing, count },
-                    keeping,
-                  })
-                }
-              />
+              {kind !== "chemistries" && (
+                <KeepingFields
+                  name={item.thing.name}
+                  count={"count" in item.thing ? Number(item.thing.count) : null}
+                  keeping={item.keeping}
+                  ready={ready}
+                  keep={(count, keeping) =>
+                    api.putThing(kind, item.thing.id, {
+                      thing: count === null ? item.thing : { ...item.thing, count },
+                      keeping,
+                    })
+                  }
+                />
+              )}
               <span className="flex gap-3 text-[12.5px] text-muted">
                 <button
                   type="button"
@@ -81,14 +85,16 @@ function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
                 >
                   change
                 </button>
-                <button
-                  type="button"
-                  className="min-h-6 underline"
-                  aria-label={`Put ${item.thing.name} away`}
-                  onClick={() => void putAway(item)}
-                >
-                  put away
-                </button>
+                {!(item.example && NAMED_BY_BRIEFS.includes(kind)) && (
+                  <button
+                    type="button"
+                    className="min-h-6 underline"
+                    aria-label={`Put ${item.thing.name} away`}
+                    onClick={() => void putAway(item)}
+                  >
+                    put away
+                  </button>
+                )}
               </span>
             </div>
             {open === item.thing.id && (
@@ -251,13 +257,16 @@ function ThingForm({ kit, kind, begun, close }: FormProps) {
 
 function Line(props: {
   label: string;
+  tall?: boolean;
   unit?: string;
   hint: string;
   children: (id: string) => React.ReactNode;
 }) {
   const id = useId();
   return (
-    <div className="grid grid-cols-[150px_230px_minmax(0,1fr)] items-baseline gap-x-4 py-[3px] max-sm:grid-cols-1">
+    <div
+      className={`grid ${props.tall ? "items-start" : "items-baseline"} grid-cols-[150px_230px_minmax(0,1fr)] gap-x-4 py-[3px] max-sm:grid-cols-1`}
+    >
       <label htmlFor={id} className="text-[13px] text-muted">
         {props.label}
       </label>
@@ -279,7 +288,7 @@ type FieldProps = { field: FormField; kit: KitView; text: string; onChange: (tex
 function FieldOf({ field, kit, text, onChange }: FieldProps) {
   const chosen = text.split(",").map((part) => part.trim());
   return (
-    <Line label={field.name} unit={field.unit} hint={field.hint}>
+    <Line label={field.name} unit={field.unit} hint={field.hint} tall={field.input === "curve"}>
       {(id) =>
         field.input === "choice" ? (
           <select id={id} className="field" value={text} onChange={(event) => onChange(event.target.value)}>
@@ -319,6 +328,14 @@ function FieldOf({ field, kit, text, onChange }: FieldProps) {
               </label>
             ))}
           </span>
+        ) : field.input === "curve" ? (
+          <textarea
+            id={id}
+            className="field"
+            rows={2}
+            value={text}
+            onChange={(event) => onChange(event.target.value)}
+          />
         ) : (
           <input
             id={id}
