@@ -8,10 +8,10 @@ beside a baseline of the same run: planning one shot on the largest sheet.
 from __future__ import annotations
 
 import statistics
-import time
 from collections.abc import Callable
 
 import numpy as np
+from timing import times_ms
 
 from steady_tide import library
 from steady_tide.core.brief import read_brief
@@ -75,17 +75,6 @@ def glass() -> None:
         colour += [abs(found.red_shift - truth[0]) * 100, abs(found.blue_shift - truth[1]) * 100]
     say("density, 40 pairs", density, "stops", "wanted 0.05")
     say("colour shift, 40 pairs", colour, "%", "wanted 2")
-
-
-def times_ms(call: Callable[[], object], runs: int = 9) -> tuple[float, float, float]:
-    """Least, median and most of some calls. Returns milliseconds."""
-    found = []
-    for _ in range(runs):
-        began = time.perf_counter()
-        call()
-        found.append((time.perf_counter() - began) * 1000)
-    found.sort()
-    return found[0], found[len(found) // 2], found[-1]
 
 
 def times() -> None:

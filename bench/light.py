@@ -6,12 +6,12 @@ Milliseconds (least, median and most) beside a baseline of the same run: one Num
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable
 from datetime import date
 from zoneinfo import ZoneInfo
 
 import numpy as np
+from timing import times_ms
 
 from steady_tide import library
 from steady_tide.core.brief import School, read_brief
@@ -24,17 +24,6 @@ from steady_tide.core.planning.ranking import entries_of, rank
 from steady_tide.core.planning.situation import situation
 
 BUDGET_MS = 30.0
-
-
-def times_ms(call: Callable[[], object], runs: int = 15) -> tuple[float, float, float]:
-    """Least, median and most of some calls. Returns milliseconds."""
-    found = []
-    for _ in range(runs):
-        began = time.perf_counter()
-        call()
-        found.append((time.perf_counter() - began) * 1000)
-    found.sort()
-    return found[0], found[len(found) // 2], found[-1]
 
 
 def main() -> None:

@@ -9,13 +9,13 @@ from __future__ import annotations
 
 import random
 import time
-from collections.abc import Callable
 from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 from zoneinfo import ZoneInfo
 
 import yaml
+from timing import times_ms
 
 from steady_tide import library
 from steady_tide.core.brief import Brief, School
@@ -35,17 +35,6 @@ from steady_tide.formats.card_pdf import write_card_pdf
 
 DEMO = Path(__file__).parents[1] / "steady_tide" / "demo" / "harrow_fleet.yaml"
 KNOWN, KIT = library.knowledge(), library.demo_kit()
-
-
-def times_ms(call: Callable[[], object], runs: int) -> tuple[float, float, float]:
-    """Least, median and most of some calls. Returns milliseconds."""
-    found = []
-    for _ in range(runs):
-        began = time.perf_counter()
-        call()
-        found.append((time.perf_counter() - began) * 1000)
-    found.sort()
-    return found[0], found[len(found) // 2], found[-1]
 
 
 def say(name: str, ms: tuple[float, float, float], budget_ms: float | None = None) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import re
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -235,7 +236,11 @@ def test_clips_give_modes_and_a_long_one_is_never_sent(page: Page, own: str, tmp
 def test_a_plan_keeps_its_edition_and_shows_what_the_latest_would_change(page: Page, own: str) -> None:
     camera = made_camera(own, "Edition whelk")
     shot = made_shot(own, camera, title="Kept")
-    page.goto(f"{own}/kit/cameras/{camera}")
+    # In one visit, so that what was worked out with the older sheet is still at hand, and must not be shown.
+    page.goto(f"{own}/shots/{shot}")
+    expect(page.get_by_label("Estimates", exact=True)).to_contain_text("the lens's f-number")
+    page.get_by_role("link", name="Kit", exact=True).click()
+    page.get_by_role("link", name="Edition whelk").click()
     page.get_by_role("link", name="Change its sheet").click()
     page.get_by_role("button", name="Lenses and sensors").click()
     page.get_by_label("f-numbers").fill("1.8")
@@ -252,6 +257,8 @@ def test_a_plan_keeps_its_edition_and_shows_what_the_latest_would_change(page: P
     notice.get_by_role("button", name="plan with edition 2").click()
     expect(notice).to_have_count(0)
     assert httpx.get(f"{own}/api/shots/{shot}").json()["sheet"]["edition"] == 2
+    expect(page.get_by_label("Estimates", exact=True)).not_to_contain_text("the lens's f-number")
+    expect(page.get_by_label("Estimates", exact=True)).to_contain_text("the sensor's noise")
 
 
 def test_things_have_state_and_place_and_come_back(page: Page, own: str) -> None:
@@ -324,6 +331,18 @@ def test_noise_is_measured_and_put_into_a_sheet(page: Page, own: str, tmp_path: 
     sensor = httpx.get(f"{own}/api/cameras/{camera}").json()["lenses"][0]["sensor"]
     assert sensor["read_noise_e"] == pytest.approx(2.4, rel=0.05)
     assert sensor["full_well_e"] == pytest.approx(5200, rel=0.05)
+
+
+def test_more_frames_than_go_at_once_are_sent_in_parts(page: Page, own: str, tmp_path: Path) -> None:
+    frames = grey_card(tmp_path, SimulatedSensor(2.4, 5200.0), isos=(400,))
+    many = [shutil.copy(frames[n % 2], tmp_path / f"more-iso400-{n}.png") for n in range(10)]
+    sent: list[str] = []
+    page.on("request", lambda request: sent.append(request.url) if "grey-step" in request.url else None)
+    page.goto(f"{own}/kit/measure")
+    page.get_by_label("Frames of the card").set_input_files(many)
+    expect(page.get_by_role("button", name="Take ISO 400 out")).to_be_visible()
+    expect(page.get_by_role("alert")).to_have_count(0)
+    assert len(sent) == 2
 
 
 def test_density_is_measured_and_put_into_the_kit(page: Page, own: str, tmp_path: Path) -> None:

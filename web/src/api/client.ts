@@ -428,7 +428,18 @@ export const fieldsQuery = queryOptions({
 
 /** After a change of the kit: what briefs can name, and what was worked out with it, is read again. */
 export function kitChanged() {
-  for (const key of ["kit", "vocabulary", "packing", "budget", "shot"])
+  for (const key of [
+    "kit",
+    "vocabulary",
+    "packing",
+    "budget",
+    "presets",
+    "shot",
+    "card",
+    "estimates",
+    "outlook",
+    "instruments",
+  ])
     queries.invalidateQueries({ queryKey: [key] });
 }
 

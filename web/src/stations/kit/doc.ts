@@ -85,7 +85,7 @@ export function withModes(rough: Rough, added: Mode[], instead: boolean): Rough 
       for (const [key, value] of Object.entries(mode)) if (!(key in here)) here[key] = value;
       return false;
     });
-    if (fresh.length > 0 || mode.intervals_s) modes.push({ ...mode, rates: fresh });
+    if (fresh.length > 0) modes.push({ ...mode, rates: fresh });
   }
   return { ...rough, sheet: { ...rough.sheet, modes } };
 }

@@ -131,9 +131,9 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
       kitChanged();
       navigate(`/kit/cameras/${sheet.id}`);
     },
-    onError: async (error) => {
+    onError: async (error, asNew) => {
       // Somebody kept a newer edition meanwhile: the next try may go on top of it, if the person says so.
-      if (error instanceof Problem && error.status === 409 && start.camera_id !== null)
+      if (error instanceof Problem && error.status === 409 && start.camera_id !== null && !asNew)
         setOnTop((await api.sheet(start.camera_id)).edition ?? null);
     },
   });

@@ -16,6 +16,9 @@ import { FileButton } from "../../parts/file-button";
 import { shownNumber } from "./estimates";
 import { CurveChoice, How, Refusal } from "./measure-parts";
 
+/** Frames that the service measures at once; an even number, so that pairs stay together. */
+const AT_ONCE = 8;
+
 export function Noise({ kit }: { kit: KitView }) {
   const [steps, setSteps] = useState<GreyStep[]>([]);
   const [curve, setCurve] = useState<Curve>("usual");
@@ -45,8 +48,13 @@ export function Noise({ kit }: { kit: KitView }) {
       const of = typed ? "typed" : (file.name.match(/iso[ _-]?(\d{2,6})/i)?.[1] ?? "unsaid");
       groups.set(of, [...(groups.get(of) ?? []), file]);
     }
+    const parts = [...groups.values()].flatMap((group) =>
+      Array.from({ length: Math.ceil(group.length / AT_ONCE) }, (_, n) =>
+        group.slice(n * AT_ONCE, (n + 1) * AT_ONCE),
+      ),
+    );
     let done = 0;
-    for (const [, group] of groups) {
+    for (const group of parts) {
       setBusy({ done, of: files.length });
       try {
         const found = await api.greySteps(group, { ...(typed ? { iso: typed } : {}), transfer: curve });
