@@ -22,6 +22,7 @@ from steady_tide.core.light.sources import LampLight, WaterLight
 from steady_tide.core.planning.glass_times import glass_times
 from steady_tide.core.planning.ranking import entries_of, rank
 from steady_tide.core.planning.situation import situation
+from steady_tide.core.planning.usual import USUAL
 
 BUDGET_MS = 30.0
 
@@ -37,7 +38,7 @@ def main() -> None:
     walk = read_brief({"title": "g", "light": sun, "camera_move": {"mount": "walking"}}).in_school(School())
     assert isinstance(wet.light, WaterLight)
     assert isinstance(lit.light, LampLight)
-    at = situation(walk, known)
+    at = situation(walk, known, USUAL)
     best = rank(at, entries_of(at, kit, known))[0]
     assert best.entry.bench is not None
     assert best.choice is not None

@@ -21,17 +21,18 @@ from steady_tide import library
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.kit import Kit
 from steady_tide.core.outing.budget import budget_of
-from steady_tide.core.outing.day import DayPlace, whole_day
-from steady_tide.core.outing.day_cards import presets_of_day
-from steady_tide.core.outing.day_task import DayTask, ShotTask, Span
+from steady_tide.core.outing.day import DayPlace
+from steady_tide.core.outing.day_task import DayPrices, DayTask, ShotTask, Span
 from steady_tide.core.outing.order import order_of
 from steady_tide.core.outing.planned import Outing, outing_of
-from steady_tide.core.outing.presets import Task, fewest_taps
+from steady_tide.core.outing.presets import Task, fewest_taps, presets_of_day
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.shoot import read_shoot
 from steady_tide.formats.card_html import write_cards
 from steady_tide.formats.card_pdf import write_card_pdf
+from steady_tide.words.days import whole_day
+from steady_tide.words.orders import clash_words
 
 DEMO = Path(__file__).parents[1] / "steady_tide" / "demo" / "harrow_fleet.yaml"
 KNOWN, KIT = library.knowledge(), library.demo_kit()
@@ -69,7 +70,17 @@ def random_day(count: int, seed: int = 0) -> DayTask:
         )
     ways = {("quay", "mill"): 8, ("quay", "flats"): 15, ("mill", "flats"): 20}
     begin = datetime(2026, 10, 11, 4, tzinfo=UTC)
-    return DayTask(begin, 1080, tuple(shots), ways, usual_way_min=8, camera_change_min=2, housing_min=6)
+    return DayTask(
+        begin,
+        1080,
+        tuple(shots),
+        DayPrices.of(KNOWN.limits),
+        ways,
+        usual_way_min=8,
+        camera_change_min=2,
+        glass_change_min=2,
+        housing_min=6,
+    )
 
 
 def random_settings(count: int) -> Task:
@@ -100,7 +111,7 @@ def main() -> None:
     outing = outing_of(shoot, KIT, planner)
     say(f"baseline: plan {len(outing.shots)} shots, all cameras", times_ms(lambda: outing_of(shoot, KIT, planner), 3))
     forty = Outing(tuple(replace(outing.shots[n % len(outing.shots)], key=str(n)) for n in range(40)))
-    say("budget, 40 shots", times_ms(lambda: budget_of(forty, KIT, KNOWN.chemistries), 15), 50)
+    say("budget, 40 shots", times_ms(lambda: budget_of(forty, KIT, KNOWN), 15), 50)
     presets = presets_of_day(outing)
     say("presets, the demo day's three cameras", times_ms(lambda: presets_of_day(outing), 3))
     for count in (10, 20, 40):
@@ -118,7 +129,7 @@ def main() -> None:
         found = order_of(random_day(count), time.monotonic, 10.0)
         if not found.feasible:
             print(
-                f"{count:>3} shots, 6 cameras     {found.seconds:6.1f}  no order: {'; '.join(found.clash) or 'none found'}"
+                f"{count:>3} shots, 6 cameras     {found.seconds:6.1f}  no order: {'; '.join(map(clash_words, found.clash)) or 'none found'}"
             )
             continue
         given, least = found.given_up_stops or 0.0, found.at_least_stops or 0.0

@@ -17,12 +17,14 @@ import numpy as np
 
 from steady_tide import library
 from steady_tide.core.brief import Brief, School, read_brief
-from steady_tide.core.kit import Kit, Knowledge
+from steady_tide.core.kit import Kit
+from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.planning.bench import Bench
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.planning.ranking import entries_of
 from steady_tide.core.planning.search import search
 from steady_tide.core.planning.situation import situation
+from steady_tide.core.planning.usual import USUAL
 from steady_tide.core.sheet import CameraSheet
 
 PLAN_MS, RANKING_MS = 60.0, 300.0
@@ -76,7 +78,7 @@ def median(times: list[float]) -> float:
 
 def bench_of(brief: Brief, kit: Kit, known: Knowledge, camera: CameraSheet) -> Bench:
     """One camera laid out for a brief. Returns its bench."""
-    at = situation(brief.in_school(School()), known)
+    at = situation(brief.in_school(School()), known, USUAL)
     bench = entries_of(at, kit, known, camera.id)[0].bench
     assert bench is not None, f"the {camera.name} cannot do it"
     return bench

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Any
 
 from steady_tide import library
 from steady_tide.core.brief import Brief, read_brief
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
+from steady_tide.words.plans import ToldPlan, told
 
 SUN = {"kind": "meter", "ev100": [14, 15]}
 LANTERNS = {"kind": "place", "place": "lantern_lit_yard"}
@@ -29,14 +31,25 @@ def brief(**fields: Any) -> Brief:
     return read_brief({"title": "test", "light": SUN, **fields})
 
 
-def planned(**fields: Any) -> Plan:
-    """The plan of such a brief with the demo kit, on the camera that is best."""
-    return plan(brief(**fields), library.demo_kit(), library.knowledge())
+@cache
+def _plan_of(asked: str, only: str | None) -> Plan:
+    """Many tests look at the same plan; planning is a pure function of the brief."""
+    return plan(Brief.model_validate_json(asked), library.demo_kit(), library.knowledge(), only=only)
 
 
-def on_limpet(**fields: Any) -> Plan:
-    """The plan of such a brief on the largest sheet of the demo kit."""
-    return plan(brief(**fields), library.demo_kit(), library.knowledge(), only="limpet-7")
+def decided(**fields: Any) -> Plan:
+    """The plan of such a brief with the demo kit, on the camera that is best, in codes and quantities."""
+    return _plan_of(brief(**fields).model_dump_json(), None)
+
+
+def planned(**fields: Any) -> ToldPlan:
+    """The same in words."""
+    return told(decided(**fields))
+
+
+def on_limpet(**fields: Any) -> ToldPlan:
+    """The plan of such a brief on the largest sheet of the demo kit, in words."""
+    return told(_plan_of(brief(**fields).model_dump_json(), "limpet-7"))
 
 
 QUAY: dict[str, Any] = {"camera_move": {"mount": "walking"}, "delivery": {"graded": True}}

@@ -11,6 +11,8 @@ from contextlib import contextmanager
 import uvicorn
 
 from steady_tide.api.app import make_app
+from steady_tide.core.planning.judgement import Judgement
+from steady_tide.core.planning.usual import USUAL
 from steady_tide.devices.sky import SkyService
 from steady_tide.standins.light_meter import simulated_meter
 from steady_tide.store.database import Database
@@ -19,15 +21,18 @@ METER_LUX = 8000.0
 
 
 @contextmanager
-def serving(database: Database, sky: SkyService | None = None) -> Iterator[str]:
+def serving(
+    database: Database, sky: SkyService | None = None, judgement: Judgement = USUAL, keeps_fresh: bool = False
+) -> Iterator[str]:
     """Serve on a free port of loopback while the block runs, with a simulated meter that never misses a line.
 
-    database: migrated; sky: who knows the clouds, the stand-in unless said otherwise. Yields the address.
+    database: migrated; sky: who knows the clouds, the stand-in unless said otherwise; judgement: dials
+    and items; keeps_fresh: whether plans are made anew by themselves. Yields the address.
     """
     bound = socket.socket()
     bound.bind(("127.0.0.1", 0))
     with simulated_meter(lux=METER_LUX, dropout=0.0) as meter:
-        app = make_app(database, meter=meter, sky=sky)
+        app = make_app(database, meter=meter, sky=sky, judgement=judgement, keeps_fresh=keeps_fresh)
         server = uvicorn.Server(uvicorn.Config(app, log_level="error", timeout_graceful_shutdown=2))
         thread = threading.Thread(target=server.run, kwargs={"sockets": [bound]}, daemon=True)
         thread.start()

@@ -6,9 +6,10 @@ from collections.abc import Sequence
 from typing import Any
 
 from steady_tide import library
-from steady_tide.core.kit import Filter, Housing, Medium
+from steady_tide.core.gear import Filter, Housing, Medium
+from steady_tide.core.planning.layout import space_of
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.space import Space, space_of
+from steady_tide.core.planning.space import Space
 from steady_tide.core.planning.supplies import supplies_of
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.core.sheet_reading import read_sheet
@@ -95,5 +96,5 @@ def laid_out(
     media: Sequence[Medium] = (CARD,),
 ) -> Space:
     """The space of a camera for a situation, with a card."""
-    supplies = supplies_of(sheet, at.brief, (), media, library.knowledge().chemistries)
-    return space_of(sheet, supplies, filters, housings, at.light.deepest_m)
+    supplies = supplies_of(sheet, at.brief, (), media, library.knowledge())
+    return space_of(sheet, at.judgement.dials, supplies, filters, housings, at.light.deepest_m)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import json
 import re
 import subprocess
@@ -11,13 +12,12 @@ import numpy as np
 import pytest
 
 from steady_tide import library
-from steady_tide.core.kit import KINDS
-from steady_tide.core.outing import day_task
+from steady_tide.core import sizes
+from steady_tide.core.gear import KINDS
 from steady_tide.core.outing.schedule import LIGHT_WINDOWS
-from steady_tide.core.planning.dials import dials_of
+from steady_tide.core.planning.pinning import dials_of
 from steady_tide.core.planning.situation import situation
-from steady_tide.core.sheet import DIALS
-from steady_tide.formats.media_in import HEAD_BYTES, LARGEST_FILE_BYTES, TAIL_BYTES
+from steady_tide.core.planning.usual import USUAL
 from steady_tide.formats.shoot_zip import write_shoot_json
 from steady_tide.formats.shots_csv import COLUMNS, SHOWN_ONLY
 from steady_tide.standins.grey_card import SimulatedSensor
@@ -61,26 +61,100 @@ def test_the_front_end_lock_names_no_host() -> None:
 
 
 def test_every_dial_of_the_sheet_is_a_dial_of_the_planner() -> None:
-    space = laid_out(small_sheet(), situation(brief(), library.knowledge()))
-    listed = [dial.id for dial in dials_of(space).values() if dial.listed]
-    assert sorted(listed) == sorted(DIALS)
+    space = laid_out(small_sheet(), situation(brief(), library.knowledge(), USUAL))
+    listed = [dial.id for dial in dials_of(space, USUAL.dials).values() if dial.listed]
+    assert sorted(listed) == sorted(USUAL.listed)
 
 
-def test_the_bench_shows_every_dial_once() -> None:
-    rows = (ROOT / "web/src/stations/bench/rows.ts").read_text()
-    shown = re.findall(r'"(\w+)"', " ".join(re.findall(r"dials: \[([^\]]*)\]", rows)))
-    assert sorted(shown) == sorted(DIALS)
+def test_every_listed_dial_stands_in_one_row() -> None:
+    shown = [dial for _, dials in USUAL.rows for dial in dials]
+    assert sorted(shown) == sorted(USUAL.listed)
 
 
 def test_shortcuts_do_not_clash_and_every_row_has_one() -> None:
-    text = (ROOT / "web/src/app/shortcuts.ts").read_text()
+    text = (ROOT / "web/src/parts/shortcuts.ts").read_text()
     entries = re.findall(r'id: "([\w-]+)", key: "(.)", says: "[^"]+", where: "(\w+)"', text)
     assert len(entries) >= 20
     for where in ("bench", "shoots", "card", "kit"):
         keys = [key for _, key, station in entries if station in (where, "anywhere")]
         assert len(keys) == len(set(keys)), where
-    rows = set(re.findall(r'key: "(row-\w+)"', (ROOT / "web/src/stations/bench/rows.ts").read_text()))
-    assert rows == {name for name, _, _ in entries if name.startswith("row-")}
+    assert {f"row-{row.id}" for row, _ in USUAL.rows} == {name for name, _, _ in entries if name.startswith("row-")}
+
+
+def test_the_map_of_the_house_leads_somewhere() -> None:
+    text = (ROOT / "CONTRIBUTING.md").read_text()
+    table = [line for line in text.splitlines() if line.startswith("| ")]
+    named = {name for line in table for name in re.findall(r"`([\w./-]+)`", line)}
+    paths = {name for name in named if "/" in name}
+    assert len(paths) > 80
+    for path in paths:
+        assert any((ROOT / below / path).exists() for below in ("", "steady_tide", "web/src")), path
+    # Each registry is named beside the file that it stands in.
+    for registry in ("USUAL", "ROWS", "KINDS", "LANGUAGES", "basis_of", "limits", "sources", "DialKind", "Item"):
+        line = next((line for line in table if f"`{registry}`" in line), "")
+        files = [ROOT / "steady_tide" / path for path in re.findall(r"`([\w./-]+/[\w./-]+)`", line)]
+        places = [file for folder in files for file in (folder.glob("*.*") if folder.is_dir() else [folder])]
+        assert any(registry in file.read_text() for file in places if file.is_file()), registry
+
+
+LAYERS = ("api", "parts", "instruments", "stations", "app")
+
+
+def test_imports_of_the_interface_run_downwards() -> None:
+    root = ROOT / "web" / "src"
+    for file in sorted(root.rglob("*.ts*")):
+        own = file.relative_to(root).parts
+        for target in re.findall(r'(?:from|import)\(?\s*"(\.[^"]+)"', file.read_text()):
+            other = (file.parent / target).resolve().relative_to(root).parts
+            assert LAYERS.index(other[0]) <= LAYERS.index(own[0]), f"{file.name} imports {target}"
+
+
+# Modules that judge: what is too much, what matters, what is worth a word.
+JUDGING = (
+    *(f"core/planning/items/{name}.py" for name in ("besides", "cast", "exposure", "framing", "motion", "recording")),
+    *(f"core/planning/{name}.py" for name in ("supplies", "situation", "advice", "ranking")),
+    *(f"core/outing/{name}.py" for name in ("packing", "day_task")),
+)
+# Nothing, one and two, the halves of a span, percent, and what units hold of each other.
+INNOCENT = {0, 1, 2, 0.5, 100, 60, 3600, 1000, 1e6, 2e6, 1e-9, 1e9, 8}
+NO_JUDGEMENT = {"1e-06": "keeps a division finite", "6000": "parts of a stop for whole numbers", "9": "digits"}
+
+
+def test_no_number_of_judgement_stands_in_the_code() -> None:
+    found = []
+    for name in JUDGING:
+        tree = ast.parse((ROOT / "steady_tide" / name).read_text())
+        for node in ast.walk(tree):
+            number = isinstance(node, ast.Constant) and type(node.value) in (int, float) and node.value
+            if number and number not in INNOCENT and str(number) not in NO_JUDGEMENT:
+                found.append(f"{name}:{node.lineno}: {number}")
+    assert not found, "belongs into limits of weights.yaml, with its sentence: " + "; ".join(found)
+
+
+def test_every_number_of_judgement_has_its_sentence_and_is_used() -> None:
+    limits = library.knowledge().weights.limits
+    code = "\n".join(file.read_text() for file in (ROOT / "steady_tide" / "core").rglob("*.py"))
+    for name, limit in limits.items():
+        assert len(limit.why.split()) >= 3, name
+        # Some names are put together of parts, as sharpening_{use}_{level}_stops.
+        assert name in code or any(part in code for part in made_of(name)), name
+
+
+def made_of(name: str) -> set[str]:
+    """Patterns that the code puts a name together with: one or two of its words left open."""
+    words = name.split("_")
+    return {
+        "_".join("{" if n in (a, b) else word for n, word in enumerate(words)).split("{")[0]
+        for a in range(1, len(words))
+        for b in range(1, len(words))
+    } - {""}
+
+
+def test_every_limit_of_size_is_used() -> None:
+    code = "\n".join(file.read_text() for file in (ROOT / "steady_tide").rglob("*.py") if file.name != "sizes.py")
+    for name in re.findall(r"^([A-Z_]+)(?:, ([A-Z_]+))? = ", (ROOT / "steady_tide/core/sizes.py").read_text(), re.M):
+        for size in filter(None, name):
+            assert size in ("KB", "MB", "GB") or f"sizes.{size}" in code, size
 
 
 def test_every_public_function_of_the_core_says_what_it_does() -> None:
@@ -139,8 +213,8 @@ def test_every_source_that_is_named_stands_in_the_bibliography() -> None:
 
 def test_the_page_on_gear_says_the_limits_that_hold() -> None:
     text = (ROOT / "docs" / "kit.md").read_text()
-    assert f"first {HEAD_BYTES // 1_000_000} MB and the last {TAIL_BYTES // 1_000_000} MB" in text
-    assert f"above {LARGEST_FILE_BYTES // 1_000_000_000} GB" in text
+    assert f"first {sizes.in_mb(sizes.CLIP_HEAD)} MB and the last {sizes.in_mb(sizes.CLIP_TAIL)} MB" in text
+    assert f"above {sizes.CLIP // sizes.GB} GB" in text
     for word in ("ultra wide", "linear level", "strongest", "mezzanine"):
         assert word in text
 
@@ -183,11 +257,12 @@ def test_the_page_on_going_outside_names_every_column_window_and_price() -> None
     text = (ROOT / "docs" / "outside.md").read_text()
     for name in (*COLUMNS, *SHOWN_ONLY, *LIGHT_WINDOWS):
         assert f"`{name}`" in text, name
+    limits = library.knowledge().limits
     prices = {
-        "moved from where it stands": day_task.MOVED_STOPS_PER_H,
-        "on the way, and changing over": day_task.ON_THE_WAY_STOPS_PER_H,
-        "a housing opened or closed": day_task.OPENED_HOUSING_STOPS,
-        "the day ends later": day_task.LATER_STOPS_PER_H,
+        "moved from where it stands": limits["moved_stops_per_h"],
+        "on the way, and changing over": limits["on_the_way_stops_per_h"],
+        "a housing opened or closed": limits["opened_housing_stops"],
+        "the day ends later": limits["later_stops_per_h"],
     }
     for what, stops in prices.items():
         assert re.search(rf"\| {what} \| {stops:g}( |$)", text, re.M), what

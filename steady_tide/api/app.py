@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
 from pathlib import Path
 
 from fastapi import APIRouter, FastAPI, Request
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
 from pydantic import BaseModel
@@ -28,8 +31,13 @@ from steady_tide.api import (
 )
 from steady_tide.api.guard import Guard
 from steady_tide.core.brief import School
+from steady_tide.core.planning.judgement import Judgement
+from steady_tide.core.planning.usual import USUAL
 from steady_tide.devices.light_meter import LightMeter
 from steady_tide.devices.sky import SkyService
+from steady_tide.services.days import PresetShelf
+from steady_tide.services.keeper import Keeper
+from steady_tide.services.plans import Plans
 from steady_tide.standins.sky import SimulatedSky
 from steady_tide.store.database import Database
 
@@ -43,13 +51,27 @@ class Health(BaseModel):
     database: bool
 
 
+@asynccontextmanager
+async def _kept_fresh(app: FastAPI) -> AsyncIterator[None]:
+    keeper = Keeper(app.state.database, app.state.plans)
+    keeper.start()
+    yield
+    await run_in_threadpool(keeper.stop)
+
+
 def make_app(
-    database: Database, front_end: Path = FRONT_END, meter: LightMeter | None = None, sky: SkyService | None = None
+    database: Database,
+    front_end: Path = FRONT_END,
+    meter: LightMeter | None = None,
+    sky: SkyService | None = None,
+    judgement: Judgement = USUAL,
+    keeps_fresh: bool = False,
 ) -> FastAPI:
     """Put the service together.
 
     database: migrated; front_end: folder of the built interface; meter: a light meter, if there is one;
-    sky: who knows the clouds to come, the stand-in unless said otherwise. Returns the application.
+    sky: who knows the clouds to come, the stand-in unless said otherwise; judgement: the dials and items that plans
+    are made with; keeps_fresh: whether kept plans are made anew in the background. Returns the application.
     """
     app = FastAPI(
         title="Steady Tide",
@@ -57,13 +79,15 @@ def make_app(
         openapi_url="/api/openapi.json",
         docs_url=None,
         redoc_url=None,
+        lifespan=_kept_fresh if keeps_fresh else None,
         responses=problems.REFUSALS,
     )
     app.state.database = database
     app.state.crew_school = School()
     app.state.kit = None  # as it was last read
     app.state.meter = meter
-    app.state.presets = {}  # worked out, until a plan changes
+    app.state.plans = Plans(judgement)
+    app.state.presets = PresetShelf()
     app.state.sky = sky or SimulatedSky()
     app.add_middleware(Guard)
     problems.install(app)

@@ -6,26 +6,28 @@ import re
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query
 from fastapi.responses import HTMLResponse, Response
 from sqlalchemy.orm import Session
 
-from steady_tide.api.crew_kit import CrewKit, CrewKitOf
-from steady_tide.api.day import kit_for, outing_of_rows, presets_kept, where_is
 from steady_tide.api.guard import CARD_POLICY
-from steady_tide.api.shared import CrewWay, SessionOf
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.card import Card, settings_code
+from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
+from steady_tide.core.brief import School
 from steady_tide.core.errors import NoLegalPlan, NotFound
-from steady_tide.core.outing.day import whole_day
-from steady_tide.core.outing.day_cards import DayCards
-from steady_tide.core.planning.plan import Plan
+from steady_tide.core.settings_code import settings_code
 from steady_tide.formats.card_html import Ground, write_cards
 from steady_tide.formats.card_pdf import Paper, write_card_pdf
 from steady_tide.formats.settings_code import code_svg
+from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.days import NO_PLAN, PresetShelf, kit_for, outing_of_rows, where_is
+from steady_tide.services.kept_plans import standing_of
+from steady_tide.services.plans import Plans
 from steady_tide.store import shots as store
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.tables import Shoot
+from steady_tide.words.cards import Card
+from steady_tide.words.day_cards import DayCards
+from steady_tide.words.days import whole_day
 
 router = APIRouter(tags=["card"])
 OnPaper = Annotated[Paper, Query()]
@@ -36,7 +38,8 @@ OfCamera = Annotated[str | None, Query(max_length=60, description="id, for one c
 
 def _cards(
     session: Session,
-    request: Request,
+    plans: Plans,
+    presets: PresetShelf,
     crew: School,
     gear: CrewKit,
     shoot: Shoot,
@@ -44,9 +47,9 @@ def _cards(
     only: UUID | None = None,
 ) -> tuple[DayCards, dict[str, dict[str, bool]]]:
     rows = store.list_planned(session, shoot.id)
-    outing = outing_of_rows(session, rows, crew, gear)
+    outing = outing_of_rows(session, rows, crew, gear, plans)
     if only is not None and (lacking := next((u for u in outing.unplanned if u.key == str(only)), None)):
-        raise NoLegalPlan(lacking.why, ())
+        raise NoLegalPlan(lacking.code, lacking.facts)
     if camera is not None and camera not in {shot.sheet.id for shot in outing.shots}:
         raise NotFound(f"The camera '{camera}' films nothing in this shoot.")
     made = whole_day(
@@ -55,7 +58,7 @@ def _cards(
         kit_for(outing, gear),
         gear.knowledge,
         crew,
-        presets_kept(request.app.state, outing),
+        presets.of(outing),
         camera,
         None if only is None else str(only),
     )
@@ -63,25 +66,32 @@ def _cards(
 
 
 @router.get("/shots/{shot_id}/card")
-def card(session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, shot_id: UUID) -> Card:
+def card(session: SessionOf, plans: PlansOf, presets: PresetsOf, crew: CrewWay, gear: CrewKitOf, shot_id: UUID) -> Card:
     """A shot's plan in the camera's menu order, with the day around it."""
     shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
-    made, _ = _cards(session, request, crew, gear, shoot, only=shot_id)
+    made, _ = _cards(session, plans, presets, crew, gear, shoot, only=shot_id)
     return made.cards[0].card
 
 
 @router.get("/shoots/{shoot_id}/cards")
 def cards(
-    session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID, camera: OfCamera = None
+    session: SessionOf,
+    plans: PlansOf,
+    presets: PresetsOf,
+    crew: CrewWay,
+    gear: CrewKitOf,
+    shoot_id: UUID,
+    camera: OfCamera = None,
 ) -> DayCards:
     """The cards of a day, or of one camera's day."""
-    return _cards(session, request, crew, gear, get_shoot(session, shoot_id), camera)[0]
+    return _cards(session, plans, presets, crew, gear, get_shoot(session, shoot_id), camera)[0]
 
 
 @router.get("/shots/{shot_id}/card.html", response_class=HTMLResponse)
 def card_file(
     session: SessionOf,
-    request: Request,
+    plans: PlansOf,
+    presets: PresetsOf,
     crew: CrewWay,
     gear: CrewKitOf,
     shot_id: UUID,
@@ -90,14 +100,15 @@ def card_file(
 ) -> HTMLResponse:
     """The card as one self-contained file that works without a network."""
     shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
-    made, ticks = _cards(session, request, crew, gear, shoot, only=shot_id)
+    made, ticks = _cards(session, plans, presets, crew, gear, shoot, only=shot_id)
     return _page(write_cards(made, str(shot_id), ground, ticks), made.title, download)
 
 
 @router.get("/shoots/{shoot_id}/cards.html", response_class=HTMLResponse)
 def cards_file(
     session: SessionOf,
-    request: Request,
+    plans: PlansOf,
+    presets: PresetsOf,
     crew: CrewWay,
     gear: CrewKitOf,
     shoot_id: UUID,
@@ -106,34 +117,40 @@ def cards_file(
     download: Download = False,
 ) -> HTMLResponse:
     """The cards of a day as one self-contained file."""
-    made, ticks = _cards(session, request, crew, gear, get_shoot(session, shoot_id), camera)
+    made, ticks = _cards(session, plans, presets, crew, gear, get_shoot(session, shoot_id), camera)
     return _page(write_cards(made, f"{shoot_id}{camera or ''}", ground, ticks), made.title, download)
 
 
 @router.get("/shots/{shot_id}/card.pdf", response_class=Response)
 def card_paper(
-    session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, shot_id: UUID, paper: OnPaper = "a6"
+    session: SessionOf,
+    plans: PlansOf,
+    presets: PresetsOf,
+    crew: CrewWay,
+    gear: CrewKitOf,
+    shot_id: UUID,
+    paper: OnPaper = "a6",
 ) -> Response:
     """The card on one page."""
     shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
-    made, _ = _cards(session, request, crew, gear, shoot, only=shot_id)
+    made, _ = _cards(session, plans, presets, crew, gear, shoot, only=shot_id)
     return _pdf(made, paper)
 
 
 @router.get("/shots/{shot_id}/code.svg", response_class=Response)
-def code(session: SessionOf, shot_id: UUID) -> Response:
+def code(session: SessionOf, plans: PlansOf, crew: CrewWay, gear: CrewKitOf, shot_id: UUID) -> Response:
     """The settings as a code to be photographed."""
-    shot = store.get_shot(session, shot_id)
-    if shot.plan is None:
-        raise NoLegalPlan(str(shot.summary.get("problem", "This shot has no plan.")), ())
-    text = settings_code(Brief.model_validate(shot.brief), Plan.model_validate(shot.plan))
-    return Response(code_svg(text), media_type="image/svg+xml")
+    now = standing_of(session, store.get_shot(session, shot_id), crew, gear, plans)
+    if now.plan is None:
+        raise now.refusal or NoLegalPlan(NO_PLAN, {})
+    return Response(code_svg(settings_code(now.brief, now.plan)), media_type="image/svg+xml")
 
 
 @router.get("/shoots/{shoot_id}/cards.pdf", response_class=Response)
 def cards_paper(
     session: SessionOf,
-    request: Request,
+    plans: PlansOf,
+    presets: PresetsOf,
     crew: CrewWay,
     gear: CrewKitOf,
     shoot_id: UUID,
@@ -141,7 +158,7 @@ def cards_paper(
     camera: OfCamera = None,
 ) -> Response:
     """The cards of a day, one page a shot."""
-    made, _ = _cards(session, request, crew, gear, get_shoot(session, shoot_id), camera)
+    made, _ = _cards(session, plans, presets, crew, gear, get_shoot(session, shoot_id), camera)
     return _pdf(made, paper)
 
 

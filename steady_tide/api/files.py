@@ -14,12 +14,9 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
-from steady_tide.api.crew_kit import CrewKit, CrewKitOf
-from steady_tide.api.day import kit_for, outing_of_rows, presets_kept, rules_of, where_is
-from steady_tide.api.planned import planned_fields
-from steady_tide.api.shared import CrewWay, SessionOf
+from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
 from steady_tide.core.brief import Brief, School
-from steady_tide.core.outing.day import light_of, whole_day
+from steady_tide.core.outing.day import light_of
 from steady_tide.core.outing.planned import Outing
 from steady_tide.core.shoot import Crew as CrewFile
 from steady_tide.core.shoot import ShootFile, ShotEntry, ShotWishes
@@ -29,10 +26,17 @@ from steady_tide.formats.card_pdf import write_card_pdf
 from steady_tide.formats.day_csv import write_day_csv
 from steady_tide.formats.shoot_zip import read_shoot_file, write_shoot_json, write_shoot_zip
 from steady_tide.formats.shots_csv import ListedShot, RowFault, read_shots_csv, write_shots_csv
+from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.days import kit_for, outing_of_rows, rules_of, where_is
+from steady_tide.services.kept_plans import planned_fields, standing_of, summary_of
+from steady_tide.services.plans import Plans
 from steady_tide.store import shoots as store
 from steady_tide.store import shots as store_shots
 from steady_tide.store.shoots import add_crew, crew_named, get_shoot
 from steady_tide.store.tables import Shoot, Shot
+from steady_tide.words.days import whole_day
+from steady_tide.words.summaries import ToldSummary, told_summary
+from steady_tide.words.warnings import caution_words
 
 router = APIRouter(tags=["files"])
 FILE_BODY: dict[str, Any] = {
@@ -110,30 +114,43 @@ def shoot_json(session: SessionOf, shoot_id: UUID) -> Response:
     return Response(text, media_type="application/json", headers=file_name(shoot, ".json"))
 
 
-def _listed(shots: Sequence[Shot]) -> list[ListedShot]:
+Told = Sequence[tuple[Shot, ToldSummary]]
+
+
+def _told(session: Session, rows: Sequence[Shot], crew: School, gear: CrewKit, plans: Plans) -> Told:
+    """Shots with their line in words, as their plans stand now."""
+    found = []
+    for shot in rows:
+        now = standing_of(session, shot, crew, gear, plans)
+        found.append((shot, told_summary(summary_of(now.brief, now.plan, now.refusal))))
+    return found
+
+
+def _listed(shots: Told) -> list[ListedShot]:
     return [
         ListedShot(
             starts_at=shot.starts_at,
             brief=Brief.model_validate(shot.brief),
-            ev100=shot.summary.get("ev100"),
-            camera=shot.summary.get("camera", ""),
-            sheet=shot.summary.get("sheet", ""),
-            given_up_stops=shot.summary.get("given_up_stops"),
+            ev100=said.ev100,
+            camera=said.camera or "",
+            sheet=said.sheet or "",
+            given_up_stops=said.given_up_stops,
         )
-        for shot in shots
+        for shot, said in shots
     ]
 
 
 @router.get("/shoots/{shoot_id}/shots.csv", response_class=Response)
-def shots_csv(session: SessionOf, shoot_id: UUID) -> Response:
+def shots_csv(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID) -> Response:
     """The shot list as CSV."""
     shoot = get_shoot(session, shoot_id)
-    text = write_shots_csv(_listed(store_shots.list_planned(session, shoot_id)), ZoneInfo(shoot.zone))
+    told = _told(session, store_shots.list_planned(session, shoot_id), crew, gear, plans)
+    text = write_shots_csv(_listed(told), ZoneInfo(shoot.zone))
     return Response(text, media_type="text/csv", headers=file_name(shoot, "-shots.csv"))
 
 
-def _calls(outing: Outing, rows: Sequence[Shot], people: Sequence[str]) -> list[Call]:
-    sheets = {str(row.id): str(row.summary.get("sheet", "")) for row in rows}
+def _calls(outing: Outing, told: Told, people: Sequence[str]) -> list[Call]:
+    sheets = {str(row.id): said.sheet or "" for row, said in told}
     return [
         Call(
             title=shot.brief.title,
@@ -143,7 +160,7 @@ def _calls(outing: Outing, rows: Sequence[Shot], people: Sequence[str]) -> list[
             camera=shot.sheet.name,
             sheet=sheets[shot.key],
             people=tuple(people),
-            cautions=tuple(caution.text for caution in shot.plan.cautions),
+            cautions=tuple(caution_words(caution) for caution in shot.plan.cautions),
         )
         for shot in outing.shots
         if shot.starts_at is not None
@@ -151,29 +168,31 @@ def _calls(outing: Outing, rows: Sequence[Shot], people: Sequence[str]) -> list[
 
 
 @router.get("/shoots/{shoot_id}/call-sheet.ics", response_class=Response)
-def call_sheet(session: SessionOf, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID) -> Response:
+def call_sheet(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID) -> Response:
     """The call sheet as iCalendar."""
     shoot = get_shoot(session, shoot_id)
     rows = store_shots.list_planned(session, shoot_id)
-    calls = _calls(outing_of_rows(session, rows, crew, gear), rows, _people(session, shoot))
+    outing = outing_of_rows(session, rows, crew, gear, plans)
+    calls = _calls(outing, _told(session, rows, crew, gear, plans), _people(session, shoot))
     content = write_call_sheet(shoot.title, shoot.place, calls, datetime.now(UTC))
     return Response(content, media_type="text/calendar", headers=file_name(shoot, "-calls.ics"))
 
 
 @router.get("/shoots/{shoot_id}/shoot.zip", response_class=Response)
-def shoot_zip(session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID) -> Response:
+def shoot_zip(
+    session: SessionOf, presets: PresetsOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID
+) -> Response:
     """The shoot with everything: its file, list, calls, light, cards, packing, and the sheets of its cameras."""
     shoot = get_shoot(session, shoot_id)
     rows = store_shots.list_planned(session, shoot_id)
-    outing = outing_of_rows(session, rows, crew, gear)
+    outing, told = outing_of_rows(session, rows, crew, gear, plans), _told(session, rows, crew, gear, plans)
     where, knowledge, kit = where_is(shoot), gear.knowledge, kit_for(outing, gear)
-    presets = presets_kept(request.app.state, outing)
-    cards = whole_day(outing, where, kit, knowledge, crew, presets)
+    cards = whole_day(outing, where, kit, knowledge, crew, presets.of(outing))
     files: dict[str, Callable[[], str | bytes]] = {
         "shoot.json": lambda: write_shoot_json(shoot_file(session, shoot, rows)),
-        "shots.csv": lambda: write_shots_csv(_listed(rows), where.zone),
+        "shots.csv": lambda: write_shots_csv(_listed(told), where.zone),
         "calls.ics": lambda: write_call_sheet(
-            shoot.title, shoot.place, _calls(outing, rows, _people(session, shoot)), datetime.now(UTC)
+            shoot.title, shoot.place, _calls(outing, told, _people(session, shoot)), datetime.now(UTC)
         ),
         "cards.html": lambda: write_cards(cards, str(shoot_id), ticks={str(row.id): row.ticks for row in rows}),
         "cards.pdf": lambda: write_card_pdf(cards),
@@ -192,13 +211,15 @@ def shoot_zip(session: SessionOf, request: Request, crew: CrewWay, gear: CrewKit
 
 
 @router.post("/shoots/import", status_code=201, openapi_extra=FILE_BODY)
-async def import_shoot(session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf) -> ShootRead:
+async def import_shoot(
+    session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, plans: PlansOf
+) -> ShootRead:
     """Read a shoot from its JSON or ZIP and keep it as a new one; all of it, or nothing."""
     data = await request.body()
-    return await run_in_threadpool(_import_shoot, session, data, crew, gear)
+    return await run_in_threadpool(_import_shoot, session, data, crew, gear, plans)
 
 
-def _import_shoot(session: Session, data: bytes, crew: School, gear: CrewKit) -> ShootRead:
+def _import_shoot(session: Session, data: bytes, crew: School, gear: CrewKit, plans: Plans) -> ShootRead:
     read = read_shoot_file(data)
     fields = read.model_dump(exclude={"format", "version", "crew", "rules", "shots"})
     shoot = store.add_shoot(session, {**fields, "rules": read.rules.model_dump(mode="json")})
@@ -215,7 +236,7 @@ def _import_shoot(session: Session, data: bytes, crew: School, gear: CrewKit) ->
                 "wishes": entry.wishes.model_dump(mode="json"),
                 "ticks": entry.ticks,
                 "really_set": entry.really_set,
-                **planned_fields(entry.brief, crew, gear),
+                **planned_fields(entry.brief, crew, gear, plans),
             },
         )
     return ShootRead(id=shoot.id, title=shoot.title, shots=len(read.shots))
@@ -223,14 +244,14 @@ def _import_shoot(session: Session, data: bytes, crew: School, gear: CrewKit) ->
 
 @router.post("/shoots/{shoot_id}/shots/import", openapi_extra=FILE_BODY)
 async def import_shots(
-    session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID
+    session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID
 ) -> ListRead:
     """Read a shot list from CSV; all its rows are kept, or none, and then every fault is told."""
     data = await request.body()
-    return await run_in_threadpool(_import_shots, session, shoot_id, data, crew, gear)
+    return await run_in_threadpool(_import_shots, session, shoot_id, data, crew, gear, plans)
 
 
-def _import_shots(session: Session, shoot_id: UUID, data: bytes, crew: School, gear: CrewKit) -> ListRead:
+def _import_shots(session: Session, shoot_id: UUID, data: bytes, crew: School, gear: CrewKit, plans: Plans) -> ListRead:
     shoot = get_shoot(session, shoot_id)
     report = read_shots_csv(data, ZoneInfo(shoot.zone), shoot.day)
     faults = list(report.faults)
@@ -261,7 +282,7 @@ def _import_shots(session: Session, shoot_id: UUID, data: bytes, crew: School, g
     for shot in report.shots:
         brief = shot.brief.model_copy(update={"mains_hz": shoot.mains_hz})
         kept = store_shots.add_shot(
-            session, shoot_id, {"starts_at": shot.starts_at, **planned_fields(brief, crew, gear)}
+            session, shoot_id, {"starts_at": shot.starts_at, **planned_fields(brief, crew, gear, plans)}
         )
         added.append(kept.id)
     return ListRead(added=added, faults=[], passed_over=list(report.passed_over))

@@ -8,16 +8,9 @@ from starlette.datastructures import MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from steady_tide.api.problems import problem
+from steady_tide.core import sizes
 
 OWN_NAMES = {"127.0.0.1", "localhost", "[::1]", "::1"}
-LARGEST_BODY_BYTES = 1_000_000
-# Files are larger: kits, the two ends of a clip, frames to be measured.
-LARGEST_OF = {
-    "/api/kit/import": 2_100_000,
-    "/api/sheets/clips": 16_000_000,
-    "/api/measure/grey-step": 160_000_000,
-    "/api/measure/glass": 160_000_000,
-}
 POLICY = (
     "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; "
     "connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
@@ -50,7 +43,7 @@ class Guard:
             )
             return
         length = headers.get("content-length", "0")
-        largest = LARGEST_OF.get(scope["path"], LARGEST_BODY_BYTES)
+        largest = sizes.BODY_OF.get(scope["path"], sizes.BODY)
         if not length.isdigit() or int(length) > largest:
             await self._too_large(largest)(scope, receive, send)
             return

@@ -7,12 +7,11 @@ from typing import Annotated, Any, Generic, Literal, TypeVar
 from fastapi import APIRouter, Path, Query, Response
 from pydantic import BaseModel, Field, ValidationError
 
-from steady_tide.api.crew_kit import CrewKitOf
-from steady_tide.api.shared import SessionOf
+from steady_tide.api.shared import CrewKitOf, PlansOf, SessionOf
 from steady_tide.core.brief import USUAL_SCHOOL, School
 from steady_tide.core.errors import BadInput, Clash, Fault
 from steady_tide.core.frozen import faults_of
-from steady_tide.core.kit import (
+from steady_tide.core.gear import (
     GETS_READY,
     KINDS,
     Cell,
@@ -20,18 +19,22 @@ from steady_tide.core.kit import (
     Filter,
     Housing,
     Keeping,
-    KitFile,
     KitLamp,
     Medium,
     Mount,
     Thing,
 )
+from steady_tide.core.kit_file import KitFile
 from steady_tide.core.light.sources import Place
+from steady_tide.core.scenarios import Scenario
 from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.sheet_reading import naming_dials, sheet_json_schema
 from steady_tide.formats.kit_file import Spelling, write_kit_file
 from steady_tide.store import kit as store
 from steady_tide.store.shoots import change_crew, crew_school
 from steady_tide.store.tables import KeptThing
+from steady_tide.words.rows import SheetRow, sheet_rows
+from steady_tide.words.values import CAMERA, dial_word
 
 router = APIRouter(tags=["kit"])
 
@@ -66,7 +69,7 @@ class CameraName(Named):
 class Vocabulary(BaseModel):
     """What a brief can name, and the crew's way of working; what the crew leaves open follows the usual way."""
 
-    scenarios: list[str]
+    scenarios: list[Scenario]
     places: list[Place]
     mounts: list[Mount]
     waters: list[Named]
@@ -77,6 +80,8 @@ class Vocabulary(BaseModel):
     batteries: list[Cell]
     media: list[Medium]
     school: School
+    rows: list[SheetRow]
+    dials: dict[str, str]  # what each is called
 
 
 class KeptCamera(BaseModel):
@@ -168,13 +173,13 @@ def camera(
 @router.get("/camera-sheet.schema.json")
 def sheet_schema() -> dict[str, Any]:
     """JSON Schema of the open camera sheet format."""
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **CameraSheet.model_json_schema()}
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **sheet_json_schema()}
 
 
 @router.get("/kit.schema.json")
 def kit_schema() -> dict[str, Any]:
     """JSON Schema of the open kit format."""
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **KitFile.model_json_schema()}
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **naming_dials(KitFile.model_json_schema())}
 
 
 @router.get("/crew/school")
@@ -190,11 +195,11 @@ def change_school(session: SessionOf, school: School) -> School:
 
 
 @router.get("/vocabulary")
-def vocabulary(session: SessionOf, gear: CrewKitOf) -> Vocabulary:
+def vocabulary(session: SessionOf, gear: CrewKitOf, plans: PlansOf) -> Vocabulary:
     """Everything that a brief can name, and the crew's way."""
     known, kit = gear.knowledge, gear.kit
     return Vocabulary(
-        scenarios=list(known.weights.scenarios),
+        scenarios=list(known.scenarios.values()),
         places=list(known.places.values()),
         mounts=list(known.mounts.values()),
         waters=[Named(id=water.id, name=water.name) for water in known.waters.types.values()],
@@ -205,6 +210,8 @@ def vocabulary(session: SessionOf, gear: CrewKitOf) -> Vocabulary:
         batteries=list(kit.batteries),
         media=list(kit.media),
         school=crew_school(session).over(USUAL_SCHOOL),
+        rows=list(sheet_rows(plans.judgement)),
+        dials={CAMERA: CAMERA, **{dial: dial_word(dial, plans.judgement) for dial in plans.judgement.listed}},
     )
 
 

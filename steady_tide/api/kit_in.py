@@ -9,12 +9,11 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
-from steady_tide.api.crew_kit import CrewKitOf
 from steady_tide.api.files import FILE_BODY
-from steady_tide.api.shared import SessionOf
+from steady_tide.api.shared import CrewKitOf, SessionOf
 from steady_tide.core.errors import BadInput, Clash, Fault
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.kit import KINDS
+from steady_tide.core.gear import KINDS
 from steady_tide.formats.kit_file import read_kit_file
 from steady_tide.store import kit as store
 from steady_tide.store.tables import KeptThing

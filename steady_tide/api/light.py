@@ -13,34 +13,26 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 
 from steady_tide import library
-from steady_tide.api.crew_kit import CrewKitOf
-from steady_tide.api.shared import CrewWay, SessionOf
+from steady_tide.api.shared import CrewKitOf, CrewWay, SessionOf
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadInput, DeviceSilent, Fault
-from steady_tide.core.light.account import Step, steps
 from steady_tide.core.light.day import DayOfLight, HourOfSky, Window, day_of_light, local_day
-from steady_tide.core.light.pictures import (
-    FlickerPicture,
-    LampsPicture,
-    WaterPicture,
-    flicker_picture,
-    lamps_picture,
-    water_picture,
-)
 from steady_tide.core.light.sky import Cloud
-from steady_tide.core.light.sources import LampLight, WaterLight, resolve
-from steady_tide.core.planning.glass_times import GlassSpan
+from steady_tide.core.light.sources import WaterLight, resolve
 from steady_tide.core.planning.planner import through_day
+from steady_tide.core.track import Track
 from steady_tide.devices.light_meter import MeterReading
 from steady_tide.devices.sky import SkyService
 from steady_tide.formats.day_csv import write_day_csv
 from steady_tide.formats.day_svg import write_day_svg
-from steady_tide.formats.gpx import Track, read_track
+from steady_tide.formats.gpx import read_track
 from steady_tide.formats.uddf import Dive, read_dive
 from steady_tide.formats.windows_ics import write_windows_ics
+from steady_tide.services.kept_plans import held_gear
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.shots import get_shot
 from steady_tide.store.tables import Shoot
+from steady_tide.words.glass import ToldSpan, told_span
 
 router = APIRouter(tags=["light"])
 SENT_STEP_S, FILE_STEP_S = 300.0, 60.0
@@ -72,15 +64,6 @@ class DayOut(BaseModel):
     kelvin: list[float]
     windows: list[Window]
     sky: SkyTold
-
-
-class Instruments(BaseModel):
-    """What the Bench draws of a brief's light."""
-
-    steps: list[Step]
-    water: WaterPicture | None
-    lamps: LampsPicture | None
-    flicker: FlickerPicture | None
 
 
 class TrackLight(BaseModel):
@@ -119,7 +102,7 @@ class DiveOut(BaseModel):
 class GlassTimes(BaseModel):
     """When glass is changed if a shot is held through its shoot's day."""
 
-    items: list[GlassSpan]
+    items: list[ToldSpan]
     total: int
 
 
@@ -219,44 +202,14 @@ def shot_glass_times(session: SessionOf, request: Request, crew: CrewWay, gear: 
     """When glass is changed if this shot is held through its day."""
     shot = get_shot(session, shot_id)
     day, _ = _day(request.app.state.sky, get_shoot(session, shot.shoot_id), SENT_STEP_S)
-    only = None if shot.plan is None else str(shot.plan["camera"]["id"])
-    if not gear.has(only):
+    theirs = held_gear(session, shot, gear)
+    only = (shot.made_on or {}).get("camera")
+    if not theirs.has(only):
         only = None
-    kit = gear.for_shot(session, shot).kit
     brief = Brief.model_validate(shot.brief)
-    spans = through_day(brief, kit, gear.knowledge, day, crew=crew, only=only)
-    return GlassTimes(items=list(spans), total=len(spans))
-
-
-@router.post("/instruments")
-def instruments(
-    brief: Brief,
-    gear: CrewKitOf,
-    camera: Annotated[str, Query(max_length=60, description="id of the camera whose exposures are drawn")],
-    frame_rate: Annotated[float, Query(ge=1, le=2000)] = 25.0,
-    height_px: Annotated[int, Query(ge=16, le=32_768)] = 2160,
-    missing_stops: Annotated[float | None, Query(ge=-30, le=30, description="light that the exposure lacks")] = None,
-) -> Instruments:
-    """What the Bench draws of a brief's light."""
-    kit, world = gear.kit, gear.knowledge.world
-    sheet = gear.camera(camera)
-    light, distance = brief.light, brief.subject.distance_m
-    taken = [f for f in kit.filters if f.kind == "colour" and (brief.kit.filters is None or f.id in brief.kit.filters)]
-    return Instruments(
-        steps=list(steps(light, world, distance)),
-        water=water_picture(light, world, distance, [("none", (0.0, 0.0, 0.0)), *((f.id, f.band_stops) for f in taken)])
-        if isinstance(light, WaterLight)
-        else None,
-        lamps=lamps_picture(light, world, missing_stops) if isinstance(light, LampLight) else None,
-        flicker=flicker_picture(
-            resolve(light, world, distance),
-            brief.mains_hz,
-            sheet.shutter.fixed_s,
-            frame_rate,
-            sheet.lenses[0].sensor.readout_ms / 1000.0,
-            height_px,
-        ),
-    )
+    spans = through_day(brief, theirs.kit, theirs.knowledge, day, crew=crew, only=only)
+    names = {place.id: place.name for piece in theirs.kit.filters for place in piece.positions()}
+    return GlassTimes(items=[told_span(span, names) for span in spans], total=len(spans))
 
 
 @router.post("/meter/readings", status_code=201)

@@ -15,21 +15,26 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
-from steady_tide.api.crew_kit import CrewKit, CrewKitOf
-from steady_tide.api.day import budget_kept, outing_kept, rules_of, where_is
-from steady_tide.api.planned import plan_brief, planned_fields
-from steady_tide.api.shared import CrewWay, SessionOf
+from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import BadInput, Fault, SteadyTideError
+from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, SteadyTideError
 from steady_tide.core.light.day import local_day
+from steady_tide.core.moving import moved_brief
 from steady_tide.core.outing.day import DayPlace, light_of
+from steady_tide.core.outing.day_task import DayPrices
 from steady_tide.core.outing.order import DayOrder, Progress, order_of
 from steady_tide.core.outing.planned import Outing
-from steady_tide.core.outing.schedule import day_ends, light_prices, light_spans, moved_brief, task_of
+from steady_tide.core.outing.schedule import day_ends, light_prices, light_spans, task_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.shoot import MOST_SHOTS, DayRules
+from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.days import budget_kept, outing_kept, rules_of, where_is
+from steady_tide.services.kept_plans import held_gear, planned_fields
+from steady_tide.services.plans import Plans
 from steady_tide.store import shots as store_shots
 from steady_tide.store.shoots import get_shoot
+from steady_tide.words.orders import ToldOrder, told_order
+from steady_tide.words.refusals import refusal_words
 
 router = APIRouter(prefix="/shoots/{shoot_id}/order", tags=["outside"])
 
@@ -41,7 +46,7 @@ class OrderLine(BaseModel):
     done: int = 0
     total: int = 0
     progress: Progress | None = None
-    order: DayOrder | None = None
+    order: ToldOrder | None = None
     problem: str | None = None
 
 
@@ -68,15 +73,16 @@ async def look_for(
     session: SessionOf,
     crew: CrewWay,
     gear: CrewKitOf,
+    plans: PlansOf,
     shoot_id: UUID,
     seconds: Annotated[float, Query(ge=0.5, le=60)] = 10.0,
 ) -> StreamingResponse:
     """Look for the order that gives up least, line by line; closing the connection ends the search."""
     shoot = await run_in_threadpool(get_shoot, session, shoot_id)
-    outing = await run_in_threadpool(outing_kept, session, shoot, crew, gear)
+    outing = await run_in_threadpool(outing_kept, session, shoot, crew, gear, plans)
     where, rules = where_is(shoot), rules_of(shoot)
     begin, end = _ends(where, rules, outing)
-    search = Search(outing, where, rules, begin, end, crew, gear, seconds)
+    search = Search(outing, where, rules, begin, end, crew, gear, plans, seconds)
     return StreamingResponse(_story(search), media_type="application/x-ndjson")
 
 
@@ -103,11 +109,12 @@ class Search:
         end: datetime,
         crew: School,
         gear: CrewKit,
+        plans: Plans,
         seconds: float,
     ) -> None:
         self.outing, self.where, self.rules = outing, where, rules
         self.begin, self.end, self.crew, self.seconds = begin, end, crew, seconds
-        self.gear = gear
+        self.gear, self.plans = gear, plans
         self.stopped = Event()
         self._stop_solver: Callable[[], None] | None = None
 
@@ -125,7 +132,9 @@ class Search:
     def run(self, tell: Callable[[OrderLine], None]) -> None:
         """Work, telling each step."""
         try:
-            tell(OrderLine(kind="order", order=self._found(tell)))
+            tell(OrderLine(kind="order", order=told_order(self._found(tell))))
+        except NoLegalPlan as error:
+            tell(OrderLine(kind="problem", problem=refusal_words(error)))
         except SteadyTideError as error:
             tell(OrderLine(kind="problem", problem=str(error)))
 
@@ -135,7 +144,7 @@ class Search:
             return not self.stopped.is_set()
 
         def replan(brief: Brief, camera: str) -> Plan:
-            return plan_brief(brief, self.crew, self.gear, only=camera, schools=False)
+            return self.plans.plan(brief, self.crew, self.gear, only=camera, schools=False)
 
         light = light_of(self.where, self.gear.knowledge, (self.begin, self.end))
         task = task_of(
@@ -144,6 +153,7 @@ class Search:
             self.begin,
             self.end,
             self.where.zone,
+            DayPrices.of(self.gear.knowledge.limits),
             light_spans(light) if light is not None else {},
             budget_kept(self.outing, self.gear),
             light_prices(self.outing, self.begin, self.end, replan, priced),
@@ -180,7 +190,7 @@ async def _story(search: Search) -> AsyncIterator[str]:
 
 
 @router.put("")
-def take(session: SessionOf, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID, asked: Starts) -> Taken:
+def take(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID, asked: Starts) -> Taken:
     """Give shots their starts, all or none; what the sky lights is planned again for its new hour."""
     mine = {shot.id: shot for shot in store_shots.list_planned(session, shoot_id)}
     before: dict[UUID, datetime | None] = {}
@@ -197,7 +207,7 @@ def take(session: SessionOf, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID, ask
         changed = (
             {}
             if brief.model_dump(mode="json") == shot.brief
-            else planned_fields(brief, crew, gear.for_shot(session, shot))
+            else planned_fields(brief, crew, held_gear(session, shot, gear), plans)
         )
         store_shots.move_shot(session, shot_id, {"starts_at": starts_at, **changed})
     return Taken(before=before)

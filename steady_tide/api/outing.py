@@ -5,27 +5,29 @@ from __future__ import annotations
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
-from steady_tide.api.crew_kit import CrewKitOf
-from steady_tide.api.day import budget_kept, kit_for, outing_kept, presets_kept, rules_of
-from steady_tide.api.shared import CrewWay, SessionOf
+from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadInput, Fault, NotFound
-from steady_tide.core.kit import Keeping, Kit
-from steady_tide.core.outing.budget import ShootBudget
-from steady_tide.core.outing.mends import Failing, Mend, mends
-from steady_tide.core.outing.packing import Packing, packing_of
-from steady_tide.core.outing.presets import PresetPlan
-from steady_tide.core.outing.schedule import LIGHT_WINDOWS
+from steady_tide.core.gear import Keeping
+from steady_tide.core.kit import Kit
+from steady_tide.core.outing.mends import Failing, mends
+from steady_tide.core.outing.packing import packing_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
 from steady_tide.core.shoot import DayRules, Key, Line, ShotWishes
+from steady_tide.services.days import budget_kept, kit_for, outing_kept, rules_of
 from steady_tide.store import kit as store_kit
 from steady_tide.store import shots as store_shots
 from steady_tide.store.shoots import get_shoot
+from steady_tide.words.budgets import ToldBudget, told_budget
+from steady_tide.words.mends import ToldMend, told_mend
+from steady_tide.words.orders import LIGHT_WINDOWS
+from steady_tide.words.packing import ToldPacking, told_packing
+from steady_tide.words.presets import ToldPresets, told_presets
 
 router = APIRouter(tags=["outside"])
 
@@ -33,14 +35,14 @@ router = APIRouter(tags=["outside"])
 class MendList(BaseModel):
     """Ways out of a failure, those that are enough first."""
 
-    items: list[Mend]
+    items: list[ToldMend]
     total: int
 
 
 class PresetList(BaseModel):
     """Presets of each camera of a day."""
 
-    items: list[PresetPlan]
+    items: list[ToldPresets]
     total: int
 
 
@@ -69,9 +71,9 @@ class DayAsked(BaseModel):
 
 
 @router.get("/shoots/{shoot_id}/budget")
-def budget(session: SessionOf, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID) -> ShootBudget:
+def budget(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID) -> ToldBudget:
     """What is left of charge, cards, coolness and flight after each shot."""
-    return budget_kept(outing_kept(session, get_shoot(session, shoot_id), crew, gear), gear)
+    return told_budget(budget_kept(outing_kept(session, get_shoot(session, shoot_id), crew, gear, plans), gear))
 
 
 @router.get("/shoots/{shoot_id}/mends")
@@ -79,12 +81,13 @@ def mends_of(
     session: SessionOf,
     crew: CrewWay,
     gear: CrewKitOf,
+    plans: PlansOf,
     shoot_id: UUID,
     shot: Annotated[UUID, Query(description="the shot that fails")],
     kind: Annotated[Literal["battery", "card", "heat", "flight"], Query(description="what it fails in")],
 ) -> MendList:
     """What would mend a failure, each way tried and priced by the planner. Takes a second or two."""
-    outing = outing_kept(session, get_shoot(session, shoot_id), crew, gear)
+    outing = outing_kept(session, get_shoot(session, shoot_id), crew, gear, plans)
     kit, knowledge = kit_for(outing, gear), gear.knowledge
     found = outing.shot(str(shot))
     rows = [row for camera in budget_kept(outing, gear).cameras for row in camera.shots if row.key == str(shot)]
@@ -95,15 +98,19 @@ def mends_of(
     def replan(brief: Brief, other: Kit, camera: str) -> Plan:
         return plan_shot(brief, other, knowledge, crew=crew, only=camera, schools=False)
 
-    items = mends(Failing(outing, found, fail, kit, knowledge.chemistries, replan))
-    return MendList(items=list(items), total=len(items))
+    names = found.plan.names
+    items = [told_mend(way, names) for way in mends(Failing(outing, found, fail, kit, knowledge, replan))]
+    return MendList(items=items, total=len(items))
 
 
 @router.get("/shoots/{shoot_id}/presets")
-def presets(session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID) -> PresetList:
+def presets(
+    session: SessionOf, shelf: PresetsOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID
+) -> PresetList:
     """Presets and quick buttons that leave the fewest taps through the day."""
-    items = presets_kept(request.app.state, outing_kept(session, get_shoot(session, shoot_id), crew, gear))
-    return PresetList(items=list(items), total=len(items))
+    outing = outing_kept(session, get_shoot(session, shoot_id), crew, gear, plans)
+    items = [told_presets(found) for found in shelf.of(outing)]
+    return PresetList(items=items, total=len(items))
 
 
 def _kept(session: Session) -> dict[str, Keeping]:
@@ -114,10 +121,10 @@ def _kept(session: Session) -> dict[str, Keeping]:
 
 
 @router.get("/shoots/{shoot_id}/packing")
-def packing(session: SessionOf, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID) -> Packing:
+def packing(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID) -> ToldPacking:
     """What to pack, and what the kit lacks."""
-    outing = outing_kept(session, get_shoot(session, shoot_id), crew, gear)
-    return packing_of(outing, budget_kept(outing, gear), gear.kit, gear.knowledge, _kept(session))
+    outing = outing_kept(session, get_shoot(session, shoot_id), crew, gear, plans)
+    return told_packing(packing_of(outing, budget_kept(outing, gear), gear.kit, gear.knowledge, _kept(session)))
 
 
 @router.get("/shoots/{shoot_id}/rules")

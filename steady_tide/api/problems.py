@@ -24,6 +24,7 @@ from steady_tide.core.errors import (
     StoreUnavailable,
 )
 from steady_tide.core.frozen import faults_in
+from steady_tide.words.refusals import refusal_words
 
 STATUS_OF: dict[type[SteadyTideError], tuple[HTTPStatus, str, str]] = {
     BadInput: (HTTPStatus.UNPROCESSABLE_ENTITY, "bad-input", "This cannot be used as it is"),
@@ -101,7 +102,8 @@ def install(app: FastAPI) -> None:
     def _domain(_: Request, error: SteadyTideError) -> JSONResponse:
         kind = next(parent for parent in type(error).__mro__ if parent in STATUS_OF)
         status, name, title = STATUS_OF[kind]
-        return problem(status, name, title, str(error), getattr(error, "faults", ()), getattr(error, "pins", ()))
+        said = refusal_words(error) if isinstance(error, NoLegalPlan) else str(error)
+        return problem(status, name, title, said, getattr(error, "faults", ()), getattr(error, "pins", ()))
 
     @app.exception_handler(RequestValidationError)
     def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:

@@ -1,17 +1,23 @@
-"""What several stations' routes need: the session, and the crew's way of working."""
+"""What several stations' routes need: the session, the crew's kit and its way of working, the planner."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 from typing import Annotated
 
-from fastapi import Depends, Request
+from fastapi import Depends, Query, Request
 from sqlalchemy.orm import Session
 
+from steady_tide import library
 from steady_tide.core.brief import School
 from steady_tide.core.errors import StoreUnavailable
+from steady_tide.services.crew_kit import CrewKit, read_crew_kit
+from steady_tide.services.days import PresetShelf
+from steady_tide.services.plans import Plans
 from steady_tide.store.database import Database
 from steady_tide.store.shoots import crew_school
+
+HELD = r"^[a-z0-9][a-z0-9_.-]{0,59}:[0-9]{1,7}$"
 
 
 def _session(request: Request) -> Iterator[Session]:
@@ -37,3 +43,58 @@ def _crew_way(request: Request) -> School:
 
 
 CrewWay = Annotated[School, Depends(_crew_way)]
+
+
+def _crew_kit(request: Request) -> CrewKit:
+    """The kit; while the database is away, as it was last read: planning goes on without it."""
+    state = request.app.state
+    database: Database = state.database
+    try:
+        with database.session() as session:
+            state.kit = read_crew_kit(session, state.kit)
+    except StoreUnavailable:
+        if state.kit is None:
+            state.kit = CrewKit(library.demo_kit(), library.knowledge(), "", {}, {})
+    found: CrewKit = state.kit
+    return found
+
+
+CrewKitOf = Annotated[CrewKit, Depends(_crew_kit)]
+
+
+def _held_kit(
+    request: Request,
+    gear: CrewKitOf,
+    held: Annotated[
+        str | None,
+        Query(pattern=HELD, description="a camera and an edition of its sheet, such as limpet-7:2: plan with that one"),
+    ] = None,
+) -> CrewKit:
+    """The kit with an older sheet of one camera, where a plan keeps one."""
+    if held is None:
+        return gear
+    camera_id, _, edition = held.rpartition(":")
+    if gear.has(camera_id) and gear.camera(camera_id).edition == int(edition):
+        return gear
+    database: Database = request.app.state.database
+    with database.session() as session:
+        return gear.holding(session, camera_id, int(edition))
+
+
+HeldKit = Annotated[CrewKit, Depends(_held_kit)]
+
+
+def _plans(request: Request) -> Plans:
+    plans: Plans = request.app.state.plans
+    return plans
+
+
+PlansOf = Annotated[Plans, Depends(_plans)]
+
+
+def _presets(request: Request) -> PresetShelf:
+    shelf: PresetShelf = request.app.state.presets
+    return shelf
+
+
+PresetsOf = Annotated[PresetShelf, Depends(_presets)]

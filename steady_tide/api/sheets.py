@@ -11,25 +11,25 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 
 from steady_tide import library
-from steady_tide.api.crew_kit import CrewKitOf
 from steady_tide.api.files import FILE_BODY
 from steady_tide.api.kit import sent
-from steady_tide.api.shared import SessionOf
+from steady_tide.api.shared import CrewKitOf, SessionOf
+from steady_tide.core import sizes
 from steady_tide.core.cameras.clips import ClipsDraft, FileFacts, draft_of
 from steady_tide.core.cameras.completing import Completed, RoughSheet, complete, rough_of
 from steady_tide.core.cameras.fields import FieldGroup
 from steady_tide.core.cameras.known import Known
-from steady_tide.core.cameras.mode_map import ModeMap, mode_map
+from steady_tide.core.cameras.mode_map import mode_map
 from steady_tide.core.cameras.mode_table import LARGEST_TEXT, TableRead, read_mode_table, rough_modes
 from steady_tide.core.errors import BadFile, BadSheet, Fault
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.formats.kit_file import Spelling, write_sheet_file
-from steady_tide.formats.media_in import HEAD_BYTES, TAIL_BYTES, Part, facts_of_part, refuse_by_size
+from steady_tide.formats.media_in import Part, facts_of_part, refuse_by_size
 from steady_tide.store import kit as store
 from steady_tide.store.tables import SheetDraft
+from steady_tide.words.maps import ToldMap, told_map
 
 router = APIRouter(tags=["sheets"])
-MOST_DRAFT_BYTES = 600_000
 
 
 class Edition(BaseModel):
@@ -128,17 +128,17 @@ def modes_of(
     gear: CrewKitOf,
     camera_id: str,
     edition: Annotated[int | None, Query(ge=1, le=1_000_000)] = None,
-) -> ModeMap:
+) -> ToldMap:
     """A camera's modes as one picture, and what each value of a dial costs in others."""
     if edition is None:
-        return mode_map(gear.camera(camera_id))
-    return mode_map(CameraSheet.model_validate(store.get_edition(session, camera_id, edition)))
+        return told_map(mode_map(gear.camera(camera_id)))
+    return told_map(mode_map(CameraSheet.model_validate(store.get_edition(session, camera_id, edition))))
 
 
 @router.post("/sheets/map")
-def modes_of_rough(rough: RoughSheet) -> ModeMap:
+def modes_of_rough(rough: RoughSheet) -> ToldMap:
     """The same of a sheet that is still being written. Stores nothing."""
-    return mode_map(_whole(rough))
+    return told_map(mode_map(_whole(rough)))
 
 
 @router.get("/cameras/{camera_id}/sheet", response_class=Response)
@@ -176,7 +176,7 @@ def editions(session: SessionOf, camera_id: str) -> Editions:
             shot_id=shot.id,
             shoot_id=shot.shoot_id,
             title=str(shot.brief.get("title", "")),
-            edition=(shot.plan or {})["camera"].get("edition", 1),
+            edition=(shot.made_on or {}).get("edition", 1),
         )
         for shot in store.shots_with(session, camera_id)
     ]
@@ -265,15 +265,17 @@ async def clip_facts(
     name: Annotated[str, Query(min_length=1, max_length=200)],
     size: Annotated[int, Query(ge=0, le=1_000_000_000_000, description="bytes of the whole file")],
     head: Annotated[
-        int, Query(ge=0, le=HEAD_BYTES, description="bytes of its beginning in the body; the rest is its end")
+        int, Query(ge=0, le=sizes.CLIP_HEAD, description="bytes of its beginning in the body; the rest is its end")
     ],
 ) -> FileFacts:
     """Say what a clip or a still tells of itself, from its beginning and its end. Nothing of it is kept."""
     refuse_by_size(name, size)
     data = await request.body()
     tail = data[head:]
-    if len(tail) > TAIL_BYTES:
-        raise BadFile(Fault(name, "its end is longer than it may be", f"Send {TAIL_BYTES // 1_000_000} MB at most."))
+    if len(tail) > sizes.CLIP_TAIL:
+        raise BadFile(
+            Fault(name, "its end is longer than it may be", f"Send {sizes.in_mb(sizes.CLIP_TAIL)} MB at most.")
+        )
     part = Part(name=name, size=size, head=data[:head], tail=tail, tail_at=size - len(tail))
     return await run_in_threadpool(facts_of_part, part)
 
@@ -358,7 +360,7 @@ def draft(session: SessionOf, draft_id: UUID) -> DraftOut:
 @router.put("/sheets/drafts/{draft_id}")
 def put_draft(session: SessionOf, draft_id: UUID, said: DraftIn) -> DraftOut:
     """Keep what was typed so far, right or wrong."""
-    if len(said.model_dump_json()) > MOST_DRAFT_BYTES:
+    if len(said.model_dump_json()) > sizes.DRAFT:
         raise BadFile(Fault("the draft", "is larger than a sheet can be", "Leave out modes that nobody would use."))
     row = store.put_draft(session, draft_id, said.camera_id, said.edition, said.rough)
     session.refresh(row)

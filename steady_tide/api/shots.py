@@ -8,16 +8,23 @@ from uuid import UUID
 
 from fastapi import APIRouter
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
+from sqlalchemy.orm import Session
 
-from steady_tide.api.crew_kit import CrewKit, CrewKitOf
-from steady_tide.api.planned import made_again, plan_brief, planned_fields
-from steady_tide.api.shared import SessionOf
-from steady_tide.core.brief import Brief
+from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
+from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadInput, NoLegalPlan, NotFound
+from steady_tide.core.light.sources import has_sky
+from steady_tide.core.moving import moved_brief
 from steady_tide.core.planning.plan import Plan
+from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.kept_plans import held_gear, is_as_it_was, planned_fields, standing_of, summary_of
+from steady_tide.services.plans import Plans
 from steady_tide.store import shots as store
-from steady_tide.store.shoots import crew_school
 from steady_tide.store.tables import Shot
+from steady_tide.words.plans import ToldPlan, told
+from steady_tide.words.refusals import refusal_words
+from steady_tide.words.summaries import ToldSummary, told_summary
+from steady_tide.words.values import dial_word, value_words
 
 router = APIRouter(tags=["shots"])
 
@@ -54,6 +61,7 @@ class DialChanged(BaseModel):
     """A dial that another edition sets otherwise."""
 
     dial: str
+    word: str
     before: str
     after: str
 
@@ -69,6 +77,14 @@ class Replanned(BaseModel):
     problem: str | None
 
 
+class MovedShot(BaseModel):
+    """What a shot would be at another time. Nothing is kept."""
+
+    starts_at: datetime
+    follows_light: Annotated[bool, Field(description="whether its light changes with the hour")]
+    plan: ToldPlan | None
+
+
 class ShotLine(BaseModel):
     """A shot in a list."""
 
@@ -76,14 +92,15 @@ class ShotLine(BaseModel):
     shoot_id: UUID
     starts_at: datetime | None
     revision: int
-    summary: dict[str, Any]
+    summary: ToldSummary
+    as_it_was: Annotated[bool, Field(description="false while what it was made from has changed: old figures")]
 
 
 class ShotOut(ShotLine):
     """A whole shot. The plan is absent where the pins exclude each other; the summary says why."""
 
     brief: Brief
-    plan: Plan | None
+    plan: ToldPlan | None
     sheet: SheetOfPlan | None
     updated_at: datetime
 
@@ -95,76 +112,87 @@ class ShotList(BaseModel):
     total: int
 
 
-def _line(shot: Shot) -> dict[str, Any]:
+def _line(session: Session, shot: Shot, crew: School, gear: CrewKit) -> dict[str, Any]:
     return {
         "id": shot.id,
         "shoot_id": shot.shoot_id,
         "starts_at": shot.starts_at,
         "revision": shot.revision,
-        "summary": shot.summary,
+        "summary": told_summary(shot.summary),
+        "as_it_was": is_as_it_was(session, shot, crew, gear),
     }
 
 
-def _sheet_of(shot: Shot, gear: CrewKit) -> SheetOfPlan | None:
-    if shot.plan is None:
+def _sheet_of(plan: Plan | None, gear: CrewKit) -> SheetOfPlan | None:
+    if plan is None:
         return None
-    camera = shot.plan["camera"]
-    latest = gear.camera(camera["id"]).edition if gear.has(camera["id"]) else None
-    return SheetOfPlan(camera=camera["id"], name=camera["name"], edition=camera.get("edition", 1), latest=latest)
+    camera = plan.camera
+    latest = gear.camera(camera.id).edition if gear.has(camera.id) else None
+    return SheetOfPlan(camera=camera.id, name=camera.name, edition=camera.edition, latest=latest)
 
 
-def _out(shot: Shot, gear: CrewKit) -> ShotOut:
-    return ShotOut.model_validate(
-        {
-            **_line(shot),
-            "brief": shot.brief,
-            "plan": shot.plan,
-            "sheet": _sheet_of(shot, gear),
-            "updated_at": shot.updated_at,
-        }
+def _out(session: Session, shot: Shot, crew: School, gear: CrewKit, plans: Plans) -> ShotOut:
+    """A shot as it stands: its plan as it was, or made anew where what it was made from has changed."""
+    now = standing_of(session, shot, crew, gear, plans)
+    summary = summary_of(now.brief, now.plan, now.refusal) if now.anew else shot.summary
+    return ShotOut.model_construct(
+        id=shot.id,
+        shoot_id=shot.shoot_id,
+        starts_at=shot.starts_at,
+        revision=shot.revision,
+        summary=told_summary(summary),
+        as_it_was=True,
+        brief=now.brief,
+        plan=None if now.plan is None else told(now.plan, plans.judgement),
+        sheet=_sheet_of(now.plan, gear),
+        updated_at=shot.updated_at,
     )
 
 
 @router.get("/shoots/{shoot_id}/shots")
-def list_of(session: SessionOf, shoot_id: UUID) -> ShotList:
+def list_of(session: SessionOf, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID) -> ShotList:
     """The shots of a shoot."""
-    items = [ShotLine(**_line(shot)) for shot in store.list_shots(session, shoot_id)]
+    items = [ShotLine(**_line(session, shot, crew, gear)) for shot in store.list_shots(session, shoot_id)]
     return ShotList(items=items, total=len(items))
 
 
 @router.post("/shoots/{shoot_id}/shots", status_code=201)
-def add(session: SessionOf, gear: CrewKitOf, shoot_id: UUID, fields: ShotFields) -> ShotOut:
+def add(
+    session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID, fields: ShotFields
+) -> ShotOut:
     """Plan and keep a new shot."""
-    planned = planned_fields(fields.brief, crew_school(session), gear)
-    return _out(store.add_shot(session, shoot_id, {"starts_at": fields.starts_at, **planned}), gear)
+    planned = planned_fields(fields.brief, crew, gear, plans)
+    kept = store.add_shot(session, shoot_id, {"starts_at": fields.starts_at, **planned})
+    return _out(session, kept, crew, gear, plans)
 
 
 @router.get("/shots/{shot_id}")
-def get(session: SessionOf, gear: CrewKitOf, shot_id: UUID) -> ShotOut:
+def get(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot_id: UUID) -> ShotOut:
     """One shot with its plan, which keeps the edition of its camera's sheet that it was made with."""
-    return _out(made_again(store.get_shot(session, shot_id), crew_school(session), gear), gear)
+    return _out(session, store.get_shot(session, shot_id), crew, gear, plans)
 
 
 @router.put("/shots/{shot_id}")
-def change(session: SessionOf, gear: CrewKitOf, shot_id: UUID, fields: ShotChange) -> ShotOut:
+def change(
+    session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot_id: UUID, fields: ShotChange
+) -> ShotOut:
     """Change a shot and plan it again: with the sheet that its plan keeps, unless the latest is asked for."""
-    theirs = gear if fields.latest_sheet else gear.for_shot(session, store.get_shot(session, shot_id))
-    planned = planned_fields(fields.brief, crew_school(session), theirs)
+    theirs = gear if fields.latest_sheet else held_gear(session, store.get_shot(session, shot_id), gear)
+    planned = planned_fields(fields.brief, crew, theirs, plans)
     shot = store.change_shot(session, shot_id, fields.revision, {"starts_at": fields.starts_at, **planned})
     session.refresh(shot, ["updated_at"])
-    return _out(shot, gear)
+    return _out(session, shot, crew, gear, plans)
 
 
 @router.get("/shots/{shot_id}/replanned")
-def replanned(session: SessionOf, gear: CrewKitOf, shot_id: UUID) -> Replanned:
+def replanned(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot_id: UUID) -> Replanned:
     """What a shot's plan would become with the latest edition of its camera's sheet."""
-    shot = store.get_shot(session, shot_id)
-    sheet = _sheet_of(shot, gear)
-    if shot.plan is None or sheet is None:
+    now = standing_of(session, store.get_shot(session, shot_id), crew, gear, plans)
+    kept, sheet = now.plan, _sheet_of(now.plan, gear)
+    if kept is None or sheet is None:
         raise NotFound("This shot has no plan that could be compared.")
-    kept = Plan.model_validate(made_again(shot, crew_school(session), gear).plan)
     try:
-        made = plan_brief(Brief.model_validate(shot.brief), crew_school(session), gear)
+        made = plans.plan(now.brief, crew, gear)
     except (NoLegalPlan, BadInput) as error:
         return Replanned(
             sheet=sheet,
@@ -172,20 +200,47 @@ def replanned(session: SessionOf, gear: CrewKitOf, shot_id: UUID) -> Replanned:
             changes=[],
             given_up_before=kept.given_up_stops,
             given_up_after=None,
-            problem=str(error),
+            problem=refusal_words(error, plans.judgement) if isinstance(error, NoLegalPlan) else str(error),
         )
-    changes = [
-        DialChanged(dial=dial, before=kept.values.get(dial, ""), after=made.values.get(dial, ""))
-        for dial in dict.fromkeys((*kept.values, *made.values))
-        if kept.values.get(dial) != made.values.get(dial)
-    ]
     return Replanned(
         sheet=sheet,
         camera_after=made.camera.name,
-        changes=changes,
+        changes=[
+            DialChanged(
+                dial=dial,
+                word=dial_word(dial, plans.judgement),
+                before=_said(kept, dial, plans),
+                after=_said(made, dial, plans),
+            )
+            for dial in dict.fromkeys((*kept.chosen, *made.chosen))
+            if kept.chosen.get(dial) != made.chosen.get(dial)
+        ],
         given_up_before=kept.given_up_stops,
         given_up_after=made.given_up_stops,
         problem=None,
+    )
+
+
+def _said(plan: Plan, dial: str, plans: Plans) -> str:
+    names = {**plan.names, plan.camera.id: plan.camera.name}
+    return value_words(dial, plan.chosen[dial], names, plans.judgement) if dial in plan.chosen else ""
+
+
+@router.get("/shots/{shot_id}/moved")
+def moved(
+    session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot_id: UUID, starts_at: AwareDatetime
+) -> MovedShot:
+    """What a shot's camera would do at another time, under the sky of then."""
+    shot = store.get_shot(session, shot_id)
+    brief = Brief.model_validate(shot.brief)
+    follows = has_sky(brief.light)
+    if shot.starts_at is not None:
+        brief = moved_brief(brief, starts_at - shot.starts_at)
+    kept = (shot.plan or {}).get("camera", {}).get("id")
+    theirs = held_gear(session, shot, gear)
+    plan = plans.plan(brief, crew, theirs, only=kept, schools=False) if follows else None
+    return MovedShot(
+        starts_at=starts_at, follows_light=follows, plan=None if plan is None else told(plan, plans.judgement)
     )
 
 
@@ -196,6 +251,6 @@ def remove(session: SessionOf, shot_id: UUID) -> None:
 
 
 @router.post("/shots/{shot_id}/restore")
-def restore(session: SessionOf, gear: CrewKitOf, shot_id: UUID) -> ShotOut:
+def restore(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot_id: UUID) -> ShotOut:
     """Bring a removed shot back."""
-    return _out(made_again(store.restore_shot(session, shot_id), crew_school(session), gear), gear)
+    return _out(session, store.restore_shot(session, shot_id), crew, gear, plans)

@@ -6,8 +6,9 @@ import typer
 
 from steady_tide.cli import kit, light, outside, shots  # each brings its commands
 from steady_tide.cli.shell import BAD_INPUT, NO_PLAN, app
-from steady_tide.core import wording
 from steady_tide.core.errors import BadInput, NoLegalPlan
+from steady_tide.words.refusals import refusal_words
+from steady_tide.words.writing import NARROW
 
 __all__ = ["kit", "light", "outside", "run", "shots"]
 
@@ -21,5 +22,5 @@ def run() -> None:
             typer.echo(f"{error.subject}: {fault}", err=True)
         raise SystemExit(BAD_INPUT) from None
     except NoLegalPlan as error:
-        typer.echo(str(error).replace(wording.NARROW, " "), err=True)
+        typer.echo(refusal_words(error).replace(NARROW, " "), err=True)
         raise SystemExit(NO_PLAN) from None

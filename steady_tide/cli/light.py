@@ -13,7 +13,6 @@ import typer
 
 from steady_tide import library
 from steady_tide.cli.shell import AsJson, app, read_json, say
-from steady_tide.core import wording
 from steady_tide.core.brief import read_brief
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.light.account import steps
@@ -21,6 +20,8 @@ from steady_tide.core.light.day import day_of_light, local_day
 from steady_tide.core.light.pictures import water_picture
 from steady_tide.core.light.sources import WaterLight, resolve
 from steady_tide.formats.day_csv import write_day_csv
+from steady_tide.words.light import source_words, told_steps
+from steady_tide.words.writing import stops as in_stops
 
 
 @app.command()
@@ -31,21 +32,24 @@ def light(
     """Say how much light a brief has, of which colour, and what each step contributes in stops."""
     what, world = read_brief(read_json(brief)), library.knowledge().world
     found = resolve(what.light, world, what.subject.distance_m)
-    told = steps(what.light, world, what.subject.distance_m)
+    told = told_steps(steps(what.light, world, what.subject.distance_m))
     if as_json:
-        said = {"light": found.model_dump(mode="json"), "steps": [step.model_dump(mode="json") for step in told]}
+        said = {
+            "light": {**found.model_dump(mode="json"), "source": source_words(found.source)},
+            "steps": [step.model_dump(mode="json") for step in told],
+        }
         say(json.dumps(said, indent=2, ensure_ascii=False))
         return
     low, high = found.ev100
     lines = [
-        f"{what.title}: {found.source}",
-        f"EV {wording.stops(low)} to {wording.stops(high)}, ripple {found.ripple:.0%}",
+        f"{what.title}: {source_words(found.source)}",
+        f"EV {in_stops(low)} to {in_stops(high)}, ripple {found.ripple:.0%}",
     ]
     lines += [f"{_signed(step.stops[0], n)} {_signed(step.stops[1], n)}  {step.name}" for n, step in enumerate(told)]
     lines.append(f"balance {found.balance_k[0]} to {found.balance_k[1]} K")
     if found.deepest_m is not None:
         lines += [
-            f"red, green, blue {', '.join(wording.stops(s) for s in found.colour_stops[end])} stops at the {name} end"
+            f"red, green, blue {', '.join(in_stops(s) for s in found.colour_stops[end])} stops at the {name} end"
             for end, name in ((0, "dim"), (1, "bright"))
         ]
     say("\n".join(lines))
@@ -53,7 +57,7 @@ def light(
 
 def _signed(stops: float, place: int) -> str:
     """The first step says where the light starts, the others what they change."""
-    return f"{wording.stops(stops):>6}" if place == 0 else f"{('+' if stops >= 0 else '') + wording.stops(stops):>6}"
+    return f"{in_stops(stops):>6}" if place == 0 else f"{('+' if stops >= 0 else '') + in_stops(stops):>6}"
 
 
 @app.command()
@@ -122,7 +126,7 @@ def water(
         return
     lines = [f"{picture.water}: red is down to a tenth at {picture.red_gone_m:.1f} m"]
     for end, name in ((1, "shallow"), (0, "deep")):
-        red, green, blue = (wording.stops(stops) for stops in found.colour_stops[end])
+        red, green, blue = (in_stops(stops) for stops in found.colour_stops[end])
         lines.append(
             f"{name} end: red {red}, green {green}, blue {blue} stops; {found.red_left[end]:.0%} of the red is left"
         )

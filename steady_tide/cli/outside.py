@@ -11,18 +11,17 @@ import typer
 
 from steady_tide import library
 from steady_tide.cli.shell import AsJson, SheetFiles, app, kit_of, say, say_json
-from steady_tide.core import wording
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadBrief, BadFile, Fault
 from steady_tide.core.kit import Kit
 from steady_tide.core.light.day import local_day
-from steady_tide.core.outing.budget import ShootBudget, budget_of
-from steady_tide.core.outing.day import DayPlace, light_of, whole_day
-from steady_tide.core.outing.day_cards import presets_of_day
-from steady_tide.core.outing.mends import Failing, Mend, mends
-from steady_tide.core.outing.order import DayOrder, order_of
+from steady_tide.core.outing.budget import budget_of
+from steady_tide.core.outing.day import DayPlace, light_of
+from steady_tide.core.outing.day_task import DayPrices
+from steady_tide.core.outing.mends import Failing, mends
+from steady_tide.core.outing.order import order_of
 from steady_tide.core.outing.planned import Outing, outing_of
-from steady_tide.core.outing.presets import PresetPlan
+from steady_tide.core.outing.presets import presets_of_day
 from steady_tide.core.outing.schedule import day_ends, light_prices, light_spans, task_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
@@ -30,6 +29,12 @@ from steady_tide.core.shoot import ShootFile
 from steady_tide.formats.card_html import Ground, write_cards
 from steady_tide.formats.card_pdf import Paper, write_card_pdf
 from steady_tide.formats.shoot_zip import read_shoot_file
+from steady_tide.words.budgets import ToldBudget, told_budget
+from steady_tide.words.days import whole_day
+from steady_tide.words.mends import ToldMend, told_mend
+from steady_tide.words.orders import ToldOrder, told_order
+from steady_tide.words.presets import ToldPresets, told_presets
+from steady_tide.words.writing import stops as in_stops
 
 ShootPath = Annotated[Path, typer.Argument(metavar="SHOOT.json", help="A shoot as exported: its JSON or its ZIP.")]
 NO_ORDER = 3
@@ -77,19 +82,19 @@ def budget(
     """Say what is left of charge, cards, coolness and flight after each shot of a day."""
     read, kit, outing = _day(shoot, sheet)
     knowledge = library.knowledge()
-    found = budget_of(outing, kit, knowledge.chemistries)
+    found = told_budget(budget_of(outing, kit, knowledge))
 
     def replan(brief: Brief, other: Kit, camera: str) -> Plan:
         return plan_shot(brief, other, knowledge, crew=_school(read), only=camera, schools=False)
 
-    ways = {}
+    ways: dict[str, list[ToldMend]] = {}
     if mend:
         for camera in found.cameras:
             row = next((row for row in camera.shots if row.key == camera.first_fail), None)
             shot = outing.shot(row.key) if row else None
             if row and shot:
-                failing = Failing(outing, shot, row.fails[0], kit, knowledge.chemistries, replan)
-                ways[row.key] = mends(failing)
+                failing = Failing(outing, shot, row.fails[0], kit, knowledge, replan)
+                ways[row.key] = [told_mend(way, shot.plan.names) for way in mends(failing)]
     if as_json:
         said = found.model_dump(mode="json")
         if mend:
@@ -99,7 +104,7 @@ def budget(
     say("\n".join(_budget_lines(found, {key: [way for way in tried if way.works] for key, tried in ways.items()})))
 
 
-def _budget_lines(found: ShootBudget, ways: dict[str, list[Mend]]) -> list[str]:
+def _budget_lines(found: ToldBudget, ways: dict[str, list[ToldMend]]) -> list[str]:
     lines = []
     for camera in found.cameras:
         cells = "1 cell" if camera.cells == 1 else f"{camera.cells} cells"
@@ -117,21 +122,21 @@ def _budget_lines(found: ShootBudget, ways: dict[str, list[Mend]]) -> list[str]:
 
 
 def _signed(stops: float) -> str:
-    return f"{'+' if stops >= 0 else ''}{wording.stops(stops)}"
+    return f"{'+' if stops >= 0 else ''}{in_stops(stops)}"
 
 
 @app.command()
 def presets(shoot: ShootPath, sheet: SheetFiles = None, as_json: AsJson = False) -> None:
     """Find the presets and quick buttons that leave the fewest taps through a day."""
     _, _, outing = _day(shoot, sheet)
-    found = presets_of_day(outing, time.monotonic)
+    found = [told_presets(plan) for plan in presets_of_day(outing, time.monotonic)]
     if as_json:
         say_json({"items": [plan.model_dump(mode="json") for plan in found], "total": len(found)})
     else:
         say("\n".join(line for plan in found for line in _preset_lines(plan)))
 
 
-def _preset_lines(plan: PresetPlan) -> list[str]:
+def _preset_lines(plan: ToldPresets) -> list[str]:
     proof = "" if plan.proven else ", the best found in time"
     lines = [f"{plan.name}: {plan.taps} taps, {plan.taps_by_menu} by the menu alone{proof}"]
     lines += [f"  store {preset.number}: {preset.name}" for preset in plan.presets]
@@ -204,11 +209,12 @@ def order(
         begin,
         end,
         where.zone,
+        DayPrices.of(knowledge.limits),
         light_spans(light) if light is not None else {},
-        budget_of(outing, kit, knowledge.chemistries),
+        budget_of(outing, kit, knowledge),
         light_prices(outing, begin, end, replan),
     )
-    found = order_of(task, time.monotonic, seconds)
+    found = told_order(order_of(task, time.monotonic, seconds))
     if as_json:
         say_json(found.model_dump(mode="json"))
     else:
@@ -217,22 +223,20 @@ def order(
         raise SystemExit(NO_ORDER)
 
 
-def _order_lines(found: DayOrder, zone: ZoneInfo | object) -> list[str]:
+def _order_lines(found: ToldOrder, zone: ZoneInfo | object) -> list[str]:
     if not found.feasible:
         if not found.clash:
             return ["No order was found in the time given. Give it longer with --seconds."]
-        return ["The day cannot be had as wished. These exclude each other:", *(f"  {wish}" for wish in found.clash)]
+        return ["The day cannot be had as wished. These exclude each other:", *(f"  {wish}" for wish in found.says)]
     assert isinstance(zone, ZoneInfo)
     lines = [
         f"{place.starts_at.astimezone(zone):%H:%M} to {place.ends_at.astimezone(zone):%H:%M}  {place.title}{_moved(place.moved_min)}"
         for place in found.shots
     ]
     proof = (
-        "no order gives up less"
-        if found.proven
-        else f"none gives up less than {wording.stops(found.at_least_stops or 0.0)}"
+        "no order gives up less" if found.proven else f"none gives up less than {in_stops(found.at_least_stops or 0.0)}"
     )
-    lines.append(f"gives up {wording.stops(found.given_up_stops or 0.0)} stops; {proof} ({found.seconds:.1f} s)")
+    lines.append(f"gives up {in_stops(found.given_up_stops or 0.0)} stops; {proof} ({found.seconds:.1f} s)")
     return lines
 
 

@@ -9,13 +9,13 @@ from typing import Annotated, Any
 import typer
 
 from steady_tide import library
-from steady_tide.core import wording
+from steady_tide.core import sizes
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.kit import Kit
 from steady_tide.formats.kit_file import load_sheet
+from steady_tide.words.writing import NARROW
 
 BAD_INPUT, NO_PLAN = 2, 3
-LARGEST_BRIEF_BYTES = 1_000_000
 
 app = typer.Typer(
     add_completion=False,
@@ -52,7 +52,7 @@ def kit_of(sheets: list[Path] | None) -> Kit:
 def read_json(path: Path) -> Any:
     """Decode a JSON file. Raises BadBrief where it is none, too large, or not there."""
     try:
-        if path.stat().st_size > LARGEST_BRIEF_BYTES:
+        if path.stat().st_size > sizes.BRIEF:
             raise BadBrief(Fault(str(path), "is larger than 1 MB", "A brief is a few lines of JSON."))
         return json.loads(path.read_bytes())
     except OSError as error:
@@ -64,7 +64,7 @@ def read_json(path: Path) -> Any:
 def say(text: str) -> None:
     """Print a text, if there is one, in plain blanks."""
     if text:
-        typer.echo(text.replace(wording.NARROW, " "))
+        typer.echo(text.replace(NARROW, " "))
 
 
 def say_json(value: Any) -> None:

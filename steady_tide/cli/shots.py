@@ -10,17 +10,19 @@ import typer
 
 from steady_tide import library
 from steady_tide.cli.shell import BAD_INPUT, AsJson, SheetFiles, app, kit_of, read_json, say
-from steady_tide.core import wording
 from steady_tide.core.brief import Brief, read_brief
-from steady_tide.core.card import card_of
 from steady_tide.core.errors import BadBrief, BadInput, Fault
 from steady_tide.core.kit import Kit
 from steady_tide.core.planning.estimates import check_estimates
-from steady_tide.core.planning.plan import Plan, RankedCamera
+from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.formats.card_html import write_card
 from steady_tide.formats.kit_file import load_sheet
+from steady_tide.words.cards import card_of
+from steady_tide.words.estimates import told_check
+from steady_tide.words.plans import ToldCamera, ToldPlan, told
+from steady_tide.words.writing import stops
 
 
 @app.command()
@@ -38,17 +40,18 @@ def plan(
     """Plan a shot: read a brief, print the setting sheet."""
     what = read_brief(read_json(brief))
     kit, knowledge = kit_of(sheet), library.knowledge()
-    answer = plan_shot(what, kit, knowledge)
+    made = plan_shot(what, kit, knowledge)
+    answer = told(made)
     if card is not None:
-        chosen = next(camera for camera in kit.cameras if camera.id == answer.camera.id)
-        card.write_text(write_card(card_of(what, answer, chosen, knowledge), key=what.title), encoding="utf-8")
+        chosen = next(camera for camera in kit.cameras if camera.id == made.camera.id)
+        card.write_text(write_card(card_of(what, made, chosen, knowledge), key=what.title), encoding="utf-8")
     if explain is not None:
         _explain(answer, explain, as_json)
     else:
         say(
             answer.model_dump_json(indent=2)
             if as_json
-            else "\n".join([*_lines(what.title, answer), *_estimated(what, kit, answer)])
+            else "\n".join([*_lines(what.title, answer), *_estimated(what, kit, made)])
         )
 
 
@@ -67,7 +70,7 @@ def cameras(
         else:
             say("\n".join(f"{c['id']:<14} {c['name']:<14} {c['kind']:<8} {c['note']}" for c in listed))
         return
-    answer = plan_shot(read_brief(read_json(brief)), kit, library.knowledge(), schools=False)
+    answer = told(plan_shot(read_brief(read_json(brief)), kit, library.knowledge(), schools=False))
     if as_json:
         ranked = [camera.model_dump(mode="json") for camera in answer.cameras]
         say(json.dumps({"items": ranked, "total": len(ranked)}, indent=2, ensure_ascii=False))
@@ -111,12 +114,12 @@ def _about(camera: CameraSheet) -> dict[str, Any]:
     }
 
 
-def _ranked_line(camera: RankedCamera) -> str:
+def _ranked_line(camera: ToldCamera) -> str:
     price = "  no" if camera.given_up_stops is None else f"{camera.given_up_stops:4.1f}"
     return f"{price}  {camera.name:<14} {camera.why}"
 
 
-def _explain(answer: Plan, dial: str, as_json: bool) -> None:
+def _explain(answer: ToldPlan, dial: str, as_json: bool) -> None:
     if dial not in answer.profiles:
         raise BadBrief(Fault("--explain", f"there is no dial '{dial}'", f"Use one of {', '.join(answer.profiles)}."))
     values = answer.profiles[dial]
@@ -131,22 +134,22 @@ def _explain(answer: Plan, dial: str, as_json: bool) -> None:
         return
     lines = [f"{dial}: {answer.values[dial]}", answer.reasons[dial], ""]
     for value in values:
-        mark = ">" if value.label == answer.values[dial] else " "
+        mark = ">" if value.value == answer.chosen[dial] else " "
         price = "   -" if value.given_up_stops is None else f"{value.given_up_stops:4.1f}"
         lines.append(f"{mark} {price}  {value.label:<18} {value.why_not or ''}".rstrip())
     say("\n".join(lines))
 
 
-def _estimated(what: Brief, kit: Kit, answer: Plan) -> list[str]:
+def _estimated(what: Brief, kit: Kit, made: Plan) -> list[str]:
     """What of the plan rests on estimates of the camera's sheet."""
-    if not any(camera.estimates for camera in kit.cameras if camera.id == answer.camera.id):
+    if not any(camera.estimates for camera in kit.cameras if camera.id == made.camera.id):
         return []
-    check = check_estimates(what, kit, library.knowledge(), answer)
+    check = told_check(check_estimates(what, kit, library.knowledge(), made))
     lines = []
     for matter in check.matters:
         if not matter.decides:
             continue
-        ends = [wording.stops(end) if end is not None else "no plan" for end in (matter.worst_stops, matter.best_stops)]
+        ends = [stops(end) if end is not None else "no plan" for end in (matter.worst_stops, matter.best_stops)]
         dials = "; ".join(f"{dial.dial} {dial.at_worst} to {dial.at_best}" for dial in matter.dials)
         lines.append(
             f"  rests on an estimate of {matter.title}: {ends[0]} to {ends[1]} stops{'; ' + dials if dials else ''}. {matter.mend}"
@@ -154,11 +157,11 @@ def _estimated(what: Brief, kit: Kit, answer: Plan) -> list[str]:
     return lines
 
 
-def _lines(title: str, answer: Plan) -> list[str]:
+def _lines(title: str, answer: ToldPlan) -> list[str]:
     low, high = answer.exposure.ev100
     lines = [
         f"{title}: {answer.camera.name}",
-        f"{answer.light_source}, EV {wording.stops(low)} to {wording.stops(high)}",
+        f"{answer.light_source}, EV {stops(low)} to {stops(high)}",
         "",
     ]
     lines += [
@@ -166,9 +169,9 @@ def _lines(title: str, answer: Plan) -> list[str]:
         for name, value in answer.values.items()
         if name not in answer.settled
     ]
-    lines += ["", f"{wording.stops(answer.given_up_stops)} stops given up"]
+    lines += ["", f"{stops(answer.given_up_stops)} stops given up"]
     lines += [
-        f"  {wording.stops(item.given_up_stops):>4}  {item.title}: {item.why}"
+        f"  {stops(item.given_up_stops):>4}  {item.title}: {item.why}"
         for item in answer.ledger
         if item.given_up_stops >= 0.05
     ]
@@ -176,7 +179,7 @@ def _lines(title: str, answer: Plan) -> list[str]:
     lines += [f"  {severities[warning.severity]}: {warning.text}" for warning in answer.warnings]
     lines += [f"  safety: {caution.text}" for caution in answer.cautions]
     lines += [
-        f"  others would {rival.name}: {wording.stops(rival.given_up_stops)} stops; {', '.join(f'{d} {v}' for d, v in rival.changes.items())}"
+        f"  others would {rival.name}: {stops(rival.given_up_stops)} stops; {', '.join(f'{d} {v}' for d, v in rival.changes.items())}"
         for rival in answer.schools
     ]
     return lines

@@ -10,7 +10,6 @@ from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.frozen import Frozen, faults_of
 from steady_tide.core.light.sources import LightSource
 
-Scenario = Literal["everyday", "underwater", "low_light", "motion", "product", "lapse"]
 MotionLook = Literal["natural", "frozen", "streaked"]
 Id = Annotated[str, Field(min_length=1, max_length=80)]
 
@@ -129,7 +128,7 @@ class Brief(Frozen):
     """Everything that the planner needs to know of a shot."""
 
     title: Annotated[str, Field(min_length=1, max_length=200)] = "Untitled shot"
-    scenario: Scenario = "everyday"
+    scenario: Annotated[Id, Field(description="kind of shot; the library lists them")] = "everyday"
     light: LightSource
     subject: Subject = Subject()
     camera_move: CameraMove = CameraMove()

@@ -16,6 +16,7 @@ SteadyTideError
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 
 @dataclass(frozen=True)
@@ -65,11 +66,14 @@ class BadFile(BadInput):
 
 
 class NoLegalPlan(SteadyTideError):
-    """No combination of the camera fits; `pins` is the smallest set that excludes itself."""
+    """No combination of the camera fits. `code` and `facts` say why, words are made of them; `pins` is the smallest
+    set that excludes itself."""
 
-    def __init__(self, message: str, pins: tuple[str, ...]) -> None:
+    def __init__(self, code: str, facts: dict[str, Any], pins: tuple[str, ...] = ()) -> None:
+        self.code = code
+        self.facts = facts
         self.pins = pins
-        super().__init__(message)
+        super().__init__(f"{code}: {facts}")
 
 
 class NotFound(SteadyTideError):

@@ -16,40 +16,6 @@ Share = Annotated[float, Field(ge=0.001, le=1)]
 Rate = Annotated[float, Field(ge=1, le=2000)]
 Pixels = Annotated[int, Field(ge=16, le=32_768)]
 
-# Every dial that a sheet's menu may list, in the order in which a plan names them.
-DIALS = (
-    "frame",
-    "frame_rate",
-    "interval_s",
-    "lens",
-    "view",
-    "stabilisation",
-    "f_number",
-    "shutter_s",
-    "iso_floor",
-    "iso_ceiling",
-    "nd",
-    "colour_filter",
-    "housing",
-    "exposure_compensation",
-    "white_balance_k",
-    "focus",
-    "profile",
-    "bit_depth",
-    "sharpness",
-    "high_dynamic_range",
-    "codec",
-    "bit_rate_mb_s",
-    "wind_reduction",
-    "sound_track",
-    "pre_record_s",
-    "positioning",
-    "screen",
-)
-# The dials that a sheet's rules may tie to each other.
-PICTURE_DIALS = ("frame", "frame_rate", "interval_s", "lens", "view", "stabilisation")
-LOOK_DIALS = ("profile", "bit_depth", "codec", "bit_rate_mb_s", "high_dynamic_range")
-
 
 class Sensor(Frozen):
     """The chip behind a lens."""
@@ -228,7 +194,7 @@ class Rule(Frozen):
 class MenuDial(Frozen):
     """One entry of the menu."""
 
-    dial: Literal[DIALS]  # type: ignore[valid-type]
+    dial: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,59}$", description="id of a dial")]
     label: Annotated[str, Field(min_length=1, max_length=40)]
     values: dict[str, Annotated[str, Field(min_length=1, max_length=60)]] = Field(default_factory=dict)
 

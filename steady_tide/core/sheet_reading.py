@@ -11,6 +11,7 @@ from pydantic import ValidationError
 
 from steady_tide.core.errors import BadSheet, Fault
 from steady_tide.core.frozen import faults_of
+from steady_tide.core.planning.usual import USUAL
 from steady_tide.core.sheet import CameraSheet, Lens, Mode
 
 
@@ -33,6 +34,17 @@ def read_sheet(data: Any, name: str = "") -> CameraSheet:
     if faults:
         raise BadSheet(*(Fault(f"{name}.{f.where}" if name else f.where, f.what, f.mend) for f in faults))
     return sheet
+
+
+def naming_dials(schema: dict[str, Any]) -> dict[str, Any]:
+    """A JSON Schema in which a menu may name the dials that there are. schema: with a MenuDial. Returns it changed."""
+    schema["$defs"]["MenuDial"]["properties"]["dial"]["enum"] = list(USUAL.listed)
+    return schema
+
+
+def sheet_json_schema() -> dict[str, Any]:
+    """JSON Schema of the open camera sheet format."""
+    return naming_dials(CameraSheet.model_json_schema())
 
 
 def contradictions(sheet: CameraSheet) -> Iterator[Fault]:
@@ -228,6 +240,9 @@ def _reference_faults(sheet: CameraSheet) -> Iterator[Fault]:
     for page_index, page in enumerate(sheet.menu):
         for dial_index, entry in enumerate(page.dials):
             where = f"menu[{page_index}].dials[{dial_index}].dial"
+            if entry.dial not in USUAL.listed:
+                names = ", ".join(USUAL.listed)
+                yield Fault(where, f"there is no dial called '{entry.dial}'", f"Use one of {names}.")
             if entry.dial in listed:
                 yield Fault(where, f"'{entry.dial}' stands at {listed[entry.dial]} already", "Keep it in one place.")
             listed[entry.dial] = where
@@ -271,17 +286,9 @@ def _estimate_faults(sheet: CameraSheet) -> Iterator[Fault]:
 def _offered(sheet: CameraSheet) -> dict[str, set[Any]]:
     """Values that a rule may name, for each dial that it may tie."""
     return {
-        "frame": {f"{mode.width}x{mode.height}" for mode in sheet.modes},
-        "frame_rate": {rate for mode in sheet.modes for rate in mode.rates},
-        "interval_s": {seconds for mode in sheet.modes for seconds in mode.intervals_s},
-        "lens": {lens.id for lens in sheet.lenses},
-        "view": {view.id for view in sheet.views},
-        "stabilisation": {level.id for level in sheet.stabilisation},
-        "profile": {profile.id for profile in sheet.profiles},
-        "bit_depth": {depth for profile in sheet.profiles for depth in profile.bit_depths},
-        "codec": {codec.id for codec in sheet.codecs},
-        "bit_rate_mb_s": {rate for codec in sheet.codecs for rate in codec.bit_rates_mb_s},
-        "high_dynamic_range": {False, True},
+        kind.id: kind.tied_by_rules(sheet)
+        for kind in USUAL.dial_kinds
+        if kind.listed and kind.tied_by_rules is not None
     }
 
 

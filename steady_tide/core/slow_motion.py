@@ -19,7 +19,7 @@ class Cadence(Frozen):
 
     steps: tuple[int, ...]
     even: bool
-    text: str
+    ratio: tuple[int, int]  # captured frames that pass for shown ones
 
 
 class SlowRate(Frozen):
@@ -43,30 +43,7 @@ def cadence(capture_fps: float, timeline_fps: float, slow_factor: float = 1.0) -
     shown = min(ratio.denominator, LONGEST_PATTERN)
     steps = tuple((ratio * (n + 1)).__floor__() - (ratio * n).__floor__() for n in range(shown))
     even = ratio.denominator == 1 and ratio >= 1
-    return Cadence(steps=steps, even=even, text=_told(ratio, steps, even))
-
-
-def _told(ratio: Fraction, steps: tuple[int, ...], even: bool) -> str:
-    if even:
-        return "every frame, evenly" if ratio == 1 else f"every {_nth(int(ratio))} frame, evenly"
-    if ratio < 1:
-        if ratio.numerator == 1:
-            return f"every frame {_times(ratio.denominator)}: it moves in jerks"
-        held = sum(1 for step in steps if step == 0)
-        return f"{held} of {len(steps)} shown frames repeat the one before ({_pattern(steps)})"
-    return f"uneven steps of {min(steps)} and {max(steps)} frames ({_pattern(steps)}): it judders"
-
-
-def _pattern(steps: tuple[int, ...]) -> str:
-    return " ".join(str(step) for step in steps)
-
-
-def _times(count: int) -> str:
-    return "twice" if count == 2 else f"{count} times"
-
-
-def _nth(number: int) -> str:
-    return "second" if number == 2 else "third" if number == 3 else f"{number}th"
+    return Cadence(steps=steps, even=even, ratio=(ratio.numerator, ratio.denominator))
 
 
 def slow_rates(

@@ -6,10 +6,11 @@ from pathlib import Path
 
 import yaml
 
-from steady_tide.api.crew_kit import read_crew_kit
-from steady_tide.api.planned import planned_fields
 from steady_tide.core.brief import School, read_brief
 from steady_tide.core.shoot import DayRules, ShotWishes
+from steady_tide.services.crew_kit import read_crew_kit
+from steady_tide.services.kept_plans import planned_fields
+from steady_tide.services.plans import Plans
 from steady_tide.store.database import Database
 from steady_tide.store.shoots import add_crew, add_shoot, mark_once
 from steady_tide.store.shots import add_shot
@@ -25,6 +26,7 @@ def load_demo(database: Database) -> bool:
             return False
         crew = add_crew(session, **data["crew"])
         gear = read_crew_kit(session)
+        plans = Plans()
         school = School.model_validate(data["crew"]["school"])
         for shoot in data["shoots"]:
             rules = DayRules.model_validate(shoot.get("rules", {})).model_dump(mode="json")
@@ -33,6 +35,6 @@ def load_demo(database: Database) -> bool:
             for shot in shoot["shots"]:
                 brief = read_brief({**shot["brief"], "mains_hz": shoot["mains_hz"]})
                 wishes = ShotWishes.model_validate(shot.get("wishes", {})).model_dump(mode="json")
-                planned = planned_fields(brief, school, gear)
+                planned = planned_fields(brief, school, gear, plans)
                 add_shot(session, kept.id, {"starts_at": shot["starts_at"], "wishes": wishes, **planned})
     return True

@@ -9,10 +9,9 @@ from datetime import datetime
 
 from pydantic import AwareDatetime, Field, ValidationError
 
+from steady_tide.core import sizes
 from steady_tide.core.errors import DeviceSilent
 from steady_tide.core.frozen import Frozen
-
-LONGEST_ANSWER_BYTES = 4096
 
 
 class MeterReading(Frozen):
@@ -54,7 +53,7 @@ class LightMeter:
             line.settimeout(self.patience_s)
             line.sendall(b"READ\n")
             said = b""
-            while b"\n" not in said and len(said) < LONGEST_ANSWER_BYTES:
+            while b"\n" not in said and len(said) < sizes.METER_ANSWER:
                 more = line.recv(1024)
                 if not more:
                     raise OSError("the meter hung up")

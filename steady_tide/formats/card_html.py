@@ -10,9 +10,9 @@ from typing import Literal
 
 from jinja2 import Environment, FileSystemLoader, StrictUndefined, Template
 
-from steady_tide.core.card import Card
-from steady_tide.core.outing.day_cards import DayCards, KeyedCard
 from steady_tide.formats.settings_code import code_svg
+from steady_tide.words.cards import Card
+from steady_tide.words.day_cards import DayCards, KeyedCard
 
 HERE = Path(__file__).parent
 Ground = Literal["day", "night", "red"]

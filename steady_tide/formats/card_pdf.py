@@ -6,9 +6,9 @@ import json
 from pathlib import Path
 from typing import Any, Literal
 
-from steady_tide.core.card import Card
-from steady_tide.core.outing.day_cards import DayCards
 from steady_tide.formats.settings_code import code_svg
+from steady_tide.words.cards import Card
+from steady_tide.words.day_cards import DayCards
 
 HERE = Path(__file__).parent
 Paper = Literal["a6", "a5", "letter"]

@@ -8,9 +8,9 @@ from typing import Any
 
 import yaml
 
+from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile, Fault
 
-LARGEST_BYTES = 2_000_000
 DEEPEST = 20
 
 
@@ -65,10 +65,12 @@ def decoded(data: bytes, name: str) -> Any:
     data: at most 2 MB of UTF-8; name: of the file, for messages. Returns plain values.
     Raises BadFile where it is too large, is neither, or uses what only YAML's machinery needs.
     """
-    if len(data) > LARGEST_BYTES:
+    if len(data) > sizes.SHEET_OR_KIT:
         raise BadFile(
             Fault(
-                name, f"is larger than {LARGEST_BYTES // 1_000_000} MB", "A sheet or a kit is some kilobytes of text."
+                name,
+                f"is larger than {sizes.in_mb(sizes.SHEET_OR_KIT)} MB",
+                "A sheet or a kit is some kilobytes of text.",
             )
         )
     try:

@@ -10,12 +10,14 @@ from typing import Any, Literal
 import yaml
 from pydantic import ValidationError
 
+from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile, BadSheet, Fault
 from steady_tide.core.frozen import faults_of
-from steady_tide.core.kit import KINDS, KitFile
+from steady_tide.core.gear import KINDS
+from steady_tide.core.kit_file import KitFile
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.core.sheet_reading import read_sheet
-from steady_tide.formats.decoded import LARGEST_BYTES, decoded
+from steady_tide.formats.decoded import decoded
 
 Spelling = Literal["json", "yaml"]
 
@@ -70,11 +72,11 @@ def load_sheet(path: Path) -> CameraSheet:
     missing, too large or cannot be decoded.
     """
     try:
-        if path.stat().st_size > LARGEST_BYTES:
+        if path.stat().st_size > sizes.SHEET_OR_KIT:
             raise BadSheet(
                 Fault(
                     path.name,
-                    f"is larger than {LARGEST_BYTES // 1_000_000} MB",
+                    f"is larger than {sizes.in_mb(sizes.SHEET_OR_KIT)} MB",
                     "A camera sheet is some kilobytes of text.",
                 )
             )

@@ -16,12 +16,10 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import ValidationError
 
+from steady_tide.core import sizes
 from steady_tide.core.cameras.clips import FileFacts
 from steady_tide.core.errors import BadFile, Fault
 
-LARGEST_FILE_BYTES = 8_000_000_000
-LARGEST_FRAME_BYTES = 200_000_000
-HEAD_BYTES, TAIL_BYTES = 2_000_000, 12_000_000  # of a clip, where its index stands
 SECONDS = 30.0
 HEADER_BYTES = 5 * 4  # bits of a code, then frames, rows, columns, bands
 WORKER = Path(__file__).with_name("media_worker.py")
@@ -68,7 +66,7 @@ def form_of(head: bytes, name: str) -> str:
     )
 
 
-def refuse_by_size(name: str, size: int, largest: int = LARGEST_FILE_BYTES) -> None:
+def refuse_by_size(name: str, size: int, largest: int = sizes.CLIP) -> None:
     """Refuse a file before any of it is read. size: bytes. Raises BadFile."""
     if size > largest:
         raise BadFile(
@@ -96,7 +94,7 @@ def facts_of_file(path: Path) -> FileFacts:
 
 def facts_of_bytes(name: str, data: bytes) -> FileFacts:
     """The same of a file at hand as a whole. name: for messages. Raises BadFile."""
-    refuse_by_size(name, len(data), LARGEST_FRAME_BYTES)
+    refuse_by_size(name, len(data), sizes.FRAME)
     form = form_of(data[:64], name)
     with tempfile.TemporaryFile() as file:
         file.write(data)
@@ -138,7 +136,7 @@ def frames_of_file(path: Path, count: int) -> tuple[NDArray[np.float64], int]:
 
 def frames_of_bytes(name: str, data: bytes, count: int) -> tuple[NDArray[np.float64], int]:
     """The same from bytes. name: for messages. Raises BadFile."""
-    refuse_by_size(name, len(data), LARGEST_FRAME_BYTES)
+    refuse_by_size(name, len(data), sizes.FRAME)
     with tempfile.TemporaryFile() as file:
         file.write(data)
         file.seek(0)

@@ -9,12 +9,11 @@ import zlib
 from collections.abc import Mapping
 from typing import Any
 
+from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.shoot import ShootFile, read_shoot
 
 SHOOT_NAME = "shoot.json"
-LARGEST_FILE_BYTES = 5_000_000
-LARGEST_SHOOT_BYTES = 3_000_000
 MOST_ENTRIES = 200
 # Of an honest shoot, text shrinks tenfold; what shrinks a hundredfold was made to burst.
 MOST_SHRUNK = 100
@@ -40,9 +39,9 @@ def read_shoot_file(data: bytes, source: str = "shoot file") -> ShootFile:
 
     data: the file; source: its name for messages. Returns the shoot. Raises BadFile with what is wrong.
     """
-    if len(data) > LARGEST_FILE_BYTES:
+    if len(data) > sizes.SHOOT_ZIP:
         raise BadFile(
-            Fault(source, f"is larger than {LARGEST_FILE_BYTES // 1_000_000} MB", "A shoot is a few hundred kB.")
+            Fault(source, f"is larger than {sizes.in_mb(sizes.SHOOT_ZIP)} MB", "A shoot is a few hundred kB.")
         )
     if data[:4] == b"PK\x03\x04" or data[:4] == b"PK\x05\x06":
         data = _from_zip(data, source)
@@ -50,10 +49,8 @@ def read_shoot_file(data: bytes, source: str = "shoot file") -> ShootFile:
 
 
 def _decoded(data: bytes, source: str) -> Any:
-    if len(data) > LARGEST_SHOOT_BYTES:
-        raise BadFile(
-            Fault(source, f"is larger than {LARGEST_SHOOT_BYTES // 1_000_000} MB", "A shoot is a few hundred kB.")
-        )
+    if len(data) > sizes.SHOOT:
+        raise BadFile(Fault(source, f"is larger than {sizes.in_mb(sizes.SHOOT)} MB", "A shoot is a few hundred kB."))
     try:
         return json.loads(data)
     except (ValueError, RecursionError) as error:
@@ -81,12 +78,12 @@ def _from_zip(data: bytes, source: str) -> bytes:
             if entry.flag_bits & 0x1:
                 raise BadFile(Fault(source, "is locked with a password", "Pack it without."))
             bursts = entry.file_size > MOST_SHRUNK * max(entry.compress_size, 1) + 10_000
-            if entry.file_size > LARGEST_SHOOT_BYTES or bursts:
+            if entry.file_size > sizes.SHOOT or bursts:
                 raise BadFile(Fault(source, f"{SHOOT_NAME} is too large when unpacked", "A shoot is a few hundred kB."))
             with archive.open(entry) as stream:
-                content = stream.read(LARGEST_SHOOT_BYTES + 1)  # the directory may lie about the size
+                content = stream.read(sizes.SHOOT + 1)  # the directory may lie about the size
     except (zipfile.BadZipFile, zlib.error, NotImplementedError, EOFError, OSError) as error:
         raise BadFile(Fault(source, f"is a broken ZIP ({error})", "Export it again.")) from None
-    if len(content) > LARGEST_SHOOT_BYTES:
+    if len(content) > sizes.SHOOT:
         raise BadFile(Fault(source, f"{SHOOT_NAME} is too large when unpacked", "A shoot is a few hundred kB."))
     return content

@@ -17,7 +17,6 @@ from steady_tide.core.frozen import Frozen, faults_of
 from steady_tide.core.light.sources import PlaceLight
 from steady_tide.core.shoot import MOST_SHOTS
 
-LARGEST_BYTES = 1_000_000
 LONGEST_CELL = 500
 # A spreadsheet takes a cell that begins so for a formula; a quote before it makes it text.
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
@@ -181,8 +180,6 @@ def read_shots_csv(data: bytes, zone: tzinfo, day: date | None, source: str = "s
 
 
 def _rows(data: bytes, source: str) -> tuple[list[list[str]], str]:
-    if len(data) > LARGEST_BYTES:
-        raise BadFile(Fault(source, "is larger than 1 MB", f"A shoot holds {MOST_SHOTS} shots; split the list."))
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:

@@ -8,9 +8,9 @@ from xml.etree.ElementTree import ParseError
 from defusedxml import ElementTree
 from defusedxml.common import DefusedXmlException
 
+from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile, Fault
 
-LARGEST_BYTES = 5_000_000
 DEEPEST, MOST_ELEMENTS = 40, 1_000_000
 
 
@@ -20,8 +20,8 @@ def read_xml(data: bytes, what: str) -> Any:
     data: the file; what: it should be, for messages. Returns the root element.
     Raises BadFile where it is too large, no XML, or declares entities or a document type.
     """
-    if len(data) > LARGEST_BYTES:
-        raise BadFile(Fault("the file", f"is larger than {LARGEST_BYTES // 1_000_000} MB", "Cut it to the day."))
+    if len(data) > sizes.TRACK_OR_DIVE:
+        raise BadFile(Fault("the file", f"is larger than {sizes.in_mb(sizes.TRACK_OR_DIVE)} MB", "Cut it to the day."))
     try:
         return ElementTree.fromstring(data, forbid_dtd=True)
     except DefusedXmlException:

@@ -111,7 +111,7 @@ def serve(url: str, bound: socket.socket, stopping: Stopping, demo: bool) -> Non
     stopping.check()
     port = bound.getsockname()[1]
     with simulated_meter() as meter:
-        app = make_app(database, meter=meter)
+        app = make_app(database, meter=meter, keeps_fresh=True)
         config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=5, server_header=False)
         server = uvicorn.Server(config)
         stopping.hand_to(server)

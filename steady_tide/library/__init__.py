@@ -11,10 +11,13 @@ import yaml
 
 from steady_tide.core.cameras.fields import FieldGroup
 from steady_tide.core.cameras.typical import Typical
-from steady_tide.core.kit import Chemistry, Kit, Knowledge, Mount, Weights
+from steady_tide.core.gear import Chemistry, Mount
+from steady_tide.core.kit import Kit
+from steady_tide.core.knowledge import Knowledge, Weights
 from steady_tide.core.light.sky import SkyStops
 from steady_tide.core.light.sources import Place
 from steady_tide.core.light.water import Waters, WaterType
+from steady_tide.core.scenarios import Scenario
 from steady_tide.core.sheet_reading import read_sheet
 
 HERE = Path(__file__).parent
@@ -40,6 +43,7 @@ def knowledge() -> Knowledge:
         weights=Weights.model_validate(_yaml("weights.yaml")),
         sky=SkyStops.model_validate(_yaml("sky.yaml")),
         waters=Waters.model_validate({**waters, "types": types}),
+        scenarios={entry["id"]: Scenario.model_validate(entry) for entry in _yaml("scenarios.yaml")},
         chemistries={name: Chemistry.model_validate(entry) for name, entry in _yaml("cells.yaml").items()},
     )
 

@@ -190,7 +190,7 @@ def put_examples_away(session: Session, stay: set[str], away: bool) -> int:
 
 def shots_with(session: Session, camera_id: str) -> Sequence[Shot]:
     """Shots whose plan is for a camera."""
-    query = select(Shot).where(Shot.deleted_at.is_(None), Shot.plan["camera"]["id"].astext == camera_id)
+    query = select(Shot).where(Shot.deleted_at.is_(None), Shot.made_on["camera"].astext == camera_id)
     return session.scalars(query.order_by(Shot.starts_at.asc().nulls_last(), Shot.position)).all()
 
 

@@ -29,6 +29,18 @@ def list_planned(session: Session, shoot_id: UUID) -> Sequence[Shot]:
     return session.scalars(query.order_by(Shot.starts_at.asc().nulls_last(), Shot.position)).all()
 
 
+def list_all(session: Session) -> Sequence[Shot]:
+    """Every shot that is not removed, without its brief and its plan."""
+    query = select(Shot).options(defer(Shot.plan), defer(Shot.brief)).where(Shot.deleted_at.is_(None))
+    return session.scalars(query.order_by(Shot.shoot_id, Shot.position)).all()
+
+
+def find_locked(session: Session, shot_id: UUID) -> Shot | None:
+    """One shot, held until the end of the unit of work. Returns None where it is gone."""
+    query = select(Shot).where(Shot.id == shot_id, Shot.deleted_at.is_(None)).with_for_update(skip_locked=True)
+    return session.scalar(query)
+
+
 def get_shot(session: Session, shot_id: UUID) -> Shot:
     """One shot with its plan. Raises NotFound."""
     shot = session.get(Shot, shot_id)

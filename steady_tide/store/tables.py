@@ -86,6 +86,8 @@ class Shot(Base):
     brief: Mapped[dict[str, Any]] = mapped_column(JSONB)
     plan: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
     summary: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict)
+    made_from: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    made_on: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     wishes: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     ticks: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     really_set: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))

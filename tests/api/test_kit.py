@@ -169,13 +169,16 @@ def test_a_camera_is_written_kept_changed_and_its_plans_keep_their_edition(own: 
 def test_a_decision_that_rests_on_an_estimate_is_told(own: httpx.Client) -> None:
     ok(own.post("/api/cameras", json={"rough": rough(own, "Dim whelk")}), 201)
     dim = {"light": {"kind": "meter", "ev100": [1, 3]}, "delivery": {"graded": True}}
-    check = ok(own.post("/api/estimates", json=dim, params={"camera": "dim-whelk"}))
+    check = ok(own.post("/api/bench", json=dim, params={"only": "dim-whelk"}))["estimates"]
     assert check["estimates"] > 30
     assert check["matters"][0]["decides"]
     assert all(matter["mend"] for matter in check["matters"])
-    none = ok(own.post("/api/estimates", json=dim, params={"camera": "limpet-7"}))
-    assert none["matters"] == []
-    assert own.post("/api/estimates", json=dim, params={"camera": "kite"}).status_code == 404
+    assert all(dial["word"] and dial["now"] for matter in check["matters"] for dial in matter["dials"])
+    # A sheet without estimates has nothing that rests on one, and an answer in a hurry does not look.
+    assert ok(own.post("/api/bench", json=dim, params={"only": "limpet-7"}))["estimates"] is None
+    hurried = ok(own.post("/api/bench", json=dim, params={"only": "dim-whelk", "whole": False}))
+    assert (hurried["estimates"], hurried["whole"]) == (None, False)
+    assert own.post("/api/bench", json=dim, params={"only": "kite"}).status_code == 404
 
 
 def test_measured_noise_is_an_estimate_no_more(own: httpx.Client) -> None:

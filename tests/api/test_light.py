@@ -91,14 +91,17 @@ def test_glass_through_the_day_of_a_shot(http: httpx.Client) -> None:
 
 
 def test_instruments_draw_what_the_brief_has(http: httpx.Client) -> None:
+    missing: list[float] = []
+
     def drawn(**brief: Any) -> dict[str, Any]:
         answer = http.post(
-            "/api/instruments",
-            params={"camera": "limpet-7", "missing_stops": 1},
+            "/api/bench",
+            params={"only": "limpet-7", "whole": False},
             json={"title": "x", "light": SUN, **brief},
         )
         assert answer.status_code == 200, answer.text
-        return dict(answer.json())
+        missing.append(answer.json()["plan"]["exposure"]["light_missing_stops"])
+        return dict(answer.json()["instruments"])
 
     dry = drawn()
     assert (dry["water"], dry["lamps"], dry["flicker"]) == (None, None, None)
@@ -106,11 +109,18 @@ def test_instruments_draw_what_the_brief_has(http: httpx.Client) -> None:
     assert wet["shot_m"] == [3, 7]
     assert [entry["id"] for entry in wet["filters"]] == ["none", "light_red", "red", "magenta"]
     assert wet["red"][-1] < wet["red"][0] <= 0
-    jar = drawn(**JAR)["lamps"]
-    assert jar["lamps"][0]["distance_wanted_m"] == pytest.approx(2**-0.5)
+    jar = drawn(**JAR)
+    # A lamp alone that lacks some stops has to come nearer by half of them, as the square of its distance.
+    nearer = 2 ** (-missing[-1] / 2)
+    assert jar["lamps"]["lamps"][0]["distance_wanted_m"] == pytest.approx(
+        JAR["light"]["lamps"][0]["distance_m"] * nearer
+    )
+    assert jar["lamps_say"][0].startswith("key lamp: ")
+    low, high = jar["meter"]["lux"]
+    assert (low, high) == tuple(pytest.approx(2.5 * 2**ev, abs=0.01) for ev in jar["meter"]["ev100"])
     office = drawn(light={"kind": "place", "place": "office"}, mains_hz=60)["flicker"]
     assert {round(1 / e["shutter_s"]) for e in office["exposures"] if e["clean"]} == {30, 60, 120}
-    assert http.post("/api/instruments", params={"camera": "my-own"}, json={"light": SUN}).status_code == 404
+    assert http.post("/api/bench", params={"only": "my-own"}, json={"light": SUN}).status_code == 404
 
 
 def test_a_reading_is_taken(http: httpx.Client) -> None:

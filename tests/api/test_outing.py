@@ -11,6 +11,7 @@ import httpx
 import pytest
 from pypdf import PdfReader
 
+from steady_tide.core import sizes
 from tests.briefs import SUN
 
 SHOOT = {
@@ -172,9 +173,12 @@ def test_words_from_outside_add_up_and_may_be_said_twice(http: httpx.Client, sho
 
 def test_cards_on_paper_and_as_files(http: httpx.Client, shoot: str) -> None:
     first = add(http, shoot, "Bar at low water", "2026-10-11T08:00:00Z")
-    add(http, shoot, "Bar from afar", "2026-10-11T09:00:00Z")
+    second = add(http, shoot, "Bar from afar", "2026-10-11T09:00:00Z")
     card = http.get(f"/api/shots/{first}/card").json()
-    assert card["begin"]["changes"] >= 0
+    marked = [row for page in card["pages"] for row in page["rows"] if row["changed"]]
+    assert card["begin"]["changes"] == len(marked)
+    after = http.get(f"/api/shots/{second}/card").json()
+    assert after["begin"]["changes"] == 0, "it is set as the shot before it"
     assert card["left"]
     for paper in ("a6", "a5", "letter"):
         one = http.get(f"/api/shots/{first}/card.pdf", params={"paper": paper})
@@ -215,7 +219,7 @@ def test_a_broken_shoot_leaves_nothing_behind(http: httpx.Client, shoot: str) ->
     assert refused.status_code == 422
     assert "no_such_place" in refused.text
     assert http.post("/api/shoots/import", content=b"PK\x03\x04" + b"x" * 50).status_code == 422
-    assert http.post("/api/shoots/import", content=b"x" * 1_000_001).status_code == 413
+    assert http.post("/api/shoots/import", content=b"x" * (sizes.SHOOT_ZIP + 1)).status_code == 413
     assert http.get("/api/shoots").json()["total"] == before
 
 
@@ -272,12 +276,12 @@ def test_a_shot_without_a_plan_is_named_and_the_rest_goes_on(http: httpx.Client,
 
 def test_the_frame_and_time_of_a_brief(http: httpx.Client) -> None:
     brief = {**BRIEF, "title": "x", "delivery": {"slow_factor": 4}, "subject": {"event_s": 0.5, "distance_m": [2, 5]}}
-    ahead = http.post("/api/outlook", json=brief, params={"camera": "limpet-7"}).json()
+    ahead = http.post("/api/bench", json=brief, params={"only": "limpet-7", "whole": False}).json()["outlook"]
     assert ahead["lapse"] is None
     by = {rate["capture_fps"]: rate for rate in ahead["slow"]["rates"]}
     assert by[100.0]["event_on_screen_s"] == pytest.approx(2.0)
     assert ahead["framing"]["width_m"][0] < ahead["framing"]["width_m"][1]
-    assert http.post("/api/outlook", json=brief, params={"camera": "none"}).status_code == 404
+    assert http.post("/api/bench", json=brief, params={"only": "none"}).status_code == 404
     film = http.post("/api/interval-film", json={"duration_s": 29340, "interval_s": 30}).json()
     assert film["frames"] == 979
     assert http.post("/api/interval-film", json={"duration_s": 29340}).status_code == 422

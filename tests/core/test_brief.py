@@ -30,7 +30,6 @@ from tests.briefs import NOON, SUN, brief, planned
         ({"light": {"kind": "reading", "readings": []}}, "light.readings", "at least 1"),
         ({"light": {"kind": "meter", "ev100": [float("nan"), 3]}}, "light.ev100[0]", "finite"),
         ({"camera_move": {"mount": ""}}, "camera_move.mount", "at least 1 character"),
-        ({"scenario": "party"}, "scenario", "unknown value 'party'"),
         ({"mains_hz": 55}, "mains_hz", "unknown value 55"),
         ({"delivery": {"reframe": ["tall"]}}, "delivery.reframe[0]", "pattern"),
         ({"shutter": "1/50"}, "shutter", "not a known field"),

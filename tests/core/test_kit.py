@@ -8,11 +8,13 @@ import pytest
 from pydantic import ValidationError
 
 from steady_tide import library
-from steady_tide.core.card import card_of
-from steady_tide.core.kit import CLASS_MB_S, CellKind, Filter, Housing, Keeping, Kit, Medium, piece_of
+from steady_tide.core.gear import CLASS_MB_S, CellKind, Filter, Housing, Keeping, Medium, piece_of
+from steady_tide.core.kit import Kit
 from steady_tide.core.outing.budget import budget_of
 from steady_tide.core.outing.packing import packing_of
 from steady_tide.core.planning.planner import plan
+from steady_tide.words.cards import card_of
+from steady_tide.words.packing import told_packing
 from tests.briefs import EELGRASS, QUAY, brief
 from tests.days import day, shot
 
@@ -67,7 +69,7 @@ def test_one_piece_is_not_put_before_itself() -> None:
     )
     assert len(made.settings.nd) <= 1
     for value in made.profiles["nd"]:
-        assert value.label.count("turning") <= 1
+        assert str(value.value).count("turning") <= 1
 
 
 @pytest.mark.parametrize(
@@ -82,13 +84,17 @@ def test_a_range_that_is_none_is_refused(fields: dict[str, Any]) -> None:
 def test_a_port_takes_as_many_filters_as_it_takes() -> None:
     demo = library.demo_kit()
     colours = tuple(filter_ for filter_ in demo.filters if filter_.kind == "colour")
-    shallow = {**EELGRASS, "light": {**EELGRASS["light"], "depth_m": [1, 2]}}
+    below = {**EELGRASS, "light": {**EELGRASS["light"], "depth_m": [6, 9]}}  # deeper than the bare camera may go
+    worn_by_stack = []
     for stack in (0, 1, 2):
         housings = tuple(housing.model_copy(update={"stack": stack}) for housing in demo.housings)
         owned = demo.model_copy(update={"filters": (*colours, *demo.filters), "housings": housings})
-        made = plan(brief(**shallow), owned, library.knowledge(), schools=False, only="limpet-7")
+        made = plan(brief(**below), owned, library.knowledge(), schools=False, only="limpet-7")
         worn = len(made.settings.nd) + (made.settings.colour_filter is not None)
-        assert worn <= stack or made.settings.housing is None
+        assert made.settings.housing is not None
+        assert worn <= stack
+        worn_by_stack.append(worn)
+    assert worn_by_stack[0] < worn_by_stack[-1], "what may be worn is worn"
 
 
 @pytest.mark.parametrize("name", CLASS_MB_S)
@@ -125,7 +131,7 @@ def test_a_turned_filter_is_packed_once_and_named_with_its_mark_on_the_card() ->
     outing = day(bright, dull)
     known = library.knowledge()
     kept = {"turning": Keeping(ready=0, where="the grey box", note="")}
-    found = packing_of(outing, budget_of(outing, owned, known.chemistries), owned, known, kept)
+    found = told_packing(packing_of(outing, budget_of(outing, owned, known), owned, known, kept))
     packed = [line for line in found.lines if line.group == "glass"]
     assert [(line.id, line.count, line.name) for line in packed] == [("turning", 1, "Turning glass")]
     assert "the grey box" in packed[0].note
@@ -136,11 +142,11 @@ def test_a_turned_filter_is_packed_once_and_named_with_its_mark_on_the_card() ->
 def test_what_is_ready_stands_on_the_packing_list() -> None:
     owned, known = library.demo_kit(), library.knowledge()
     outing = day(shot("1", 0, light={"kind": "meter", "ev100": [12, 13]}, take={"length_s": 5400, "count": 2}))
-    budget = budget_of(outing, owned, known.chemistries)
+    budget = budget_of(outing, owned, known)
     spare = next(cell for cell in owned.batteries if cell.kind == "cell" and "limpet-7" in cell.fits)
     kept = {spare.id: Keeping(ready=0, where="the charger", note="")}
-    notes = {line.id: line.note for line in packing_of(outing, budget, owned, known, kept).lines}
+    notes = {line.id: line.note for line in told_packing(packing_of(outing, budget, owned, known, kept)).lines}
     assert f"0 of {spare.count} charged now" in notes["spare-limpet-7"]
     assert "the charger" in notes["spare-limpet-7"]
-    silent = {line.id: line.note for line in packing_of(outing, budget, owned, known).lines}
+    silent = {line.id: line.note for line in told_packing(packing_of(outing, budget, owned, known)).lines}
     assert "charged now" not in silent["spare-limpet-7"]

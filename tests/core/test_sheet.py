@@ -14,11 +14,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from steady_tide import library
+from steady_tide.core import sizes
 from steady_tide.core.errors import BadBrief, BadSheet, NoLegalPlan
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.sheet import DIALS, CameraSheet
-from steady_tide.core.sheet_reading import read_sheet
-from steady_tide.formats.decoded import LARGEST_BYTES
+from steady_tide.core.planning.usual import USUAL
+from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.sheet_reading import read_sheet, sheet_json_schema
 from steady_tide.formats.kit_file import load_sheet
 from tests.briefs import brief
 from tests.small_sheet import small_sheet_data
@@ -122,7 +123,7 @@ def test_a_file_that_is_missing_or_huge_is_refused(tmp_path: Path) -> None:
     with pytest.raises(BadSheet, match="cannot be read"):
         load_sheet(tmp_path / "nothing.json")
     huge = tmp_path / "huge.json"
-    huge.write_text(" " * (LARGEST_BYTES + 1))
+    huge.write_text(" " * (sizes.SHEET_OR_KIT + 1))
     with pytest.raises(BadSheet, match="larger than"):
         load_sheet(huge)
 
@@ -136,12 +137,12 @@ def test_the_demo_camera_is_as_rich_as_a_real_one() -> None:
     assert len(sheet.profiles) == 3
     assert {depth for profile in sheet.profiles for depth in profile.bit_depths} == {8, 10}
     assert set(sheet.codecs[0].bit_rates_mb_s) == {60, 120}
-    assert set(sheet.labels()) == set(DIALS) - {"nd", "lens", "f_number", "colour_filter", "housing", "focus"}
+    assert set(sheet.labels()) == set(USUAL.listed) - {"nd", "lens", "f_number", "colour_filter", "housing", "focus"}
 
 
 def test_the_published_schema_is_the_models() -> None:
     published = json.loads((ROOT / "docs" / "camera-sheet.schema.json").read_text())
-    assert published == {"$schema": published["$schema"], **CameraSheet.model_json_schema()}
+    assert published == {"$schema": published["$schema"], **sheet_json_schema()}
     data = json.loads((ROOT / "steady_tide" / "library" / "sheets" / "limpet-7.json").read_text())
     # Fractions such as "1/50" are for people; the schema holds their numbers.
     data = CameraSheet.model_validate(data).model_dump(mode="json")

@@ -19,6 +19,7 @@ from steady_tide.core.planning.outlook import outlook_of
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.slow_motion import cadence, slow_rates
 from steady_tide.core.stops import scene_ev100
+from steady_tide.words.outlook import cadence_words
 from tests.briefs import NOON, brief, on_limpet
 
 
@@ -70,11 +71,11 @@ def test_cadence_is_what_a_player_would_show(capture: int, timeline: int, slow: 
 
 
 def test_cadence_says_what_repeats() -> None:
-    assert cadence(100, 25, 4).text == "every frame, evenly"
-    assert cadence(120, 24).text == "every 5th frame, evenly"
-    assert cadence(25, 25, 2).text == "every frame twice: it moves in jerks"
-    assert cadence(60, 25).text == "uneven steps of 2 and 3 frames (2 2 3 2 3): it judders"
-    assert cadence(30, 25, 2).text.startswith("2 of 5 shown frames repeat")
+    assert cadence_words(cadence(100, 25, 4)) == "every frame, evenly"
+    assert cadence_words(cadence(120, 24)) == "every 5th frame, evenly"
+    assert cadence_words(cadence(25, 25, 2)) == "every frame twice: it moves in jerks"
+    assert cadence_words(cadence(60, 25)) == "uneven steps of 2 and 3 frames (2 2 3 2 3): it judders"
+    assert cadence_words(cadence(30, 25, 2)).startswith("2 of 5 shown frames repeat")
     assert cadence(59.94, 29.97).even
 
 

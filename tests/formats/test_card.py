@@ -8,11 +8,12 @@ from typing import Any
 import pytest
 
 from steady_tide import library
-from steady_tide.core.card import BEFORE_THE_LENS, Card, card_of
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.sheet import DIALS, CameraSheet
+from steady_tide.core.planning.usual import USUAL
+from steady_tide.core.sheet import CameraSheet
 from steady_tide.formats.card_html import write_card
-from tests.briefs import EELGRASS, JAR, PUNTS, QUAY, STARS, WRECK, brief, planned
+from steady_tide.words.cards import Card, card_of
+from tests.briefs import EELGRASS, JAR, PUNTS, QUAY, STARS, WRECK, brief, decided
 from tests.small_sheet import small_sheet
 
 
@@ -21,12 +22,12 @@ def sheet_of(plan: Plan) -> CameraSheet:
 
 
 def card(**fields: Any) -> Card:
-    plan = planned(**fields)
+    plan = decided(**fields)
     return card_of(brief(**fields), plan, sheet_of(plan), library.knowledge())
 
 
 def test_the_card_follows_the_cameras_menu() -> None:
-    sheet = sheet_of(planned(**QUAY))
+    sheet = sheet_of(decided(**QUAY))
     made = card(**QUAY)
     assert [page.page for page in made.pages] == [page.page for page in sheet.menu]
     assert [row.dial for page in made.pages for row in page.rows] == [
@@ -41,9 +42,10 @@ def test_the_card_follows_the_cameras_menu() -> None:
 
 
 def test_a_sheet_without_a_menu_still_gets_every_dial() -> None:
-    made = card_of(brief(**QUAY), planned(**QUAY), small_sheet(), library.knowledge())
+    made = card_of(brief(**QUAY), decided(**QUAY), small_sheet(), library.knowledge())
     told = {row.dial for page in made.pages for row in page.rows}
-    assert told == set(DIALS) - set(BEFORE_THE_LENS) - set(planned(**QUAY).settled)
+    by_hand = {"nd", "colour_filter", "housing"}
+    assert told == set(USUAL.listed) - by_hand - set(decided(**QUAY).settled)
     assert "frame" in told
 
 

@@ -14,11 +14,14 @@ from pypdf import PdfReader
 from steady_tide import library
 from steady_tide.core.brief import School
 from steady_tide.core.outing.budget import budget_of
-from steady_tide.core.outing.day import DayPlace, whole_day
-from steady_tide.core.outing.day_cards import DayCards, presets_of_day
+from steady_tide.core.outing.day import DayPlace
 from steady_tide.core.outing.packing import packing_of
+from steady_tide.core.outing.presets import presets_of_day
 from steady_tide.formats.card_html import write_cards
 from steady_tide.formats.card_pdf import Paper, write_card_pdf
+from steady_tide.words.day_cards import DayCards
+from steady_tide.words.days import whole_day
+from steady_tide.words.packing import told_packing
 from tests.days import day, demo_day, demo_shoot, shot
 
 SIZES_MM = {"a6": (105, 148), "a5": (148, 210), "letter": (215.9, 279.4)}
@@ -126,7 +129,7 @@ def test_one_cameras_day_holds_its_shots_only() -> None:
 
 def test_packing_holds_what_the_plans_use_and_names_what_is_missing() -> None:
     outing = demo_day()
-    found = packing_of(outing, budget_of(outing, KIT, KNOWN.chemistries), KIT, KNOWN)
+    found = told_packing(packing_of(outing, budget_of(outing, KIT, KNOWN), KIT, KNOWN))
     ids = {line.id for line in found.lines}
     for planned in outing.shots:
         assert planned.sheet.id in ids
@@ -147,6 +150,6 @@ def test_a_shot_over_what_the_glass_can_take_asks_for_more_glass() -> None:
         "a", 0, light, light={"kind": "meter", "ev100": [15, 15.5]}, delivery={"graded": True}, pins={"shutter_s": 0.02}
     )
     outing = day(bright)
-    found = packing_of(outing, budget_of(outing, light, KNOWN.chemistries), light, KNOWN)
+    found = told_packing(packing_of(outing, budget_of(outing, light, KNOWN), light, KNOWN))
     assert bright.plan.exposure.over_stops > 0.7
     assert any("more stops of ND" in line for line in found.missing)

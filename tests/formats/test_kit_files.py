@@ -12,9 +12,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from steady_tide import library
+from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile, BadSheet, SteadyTideError
-from steady_tide.core.kit import KINDS, KitFile
-from steady_tide.formats.decoded import LARGEST_BYTES, decoded
+from steady_tide.core.gear import KINDS
+from steady_tide.core.kit_file import KitFile
+from steady_tide.formats.decoded import decoded
 from steady_tide.formats.kit_file import Spelling, load_sheet, read_kit_file, write_kit_file, write_sheet_file
 from tests.small_sheet import small_sheet_data
 
@@ -89,7 +91,7 @@ TRICKS = {
     "JSON that is endless": '{"a": 1e999}',
     "JSON deeper than anything": "[" * 100_000,
     "no text": b"\xff\xfe\x00\x01",
-    "too large": b"a: " + b"x" * (LARGEST_BYTES + 1),
+    "too large": b"a: " + b"x" * (sizes.SHEET_OR_KIT + 1),
 }
 
 

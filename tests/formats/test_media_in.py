@@ -11,12 +11,11 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from steady_tide.core import sizes
 from steady_tide.core.cameras.clips import draft_of
 from steady_tide.core.errors import BadFile
 from steady_tide.formats.frames_in import exposure_between, iso_of, usual_transfer
 from steady_tide.formats.media_in import (
-    HEAD_BYTES,
-    TAIL_BYTES,
     Part,
     facts_of_bytes,
     facts_of_file,
@@ -213,4 +212,4 @@ def test_reading_leaves_nothing_behind(folder: Path, tmp_path: Path, monkeypatch
     with pytest.raises(BadFile):
         facts_of_bytes("x.mp4", HOSTILE["an empty box"])
     assert os.listdir(tmp_path) == []
-    assert HEAD_BYTES + TAIL_BYTES < 16_000_000, "what the service takes at once"
+    assert sizes.BODY_OF["/api/sheets/clips"] > sizes.CLIP_HEAD + sizes.CLIP_TAIL, "what the service takes at once"

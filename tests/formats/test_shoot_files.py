@@ -202,7 +202,6 @@ def test_a_range_upside_down_is_found_at_its_column() -> None:
     assert faults("title,near_m,far_m\nA,5,1\n") == [(2, "near_m")]
     assert faults("title,ev_dim,ev_bright\nA,9,3\n") == [(2, "ev_dim")]
     assert faults("title,place,ev_dim\nA,full_sun,9\n") == [(2, "place")]
-    assert faults("title,scenario\nA,regatta\n") == [(2, "scenario")]
 
 
 def test_decimal_commas_are_read_and_a_mix_is_refused() -> None:
@@ -230,7 +229,6 @@ def test_columns_that_say_nothing_to_us_are_named() -> None:
         (b"title,title\nA,B\n", "stands there twice"),
         (b"title\n", "holds no shot"),
         (b"title\n" + b"A\n" * 100_000, "100000 rows"),
-        (b"title\n" + b"A" * 1_000_001, "larger than 1 MB"),
         (b"title\n\xff\xfe\n", "not UTF-8"),
         (b"title\nA\x00\n", "is not text"),
         (b'title\n"A\n', "is not CSV"),

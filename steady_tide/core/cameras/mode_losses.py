@@ -9,9 +9,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core import wording
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.planning.space import Bools, Ints, Look, look_value
+from steady_tide.core.planning.space import Bools, Ints, Look
+from steady_tide.core.planning.usual import USUAL
 from steady_tide.core.sheet import CameraSheet
 
 # What one can ask of a map, in the order in which an answer names it.
@@ -29,7 +29,13 @@ ASKED = (
 )
 # Of these a frame has no more than the map shows at once.
 _NOT_INSIDE = ("frame", "lens", "frame_rate")
-_NOUN = {"stabilisation": "steadying", "codec": "codec", "profile": "colour"}
+
+
+class FrameLoss(Frozen):
+    """What a frame that stays loses besides: pairs of dial and value."""
+
+    frame: str
+    lost: tuple[tuple[str, Any], ...]
 
 
 class Loss(Frozen):
@@ -37,9 +43,8 @@ class Loss(Frozen):
 
     dial: str
     value: Any
-    label: str
-    gone: dict[str, tuple[str, ...]]  # by dial: labels of values that do not exist with it at all
-    inside: tuple[tuple[str, str], ...]  # frame, and what else that frame loses
+    gone: dict[str, tuple[Any, ...]]  # by dial: values that do not exist with it at all
+    inside: tuple[FrameLoss, ...]  # what else single frames lose
     count: int  # ways of framing, steadying and pace that go with it
     of: int  # as many as there are if it may have any value
 
@@ -90,9 +95,8 @@ def losses_of(
             yield Loss(
                 dial=name,
                 value=dial.values[place],
-                label=wording.dial_value(name, dial.values[place]),
                 gone={
-                    other: tuple(wording.dial_value(other, dials[other].values[lost]) for lost in np.flatnonzero(flags))
+                    other: tuple(dials[other].values[lost] for lost in np.flatnonzero(flags))
                     for other, flags in gone.items()
                     if flags.any()
                 },
@@ -121,7 +125,7 @@ def _dials(sheet: CameraSheet, ways: dict[str, NDArray[Any]], looks: Sequence[Lo
     }
     found = {}
     for name in ASKED:
-        each = ways[name].tolist() if name in ways else [look_value(look, name) for look in looks]
+        each = ways[name].tolist() if name in ways else [USUAL.dials[name].read(look) for look in looks]
         values = tuple(sorted(set(each), key=lambda value, name=name: _rank(value, order.get(name, []))))  # type: ignore[misc]
         place = {value: index for index, value in enumerate(values)}
         found[name] = _Dial(values, np.array([place[value] for value in each], dtype=np.intp), name not in ways)
@@ -140,7 +144,7 @@ def _rank(value: Any, order: Sequence[str]) -> tuple[float, str]:
 
 def _inside(
     name: str, dials: dict[str, _Dial], had: Sequence[dict[str, Bools]], mask: Bools, gone: dict[str, Bools]
-) -> Iterator[tuple[str, str]]:
+) -> Iterator[FrameLoss]:
     """What a frame that stays loses besides what is lost everywhere."""
     frames = dials["frame"]
     for place, frame in enumerate(frames.values):
@@ -148,18 +152,10 @@ def _inside(
         if not left["frame"].any():
             continue
         lost = [
-            _phrase(other, dials[other].values[value])
+            (other, dials[other].values[value])
             for other in dials
             if other not in _NOT_INSIDE and other != name
             for value in np.flatnonzero(had[place][other] & ~left[other] & ~gone[other])
         ]
         if lost:
-            yield wording.frame(frame), "; ".join(lost)
-
-
-def _phrase(dial: str, value: Any) -> str:
-    """A value with the noun that it needs where it stands among others."""
-    if dial == "high_dynamic_range":
-        return "wide range"
-    said = wording.dial_value(dial, value)
-    return f"{said} {_NOUN[dial]}" if dial in _NOUN else said
+            yield FrameLoss(frame=frame, lost=tuple(lost))

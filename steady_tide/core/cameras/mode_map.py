@@ -8,10 +8,10 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core import wording
 from steady_tide.core.cameras.mode_losses import Loss, losses_of
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.planning.space import look_value, offered, picture_values
+from steady_tide.core.planning.offers import offered
+from steady_tide.core.planning.usual import USUAL
 from steady_tide.core.sheet import CameraSheet
 
 # Shapes that people have a name for; others are written as they are.
@@ -54,13 +54,6 @@ class FilmRow(Frozen):
     intervals_s: tuple[float, ...]
 
 
-class NamedValue(Frozen):
-    """A value with the words for it."""
-
-    id: str
-    label: str
-
-
 class ModeMap(Frozen):
     """All modes of a camera as one picture."""
 
@@ -68,8 +61,8 @@ class ModeMap(Frozen):
     name: str
     edition: int
     rates: tuple[float, ...]
-    views: tuple[NamedValue, ...]
-    steadyings: tuple[NamedValue, ...]
+    views: tuple[str, ...]
+    steadyings: tuple[str, ...]
     rows: tuple[MapRow, ...]
     films: tuple[FilmRow, ...]
     losses: tuple[Loss, ...]
@@ -93,9 +86,11 @@ def mode_map(sheet: CameraSheet) -> ModeMap:
     sheet: the camera. Returns rows of frames by lens, shape and size, columns of rates, and for every value
     that one can ask for what is lost with it. Films at intervals stand apart.
     """
-    _, _, pictures, looks, allowed = offered(sheet)
+    offer = offered(sheet, USUAL.dials)
+    pictures, looks, allowed = offer.pictures, offer.looks, offer.allowed
     ways = {
-        dial: picture_values(sheet, pictures, dial) for dial in ("frame", "frame_rate", "lens", "view", "stabilisation")
+        dial: USUAL.dials[dial].read(sheet, pictures)
+        for dial in ("frame", "frame_rate", "lens", "view", "stabilisation")
     }
     filmed = np.isnan(pictures.interval_s)
     labels = sheet.labels()
@@ -148,11 +143,8 @@ def mode_map(sheet: CameraSheet) -> ModeMap:
         name=sheet.name,
         edition=sheet.edition,
         rates=tuple(float(rate) for rate in np.unique(pictures.rate[filmed])),
-        views=tuple(NamedValue(id=view.id, label=wording.dial_value("view", view.id)) for view in views),
-        steadyings=tuple(
-            NamedValue(id=level.id, label=wording.dial_value("stabilisation", level.id))
-            for level in sheet.stabilisation
-        ),
+        views=tuple(view.id for view in views),
+        steadyings=tuple(level.id for level in sheet.stabilisation),
         rows=tuple(rows),
         films=tuple(films),
         losses=tuple(losses_of(sheet, ways, looks, allowed, filmed)),
@@ -186,7 +178,7 @@ def _lacking(here: Any, looks: Any, allowed: Any) -> Iterator[tuple[str, tuple[i
     """Ways of recording that some pairs of a cell have and others lack."""
     mine = allowed[here]
     for dial in ("profile", "bit_depth", "codec", "high_dynamic_range"):
-        values = [str(look_value(look, dial)) for look in looks]
+        values = [str(USUAL.dials[dial].read(look)) for look in looks]
         for value in dict.fromkeys(values):
             has = mine[:, [index for index, its in enumerate(values) if its == value]].any(axis=1)
             if has.any() and not has.all():

@@ -4,16 +4,20 @@ from __future__ import annotations
 
 from typing import Any
 
+from pydantic import Field
+
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.sources import LampLight, SkyLight, WaterLight, World, resolve
 
+Variant = tuple[str, dict[str, Any], Any]
 NO_PATH_M = (1e-6, 1e-6)
 
 
 class Step(Frozen):
     """One contribution. The first of a light says where it starts, the others what they change."""
 
-    name: str
+    code: str
+    facts: dict[str, Any] = Field(default_factory=dict)
     stops: tuple[float, float]  # at the dim and the bright end: EV at ISO 100 for the first, differences after
 
 
@@ -24,17 +28,17 @@ def steps(light: Any, world: World, distance_m: tuple[float, float]) -> tuple[St
     metres. Returns the steps; added up, end by end, they come to the light's band. Raises as `resolve` does.
     """
     if isinstance(light, SkyLight):
-        variants: list[tuple[str, Any]] = [
-            ("clear sky in the open", light.model_copy(update={"cloud": "clear", "shade": "open"})),
-            (light.cloud.replace("_", " "), light.model_copy(update={"shade": "open"})),
-            (f"shade: {light.shade}", light),
+        variants: list[Variant] = [
+            ("open_sky", {}, light.model_copy(update={"cloud": "clear", "shade": "open"})),
+            ("cloud", {"cloud": light.cloud}, light.model_copy(update={"shade": "open"})),
+            ("shade", {"shade": light.shade}, light),
         ]
         return _told((), variants, world, distance_m)
     if isinstance(light, LampLight):
         lamps = light.lamps
         before = () if light.ambient is None else steps(light.ambient, world, distance_m)
         variants = [
-            (f"lamp {n}, {lamps[n - 1].lux:.0f} lux", light.model_copy(update={"lamps": lamps[:n]}))
+            ("lamp", {"number": n, "lux": lamps[n - 1].lux}, light.model_copy(update={"lamps": lamps[:n]}))
             for n in range(1, len(lamps) + 1)
         ]
         return _told(before, variants, world, distance_m)
@@ -42,20 +46,20 @@ def steps(light: Any, world: World, distance_m: tuple[float, float]) -> tuple[St
         bare = light.model_copy(update={"lamps": (), "depth_m": (0.0, 0.0)})
         down = light.model_copy(update={"lamps": ()})
         before = steps(light.surface, world, distance_m)
-        told = _told(before, [("thrown back by the surface", bare)], world, NO_PATH_M)
-        told = _told(told, [("water overhead", down)], world, NO_PATH_M)
-        rest = [("water to the lens", down), *([("lamps", light)] if light.lamps else [])]
+        told = _told(before, [("surface", {}, bare)], world, NO_PATH_M)
+        told = _told(told, [("overhead", {}, down)], world, NO_PATH_M)
+        rest: list[Variant] = [("to_lens", {}, down), *([("lamps", {}, light)] if light.lamps else [])]
         return _told(told, rest, world, distance_m)
-    return _told((), [(resolve(light, world).source, light)], world, distance_m)
+    return _told((), [("source", resolve(light, world).source, light)], world, distance_m)
 
 
 def _told(
-    before: tuple[Step, ...], variants: list[tuple[str, Any]], world: World, distance_m: tuple[float, float]
+    before: tuple[Step, ...], variants: list[Variant], world: World, distance_m: tuple[float, float]
 ) -> tuple[Step, ...]:
     told = list(before)
     low, high = (sum(step.stops[end] for step in told) for end in (0, 1))
-    for name, variant in variants:
+    for code, facts, variant in variants:
         at = resolve(variant, world, distance_m).ev100
-        told.append(Step(name=name, stops=(at[0] - low, at[1] - high)))
+        told.append(Step(code=code, facts=facts, stops=(at[0] - low, at[1] - high)))
         low, high = at
     return tuple(told)

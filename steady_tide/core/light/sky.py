@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 from astral import Observer, moon
@@ -221,16 +221,3 @@ def sky_balance_k(now: SkyNow, cloud: Cloud, shade: Shade) -> tuple[int, int]:
     if cloud not in ("clear", "haze"):
         return (6000, 6500)
     return (5300, 5800) if highest >= 20.0 else (5600, 6500)
-
-
-def sky_words(start: datetime, cloud: Cloud, shade: Shade) -> str:
-    """How a sky is called. start: of the span. Returns text without a stop."""
-    names: dict[Any, str] = {
-        "clear": "clear sky",
-        "haze": "hazy sun",
-        "bright_cloud": "bright cloud",
-        "overcast": "heavy overcast",
-        "storm": "storm sky",
-    }
-    shaded = {"open": "", "partial": ", partly in shade", "full": ", in the shade"}[shade]
-    return f"{names[cloud]}{shaded} at {start.strftime('%H:%M %Z').replace('UTC+', '+').strip()}"

@@ -22,7 +22,6 @@ from steady_tide.core.light.sky import (
     positions,
     sky_balance_k,
     sky_lux,
-    sky_words,
 )
 from steady_tide.core.light.water import (
     DIFFUSE_REFLECTION,
@@ -190,6 +189,10 @@ LightSource = Annotated[
 ]
 
 
+# Where light comes from: its code and what names it.
+Source = dict[str, Any]
+
+
 class Light(Frozen):
     """The light that a take will meet, from its dimmest to its brightest moment.
 
@@ -201,7 +204,7 @@ class Light(Frozen):
     balance_k: tuple[int, int]
     ripple: float
     dark: bool
-    source: str
+    source: Source
     colour_stops: tuple[tuple[float, float, float], tuple[float, float, float]] = ((0, 0, 0), (0, 0, 0))
     red_left: tuple[float, float] = (1.0, 1.0)
     night_sky: bool = False
@@ -267,7 +270,7 @@ def resolve(light: Any, world: World, distance_m: tuple[float, float] = (1.0, 1.
             balance_k=place.balance_k,
             ripple=place.ripple,
             dark=place.dark,
-            source=place.name,
+            source={"code": "place", "name": place.name},
             night_sky=place.id == "starlight",
         )
     if isinstance(light, ReadingLight):
@@ -282,9 +285,9 @@ def resolve(light: Any, world: World, distance_m: tuple[float, float] = (1.0, 1.
                     "Check aperture, exposure, ISO and glass.",
                 )
             )
-        return _measured(low, high, None, "camera reading")
+        return _measured(low, high, None, "reading")
     low, high = light.ev100 if light.ev100 is not None else (_ev(value) for value in light.lux)
-    return _measured(low, high, light.balance_k, "light meter")
+    return _measured(low, high, light.balance_k, "meter")
 
 
 def _ev(lux: float) -> float:
@@ -294,7 +297,7 @@ def _ev(lux: float) -> float:
 def _measured(low: float, high: float, kelvin: int | None, source: str) -> Light:
     dark = (low + high) / 2.0 < DARK_BELOW_EV100
     balance = (kelvin, kelvin) if kelvin is not None else (TUNGSTEN_K if dark else DAYLIGHT_K)
-    return Light(ev100=(low, high), balance_k=balance, ripple=0.0, dark=dark, source=source)
+    return Light(ev100=(low, high), balance_k=balance, ripple=0.0, dark=dark, source={"code": source})
 
 
 def _open_sky(light: SkyLight, world: World) -> Light:
@@ -309,7 +312,12 @@ def _open_sky(light: SkyLight, world: World) -> Light:
         balance_k=sky_balance_k(now, light.cloud, light.shade),
         ripple=0.0,
         dark=sum(ev100) / 2.0 < DARK_BELOW_EV100,
-        source=sky_words(light.start if light.start.tzinfo else start, light.cloud, light.shade),
+        source={
+            "code": "sky",
+            "start": (light.start if light.start.tzinfo else start).isoformat(),
+            "cloud": light.cloud,
+            "shade": light.shade,
+        },
         night_sky=max(now.sun_deg) < -12.0,
     )
 
@@ -335,7 +343,7 @@ def _lit(light: LampLight, world: World) -> Light:
         balance_k=balance,
         ripple=ripple,
         dark=False,
-        source=f"{'a lamp' if len(light.lamps) == 1 else f'{len(light.lamps)} lamps'}{f' and {ambient.source}' if ambient else ''}",
+        source={"code": "lamps", "count": len(light.lamps), "ambient": ambient.source if ambient else None},
         lamps=light.lamps,
         lamp_share=lamps / total,
     )
@@ -390,7 +398,7 @@ def _under_water(light: WaterLight, world: World, distance_m: tuple[float, float
         balance_k=balance,
         ripple=0.0,
         dark=False,
-        source=f"{water.name}, {surface.source} above",
+        source={"code": "water", "name": water.name, "surface": surface.source},
         colour_stops=(_three(stops[0]), _three(stops[1])),
         red_left=(float(through[0, 0]), float(through[1, 0])),
         deepest_m=light.depth_m[1],
@@ -404,3 +412,25 @@ def _under_water(light: WaterLight, world: World, distance_m: tuple[float, float
 def _three(values: Any) -> tuple[float, float, float]:
     red, green, blue = (float(value) for value in values)
     return (red, green, blue)
+
+
+def has_sky(light: LightSource | None) -> bool:
+    """Whether the sky of the day lights a shot. light: of its brief."""
+    if isinstance(light, WaterLight):
+        return has_sky(light.surface)
+    if isinstance(light, LampLight):
+        return has_sky(light.ambient)
+    return isinstance(light, SkyLight)
+
+
+def lit_by_day(light: LightSource | None) -> bool:
+    """Whether the day's own light falls on a shot: its sky, or a place in the sun. light: of its brief."""
+    if isinstance(light, WaterLight):
+        return lit_by_day(light.surface)
+    if isinstance(light, LampLight):
+        return lit_by_day(light.ambient)
+    return has_sky(light) or (isinstance(light, PlaceLight) and light.place in SUNLIT_PLACES)
+
+
+# Places that the sun lights: their shots stand on the curve of the day.
+SUNLIT_PLACES = ("full_sun", "snow_or_sand_in_sun")

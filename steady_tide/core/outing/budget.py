@@ -6,26 +6,26 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import datetime
 from math import ceil, inf
-from typing import Literal
+from typing import Any, Literal
 
-from steady_tide.core import wording
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.kit import Chemistry, Kit
+from steady_tide.core.kit import Kit
+from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.outing.planned import Outing, PlannedShot
-from steady_tide.core.outing.stores import OneBank, OneCard, OneCell, Stores, cold_of, stores_of
+from steady_tide.core.outing.stores import OneBank, OneCard, OneCell, Stores, stores_of
 from steady_tide.core.outing.warmth import Body, Heat, heat_of
-from steady_tide.core.planning.supplies import fed_from_outside
+from steady_tide.core.planning.supplies import cold_of, fed_from_outside
 
 Kind = Literal["battery", "card", "heat", "flight"]
-NARROW = wording.NARROW
 HARDLY_ANY = 1e-6
 
 
 class Fail(Frozen):
-    """What a shot runs out of, by how much, and when."""
+    """What a shot runs out of, by how much, and when. code: which sentence says it; facts: its quantities."""
 
     kind: Kind
-    text: str
+    code: str
+    facts: dict[str, Any]
     short: float
     unit: str
 
@@ -78,7 +78,8 @@ class Without(Frozen):
 
     key: str
     title: str
-    why: str
+    code: str
+    facts: dict[str, Any]
 
 
 class ShootBudget(Frozen):
@@ -89,19 +90,19 @@ class ShootBudget(Frozen):
     without: tuple[Without, ...]
 
 
-def budget_of(outing: Outing, kit: Kit, chemistries: dict[str, Chemistry]) -> ShootBudget:
+def budget_of(outing: Outing, kit: Kit, knowledge: Knowledge) -> ShootBudget:
     """Work a day out, shot after shot over all cameras.
 
-    outing: planned shots in their order; kit: what the crew owns; chemistries: how cells stand the cold.
+    outing: planned shots in their order; kit: what the crew owns; knowledge: how cells stand the cold, what banks and cards are worth.
     Returns what is left after each. Cells and cards are changed when a take would not fit into what is left;
     a bank feeds what outlasts a charge, and what the cells lack; a card stays in the camera that took it.
     """
     sheets = {shot.sheet.id: shot.sheet for shot in outing.shots}
-    stores = stores_of(kit, sheets.values())
+    stores = stores_of(kit, sheets.values(), knowledge.limits)
     bodies = {name: Body() for name in sheets}
     rows: dict[str, list[ShotBudget]] = {name: [] for name in sheets}
     for shot in outing.shots:
-        rows[shot.sheet.id].append(_one(shot, stores, bodies[shot.sheet.id], chemistries))
+        rows[shot.sheet.id].append(_one(shot, stores, bodies[shot.sheet.id], knowledge))
     cameras = []
     for name, sheet in sheets.items():
         own = stores.cells_of(name, None)
@@ -119,14 +120,16 @@ def budget_of(outing: Outing, kit: Kit, chemistries: dict[str, Chemistry]) -> Sh
     return ShootBudget(
         cameras=tuple(cameras),
         bank_wh_left=sum(bank.left_wh for bank in stores.banks) if stores.banks else None,
-        without=tuple(Without(key=entry.key, title=entry.title, why=entry.why) for entry in outing.unplanned),
+        without=tuple(
+            Without(key=entry.key, title=entry.title, code=entry.code, facts=entry.facts) for entry in outing.unplanned
+        ),
     )
 
 
-def _one(shot: PlannedShot, stores: Stores, body: Body, chemistries: dict[str, Chemistry]) -> ShotBudget:
-    charge = _charge(shot, stores, chemistries)
+def _one(shot: PlannedShot, stores: Stores, body: Body, knowledge: Knowledge) -> ShotBudget:
+    charge = _charge(shot, stores, knowledge)
     room = _room(shot, stores)
-    heat = heat_of(shot, body)
+    heat = heat_of(shot, body, knowledge.limits)
     fails = [*charge.fails, *room.fails, *_heat_fails(shot, heat)]
     limit = shot.sheet.clip_limit_min
     lapse = shot.plan.settings.interval_s is not None
@@ -167,12 +170,12 @@ class _Charge:
     fails: tuple[Fail, ...] = ()
 
 
-def _charge(shot: PlannedShot, stores: Stores, chemistries: dict[str, Chemistry]) -> _Charge:
+def _charge(shot: PlannedShot, stores: Stores, knowledge: Knowledge) -> _Charge:
     sheet, brief = shot.sheet, shot.brief
     reserve = sheet.power.reserve_share
     allowed = brief.kit.batteries
     cells = stores.cells_of(sheet.id, allowed)
-    cold = {cell.chemistry: cold_of(cell.chemistry, brief.air_c, chemistries) for cell in cells}
+    cold = {cell.chemistry: cold_of(cell.chemistry, brief.air_c, knowledge.chemistries) for cell in cells}
 
     def gives(cell: OneCell) -> float:
         return cell.usable_wh(cold[cell.chemistry], reserve)
@@ -254,13 +257,15 @@ def _out_of_charge(shot: PlannedShot, used: _Charge) -> Fail:
     if _flies(shot):
         return Fail(
             kind="flight",
-            text=f"The charge does not bring it home: {minutes:.0f}{NARROW}min of flight are missing with the return kept back.",
+            code="flight",
+            facts={"minutes": minutes},
             short=minutes,
             unit="min",
         )
     return Fail(
         kind="battery",
-        text=f"The cells run out: {used.short_wh:.1f} of {used.needed_wh:.1f}{NARROW}Wh are missing, {wording.hours(minutes / 60.0)} of recording.",
+        code="cells",
+        facts={"short_wh": used.short_wh, "needed_wh": used.needed_wh, "hours": minutes / 60.0},
         short=used.short_wh,
         unit="Wh",
     )
@@ -298,14 +303,14 @@ def _room(shot: PlannedShot, stores: Stores) -> _Room:
     room.full_gb = sum(card.capacity_gb for card in held)
     room.left_gb = sum(card.left_gb for card in held)
     if missing > HARDLY_ANY:
-        needs = f"{settings.bit_rate_mb_s:g}{NARROW}Mb/s"
-        what = "drive" if drive else "card"
-        text = (
-            f"The {what}s are full: {missing:.0f} of {room.recorded_gb:.0f}{NARROW}GB find no room."
-            if cards
-            else f"No {what} is left that holds {needs} with a margin of a quarter."
-        )
-        room.fails = (Fail(kind="card", text=text, short=missing, unit="GB"),)
+        facts = {
+            "drive": drive,
+            "missing_gb": missing,
+            "recorded_gb": room.recorded_gb,
+            "mb_s": settings.bit_rate_mb_s,
+        }
+        code = "room" if cards else "no_room"
+        room.fails = (Fail(kind="card", code=code, facts=facts, short=missing, unit="GB"),)
     return room
 
 
@@ -328,10 +333,10 @@ def _heat_fails(shot: PlannedShot, heat: Heat) -> Iterator[Fail]:
     if heat.peak_c <= heat.limit_c:
         return
     after = inf if heat.minutes_to_limit is None else heat.minutes_to_limit
-    warm = f", {heat.starts_k:.0f}{NARROW}K warm from before" if heat.starts_k >= 1.0 else ""
     yield Fail(
         kind="heat",
-        text=f"It stops for heat {after:.0f}{NARROW}min into a take of {wording.hours(shot.brief.take.length_s / 3600.0)}{warm}.",
+        code="heat",
+        facts={"minutes": after, "take_h": shot.brief.take.length_s / 3600.0, "warm_k": heat.starts_k},
         short=heat.peak_c - heat.limit_c,
         unit="K",
     )

@@ -1,4 +1,4 @@
-"""A whole day worked out once: plans, budgets, presets, glass and packing, for whoever shows a part of it."""
+"""Where and when a shoot is, its light, and when glass is changed through it."""
 
 from __future__ import annotations
 
@@ -6,22 +6,15 @@ from dataclasses import dataclass
 from datetime import date, datetime, tzinfo
 
 from steady_tide.core.brief import School
-from steady_tide.core.kit import Kit, Knowledge
+from steady_tide.core.kit import Kit
+from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.light.day import DayOfLight, day_of_light, local_day
 from steady_tide.core.light.sky import Cloud
-from steady_tide.core.light.sources import LightSource, PlaceLight
-from steady_tide.core.outing.budget import budget_of
-from steady_tide.core.outing.day_cards import DayAround, DayCards, cards_of
-from steady_tide.core.outing.packing import Packing, packing_of
+from steady_tide.core.light.sources import lit_by_day
 from steady_tide.core.outing.planned import Outing
-from steady_tide.core.outing.presets import PresetPlan
-from steady_tide.core.outing.schedule import has_sky
 from steady_tide.core.planning.glass_times import GlassSpan
 from steady_tide.core.planning.planner import through_day
-from steady_tide.core.wording import NARROW
 
-# Kinds of place that the sky lights: their shots stand on the curve of the day.
-BY_DAY = ("full_sun", "snow_or_sand_in_sun")
 GLASS_BEFORE_H, GLASS_AFTER_H = 1.0, 3.0  # of a shot's start: what somebody waiting for it may need
 WORKED_OUT_STEP_S = 300.0
 
@@ -37,17 +30,6 @@ class DayPlace:
     latitude: float | None = None
     longitude: float | None = None
     cloud: Cloud = "clear"
-
-    @property
-    def subtitle(self) -> str:
-        """Day and place in words."""
-        said = f"{self.day:%A} {self.day.day} {self.day:%B %Y}" if self.day else ""
-        return " \u00b7 ".join(part for part in (said, self.place) if part)
-
-
-def lit_by_day(light: LightSource) -> bool:
-    """Whether the day's own light falls on a shot."""
-    return has_sky(light) or (isinstance(light, PlaceLight) and light.place in BY_DAY)
 
 
 def light_of(where: DayPlace, knowledge: Knowledge, ends: tuple[datetime, datetime] | None = None) -> DayOfLight | None:
@@ -88,40 +70,3 @@ def _near(span: GlassSpan, starts_at: datetime) -> bool:
     before = (span.end - starts_at).total_seconds() / 3600.0
     after = (span.start - starts_at).total_seconds() / 3600.0
     return before >= -GLASS_BEFORE_H and after <= GLASS_AFTER_H
-
-
-def whole_day(
-    outing: Outing,
-    where: DayPlace,
-    kit: Kit,
-    knowledge: Knowledge,
-    crew: School,
-    presets: tuple[PresetPlan, ...],
-    camera: str | None = None,
-    only: str | None = None,
-) -> DayCards:
-    """Cards for a day.
-
-    outing: the planned day; where: the shoot; kit, knowledge, crew: as for planning; presets: of its cameras;
-    camera: id, for one camera's day; only: key, for one shot's card. Returns the cards.
-    """
-    budget = budget_of(outing, kit, knowledge.chemistries)
-    light = light_of(where, knowledge)
-    wanted = Outing(tuple(shot for shot in outing.shots if only in (None, shot.key)))
-    glass = glass_of_day(wanted, kit, knowledge, light, crew) if light is not None else {}
-    around = DayAround(where.zone, budget, presets, glass)
-    packing = packing_words(packing_of(outing, budget, kit, knowledge)) if only is None and camera is None else ()
-    made = cards_of(outing, where.title, where.subtitle, around, knowledge, camera, packing)
-    if only is None:
-        return made
-    cards = tuple(entry for entry in made.cards if entry.key == only)
-    return made.model_copy(update={"cards": cards, "presets": (), "title": cards[0].card.title if cards else ""})
-
-
-def packing_words(packing: Packing) -> tuple[str, ...]:
-    """A packing list to tick, in words."""
-    return tuple(
-        (f"{line.count}{NARROW}\u00d7{NARROW}{line.name}" if line.count > 1 else line.name)
-        + (" (not in the kit)" if line.have is not None and line.have < line.count else "")
-        for line in packing.lines
-    )

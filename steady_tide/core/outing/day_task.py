@@ -2,24 +2,43 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import pairwise
 
+from steady_tide.core.knowledge import Limits
+
 FINE = 6_000  # parts of a stop: so small that the price of a minute is a whole number
-MOVED_STOPS_PER_H = 0.25  # for every hour that a shot begins away from where the person put it
-ON_THE_WAY_STOPS_PER_H = 0.3  # light is lost while things are carried and changed
-OPENED_HOUSING_STOPS = 0.1  # each opening risks a hair on the seal
-LATER_STOPS_PER_H = 0.01  # of two equal days the one that ends sooner
+
+
+@dataclass(frozen=True)
+class DayPrices:
+    """What an order gives up for what; stops, from the library's judgement."""
+
+    moved_per_h: float
+    on_the_way_per_h: float
+    opened_housing: float
+    later_per_h: float
+
+    @classmethod
+    def of(cls, limits: Limits) -> DayPrices:
+        """The library's. limits: judgement."""
+        return cls(
+            moved_per_h=limits["moved_stops_per_h"],
+            on_the_way_per_h=limits["on_the_way_stops_per_h"],
+            opened_housing=limits["opened_housing_stops"],
+            later_per_h=limits["later_stops_per_h"],
+        )
 
 
 @dataclass(frozen=True)
 class Span:
-    """Minutes of the day, from and to."""
+    """Minutes of the day, from and to, of a window that a person typed or that the light has."""
 
     start: int
     end: int
     name: str = ""
+    typed: bool = False
 
 
 @dataclass(frozen=True)
@@ -59,11 +78,12 @@ class DayTask:
     begin: datetime
     length_min: int
     shots: tuple[ShotTask, ...]
-    ways: dict[tuple[str, str], int] = field(default_factory=dict)
-    usual_way_min: int = 10
-    camera_change_min: int = 5
-    glass_change_min: int = 2
-    housing_min: int = 12
+    prices: DayPrices
+    ways: dict[tuple[str, str], int]
+    usual_way_min: int
+    camera_change_min: int
+    glass_change_min: int
+    housing_min: int
 
     def way_min(self, a: str, b: str) -> int:
         """From one spot to another; a shot without a spot is wherever one is."""
@@ -98,16 +118,16 @@ def given_up_stops(task: DayTask, starts: dict[str, int]) -> float:
         if not shot.lies_well(at):
             stops += shot.wish_stops
         if shot.wished_min is not None and not shot.fixed:
-            stops += round(MOVED_STOPS_PER_H * abs(at - shot.wished_min) / 60.0, 9)
+            stops += round(task.prices.moved_per_h * abs(at - shot.wished_min) / 60.0, 9)
         stops += light_at(shot, at) or 0.0
     for before, after in pairwise(placed):
-        stops += ON_THE_WAY_STOPS_PER_H * task.between_min(before, after) / 60.0
+        stops += task.prices.on_the_way_per_h * task.between_min(before, after) / 60.0
     for camera in {shot.camera for shot in task.shots}:
         for before, after in pairwise([shot for shot in placed if shot.camera == camera]):
-            stops += ON_THE_WAY_STOPS_PER_H * task.change_min(before, after) / 60.0
-            stops += OPENED_HOUSING_STOPS * (before.housing != after.housing)
+            stops += task.prices.on_the_way_per_h * task.change_min(before, after) / 60.0
+            stops += task.prices.opened_housing * (before.housing != after.housing)
     end = max((starts[shot.key] + shot.length_min for shot in task.shots), default=0)
-    return stops + LATER_STOPS_PER_H * end / 60.0
+    return stops + task.prices.later_per_h * end / 60.0
 
 
 def light_at(shot: ShotTask, minute: int) -> float | None:

@@ -4,22 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from typing import Any
 
-from steady_tide.core import wording
 from steady_tide.core.brief import Brief, KitList
 from steady_tide.core.endurance import cold_factor
 from steady_tide.core.errors import NoLegalPlan
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.kit import Cell, Chemistry, Kit, Medium
+from steady_tide.core.gear import Cell, Medium
+from steady_tide.core.kit import Kit
+from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.outing.budget import Fail, ShotBudget, budget_of
 from steady_tide.core.outing.planned import Outing, PlannedShot
 from steady_tide.core.outing.stores import own_cell
-from steady_tide.core.planning.bench import dial_name
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.planning.supplies import BANK_EFFICIENCY, CARD_MARGIN, fed_from_outside
+from steady_tide.core.planning.supplies import fed_from_outside
 from steady_tide.core.sheet import CameraSheet
 
-NARROW = wording.NARROW
 SAVING = {
     "battery": ("pre_record_s", "positioning", "screen", "stabilisation", "frame_rate", "frame"),
     "flight": ("stabilisation", "frame_rate", "frame"),
@@ -34,10 +34,14 @@ OTHER_CAMERAS = 2
 
 
 class Mend(Frozen):
-    """One way out: what to do, whether it is enough, and what it costs against the plan as it is."""
+    """One way out: what to do, whether it is enough, and what it costs against the plan as it is.
+
+    code: which sentence says it; facts: its quantities.
+    """
 
     id: str
-    text: str
+    code: str
+    facts: dict[str, Any]
     works: bool
     given_up_stops: float  # more than now; negative where it is even better
     pins: dict[str, str | float | bool]  # that carry it out on the Bench; empty where it is done by hand
@@ -54,12 +58,12 @@ class Failing:
     shot: PlannedShot
     fail: Fail
     kit: Kit
-    chemistries: dict[str, Chemistry]
+    knowledge: Knowledge
     replan: Replan
 
     def after(self, outing: Outing, kit: Kit) -> ShotBudget:
         """The budget of the shot in another day or with another kit."""
-        budget = budget_of(outing, kit, self.chemistries)
+        budget = budget_of(outing, kit, self.knowledge)
         return next(row for camera in budget.cameras for row in camera.shots if row.key == self.shot.key)
 
     def holds(self, outing: Outing, kit: Kit) -> bool:
@@ -79,11 +83,11 @@ def mends(failing: Failing) -> tuple[Mend, ...]:
 def _by_dials(failing: Failing) -> Iterator[Mend]:
     shot = failing.shot
     for dial in SAVING[failing.fail.kind]:
-        now = shot.plan.values.get(dial)
+        now = shot.plan.chosen.get(dial)
         values = [
             value
             for value in shot.plan.profiles.get(dial, ())
-            if value.legal and value.label != now and value.given_up_stops is not None
+            if value.legal and value.value != now and value.given_up_stops is not None
         ]
         best: Mend | None = None
         for value in sorted(values, key=lambda value: value.given_up_stops or 0.0)[:TRIED_VALUES]:
@@ -96,7 +100,8 @@ def _by_dials(failing: Failing) -> Iterator[Mend]:
                 continue
             mend = Mend(
                 id=dial,
-                text=f"{dial_name(dial)} {value.label} instead of {now}",
+                code="dial",
+                facts={"dial": dial, "value": value.value, "now": now},
                 works=failing.holds(failing.outing.replaced(shot.with_plan(pinned, plan, shot.sheet)), failing.kit),
                 given_up_stops=plan.given_up_stops - shot.plan.given_up_stops,
                 pins={dial: value.value},
@@ -124,7 +129,9 @@ def _by_gear(failing: Failing) -> Iterator[Mend]:
         yield from _another_card(failing)
 
 
-def _priced(failing: Failing, kit: Kit, name: str, text: str, works: bool, sheet: CameraSheet | None = None) -> Mend:
+def _priced(
+    failing: Failing, kit: Kit, name: str, facts: dict[str, Any], works: bool, sheet: CameraSheet | None = None
+) -> Mend:
     """What the shot gives up when it is planned with other gear."""
     shot = failing.shot
     if sheet is not None:
@@ -132,7 +139,8 @@ def _priced(failing: Failing, kit: Kit, name: str, text: str, works: bool, sheet
             update={"cameras": tuple(sheet if camera.id == sheet.id else camera for camera in kit.cameras)}
         )
     plan = failing.replan(shot.brief.model_copy(update={"kit": _all_of(shot.brief)}), kit, shot.sheet.id)
-    return Mend(id=name, text=text, works=works, given_up_stops=plan.given_up_stops - shot.plan.given_up_stops, pins={})
+    more = plan.given_up_stops - shot.plan.given_up_stops
+    return Mend(id=name, code=name, facts=facts, works=works, given_up_stops=more, pins={})
 
 
 def _all_of(brief: Brief) -> KitList:
@@ -153,13 +161,14 @@ def _more_charge(failing: Failing) -> Iterator[Mend]:
     for count in range(1, MOST_CELLS + 1):
         more = kit.model_copy(update={"batteries": (*kit.batteries, own_cell(sheet, count))})
         if failing.holds(outing, more):
-            text = f"{count} more {'cell' if count == 1 else 'cells'} of {sheet.power.battery_wh:g}{NARROW}Wh"
-            yield _priced(failing, more, "more_cells", text, works=True)
+            facts: dict[str, Any] = {"count": count, "wh": sheet.power.battery_wh}
+            yield _priced(failing, more, "more_cells", facts, works=True)
             break
     air = shot.brief.air_c
-    now = failing.chemistries.get(sheet.power.chemistry) or failing.chemistries["ordinary"]
-    best_id, best = max(failing.chemistries.items(), key=lambda entry: cold_factor(air, entry[1].left))
-    if cold_factor(air, best.left) > cold_factor(air, now.left) + 0.05:
+    chemistries, limits = failing.knowledge.chemistries, failing.knowledge.limits
+    now = chemistries.get(sheet.power.chemistry) or chemistries["ordinary"]
+    best_id, best = max(chemistries.items(), key=lambda entry: cold_factor(air, entry[1].left))
+    if cold_factor(air, best.left) > cold_factor(air, now.left) + limits["seen_stops"]:
         warm_sheet = sheet.model_copy(update={"power": sheet.power.model_copy(update={"chemistry": best_id})})
         cells = tuple(
             cell.model_copy(update={"chemistry": best_id}) if sheet.id in cell.fits else cell for cell in kit.batteries
@@ -171,15 +180,19 @@ def _more_charge(failing: Failing) -> Iterator[Mend]:
                 replace(entry, sheet=warm_sheet) if entry.sheet.id == sheet.id else entry for entry in outing.shots
             ),
         )
-        text = f"{best.name} in their place: {100 * cold_factor(air, best.left):.0f}{NARROW}% of a charge at {wording.celsius(air)} instead of {100 * cold_factor(air, now.left):.0f}"
-        yield _priced(failing, warm, "cold_rated", text, failing.holds(swapped, warm), warm_sheet)
+        facts = {
+            "best": best.name,
+            "best_share": cold_factor(air, best.left),
+            "now_share": cold_factor(air, now.left),
+            "air_c": air,
+        }
+        yield _priced(failing, warm, "cold_rated", facts, failing.holds(swapped, warm), warm_sheet)
     if fed_from_outside(shot.brief, sheet):
-        wanted = failing.fail.short / BANK_EFFICIENCY if failing.fail.unit == "Wh" else 0.0
+        wanted = failing.fail.short / limits["bank_efficiency"] if failing.fail.unit == "Wh" else 0.0
         if wanted:
             bank = Cell(id="another-bank", name="power bank", kind="bank", wh=max(1.0, wanted * 1.02))
             more = kit.model_copy(update={"batteries": (*kit.batteries, bank)})
-            text = f"a power bank of {bank.wh:.0f}{NARROW}Wh or more, its losses counted"
-            yield _priced(failing, more, "bank", text, failing.holds(outing, more))
+            yield _priced(failing, more, "bank", {"wh": bank.wh}, failing.holds(outing, more))
 
 
 def _another_card(failing: Failing) -> Iterator[Mend]:
@@ -187,13 +200,12 @@ def _another_card(failing: Failing) -> Iterator[Mend]:
     if not shot.sheet.card_min_mb_s:
         return
     outing = _free_of_lists(failing)
-    fast = shot.plan.settings.bit_rate_mb_s * CARD_MARGIN
+    fast = shot.plan.settings.bit_rate_mb_s * failing.knowledge.limits["card_margin"]
     for size in CARD_SIZES_GB:
         card = Medium(id="another-card", name="another card", capacity_gb=size, write_mb_s=fast, fits=(shot.sheet.id,))
         more = kit.model_copy(update={"media": (*kit.media, card)})
         if failing.holds(outing, more):
-            text = f"another card of {size:g}{NARROW}GB that holds {fast:.0f}{NARROW}Mb/s"
-            yield _priced(failing, more, "card", text, works=True)
+            yield _priced(failing, more, "card", {"gb": size, "mb_s": fast}, works=True)
             return
 
 
@@ -211,7 +223,8 @@ def _by_waiting(failing: Failing) -> Iterator[Mend]:
         if failing.holds(failing.outing.replaced(shot.with_plan(brief, plan, shot.sheet)), failing.kit):
             yield Mend(
                 id="pause",
-                text=f"{minutes}{NARROW}min of waiting among the takes instead of {shot.brief.take.standby_min:g}",
+                code="pause",
+                facts={"minutes": minutes, "now_minutes": shot.brief.take.standby_min},
                 works=True,
                 given_up_stops=plan.given_up_stops - shot.plan.given_up_stops,
                 pins={},
@@ -236,7 +249,8 @@ def _by_camera(failing: Failing) -> Iterator[Mend]:
         moved = failing.outing.replaced(shot.with_plan(pinned, plan, sheets[other.id]))
         yield Mend(
             id=f"camera-{other.id}",
-            text=f"film it with the {other.name}",
+            code="camera",
+            facts={"camera": other.name},
             works=failing.holds(moved, failing.kit),
             given_up_stops=plan.given_up_stops - shot.plan.given_up_stops,
             pins={"camera": other.id},

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from datetime import UTC, datetime, timedelta
-from typing import Any
+from typing import Any, Literal
+
+from pydantic import Field
 
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.outing.day_task import FINE, DayTask, ShotTask, given_up_stops, light_at
 from steady_tide.core.outing.order_guess import guess, keeps_all
-from steady_tide.core.outing.order_model import hint, model_of
+from steady_tide.core.outing.order_model import Must, hint, model_of
 
 LONGEST_S = 10.0
 GUESS_SHARE = 0.15  # of the time, for a first order by trying moves
@@ -39,6 +41,14 @@ class Progress(Frozen):
     solutions: int
 
 
+class Clash(Frozen):
+    """A wish that cannot be had beside the others. code: which sentence; title: of its shot; facts: times, lengths."""
+
+    code: Literal["begins", "window", "window_too_short", "day_too_short", "shots_too_long"]
+    title: str = ""
+    facts: dict[str, Any] = Field(default_factory=dict)
+
+
 class DayOrder(Frozen):
     """An order of the day, or why there is none."""
 
@@ -47,7 +57,7 @@ class DayOrder(Frozen):
     given_up_stops: float | None
     at_least_stops: float | None  # no order gives up less
     shots: tuple[Placed, ...]
-    clash: tuple[str, ...]  # wishes that cannot all be had
+    clash: tuple[Clash, ...]  # wishes that cannot all be had
     seconds: float
     cancelled: bool = False
 
@@ -150,38 +160,57 @@ def order_of(
     )
 
 
-def _impossible_alone(task: DayTask) -> tuple[str, ...]:
+def _impossible_alone(task: DayTask) -> tuple[Clash, ...]:
     """Shots that nothing else keeps from their place."""
     for shot in task.shots:
         if shot.must and shot.windows and all(w.end - w.start < shot.length_min for w in shot.windows):
             longest = max(w.end - w.start for w in shot.windows)
-            return (
-                f"\u201c{shot.title}\u201d takes {shot.length_min} min; {shot.windows[0].name or 'in its window'} there are {max(0, longest)}",
-            )
+            facts = {"takes_min": shot.length_min, "there_min": max(0, longest), "windows": _windows(task, shot)}
+            return (Clash(code="window_too_short", title=shot.title, facts=facts),)
         if shot.setup_min + shot.length_min > task.length_min:
-            return (f"\u201c{shot.title}\u201d takes {shot.length_min} min, and the day has {task.length_min}",)
+            facts = {"takes_min": shot.length_min, "there_min": task.length_min}
+            return (Clash(code="day_too_short", title=shot.title, facts=facts),)
     return ()
 
 
-def _smallest_clash(task: DayTask, cp: Any) -> tuple[str, ...]:
-    """Musts that exclude each other, none of which can be left out. Returns them in words."""
-    musts: dict[str, Any] = {}
+def _windows(task: DayTask, shot: ShotTask) -> list[dict[str, Any]]:
+    """Its windows with their clock times at the place; one that the day does not offer has none."""
+    return [
+        {
+            "name": window.name,
+            "typed": window.typed,
+            "from": task.clock(window.start) if window.start >= 0 else None,
+            "to": task.clock(window.end) if window.start >= 0 else None,
+        }
+        for window in shot.windows
+    ]
+
+
+def _smallest_clash(task: DayTask, cp: Any) -> tuple[Clash, ...]:
+    """Musts that exclude each other, none of which can be left out."""
+    musts: dict[Must, Any] = {}
     model_of(task, cp, musts, with_price=False)
-    names = list(musts)
-    needed = list(names)
-    for name in names:
-        trial = [other for other in needed if other != name]
+    needed = list(musts)
+    for must in list(musts):
+        trial = [other for other in needed if other != must]
         if _excluded(task, cp, trial):
             needed = trial
     if not needed:
         total = sum(shot.setup_min + (shot.length_min if shot.attended else 0) for shot in task.shots)
-        return (f"the shots take {total} min with their setting up, and the day has {task.length_min}",)
-    return tuple(needed)
+        return (Clash(code="shots_too_long", facts={"takes_min": total, "there_min": task.length_min}),)
+    by_key = {shot.key: shot for shot in task.shots}
+    return tuple(_clash(task, must, by_key[must[1]]) for must in needed)
 
 
-def _excluded(task: DayTask, cp: Any, names: Sequence[str] | None) -> bool:
+def _clash(task: DayTask, must: Must, shot: ShotTask) -> Clash:
+    if must[0] == "begins":
+        return Clash(code="begins", title=shot.title, facts={"at": task.clock(shot.wished_min or 0)})
+    return Clash(code="window", title=shot.title, facts={"windows": _windows(task, shot)})
+
+
+def _excluded(task: DayTask, cp: Any, names: Sequence[Must] | None) -> bool:
     """Whether these musts, or all, exclude each other, as far as can be told in a short time without prices."""
-    musts: dict[str, Any] = {}
+    musts: dict[Must, Any] = {}
     built = model_of(task, cp, musts, with_price=False)
     built.model.clear_assumptions()
     for name, literal in musts.items():

@@ -8,15 +8,9 @@ from itertools import combinations, pairwise
 from math import inf
 from typing import Any
 
-from steady_tide.core.outing.day_task import (
-    FINE,
-    LATER_STOPS_PER_H,
-    MOVED_STOPS_PER_H,
-    ON_THE_WAY_STOPS_PER_H,
-    OPENED_HOUSING_STOPS,
-    DayTask,
-    ShotTask,
-)
+from steady_tide.core.outing.day_task import FINE, DayTask, ShotTask
+
+Must = tuple[str, str]  # what must be, `begins` or `window`, and the shot that asks for it
 
 
 @dataclass
@@ -29,18 +23,18 @@ class DayModel:
     chains: list[tuple[list[ShotTask], dict[tuple[str, str], Any]]]  # shots, arcs between keys; "" is nobody
 
 
-def model_of(task: DayTask, cp: Any, musts: dict[str, Any] | None = None, with_price: bool = True) -> DayModel:
+def model_of(task: DayTask, cp: Any, musts: dict[Must, Any] | None = None, with_price: bool = True) -> DayModel:
     """The day as constraints. musts: filled with one literal for each must that may be dropped, where wanted."""
     model = cp.CpModel()
     shots = task.shots
     ready, starts, over, changes = {}, {}, {}, {}
     price: list[Any] = []
 
-    def must(name: str) -> Any:
+    def must(name: Must) -> Any:
         if musts is None:
             return None
         if name not in musts:
-            musts[name] = model.new_bool_var(name)
+            musts[name] = model.new_bool_var(" ".join(name))
         return musts[name]
 
     def hold(constraint: Any, literals: Sequence[Any]) -> None:
@@ -59,12 +53,12 @@ def model_of(task: DayTask, cp: Any, musts: dict[str, Any] | None = None, with_p
         if shot.fixed and shot.wished_min is not None:
             hold(
                 model.add(starts[shot.key] == shot.wished_min),
-                [must(f"\u201c{shot.title}\u201d begins at {task.clock(shot.wished_min)}")],
+                [must(("begins", shot.key))],
             )
         elif shot.wished_min is not None and with_price:
             moved = model.new_int_var(0, task.length_min, f"moved {shot.key}")
             model.add_abs_equality(moved, starts[shot.key] - shot.wished_min)
-            price.append(round(MOVED_STOPS_PER_H * FINE / 60.0) * moved)
+            price.append(round(task.prices.moved_per_h * FINE / 60.0) * moved)
         if shot.windows:
             inside = []
             for n, window in enumerate(shot.windows):
@@ -73,7 +67,7 @@ def model_of(task: DayTask, cp: Any, musts: dict[str, Any] | None = None, with_p
                 model.add(starts[shot.key] + shot.length_min <= window.end).only_enforce_if(lies)
                 inside.append(lies)
             if shot.must:
-                hold(model.add_bool_or(inside), [must(window_words(task, shot))])
+                hold(model.add_bool_or(inside), [must(("window", shot.key))])
             else:
                 missed = model.new_bool_var(f"missed {shot.key}")
                 model.add_bool_or([*inside, missed])
@@ -93,7 +87,7 @@ def model_of(task: DayTask, cp: Any, musts: dict[str, Any] | None = None, with_p
     _apart(model, task, starts, arcs_of_all)
     _no_overlap(model, task, shots, starts, lambda shot: shot.busy_min)
     price += [
-        round(ON_THE_WAY_STOPS_PER_H * FINE / 60.0) * task.between_min(before, after) * arc
+        round(task.prices.on_the_way_per_h * FINE / 60.0) * task.between_min(before, after) * arc
         for before, after, arc in on_the_way
     ]
     for camera in dict.fromkeys(shot.camera for shot in shots):
@@ -107,15 +101,15 @@ def model_of(task: DayTask, cp: Any, musts: dict[str, Any] | None = None, with_p
         chains.append((mine, arcs))
         _no_overlap(model, task, mine, starts, lambda shot: shot.length_min)
         for before, after, arc in pairs:
-            minutes = round(ON_THE_WAY_STOPS_PER_H * FINE / 60.0) * task.change_min(before, after)
-            opened = round(OPENED_HOUSING_STOPS * FINE) * (before.housing != after.housing)
+            minutes = round(task.prices.on_the_way_per_h * FINE / 60.0) * task.change_min(before, after)
+            opened = round(task.prices.opened_housing * FINE) * (before.housing != after.housing)
             if minutes + opened:
                 price.append((minutes + opened) * arc)
     if shots and with_price:
         end = model.new_int_var(0, task.length_min + max(shot.length_min for shot in shots), "end")
         for shot in shots:
             model.add(end >= starts[shot.key] + shot.length_min)
-        price.append(round(LATER_STOPS_PER_H * FINE / 60.0) * end)
+        price.append(round(task.prices.later_per_h * FINE / 60.0) * end)
     if with_price and price:
         model.minimize(sum(price))
     if musts:
@@ -218,13 +212,3 @@ def hint(day: DayModel, task: DayTask, starts: dict[str, int]) -> None:
             for before, after in zip([None, *row], row, strict=False):
                 change = task.change_min(before, after) if before else 0
                 day.model.add_hint(day.changes[after.key], change)
-
-
-def window_words(task: DayTask, shot: ShotTask) -> str:
-    """That a shot lies within its windows, in words that name it."""
-    names = dict.fromkeys(window.name for window in shot.windows)
-    said = " or ".join(
-        f"{name or 'within a window'} ({', '.join(f'{task.clock(w.start)} to {task.clock(w.end)}' for w in shot.windows if w.name == name)})"
-        for name in names
-    )
-    return f"\u201c{shot.title}\u201d is filmed {said}"

@@ -4,22 +4,27 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from math import ceil
-from typing import Literal
+from typing import Any, Literal
 
-from steady_tide.core import wording
+from pydantic import Field
+
 from steady_tide.core.brief import Brief
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.kit import Cell, Keeping, Kit, Knowledge, Medium, piece_of
+from steady_tide.core.gear import Cell, Keeping, Medium, piece_of
+from steady_tide.core.kit import Kit
+from steady_tide.core.knowledge import Knowledge, Limits
 from steady_tide.core.light.sources import Lamp, LampLight, WaterLight
 from steady_tide.core.outing.budget import ShootBudget
 from steady_tide.core.outing.planned import Outing, PlannedShot
-from steady_tide.core.planning.supplies import BANK_EFFICIENCY
 
-NARROW = wording.NARROW
 Group = Literal["cameras", "housings", "glass", "lamps", "power", "storage", "support", "small things"]
-ENOUGH_LIGHT_OVER = 0.7  # stops of glass that are worth buying
-FRESH_WIND_M_S = 5.0
-DARK_EV = 6.5
+
+
+class Said(Frozen):
+    """Something to be said. code: which sentence; facts: its quantities."""
+
+    code: str
+    facts: dict[str, Any] = Field(default_factory=dict)
 
 
 class PackLine(Frozen):
@@ -27,18 +32,18 @@ class PackLine(Frozen):
 
     id: str
     group: Group
-    name: str
+    name: Said  # `named` for what has a name of its own
     count: int
     have: int | None  # None for what the kit does not list, such as a tripod
     shots: tuple[str, ...]  # titles
-    note: str = ""
+    notes: tuple[Said, ...] = ()
 
 
 class Packing(Frozen):
     """The packing list of a day."""
 
     lines: tuple[PackLine, ...]
-    missing: tuple[str, ...]  # what the kit lacks, and for which shot
+    missing: tuple[Said, ...]  # what the kit lacks, and for which shot
 
 
 def packing_of(
@@ -54,19 +59,23 @@ def packing_of(
         *_cameras(outing),
         *_housings(outing, kit),
         *_glass(outing, kit),
-        *_lamps(outing, kit),
+        *_lamps(outing, kit, knowledge.limits),
         *_power(outing, budget, kit),
         *_storage(outing, budget, kit),
         *_support(outing, knowledge),
-        *_small(outing),
+        *_small(outing, knowledge.limits),
     ]
     lines = [_kept_as(line, kit, kept or {}) for line in lines]
     lacking = [
-        f"{line.count - line.have} more {line.name}" + (f", for {_and(line.shots)}" if line.shots else "")
+        Said(code="more", facts={"count": line.count - line.have, "name": line.name.model_dump(), "shots": line.shots})
         for line in lines
         if line.have is not None and line.have < line.count
     ]
-    return Packing(lines=tuple(lines), missing=(*lacking, *_missing(outing, budget)))
+    return Packing(lines=tuple(lines), missing=(*lacking, *_missing(outing, budget, knowledge.limits)))
+
+
+def _named(name: str) -> Said:
+    return Said(code="named", facts={"name": name})
 
 
 def _kept_as(line: PackLine, kit: Kit, kept: Mapping[str, Keeping]) -> PackLine:
@@ -81,25 +90,22 @@ def _kept_as(line: PackLine, kit: Kit, kept: Mapping[str, Keeping]) -> PackLine:
         return line
     ready, owned = sum(keeping.ready for keeping, _ in known), sum(count for _, count in known)
     word = "charged" if cells else "formatted" if cards else ""
-    notes = [line.note] if line.note else []
+    notes = [*line.notes]
     if word and ready < line.count:
-        notes.append(f"{ready} of {owned} {word} now")
-    notes += dict.fromkeys(keeping.where for keeping, _ in known if keeping.where)
-    return line.model_copy(update={"note": "; ".join(notes)})
+        notes.append(Said(code=f"{word}_now", facts={"ready": ready, "owned": owned}))
+    places = dict.fromkeys(keeping.where for keeping, _ in known if keeping.where)
+    notes += [Said(code="lies", facts={"where": where}) for where in places]
+    return line.model_copy(update={"notes": tuple(notes)})
 
 
 def _titles(shots: Sequence[PlannedShot]) -> tuple[str, ...]:
     return tuple(dict.fromkeys(shot.brief.title for shot in shots))
 
 
-def _and(titles: Sequence[str]) -> str:
-    return ", ".join(f"\u201c{title}\u201d" for title in titles)
-
-
 def _cameras(outing: Outing) -> Iterator[PackLine]:
     for sheet in {shot.sheet.id: shot.sheet for shot in outing.shots}.values():
         users = [shot for shot in outing.shots if shot.sheet.id == sheet.id]
-        yield PackLine(id=sheet.id, group="cameras", name=sheet.name, count=1, have=1, shots=_titles(users))
+        yield PackLine(id=sheet.id, group="cameras", name=_named(sheet.name), count=1, have=1, shots=_titles(users))
 
 
 def _housings(outing: Outing, kit: Kit) -> Iterator[PackLine]:
@@ -107,15 +113,14 @@ def _housings(outing: Outing, kit: Kit) -> Iterator[PackLine]:
     for housing in dict.fromkeys(shot.plan.settings.housing for shot in outing.shots if shot.plan.settings.housing):
         users = [shot for shot in outing.shots if shot.plan.settings.housing == housing]
         known = names.get(housing)
-        depth = f"to {known.proof_depth_m:g}{NARROW}m" if known else ""
         yield PackLine(
             id=housing,
             group="housings",
-            name=known.name if known else housing,
+            name=_named(known.name if known else housing),
             count=1,
             have=1 if known else 0,
             shots=_titles(users),
-            note=depth,
+            notes=(Said(code="deep", facts={"proof_m": known.proof_depth_m}),) if known else (),
         )
 
 
@@ -131,15 +136,15 @@ def _glass(outing: Outing, kit: Kit) -> Iterator[PackLine]:
     ]
     for glass in dict.fromkeys(glass for glass, _ in worn):
         users = [shot for worn_glass, shot in worn if worn_glass == glass]
-        cameras = ", ".join(dict.fromkeys(shot.sheet.name for shot in users))
+        cameras = list(dict.fromkeys(shot.sheet.name for shot in users))
         yield PackLine(
             id=glass,
             group="glass",
-            name=known[glass].name if glass in known else glass,
+            name=_named(known[glass].name if glass in known else glass),
             count=1,
             have=1 if glass in known else 0,
             shots=_titles(users),
-            note=f"for the {cameras}",
+            notes=(Said(code="for_cameras", facts={"cameras": cameras}),),
         )
 
 
@@ -147,7 +152,8 @@ def _lamps_of(brief: Brief) -> tuple[Lamp, ...]:
     return brief.light.lamps if isinstance(brief.light, LampLight | WaterLight) else ()
 
 
-def _lamps(outing: Outing, kit: Kit) -> Iterator[PackLine]:
+def _lamps(outing: Outing, kit: Kit, limits: Limits) -> Iterator[PackLine]:
+    same = limits["same_lamp_share"]
     wanted: dict[tuple[float, int], list[tuple[int, PlannedShot]]] = {}
     for shot in outing.shots:
         lamps = _lamps_of(shot.brief)
@@ -156,17 +162,17 @@ def _lamps(outing: Outing, kit: Kit) -> Iterator[PackLine]:
             wanted.setdefault(kind, []).append((count, shot))
     for (lux, kelvin), uses in wanted.items():
         like = next(
-            (lamp for lamp in kit.lamps if lamp.kelvin == kelvin and abs(lamp.lux_at_1m - lux) < 0.02 * lux), None
+            (lamp for lamp in kit.lamps if lamp.kelvin == kelvin and abs(lamp.lux_at_1m - lux) < same * lux), None
         )
-        strong = f"{lux:g}{NARROW}lx at 1{NARROW}m, {kelvin}{NARROW}K"
+        strong = Said(code="strength", facts={"lux_at_1m": lux, "kelvin": kelvin})
         yield PackLine(
             id=like.id if like else f"lamp-{lux:g}-{kelvin}",
             group="lamps",
-            name=like.name if like else f"lamp of {strong}",
+            name=_named(like.name) if like else Said(code="lamp_like", facts=strong.facts),
             count=max(count for count, _ in uses),
             have=like.count if like else 0,
             shots=_titles([shot for _, shot in uses]),
-            note=strong if like else "",
+            notes=(strong,) if like else (),
         )
 
 
@@ -178,26 +184,28 @@ def _power(outing: Outing, budget: ShootBudget, kit: Kit) -> Iterator[PackLine]:
         yield PackLine(
             id=f"cell-{camera.id}",
             group="power",
-            name=f"{camera.name} cell, charged, in the camera",
+            name=Said(code="own_cell", facts={"camera": camera.name}),
             count=1,
             have=1,
             shots=(),
-            note=f"{sum(row.drawn_wh for row in used):.1f}{NARROW}Wh drawn in all",
+            notes=(Said(code="drawn", facts={"wh": sum(row.drawn_wh for row in used)}),),
         )
         if spares:
             yield PackLine(
                 id=f"spare-{camera.id}",
                 group="power",
-                name=spare_kinds[0].name if spare_kinds else f"{camera.name} spare cell",
+                name=_named(spare_kinds[0].name)
+                if spare_kinds
+                else Said(code="spare_cell", facts={"camera": camera.name}),
                 count=spares,
                 have=sum(cell.count for cell in spare_kinds),
                 shots=tuple(row.title for row in used if row.cell_changes),
-                note="charged",
+                notes=(Said(code="charged"),),
             )
     for cell in kit.batteries:
         if cell.kind != "cell" and any(row.from_bank_wh for camera in budget.cameras for row in camera.shots):
             fed = tuple(row.title for camera in budget.cameras for row in camera.shots if row.from_bank_wh)
-            yield PackLine(id=cell.id, group="power", name=cell.name, count=1, have=cell.count, shots=fed)
+            yield PackLine(id=cell.id, group="power", name=_named(cell.name), count=1, have=cell.count, shots=fed)
 
 
 def _storage(outing: Outing, budget: ShootBudget, kit: Kit) -> Iterator[PackLine]:
@@ -211,11 +219,11 @@ def _storage(outing: Outing, budget: ShootBudget, kit: Kit) -> Iterator[PackLine
         yield PackLine(
             id="cards",
             group="storage",
-            name=kinds[0].name if len(kinds) == 1 else "card",
+            name=_named(kinds[0].name) if len(kinds) == 1 else Said(code="card"),
             count=cards,
             have=sum(medium.count for medium in kinds),
             shots=(),
-            note="formatted in its camera",
+            notes=(Said(code="formatted"),),
         )
     driven = [shot for shot in outing.shots if shot.on_drive]
     if driven:
@@ -223,7 +231,7 @@ def _storage(outing: Outing, budget: ShootBudget, kit: Kit) -> Iterator[PackLine
         yield PackLine(
             id="drive",
             group="storage",
-            name=drives[0].name if drives else "external drive with its cable",
+            name=_named(drives[0].name) if drives else Said(code="drive"),
             count=1,
             have=len(drives),
             shots=_titles(driven),
@@ -236,52 +244,49 @@ def _support(outing: Outing, knowledge: Knowledge) -> Iterator[PackLine]:
         if mount in ("two_hands", "walking", "drone_gimbal", "fpv"):
             continue
         users = [shot for shot in outing.shots if shot.brief.camera_move.mount == mount]
-        yield PackLine(id=f"mount-{mount}", group="support", name=known.name, count=1, have=None, shots=_titles(users))
+        yield PackLine(
+            id=f"mount-{mount}", group="support", name=_named(known.name), count=1, have=None, shots=_titles(users)
+        )
 
 
-def _small(outing: Outing) -> Iterator[PackLine]:
-    def line(name: str, text: str, users: list[PlannedShot]) -> Iterator[PackLine]:
-        if users:
-            yield PackLine(id=name, group="small things", name=text, count=1, have=None, shots=_titles(users))
-
+def _small(outing: Outing, limits: Limits) -> Iterator[PackLine]:
     shots = outing.shots
-    yield from line("cloth", "lens cloth, blower", list(shots))
-    yield from line(
-        "inserts", "dry inserts, seal grease, a bucket of fresh water", [s for s in shots if s.plan.settings.housing]
-    )
-    yield from line("tether", "tether", [s for s in shots if isinstance(s.brief.light, WaterLight)])
-    yield from line(
-        "foam",
-        "foam for the microphone",
-        [s for s in shots if s.brief.sound.wanted and s.brief.sound.wind_m_s >= FRESH_WIND_M_S],
-    )
-    yield from line("torch", "torch, red light", [s for s in shots if s.plan.exposure.ev100[1] < DARK_EV])
-    yield from line("weights", "weight for the tripod", [s for s in shots if s.brief.camera_move.mount == "tripod"])
-    yield from line("warm", "warm pocket for the spare cells", [s for s in shots if s.brief.air_c <= 2])
-    yield from line(
-        "flags",
-        "tape, flags, a black ground",
-        [s for s in shots if s.brief.scenario == "product"],
-    )
+    wanted = {
+        "cloth": list(shots),
+        "inserts": [s for s in shots if s.plan.settings.housing],
+        "tether": [s for s in shots if isinstance(s.brief.light, WaterLight)],
+        "foam": [s for s in shots if s.brief.sound.wanted and s.brief.sound.wind_m_s >= limits["fresh_wind_m_s"]],
+        "torch": [s for s in shots if s.plan.exposure.ev100[1] < limits["torch_ev"]],
+        "weights": [s for s in shots if s.brief.camera_move.mount == "tripod"],
+        "warm": [s for s in shots if s.brief.air_c <= limits["warm_cells_c"]],
+        "flags": [s for s in shots if s.brief.scenario == "product"],
+    }
+    for name, users in wanted.items():
+        if users:
+            yield PackLine(
+                id=name, group="small things", name=Said(code=name), count=1, have=None, shots=_titles(users)
+            )
 
 
-def _missing(outing: Outing, budget: ShootBudget) -> Iterator[str]:
+def _missing(outing: Outing, budget: ShootBudget, limits: Limits) -> Iterator[Said]:
     """What no line can say: charge, room and glass that the plans lack."""
     for camera in budget.cameras:
         for row in camera.shots:
             for fail in row.fails:
+                facts = {"short": fail.short, "camera": camera.name, "shot": row.title}
                 if fail.kind == "battery":
-                    bank = ceil(fail.short / BANK_EFFICIENCY)
-                    yield f"{fail.short:.0f}{NARROW}Wh of charge for the {camera.name}, for \u201c{row.title}\u201d: spare cells, or a bank of {bank}{NARROW}Wh where it stands still"
+                    yield Said(code="charge", facts={**facts, "bank_wh": ceil(fail.short / limits["bank_efficiency"])})
                 elif fail.kind == "card":
-                    yield f"{fail.short:.0f}{NARROW}GB of room for the {camera.name}, for \u201c{row.title}\u201d"
+                    yield Said(code="room", facts=facts)
                 elif fail.kind == "flight":
-                    yield f"another charged pack for the {camera.name}, for \u201c{row.title}\u201d"
+                    yield Said(code="pack", facts=facts)
     for shot in outing.shots:
         exposure = shot.plan.exposure
         lacks = exposure.nd_asked_stops - exposure.nd_stops
         fixed = shot.plan.settings.shutter_mode == "fixed"
-        if fixed and exposure.over_stops >= ENOUGH_LIGHT_OVER and shot.sheet.filter_mount.fits:
-            yield f"{lacks:.0f} more stops of ND for the {shot.sheet.name}, for \u201c{shot.brief.title}\u201d"
+        worth_it = exposure.over_stops >= limits["glass_worth_buying_stops"]
+        if fixed and worth_it and shot.sheet.filter_mount.fits:
+            facts = {"stops": lacks, "camera": shot.sheet.name, "shot": shot.brief.title}
+            yield Said(code="density", facts=facts)
     for entry in outing.unplanned:
-        yield f"\u201c{entry.title}\u201d has no plan: {entry.why}"
+        yield Said(code="no_plan", facts={"shot": entry.title, "code": entry.code, "facts": entry.facts})

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+from typing import Any
 
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import NoLegalPlan
@@ -24,6 +25,7 @@ class PlannedShot:
     sheet: CameraSheet
     starts_at: datetime | None = None
     wishes: ShotWishes = field(default_factory=ShotWishes)
+    digest: str = ""  # of all that the plan is made from, where it is kept
 
     @property
     def takes(self) -> int:
@@ -53,16 +55,17 @@ class PlannedShot:
 
     def with_plan(self, brief: Brief, plan: Plan, sheet: CameraSheet) -> PlannedShot:
         """The same shot, planned otherwise. Returns another."""
-        return PlannedShot(self.key, brief, plan, sheet, self.starts_at, self.wishes)
+        return PlannedShot(self.key, brief, plan, sheet, self.starts_at, self.wishes, digest="")
 
 
 @dataclass(frozen=True)
 class Unplanned:
-    """A shot that has no plan, and why."""
+    """A shot that has no plan, and why: code and quantities of the refusal."""
 
     key: str
     title: str
-    why: str
+    code: str
+    facts: dict[str, Any]
 
 
 @dataclass(frozen=True)
@@ -107,7 +110,7 @@ def outing_of(shoot: ShootFile, kit: Kit, planner: Planner) -> Outing:
         try:
             plan = planner(entry.brief, kit, school)
         except NoLegalPlan as error:
-            without.append(Unplanned(str(number), entry.brief.title, str(error)))
+            without.append(Unplanned(str(number), entry.brief.title, error.code, error.facts))
             continue
         planned.append(
             PlannedShot(str(number), entry.brief, plan, sheets[plan.camera.id], entry.starts_at, entry.wishes)

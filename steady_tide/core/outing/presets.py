@@ -11,9 +11,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.card import BEFORE_THE_LENS
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.outing.planned import PlannedShot
+from steady_tide.core.outing.planned import Outing, PlannedShot
+from steady_tide.core.planning.usual import USUAL
 from steady_tide.core.sheet import CameraSheet
 
 LONGEST_S = 10.0
@@ -26,7 +26,7 @@ class StoredPreset(Frozen):
 
     number: int
     name: str
-    values: dict[str, str]
+    values: dict[str, Any]
     used_by: tuple[str, ...]  # keys of the shots that begin from it
 
 
@@ -34,7 +34,7 @@ class Change(Frozen):
     """One dial to turn by hand."""
 
     dial: str
-    value: str
+    value: Any
     quick: bool
     taps: int
 
@@ -244,7 +244,7 @@ def menu_taps(sheet: CameraSheet) -> dict[str, int]:
         entry.dial: taps.menu + taps.page * place + taps.entry + taps.value
         for place, page in enumerate(sheet.menu)
         for entry in page.dials
-        if entry.dial not in BEFORE_THE_LENS
+        if not USUAL.dials[entry.dial].by_hand
     }
 
 
@@ -259,11 +259,11 @@ def presets_of(
     """
     sheet = shots[0].sheet
     by_menu = menu_taps(sheet)
-    dials = [dial for dial in by_menu if all(dial in shot.plan.values for shot in shots)]
-    texts = [tuple(shot.plan.values[dial] for dial in dials) for shot in shots]
-    numbers = [{text: n for n, text in enumerate(dict.fromkeys(column))} for column in zip(*texts, strict=True)]
+    dials = [dial for dial in by_menu if all(dial in shot.plan.chosen for shot in shots)]
+    rows = [tuple(shot.plan.chosen[dial] for dial in dials) for shot in shots]
+    numbers = [{value: n for n, value in enumerate(dict.fromkeys(column))} for column in zip(*rows, strict=True)]
     task = Task(
-        wanted=tuple(tuple(numbers[d][text] for d, text in enumerate(row)) for row in texts),
+        wanted=tuple(tuple(numbers[d][value] for d, value in enumerate(row)) for row in rows),
         menu_taps=tuple(by_menu[dial] for dial in dials),
         quick_taps=sheet.taps.quick,
         preset_taps=sheet.taps.preset,
@@ -288,7 +288,7 @@ def _told(shots: Sequence[PlannedShot], dials: Sequence[str], task: Task, found:
         changes = tuple(
             Change(
                 dial=dials[d],
-                value=shots[n].plan.values[dials[d]],
+                value=shots[n].plan.chosen[dials[d]],
                 quick=d in found.quick,
                 taps=task.taps_of(d, found.quick),
             )
@@ -311,7 +311,7 @@ def _told(shots: Sequence[PlannedShot], dials: Sequence[str], task: Task, found:
             StoredPreset(
                 number=number[place],
                 name=shots[first[place]].brief.title,
-                values={dial: shots[first[place]].plan.values[dial] for dial in dials},
+                values={dial: shots[first[place]].plan.chosen[dial] for dial in dials},
                 used_by=tuple(shots[n].key for n in uses[place]),
             )
             for place in ordered
@@ -323,3 +323,9 @@ def _told(shots: Sequence[PlannedShot], dials: Sequence[str], task: Task, found:
         taps_by_menu=taps_in_all(task, nothing, nothing),
         proven=found.proven,
     )
+
+
+def presets_of_day(outing: Outing, clock: Callable[[], float] | None = None) -> tuple[PresetPlan, ...]:
+    """Presets of every camera that is used. outing: the planned day; clock: as in `fewest_taps`."""
+    cameras = dict.fromkeys(shot.sheet.id for shot in outing.shots)
+    return tuple(presets_of([shot for shot in outing.shots if shot.sheet.id == name], clock) for name in cameras)

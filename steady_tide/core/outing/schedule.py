@@ -9,50 +9,20 @@ from math import ceil
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadFile, Fault, NoLegalPlan
 from steady_tide.core.light.day import DayOfLight, WindowKind
-from steady_tide.core.light.sources import LampLight, LightSource, SkyLight, WaterLight
+from steady_tide.core.light.sources import has_sky
+from steady_tide.core.moving import moved_brief
 from steady_tide.core.outing.budget import ShootBudget
-from steady_tide.core.outing.day_task import DayTask, ShotTask, Span
+from steady_tide.core.outing.day_task import DayPrices, DayTask, ShotTask, Span
 from steady_tide.core.outing.planned import Outing, PlannedShot
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.shoot import DayRules
 
 # What a shot may ask of the light of the day, by name.
-LIGHT_WINDOWS = {
-    "daylight": "by daylight",
-    "low_sun": "in the low sun",
-    "not_harsh": "by day, not harsh",
-    "twilight": "in the twilight",
-    "dark": "in the dark",
-    "moonlight": "by moonlight",
-}
+LIGHT_WINDOWS = ("daylight", "low_sun", "not_harsh", "twilight", "dark", "moonlight")
 TOUCHING_S = 1.0  # between two spans that are one
 EARLIEST_H, DAY_H = 4, 28  # where nobody says otherwise: from four in the morning until eight the next
 MOST_PRICED = 80  # plans made to learn how the light of the day changes them
 IMPOSSIBLE_STOPS = 20.0
-
-
-def has_sky(light: LightSource | None) -> bool:
-    """Whether the sky of the day lights a shot."""
-    if isinstance(light, WaterLight):
-        return has_sky(light.surface)
-    if isinstance(light, LampLight):
-        return has_sky(light.ambient)
-    return isinstance(light, SkyLight)
-
-
-def moved_brief(brief: Brief, by: timedelta) -> Brief:
-    """The same shot at another time: what the sky gives then. brief: of the shot; by: how much later. Returns another."""
-    return brief.model_copy(update={"light": _moved(brief.light, by)}) if has_sky(brief.light) else brief
-
-
-def _moved(light: LightSource, by: timedelta) -> LightSource:
-    if isinstance(light, SkyLight):
-        return light.model_copy(update={"start": light.start + by, "end": light.end + by})
-    if isinstance(light, WaterLight):
-        return light.model_copy(update={"surface": _moved(light.surface, by)})
-    if isinstance(light, LampLight) and light.ambient is not None:
-        return light.model_copy(update={"ambient": _moved(light.ambient, by)})
-    return light
 
 
 Spans = list[tuple[datetime, datetime]]
@@ -112,13 +82,15 @@ def task_of(
     begin: datetime,
     end: datetime,
     zone: tzinfo,
+    judged: DayPrices,
     spans: dict[str, list[tuple[datetime, datetime]]],
     budget: ShootBudget | None = None,
     prices: dict[str, tuple[tuple[datetime, float], ...]] | None = None,
 ) -> DayTask:
     """Put a day in the form in which it is ordered.
 
-    outing: planned shots; rules: of the day; begin, end: aware; zone: of the place, for words; spans: when the
+    outing: planned shots; rules: of the day; begin, end: aware; zone: of the place; judged: what an order gives up for
+    what; spans: when the
     light offers its windows; budget: says where cells are changed; prices: what each shot gives up from a time
     on. Returns the task. Raises BadFile where a shot asks for a window that nobody typed.
     """
@@ -140,10 +112,9 @@ def task_of(
                         f"Type it into the day, or use one of {', '.join([*typed, *LIGHT_WINDOWS])}.",
                     )
                 )
-            said = f"within {name}" if name in typed else LIGHT_WINDOWS[name]
-            found += [Span(minute(a), minute(b), said) for a, b in known[name]]
+            found += [Span(minute(a), minute(b), name, name in typed) for a, b in known[name]]
             if not known[name]:
-                found.append(Span(-1, -1, f"{said} (the day has none)"))
+                found.append(Span(-1, -1, name, name in typed))
         return tuple(found)
 
     return DayTask(
@@ -169,6 +140,7 @@ def task_of(
             )
             for shot in outing.shots
         ),
+        prices=judged,
         ways={way.between: ceil(way.minutes) for way in rules.ways},
         usual_way_min=ceil(rules.usual_way_min),
         camera_change_min=ceil(rules.camera_change_min),

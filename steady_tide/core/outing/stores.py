@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
-from steady_tide.core.endurance import cold_factor
-from steady_tide.core.kit import Cell, Chemistry, Kit
-from steady_tide.core.planning.supplies import BANK_EFFICIENCY, CARD_MARGIN
+from steady_tide.core.gear import Cell
+from steady_tide.core.kit import Kit
+from steady_tide.core.knowledge import Limits
 from steady_tide.core.sheet import CameraSheet
 
 OWN = "its own"
@@ -67,6 +67,7 @@ class Stores:
     cells: list[OneCell]
     banks: list[OneBank]
     cards: list[OneCard]
+    card_margin: float
     in_use: dict[str, OneCell] = field(default_factory=dict)
 
     def cells_of(self, camera: str, allowed: Sequence[str] | None) -> list[OneCell]:
@@ -94,15 +95,15 @@ class Stores:
             and card.camera in (None, camera)
             and (not card.fits or camera in card.fits)
             and (card.kind == "memory" or allowed is None or card.kind_id in allowed)
-            and card.write_mb_s >= mb_s * CARD_MARGIN
+            and card.write_mb_s >= mb_s * self.card_margin
         ]
         return sorted(fitting, key=lambda card: (card.camera is None, card.capacity_gb))
 
 
-def stores_of(kit: Kit, cameras: Iterable[CameraSheet]) -> Stores:
+def stores_of(kit: Kit, cameras: Iterable[CameraSheet], limits: Limits) -> Stores:
     """All charged, all empty.
 
-    kit: what the crew owns; cameras: those that are used. Returns the stores.
+    kit: what the crew owns; cameras: those that are used; limits: what banks and cards are worth. Returns the stores.
     """
     used = {camera.id: camera for camera in cameras}
     cells = [
@@ -116,7 +117,7 @@ def stores_of(kit: Kit, cameras: Iterable[CameraSheet]) -> Stores:
         for _ in range(cell.count)
     ]
     banks = [
-        OneBank(cell.id, cell.wh * BANK_EFFICIENCY)
+        OneBank(cell.id, cell.wh * limits["bank_efficiency"])
         for cell in kit.batteries
         if cell.kind != "cell"
         for _ in range(cell.count)
@@ -134,12 +135,7 @@ def stores_of(kit: Kit, cameras: Iterable[CameraSheet]) -> Stores:
             for _ in range(medium.count)
             if fits or medium.kind == "drive"
         ]
-    return Stores(cells, banks, cards)
-
-
-def cold_of(chemistry: str, air_c: float, chemistries: dict[str, Chemistry]) -> float:
-    """Share of a full charge that a kind of cell gives. Returns 0 to 1; an unknown kind counts as ordinary."""
-    return cold_factor(air_c, (chemistries.get(chemistry) or chemistries["ordinary"]).left)
+    return Stores(cells, banks, cards, limits["card_margin"])
 
 
 def own_cell(sheet: CameraSheet, count: int, chemistry: str | None = None) -> Cell:

@@ -8,8 +8,9 @@ from math import exp, isfinite
 
 from steady_tide.core.endurance import minutes_to_heat, warmth_after_k
 from steady_tide.core.frozen import Frozen
+from steady_tide.core.knowledge import Limits
 from steady_tide.core.outing.planned import PlannedShot
-from steady_tide.core.planning.supplies import IN_WATER, IN_WIND, STANDBY_SHARE, heat_kept
+from steady_tide.core.planning.supplies import heat_kept, standby_w
 
 
 class Heat(Frozen):
@@ -32,13 +33,17 @@ class Body:
     at: datetime | None = None
 
 
-def heat_of(shot: PlannedShot, body: Body) -> Heat:
-    """Warm a camera through a shot. shot: what it films; body: as it was before, changed in place. Returns how warm it gets."""
+def heat_of(shot: PlannedShot, body: Body, limits: Limits) -> Heat:
+    """Warm a camera through a shot.
+
+    shot: what it films; body: as it was before, changed in place; limits: what wind and water carry off. Returns how
+    warm it gets.
+    """
     power, brief = shot.sheet.power, shot.brief
-    shed = heat_kept(brief)
+    shed = heat_kept(brief, limits)
     resistance, tau = power.heat_k_per_w * shed, power.heat_tau_s * shed
     draws = shot.plan.endurance.power_w
-    standby = power.standby_w if power.standby_w is not None else STANDBY_SHARE * power.base_w
+    standby = standby_w(power, limits)
     if shot.plan.settings.pre_record_s:
         standby = draws
     warm = body.warm_k
@@ -76,6 +81,6 @@ def heat_of(shot: PlannedShot, body: Body) -> Heat:
         limit_c=power.heat_limit_c,
         minutes_to_limit=minutes(shed, max(warm, last_start)),
         minutes_still=minutes(1.0, 0.0),
-        minutes_wind=minutes(IN_WIND, 0.0),
-        minutes_water=minutes(IN_WATER, 0.0),
+        minutes_wind=minutes(limits["heat_kept_in_wind"], 0.0),
+        minutes_water=minutes(limits["heat_kept_in_water"], 0.0),
     )

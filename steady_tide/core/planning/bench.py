@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import combinations
 from typing import Any
 
 import numpy as np
 
-from steady_tide.core import wording
-from steady_tide.core.errors import NoLegalPlan
-from steady_tide.core.planning.dials import Dial, Freedom, all_free, pinned
+from steady_tide.core.planning.pinning import Dial, Freedom, all_free, pinned
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.space import Bools, Space, legal_gates
+from steady_tide.core.planning.space import Bools, Space
 
 
 @dataclass(frozen=True)
@@ -25,7 +24,7 @@ class Bench:
     pins: dict[str, Any]
     names: dict[str, str]
 
-    @property
+    @cached_property
     def demands(self) -> Freedom:
         """What the brief itself leaves free: interval films only from interval modes, all else only without."""
         return all_free(self.space).within("pictures", fitting(self.at, self.space))
@@ -38,11 +37,9 @@ class Bench:
             [(name, value) for name, value in self.pins.items() if name not in left_out],
         )
 
-    def demanded(self, dial: Dial, value: Any) -> str | None:
-        """Why the brief itself excludes a value of a dial. Returns a sentence, or None."""
-        if (self.demands.masks[dial.block] & dial.mask(value)).any():
-            return None
-        return "Only for interval films." if not self.at.lapse else "Not for interval films."
+    def demands_against(self, dial: Dial, value: Any) -> bool:
+        """Whether the brief itself excludes a value of a dial."""
+        return not (self.demands.masks[dial.block] & dial.mask(value)).any()
 
 
 def fitting(at: Situation, space: Space) -> Bools:
@@ -59,11 +56,9 @@ def is_legal(bench: Bench, free: Freedom) -> bool:
     pictures = space.pictures
     looks = np.asarray((space.look_allowed & free.masks["looks"]).any(axis=1))
     focuses = np.asarray((space.focus_allowed & free.masks["focuses"]).any(axis=1))[pictures.lens]
-    fit = np.flatnonzero(free.masks["pictures"] & looks & focuses)
-    for lens, pace in {(int(pictures.lens[p]), int(pictures.pace[p])) for p in fit}:
-        if (legal_gates(space.gates, lens, space.paces[pace]) & free.masks["gates"]).any():
-            return True
-    return False
+    fit = free.masks["pictures"] & looks & focuses
+    gated = np.asarray((space.gate_fits & free.masks["gates"]).any(axis=1))[space.pair_of_picture]
+    return bool((fit & gated).any())
 
 
 # Blocks where one dial's value can exclude another's.
@@ -74,33 +69,12 @@ def conflict(bench: Bench, pins: dict[str, Any], fixed: tuple[tuple[str, Any], .
     """The smallest set of pins that, with what is fixed, leaves nothing legal.
 
     bench: of the camera; pins: by dial; fixed: pairs of dial and value. Returns the dials, the first set
-    among equals; none where the pins are not to blame.
+    among equals; none where the pins are not to blame: where what is fixed is not legal even without them.
     """
     tied = [name for name in pins if bench.dials[name].block in _TIED]
-    for size in range(1, len(tied) + 1):
+    for size in range(0 if fixed else 1, len(tied) + 1):
         for names in combinations(tied, size):
             tried = [*fixed, *((name, pins[name]) for name in names)]
             if not is_legal(bench, pinned(bench.demands, bench.dials, tried)):
                 return names
     return ()
-
-
-def no_legal_plan(bench: Bench) -> NoLegalPlan:
-    """The error that names the smallest set of pins that exclude each other. bench: of the camera."""
-    name = bench.space.sheet.name
-    if not is_legal(bench, bench.demands):
-        return NoLegalPlan(f"scenario: the {name} has no mode for it.", ())
-    names = conflict(bench, bench.pins)
-    said = " and ".join(
-        f"{dial_name(name)} {wording.dial_value(name, bench.pins[name], bench.names)}" for name in names
-    )
-    if len(names) == 1:
-        return NoLegalPlan(f"pins: the {name} does not offer {said} here. Release it.", names)
-    return NoLegalPlan(f"pins: the {name} does not offer {said} together. Release one of them.", names)
-
-
-def dial_name(dial: str) -> str:
-    """A dial as people call it. dial: id. Returns words."""
-    spoken = {"nd": "glass", "f_number": "aperture", "pre_record_s": "early start", "interval_s": "interval"}
-    plain = dial.removesuffix("_mb_s").removesuffix("_k").removesuffix("_s").replace("_", " ")
-    return spoken.get(dial, plain.replace("iso", "ISO"))

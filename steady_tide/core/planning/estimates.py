@@ -9,7 +9,8 @@ from typing import Any
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadBrief, NoLegalPlan
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.kit import Kit, Knowledge
+from steady_tide.core.kit import Kit
+from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.sheet import CameraSheet, Estimate
@@ -28,19 +29,19 @@ WORSE_WHEN_MORE = {
     "closest_m",
     "f_numbers",
 }
-# What each matter is called, and what would replace its estimates.
-MATTER_WORDS = {
-    "noise": ("the sensor's noise", "Measure it with a grey card, in Kit."),
-    "readout": ("how fast the sensor is read", "Film a pan past an upright edge, and note the lean."),
-    "heat": ("how the body sheds heat", "Let it run in still air, and note when it warns."),
-    "power": ("what the body draws", "Time a charge in a mode you use."),
-    "view": ("how wide the views are", "Film a ruler from one metre, and note what is in the frame."),
-    "steadying": ("what steadying does", "Film one scene with and without it, and compare the frames."),
-    "colour": ("what the colour profiles hold", "Film a scene with a window in it, in each profile."),
-    "recording": ("what the codecs are worth", "Draft the sheet from clips; bit rates stand in them."),
-    "aperture": ("the lens's f-number", "It is printed on the lens, or stands in a still's data."),
-    "metering": ("what the meter does", "Film a grey card, and look where it lands."),
-}
+# What estimated numbers can be about, and be tried together.
+MATTERS = (
+    "noise",
+    "readout",
+    "heat",
+    "power",
+    "view",
+    "steadying",
+    "colour",
+    "recording",
+    "aperture",
+    "metering",
+)
 SAME_STOPS = 0.05  # prices closer than this are shown alike
 
 
@@ -55,20 +56,20 @@ class EstimatedField(Frozen):
 
 
 class EstimatedDial(Frozen):
-    """A dial that an estimate decides."""
+    """A dial that an estimate decides: its values, None where an end leaves no plan."""
 
     dial: str
-    now: str
-    at_worst: str
-    at_best: str
+    now: Any
+    at_worst: Any
+    at_best: Any
+    worst_has_plan: bool
+    best_has_plan: bool
 
 
 class RestsOn(Frozen):
     """One matter of which only estimates are known."""
 
     matter: str
-    title: str
-    mend: str
     fields: tuple[EstimatedField, ...]
     dials: tuple[EstimatedDial, ...]
     worst_stops: float | None  # None where the worst leaves no plan
@@ -81,6 +82,7 @@ class EstimateCheck(Frozen):
 
     camera: str
     edition: int
+    names: dict[str, str]  # of glass and housings
     given_up_stops: float
     estimates: int
     matters: tuple[RestsOn, ...]  # those that decide something first
@@ -97,12 +99,13 @@ def check_estimates(
     sheet = next(camera for camera in kit.cameras if camera.id == made.camera.id)
     groups: dict[str, list[Estimate]] = {}
     for estimate in sheet.estimates:
-        if estimate.low is not None and estimate.high is not None and estimate.matter in MATTER_WORDS:
+        if estimate.low is not None and estimate.high is not None and estimate.matter in MATTERS:
             groups.setdefault(estimate.matter, []).append(estimate)
     found = [_rests(matter, group, sheet, brief, kit, knowledge, made, crew) for matter, group in groups.items()]
     return EstimateCheck(
         camera=sheet.id,
         edition=sheet.edition,
+        names=made.names,
         given_up_stops=made.given_up_stops,
         estimates=len(sheet.estimates),
         matters=tuple(sorted(found, key=lambda entry: (not entry.decides, -len(entry.dials)))),
@@ -119,7 +122,6 @@ def _rests(
     made: Plan,
     crew: School | None,
 ) -> RestsOn:
-    title, mend = MATTER_WORDS[matter]
     ends: list[Plan | None] = []
     for worst in (True, False):
         other = _varied(sheet, group, worst)
@@ -134,18 +136,18 @@ def _rests(
         EstimatedDial(
             dial=dial,
             now=now,
-            at_worst=at_worst.values.get(dial, now) if at_worst else "no plan",
-            at_best=at_best.values.get(dial, now) if at_best else "no plan",
+            at_worst=at_worst.chosen.get(dial, now) if at_worst else None,
+            at_best=at_best.chosen.get(dial, now) if at_best else None,
+            worst_has_plan=at_worst is not None,
+            best_has_plan=at_best is not None,
         )
-        for dial, now in made.values.items()
-        if any(end is not None and end.values.get(dial, now) != now for end in ends)
+        for dial, now in made.chosen.items()
+        if any(end is not None and end.chosen.get(dial, now) != now for end in ends)
     )
     prices = [None if end is None else end.given_up_stops for end in ends]
     moved = any(price is None or abs(price - made.given_up_stops) >= SAME_STOPS for price in prices)
     return RestsOn(
         matter=matter,
-        title=title,
-        mend=mend,
         fields=tuple(
             EstimatedField(
                 field=entry.field,

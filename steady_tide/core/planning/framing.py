@@ -7,8 +7,8 @@ from math import inf, isfinite, radians
 from steady_tide.core.brief import Brief
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.optics import depth_of_field_m, distance_for_width_m, hyperfocal_m, pixels_per_degree, width_at_m
+from steady_tide.core.planning.geometry import focal_mm
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.planning.space import focal_mm
 from steady_tide.core.sheet import CameraSheet
 
 CIRCLE_PX = 2.0  # delivered pixels over which a point may spread

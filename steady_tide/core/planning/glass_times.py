@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Literal
 
 import numpy as np
 
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.day import DayOfLight
-from steady_tide.core.planning import costs
+from steady_tide.core.planning.items.views import ExposureView
 from steady_tide.core.planning.metering import meter
+from steady_tide.core.planning.priced import Choice
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.solution import Choice
 from steady_tide.core.planning.space import Bools, Floats, Glass, Space
+
+NoGlassWhy = Literal["too_dark", "too_bright", "between"]
 
 
 class GlassSpan(Frozen):
@@ -21,7 +24,7 @@ class GlassSpan(Frozen):
     start: datetime
     end: datetime
     nd: tuple[str, ...] | None
-    name: str
+    why_not: NoGlassWhy | None
     off_stops: float  # the most by which the middle of the light is off; negative is too dark
 
 
@@ -32,7 +35,7 @@ def glass_times(at: Situation, space: Space, choice: Choice, day: DayOfLight) ->
     Returns spans from the first step of the day to the last. Among densities that serve at a moment the
     one that serves longest is taken, which makes the changes fewest.
     """
-    held = space.glasses[choice.glasses]
+    held = space.glasses[choice["glasses"]]
     candidates = [glass for glass in space.glasses if (glass.colour, glass.housing) == (held.colour, held.housing)]
     off = off_stops(at, space, choice, candidates, (day.level_ev100 + day.facing_ev100) / 2.0)
     serves = np.abs(off) <= at.limits["glass_serves_stops"]
@@ -62,14 +65,14 @@ def off_stops(at: Situation, space: Space, choice: Choice, glasses: list[Glass],
 
     ev100: (T,). Returns stops over, or under as negative numbers, (G, T).
     """
-    _, f_number, fixed_s = space.gates[choice.gates]
-    floor, ceiling = np.log2(np.array(space.iso_pairs[choice.iso_pairs], dtype=float))
-    longest = np.array(space.paces[int(space.pictures.pace[choice.pictures])].longest_s)
-    compensation = np.array(space.compensations[choice.compensations])
+    _, f_number, fixed_s = space.gates[choice["gates"]]
+    floor, ceiling = np.log2(np.array(space.iso_pairs[choice["iso_pairs"]], dtype=float))
+    longest = np.array(space.paces[int(space.pictures.pace[choice["pictures"]])].longest_s)
+    compensation = np.array(space.compensations[choice["compensations"]])
     nd = np.array([glass.stops for glass in glasses])[:, None]
     asked = meter((ev100, ev100), space.sheet, np.array(f_number), np.array(fixed_s), nd, compensation, longest)
-    items = costs.exposure_costs((ev100, ev100), space.sheet, asked, nd, nd, floor, ceiling)
-    return np.asarray(items["over"] - items["under"])
+    view = ExposureView((ev100, ev100), space.sheet, asked, nd, nd, floor, ceiling)
+    return np.asarray(view.over_stops - view.under_stops)
 
 
 def _run(serves: Bools, place: int) -> int:
@@ -78,20 +81,22 @@ def _run(serves: Bools, place: int) -> int:
     return place + (int(ends[0]) if len(ends) else len(serves) - place)
 
 
-def _why(off: Floats) -> str:
+def _why(off: Floats) -> NoGlassWhy:
     """Why no density serves at a moment: the light is below the least, above the most, or between two of them."""
     if off.max() < 0:
-        return "too dark"
-    return "too bright" if off.min() > 0 else "between two densities"
+        return "too_dark"
+    return "too_bright" if off.min() > 0 else "between"
 
 
-def _span(day: DayOfLight, place: int, end: int, glass: Glass | None, off: Floats, why: str = "") -> GlassSpan:
+def _span(
+    day: DayOfLight, place: int, end: int, glass: Glass | None, off: Floats, why: NoGlassWhy | None = None
+) -> GlassSpan:
     within = off[place : max(end, place + 1)]
     worst = float(within[int(np.argmax(np.abs(within)))])
     return GlassSpan(
         start=day.moment(place),
         end=day.moment(end),
         nd=None if glass is None else glass.ids,
-        name=why if glass is None else " + ".join(glass.names) or "no glass",
+        why_not=why,
         off_stops=worst,
     )

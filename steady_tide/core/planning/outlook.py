@@ -8,7 +8,7 @@ import numpy as np
 
 from steady_tide.core.brief import Brief
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.kit import Knowledge
+from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.lapse import CoursePoint, course_of
 from steady_tide.core.light.day import day_of_light
 from steady_tide.core.light.sources import SkyLight

@@ -1,10 +1,14 @@
-"""The plan: what the planner answers. One definition for the core, the API and the file."""
+"""The plan: what the planner answers, in codes and quantities. Words are made of it in `steady_tide/words`."""
 
 from __future__ import annotations
 
 from typing import Any, Literal
 
+from pydantic import ConfigDict, Field
+
 from steady_tide.core.frozen import Frozen
+
+Facts = dict[str, Any]
 
 
 class CameraName(Frozen):
@@ -16,7 +20,9 @@ class CameraName(Frozen):
 
 
 class Settings(Frozen):
-    """The chosen value of every dial."""
+    """The chosen value of every dial; dials that came later stand beside the named ones."""
+
+    model_config = ConfigDict(extra="allow")
 
     lens: str
     f_number: float
@@ -51,6 +57,17 @@ class Settings(Frozen):
     screen: str
 
 
+class Reach(Frozen):
+    """What the camera holds if one dial of exposure has another value and all else stays."""
+
+    value: Any
+    low_ev100: float
+    high_ev100: float
+    over_stops: float
+    under_stops: float
+    glass_stops: float
+
+
 class Exposure(Frozen):
     """What the light and the camera come to."""
 
@@ -70,6 +87,7 @@ class Exposure(Frozen):
     smear_px: float
     field_deg: float
     bits_per_pixel: float
+    reaches: dict[str, tuple[Reach, ...]]  # by dial, from the lowest reach to the highest
 
 
 class Endurance(Frozen):
@@ -88,6 +106,21 @@ class Endurance(Frozen):
     star_drift_px: float | None
 
 
+class Apart(Frozen):
+    """What one plan gives up more than another, and what less; weighted stops by item, the most first."""
+
+    more: tuple[tuple[str, float], ...]
+    less: tuple[str, float] | None
+
+
+class CameraWhy(Frozen):
+    """Why a camera stands where it stands. code: which sentence; pins: what it does not offer."""
+
+    code: str
+    facts: Facts = Field(default_factory=dict)
+    apart: Apart | None = None
+
+
 class RankedCamera(Frozen):
     """A camera of the kit with its best plan for the shot, or why it has none."""
 
@@ -95,68 +128,110 @@ class RankedCamera(Frozen):
     name: str
     kind: str
     given_up_stops: float | None
-    why: str
-    values: dict[str, str]
+    why: CameraWhy
+    chosen: dict[str, Any]
 
 
 class LedgerItem(Frozen):
     """One thing given up: how many stops, how much a stop matters here, what that comes to."""
 
     item: str
-    title: str
     dial: str
     stops: float
     weight: float
     given_up_stops: float
-    why: str
     weight_why: str
+
+
+class WhyNot(Frozen):
+    """Why a value is not offered. code: which sentence; pins: dials whose pins exclude it."""
+
+    code: str
+    pins: tuple[str, ...] = ()
 
 
 class DialValue(Frozen):
     """One value of a dial with the price of the best plan that has it."""
 
     value: Any
-    label: str
     legal: bool
     given_up_stops: float | None
-    why_not: str | None
+    why_not: WhyNot | None
+
+
+class Cited(Frozen):
+    """An item that decided, with its case, its quantities, and its stops in the rival plan and in this one."""
+
+    item: str
+    case: str | None
+    facts: Facts
+    theirs: float
+    ours: float
+
+
+class Lead(Frozen):
+    """What a chosen value achieves: which case of its dial, and the quantities."""
+
+    case: str
+    facts: Facts
+
+
+class Reason(Frozen):
+    """Why a dial has its value.
+
+    kind: `only` (the camera has no other), `at_speed`, `pins` (no other fits the pins), `mode` (no mode that films this
+    shot has another), `pinned` (free, it would be the rival), `tie`, `as_good`, `others` (the rival turns other dials),
+    `decided` (an item did). more_stops: what the rival gives up more.
+    """
+
+    kind: Literal["only", "at_speed", "pins", "mode", "pinned", "tie", "as_good", "others", "decided"]
+    chosen: Any
+    rival: Any = None
+    more_stops: float | None = None
+    wet: bool = False
+    lead: Lead | None = None
+    cited: Cited | None = None
+    lost: tuple[str, float] | None = None  # of a tie: what the rival gives up more, weighted stops
+    gained: tuple[str, float] | None = None
 
 
 class Warning(Frozen):
-    """Something that will go wrong, or would."""
+    """Something that will go wrong, or would. code: which; facts: the quantities its sentence needs."""
 
     code: str
     severity: Literal["stop", "warn", "note"]
-    text: str
+    facts: Facts = Field(default_factory=dict)
 
 
 class Caution(Frozen):
     """Something that can hurt someone."""
 
     topic: str
-    text: str
 
 
 class Rival(Frozen):
     """Another way of working, as differences from this plan and at this plan's prices."""
 
-    name: str
-    changes: dict[str, str]
+    axis: str
+    school: str
+    changes: dict[str, Any]
     given_up_stops: float
 
 
 class Plan(Frozen):
     """A setting sheet with its reasons, its price and what others would do."""
 
+    title: str
     camera: CameraName
     settings: Settings
-    values: dict[str, str]
+    chosen: dict[str, Any]  # value of each dial, in the form that pins it
+    names: dict[str, str]  # of the glass and the housings at hand, by id
     exposure: Exposure
     endurance: Endurance
-    light_source: str
+    light_source: Facts
     ledger: tuple[LedgerItem, ...]
     given_up_stops: float
-    reasons: dict[str, str]
+    reasons: dict[str, Reason]
     runner_up_stops: dict[str, float | None]
     profiles: dict[str, tuple[DialValue, ...]]
     settled: tuple[str, ...]  # dials that leave nothing to choose on this camera for this shot
@@ -166,3 +241,5 @@ class Plan(Frozen):
     schools: tuple[Rival, ...]
     cameras: tuple[RankedCamera, ...]
     combinations: int
+    graded: bool
+    dark: bool

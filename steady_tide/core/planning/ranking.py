@@ -7,18 +7,18 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core import wording
 from steady_tide.core.errors import BadBrief, Fault, NoLegalPlan
-from steady_tide.core.kit import Kit, Knowledge
-from steady_tide.core.planning.bench import Bench, fitting, no_legal_plan
-from steady_tide.core.planning.dials import dials_of, read_pins
-from steady_tide.core.planning.items import ITEMS
-from steady_tide.core.planning.ledger import Priced, price
-from steady_tide.core.planning.plan import RankedCamera
-from steady_tide.core.planning.search import least, search
+from steady_tide.core.kit import Kit
+from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.planning.bench import Bench, conflict, fitting, is_legal
+from steady_tide.core.planning.layout import space_of
+from steady_tide.core.planning.ledger import price
+from steady_tide.core.planning.pinning import dials_of, read_pins
+from steady_tide.core.planning.plan import Apart, CameraWhy, RankedCamera
+from steady_tide.core.planning.priced import Choice, Priced
+from steady_tide.core.planning.search import Prepared, least, prepare, solve
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.solution import Choice, Solution
-from steady_tide.core.planning.space import space_of
+from steady_tide.core.planning.solution import Solution
 from steady_tide.core.planning.supplies import supplies_of
 from steady_tide.core.sheet import CameraSheet
 
@@ -31,7 +31,7 @@ class Entry:
 
     sheet: CameraSheet
     bench: Bench | None
-    why_not: str = ""
+    why_not: CameraWhy | None = None
     refused: BadBrief | None = None
 
 
@@ -42,9 +42,9 @@ class Standing:
     entry: Entry
     total: float
     choice: Choice | None
-    why_not: str
-    found: Solution | None = None  # whole where there was one camera only
-    whole: bool = False
+    why_not: CameraWhy | None
+    prepared: Prepared | None = None
+    solution: Solution | None = None  # where it is known already, as of the only camera
 
 
 def entries_of(at: Situation, kit: Kit, knowledge: Knowledge, only: str | None = None) -> list[Entry]:
@@ -101,18 +101,19 @@ def _refusal(refused: list[Entry]) -> BadBrief:
 
 def _entry(at: Situation, sheet: CameraSheet, gear: dict[str, list[Any]], knowledge: Knowledge) -> Entry:
     if sheet.mounts is not None and at.mount.id not in sheet.mounts:
-        return Entry(sheet, None, f"It is not used {at.mount.phrase}.")
-    supplies = supplies_of(sheet, at.brief, gear["batteries"], gear["media"], knowledge.chemistries)
-    space = space_of(sheet, supplies, gear["filters"], gear["housings"], at.light.deepest_m)
+        return Entry(sheet, None, CameraWhy(code="mount", facts={"held": at.mount.phrase}))
+    kinds = at.judgement.dials
+    supplies = supplies_of(sheet, at.brief, gear["batteries"], gear["media"], knowledge)
+    space = space_of(sheet, kinds, supplies, gear["filters"], gear["housings"], at.light.deepest_m)
     if not fitting(at, space).any():
-        return Entry(sheet, None, "It has no interval mode." if at.lapse else "It only makes interval films.")
-    dials = dials_of(space)
+        return Entry(sheet, None, CameraWhy(code="no_interval_mode" if at.lapse else "interval_modes_only"))
+    dials = dials_of(space, kinds)
     names = {item.id: item.name for item in gear["housings"]}
     names.update((place.id, place.name) for piece in gear["filters"] for place in piece.positions())
     try:
         pins = read_pins(dials, {name: pin for name, pin in at.brief.pins.items() if name != "camera"}, sheet.name)
     except BadBrief as error:
-        return Entry(sheet, None, f"{error.faults[0].what[:1].upper()}{error.faults[0].what[1:]}.", error)
+        return Entry(sheet, None, CameraWhy(code="refused", facts={"what": error.faults[0].what}), error)
     return Entry(sheet, Bench(at, space, dials, pins, names))
 
 
@@ -138,19 +139,23 @@ def rank(at: Situation, entries: list[Entry]) -> list[Standing]:
     """Order cameras by what their best plans give up; a pinned one first, those without a plan last.
 
     at: the situation; entries: the cameras. Returns their standings; the first has a plan.
-    Raises NoLegalPlan where none has. Where there is only one, its whole solution comes along.
+    Raises NoLegalPlan where none has.
     """
     standings = []
     for entry in entries:
         if entry.bench is None:
             standings.append(Standing(entry, np.inf, None, entry.why_not))
             continue
-        find = search if len(entries) == 1 else least
-        found = find(at, entry.bench.space, entry.bench.free_but())
+        prepared = prepare(at, entry.bench.space, entry.bench.free_but())
+        # All of the only camera is asked for anyway; of several, all of the best is.
+        found = solve(prepared) if len(entries) == 1 else least(prepared)
         if found is None or not np.isfinite(found.total):
-            standings.append(Standing(entry, np.inf, None, _after_colon(str(no_legal_plan(entry.bench)))))
+            refused = no_legal_plan(entry.bench)
+            standings.append(Standing(entry, np.inf, None, CameraWhy(code=refused.code, facts=refused.facts)))
         else:
-            standings.append(Standing(entry, found.total, found.best(), "", found, find is search))
+            standings.append(
+                Standing(entry, found.total, found.best(), None, prepared, found if len(entries) == 1 else None)
+            )
     wanted = at.brief.pins.get("camera")
     standings.sort(key=lambda s: (s.entry.sheet.id != wanted if wanted else False, s.total))
     if standings[0].choice is None:
@@ -158,23 +163,30 @@ def rank(at: Situation, entries: list[Entry]) -> list[Standing]:
     return standings
 
 
+def no_legal_plan(bench: Bench) -> NoLegalPlan:
+    """The error that names the smallest set of pins that exclude each other. bench: of the camera."""
+    camera = bench.space.sheet.name
+    if not is_legal(bench, bench.demands):
+        return NoLegalPlan("no_mode", {"camera": camera})
+    names = conflict(bench, bench.pins)
+    pins = [[name, bench.pins[name]] for name in names]
+    return NoLegalPlan("pins", {"camera": camera, "pins": pins, "names": bench.names}, names)
+
+
 def _nobody(standings: list[Standing], wanted: Any) -> NoLegalPlan:
     first = standings[0]
     if len(standings) == 1 and first.entry.bench is not None:
         return no_legal_plan(first.entry.bench)
+
+    def said(standing: Standing) -> dict[str, Any]:
+        assert standing.why_not is not None
+        return {"camera": standing.entry.sheet.name, "why": standing.why_not.model_dump(mode="json")}
+
     if wanted:
         pins = no_legal_plan(first.entry.bench).pins if first.entry.bench else ()
-        return NoLegalPlan(
-            f"pins.camera: the {first.entry.sheet.name} cannot do this. {first.why_not}", ("camera", *pins)
-        )
+        return NoLegalPlan("camera_cannot", said(first), ("camera", *pins))
     blamed = next((no_legal_plan(s.entry.bench).pins for s in standings if s.entry.bench is not None), ())
-    said = " ".join(f"{s.entry.sheet.name}: {s.why_not}" for s in standings)
-    return NoLegalPlan(f"kit: no camera in it can do this. {said}", blamed)
-
-
-def _after_colon(text: str) -> str:
-    said = text.partition(": ")[2]
-    return said[:1].upper() + said[1:]
+    return NoLegalPlan("no_camera_can", {"cameras": [said(standing) for standing in standings]}, blamed)
 
 
 def ranked(at: Situation, standings: list[Standing]) -> list[RankedCamera]:
@@ -190,54 +202,56 @@ def ranked(at: Situation, standings: list[Standing]) -> list[RankedCamera]:
     return [_told(at, s, first, standings, priced) for s in standings]
 
 
+def chosen_values(bench: Bench, choice: Choice) -> dict[str, Any]:
+    """The value that a choice has on each dial that is shown. bench: of the camera. Returns values by dial."""
+    return {name: dial.value_of(choice[dial.block]) for name, dial in bench.dials.items() if dial.listed}
+
+
 def _told(
     at: Situation, standing: Standing, first: Standing, standings: list[Standing], priced: dict[str, Priced]
 ) -> RankedCamera:
     sheet, bench = standing.entry.sheet, standing.entry.bench
-    values: dict[str, str] = {}
+    chosen: dict[str, Any] = {}
     if bench is None or standing.choice is None:
+        assert standing.why_not is not None
         why = standing.why_not
     else:
-        values = {
-            name: wording.dial_value(
-                name, dial.values[int(dial.of_candidate[getattr(standing.choice, dial.block)])], bench.names
-            )
-            for name, dial in bench.dials.items()
-            if dial.listed
-        }
+        chosen = chosen_values(bench, standing.choice)
         if standing is not first:
-            why = difference(at, priced[sheet.id], priced[first.entry.sheet.id])
+            why = CameraWhy(code="behind", apart=apart(at, priced[sheet.id], priced[first.entry.sheet.id]))
         else:
             second = next((s for s in standings[1:] if s.choice is not None), None)
-            why = _winner(at, standing, second, priced) if len(standings) > 1 else "No other camera was looked at."
+            why = _winner(at, standing, second, priced) if len(standings) > 1 else CameraWhy(code="alone")
     return RankedCamera(
         id=sheet.id,
         name=sheet.name,
         kind=sheet.kind,
         given_up_stops=standing.total if standing.choice is not None else None,
         why=why,
-        values=values,
+        chosen=chosen,
     )
 
 
-def _winner(at: Situation, first: Standing, second: Standing | None, priced: dict[str, Priced]) -> str:
+def _winner(at: Situation, first: Standing, second: Standing | None, priced: dict[str, Priced]) -> CameraWhy:
     if second is None:
-        return "No other camera of the kit can do this shot."
-    name, more = second.entry.sheet.name, second.total - first.total
-    apart = difference(at, priced[second.entry.sheet.id], priced[first.entry.sheet.id])
-    if more < 0:
-        return f"Pinned. The {name} gives up {wording.stops(-more)} stops less."
-    return f"The {name} gives up {wording.stops(more)} stops more. {apart}"
+        return CameraWhy(code="only_one_able")
+    facts = {"other": second.entry.sheet.name, "more_stops": second.total - first.total}
+    if second.total < first.total:
+        return CameraWhy(code="pinned_though_worse", facts=facts)
+    told = apart(at, priced[second.entry.sheet.id], priced[first.entry.sheet.id])
+    return CameraWhy(code="ahead", facts=facts, apart=told)
 
 
-def difference(at: Situation, theirs: Priced, ours: Priced) -> str:
-    """What a camera gives up more than another, and what less: the items that differ most.
+def apart(at: Situation, theirs: Priced, ours: Priced) -> Apart:
+    """What a plan gives up more than another, and what less: the items that differ most.
 
-    at: gives the weights; theirs, ours: their best plans. Returns a sentence.
+    at: gives the weights; theirs, ours: two plans. Returns them, weighted.
     """
-    apart = {item: at.weights[item] * (theirs.stops[item] - ours.stops[item]) for item in theirs.stops}
-    worse = sorted((item for item in apart if apart[item] >= 0.05), key=lambda item: -apart[item])[:TOLD_ITEMS]
-    better = min(apart, key=lambda item: apart[item])
-    said = ", ".join(f"{ITEMS[item].title} {wording.stops(apart[item])} more" for item in worse) or "Nothing much more"
-    less = f"; {ITEMS[better].title} {wording.stops(-apart[better])} less" if apart[better] <= -0.05 else ""
-    return f"{said[:1].upper()}{said[1:]}{less}."
+    by_item = {item: at.weights[item] * (theirs.stops[item] - ours.stops[item]) for item in theirs.stops}
+    seen = at.limits["seen_stops"]
+    worse = sorted((item for item in by_item if by_item[item] >= seen), key=lambda item: -by_item[item])
+    better = min(by_item, key=lambda item: by_item[item])
+    return Apart(
+        more=tuple((item, by_item[item]) for item in worse[:TOLD_ITEMS]),
+        less=(better, -by_item[better]) if by_item[better] <= -seen else None,
+    )

@@ -1,7 +1,7 @@
 """The exact search: the least price over all legal combinations, and over those with any one value.
 
 The joint cost falls apart once a few numbers are fixed, so most of it is eliminated exactly instead
-of enumerated. Within one lens and pace:
+of enumerated. Within one lens:
 
     look, focus,  each touch nothing but the picture                    -> eliminated into the picture
     habits
@@ -9,180 +9,238 @@ of enumerated. Within one lens and pace:
                   through its noise, and noise only through the ISO used -> eliminated per ISO used
     what is left  picture x gate x glass                                 -> evaluated as one array
 
-Balance, sharpness, wind reduction and the sound track stand alone. Running the eliminations the other way round gives
+Dials that touch no other are solved by themselves. Running the eliminations the other way round gives
 the same for floor, ceiling and compensation, so that each dial has its whole cost profile.
 """
 
 from __future__ import annotations
 
-from math import isnan
+from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
-from steady_tide.core.planning import costs
-from steady_tide.core.planning.dials import Freedom
+from steady_tide.core.planning.geometry import Geometry, geometry
+from steady_tide.core.planning.items import views
 from steady_tide.core.planning.metering import Asked, exposure_times, meter
+from steady_tide.core.planning.pinning import Freedom
+from steady_tide.core.planning.quantities import noise_shortfall
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.solution import INFINITE, Choice, Group, Solution, Table
-from steady_tide.core.planning.space import (
-    Floats,
-    Geometry,
-    Glass,
-    Ints,
-    Space,
-    geometry,
-    legal_gates,
-)
-
-
-def weighed(at: Situation, items: costs.Items) -> Floats:
-    """Sum of weight times stops over some items. Returns an array of their common shape."""
-    total: Floats = np.zeros(())
-    for name, stops in items.items():
-        if at.weights[name]:
-            total = total + at.weights[name] * stops
-    return np.asarray(total)
-
-
-STANDING_ALONE = ("balances", "sharpness", "wind", "tracks")
-EXPOSURE_ITEMS = (
-    "over",
-    "under",
-    "gain_behind_glass",
-    "spare_gain",
-    "raised_floor",
-    "unlocked",
-    "metering",
-    "glass",
-    "cast",
-)
-
+from steady_tide.core.planning.solution import INFINITE, Group, Solution, Table
+from steady_tide.core.planning.space import ROUNDING, Bools, Floats, Glass, Ints, Pictures, Space
 
 EXPOSURE_BLOCKS = ("gates", "glasses", "iso_pairs", "compensations")
 
 
-def search(at: Situation, space: Space, free: Freedom, known: Solution | None = None) -> Solution:
+def weighed(at: Situation, scope: str, view: Any) -> Floats:
+    """Sum of weight times stops over the items of a scope. view: of it. Returns an array of their common shape."""
+    return at.judgement.weighed(at.weights, scope, view)
+
+
+@dataclass(frozen=True)
+class Candidates:
+    """Pictures that may still be chosen, with what they cost by themselves and what touches nothing but them."""
+
+    places: Ints  # in the space
+    pictures: Pictures
+    seen: Geometry
+    attached: dict[str, Floats]  # picture x candidate, infinite where not offered
+    base: Floats  # picture: by itself and with the cheapest of what is attached
+
+    def take(self, index: Ints | Bools) -> Candidates:
+        """Some of them. index: places or a mask. Returns fewer."""
+        return Candidates(
+            self.places[index],
+            self.pictures.take(index),
+            self.seen.take(index),
+            {name: prices[index] for name, prices in self.attached.items()},
+            self.base[index],
+        )
+
+
+@dataclass(frozen=True)
+class OfLens:
+    """The pictures of one lens beside its exposure table, before anything is priced together."""
+
+    number: int
+    found: Candidates
+    of_pace: Floats  # pace x row x glass: price of each row's exposure, infinite where it is not legal
+    pace: Ints  # picture: which of the paces
+    lower: Floats  # picture: no combination with it is cheaper
+
+
+@dataclass(frozen=True)
+class Prepared:
+    """A camera laid out for a brief and its pins, with every part priced that stands by itself."""
+
+    at: Situation
+    space: Space
+    places: dict[str, Ints]  # candidates of each block that are left
+    masks: dict[str, Bools]
+    alone: dict[str, Floats]  # price of every value of a dial that touches no other, pinned or not
+    tables: tuple[Table, ...]
+    lenses: tuple[OfLens, ...]
+
+    @property
+    def least_alone(self) -> dict[str, float]:
+        """Least price of each dial that touches no other, among the values that are left."""
+        return {dial: float(np.where(self.masks[dial], prices, INFINITE).min()) for dial, prices in self.alone.items()}
+
+
+def prepare(at: Situation, space: Space, free: Freedom, known: Prepared | None = None) -> Prepared:
+    """Price everything that stands by itself.
+
+    at: what the brief asks for; space: what the camera can do; free: what is not pinned away; known: the same camera
+    prepared before, whose exposure tables serve again where light and weights are the same and its pins left exposure
+    as free.
+    """
+    places = {block: np.flatnonzero(mask) for block, mask in free.masks.items()}
+    alone = {
+        dial: np.broadcast_to(weighed(at, dial, views.AloneView(at, space.sheet, values)), len(values))
+        for dial, values in space.alone.items()
+    }
+    if not all(len(kept) for kept in places.values()):
+        return Prepared(at, space, places, free.masks, alone, (), ())
+    found = _candidates(at, space, places)
+    again = known is not None and _serves_again(known, at, places, space)
+    lenses, tables = [], []
+    for number in range(len(space.sheet.lenses)):
+        if again and known is not None:
+            table = known.tables[number]
+        else:
+            table = _table(at, space, places, number, _paces_of(space, number, places["pictures"]))
+        tables.append(table)
+        mine = np.flatnonzero(found.pictures.lens == number)
+        if len(table.gates) and len(mine):
+            of_lens = found if len(mine) == len(found.places) else found.take(mine)
+            lenses.append(_of_lens(at, space, number, table, of_lens))
+    return Prepared(at, space, places, free.masks, alone, tuple(tables), tuple(lenses))
+
+
+def _serves_again(known: Prepared, at: Situation, places: dict[str, Ints], space: Space) -> bool:
+    """Whether exposure tables that were made before say the same again."""
+    if not known.tables:
+        return False
+    if at is not known.at and not (at.light == known.at.light and _weigh_exposure_alike(at, known.at)):
+        return False
+    as_free = all(np.array_equal(known.places[block], places[block]) for block in EXPOSURE_BLOCKS)
+    return as_free and set(_kinds(space, known.places["pictures"])) == set(_kinds(space, places["pictures"]))
+
+
+def _weigh_exposure_alike(at: Situation, other: Situation) -> bool:
+    items = (item for scope in views.OF_EXPOSURE for item in at.judgement.of_scope[scope])
+    return all(at.weights[item.id] == other.weights[item.id] for item in items)
+
+
+def search(at: Situation, space: Space, free: Freedom, known: Prepared | None = None) -> Solution:
     """Find the least price of all legal combinations, and of those with any one candidate.
 
-    at: what the brief asks for; space: what the camera can do; free: what is not pinned away;
-    known: a solution for the same brief and camera under other pins, whose exposure tables serve again
-    where its pins left exposure as free.
-    Returns the solution; its total is infinite where nothing legal is left.
+    at, space, free, known: as in `prepare`. Returns the solution; its total is infinite where nothing legal is left.
     """
-    serves = (
-        known is not None
-        and all(np.array_equal(known.places[block], np.flatnonzero(free.masks[block])) for block in EXPOSURE_BLOCKS)
-        and set(_kinds(space, known.places["pictures"])) == set(_kinds(space, np.flatnonzero(free.masks["pictures"])))
+    return solve(prepare(at, space, free, known))
+
+
+def solve(prepared: Prepared) -> Solution:
+    """Find the least price of all legal combinations, and of those with any one candidate.
+
+    prepared: the camera. Returns the solution; its total is infinite where nothing legal is left.
+    """
+    at, space, places = prepared.at, prepared.space, prepared.places
+    groups = tuple(_group(prepared, of_lens, None) for of_lens in prepared.lenses)
+    least_alone = prepared.least_alone
+    rest = sum(least_alone.values())
+    total = min((float(group.of_picture.min()) for group in groups), default=INFINITE) + rest
+    over_exposure = tuple(_over_exposure(number, table, groups) for number, table in enumerate(prepared.tables))
+    minima, owner = _minima(space, prepared.tables, groups, places, rest)
+    by_exposure = tuple(_by_exposure(prices) for prices in over_exposure)
+    for block in ("iso_pairs", "compensations"):
+        minima[block] = np.full(len(prepared.masks[block]), INFINITE)
+        if by_exposure:  # none where the pins leave nothing
+            minima[block][places[block]] = np.minimum.reduce([prices[block] for prices in by_exposure]) + rest
+    for dial, prices in prepared.alone.items():
+        # As if the dial were free, so that a pin there needs no second search.
+        others = total - least_alone[dial] if np.isfinite(total) else INFINITE
+        minima[dial] = prices + others
+    return Solution(
+        total,
+        minima,
+        _pinned_alone(prepared),
+        prepared.tables,
+        groups,
+        places,
+        over_exposure,
+        by_exposure,
+        owner,
+        at.weights["noise"],
     )
-    return _search(at, space, free, INFINITE, known.tables if known is not None and serves else None)
 
 
-def cheapest(
-    at: Situation, space: Space, known: Solution, known_at: Situation, free: Freedom, at_most: float
-) -> Choice | None:
-    """Find only the cheapest combination under other weights, faster than `search`.
+def least(prepared: Prepared, at_most: float | None = None) -> Solution | None:
+    """Find only the cheapest combination.
 
-    at, space, free: as in `search`; known, known_at: a solution for the same light and the same
-    freedom; at_most: price under `at` of some legal combination, stops.
-    Returns the combination, None where nothing legal is left. It is exact: candidates are left out
-    only where their part alone exceeds the known price, and the known solution's exposure tables are
-    used again only where no weight in them differs.
+    prepared: the camera; at_most: price of some legal combination, where one is known, stops.
+    Returns a solution whose total and `best()` are right, and nothing else; None where nothing legal is left. Exact:
+    pictures are left out only where their part alone exceeds the bound, and the bound is raised until the cheapest
+    combination stays below it.
     """
-    same = at.light == known_at.light and all(at.weights[item] == known_at.weights[item] for item in EXPOSURE_ITEMS)
-    solution = _search(at, space, free, at_most, known.tables if same else None)
-    return solution.best() if np.isfinite(solution.total) else None
-
-
-def least(at: Situation, space: Space, free: Freedom) -> Solution | None:
-    """Find only the cheapest combination, where nothing is known of its price yet.
-
-    at, space, free: as in `search`. Returns a solution whose total and `best()` are right, and nothing
-    else; None where nothing legal is left. Exact: the bound is raised until something stays below it.
-    """
-    tables = None
-    for at_most in (*FIRST_BOUNDS, float(np.finfo(float).max)):
-        solution = _search(at, space, free, at_most, tables)
-        tables = solution.tables or None
+    rest = sum(prepared.least_alone.values())
+    lowest = min((float(of_lens.lower.min()) for of_lens in prepared.lenses), default=INFINITE)
+    if not np.isfinite(lowest + rest):
+        return None
+    for slack in FIRST_SLACKS:
+        bound = lowest + slack if at_most is None else at_most - rest
+        groups = []
+        for of_lens in prepared.lenses:
+            hopeful = of_lens.lower <= bound + ROUNDING
+            if hopeful.any():
+                groups.append(_group(prepared, of_lens, hopeful))
+        joint = min((float(group.of_picture.min()) for group in groups), default=INFINITE)
         # What exceeds the bound may have something cheaper among what the bound left out.
-        if solution.total <= at_most:
-            return solution
+        if joint <= bound + ROUNDING or slack == INFINITE:
+            return _only_best(prepared, joint + rest, tuple(groups)) if np.isfinite(joint) else None
+        at_most = None
     return None
 
 
-FIRST_BOUNDS = (2.5, 5.0, 10.0)  # stops; most plans give up no more
+FIRST_SLACKS = (1.0, 3.0, 9.0, INFINITE)  # stops above what any combination costs at least
 
 
-def _search(at: Situation, space: Space, free: Freedom, at_most: float, tables: tuple[Table, ...] | None) -> Solution:
-    places = {block: np.flatnonzero(mask) for block, mask in free.masks.items()}
-    alone = {
-        "balances": weighed(at, costs.balance_costs(at, space.balances)),
-        "sharpness": weighed(at, costs.sharpness_costs(at, space.sheet.sharpness)),
-        "wind": weighed(at, costs.wind_costs(at, space.sheet.wind_reduction)),
-        "tracks": weighed(at, costs.track_costs(at, space.sheet.sound_track)),
+def _only_best(prepared: Prepared, total: float, groups: tuple[Group, ...]) -> Solution:
+    """A solution of which only the total and the cheapest combination are asked."""
+    alone, noise = _pinned_alone(prepared), prepared.at.weights["noise"]
+    return Solution(total, {}, alone, prepared.tables, groups, prepared.places, (), (), {}, noise)
+
+
+def _pinned_alone(prepared: Prepared) -> dict[str, Floats]:
+    return {dial: np.where(prepared.masks[dial], prices, INFINITE) for dial, prices in prepared.alone.items()}
+
+
+def _by_exposure(prices: Floats) -> dict[str, Floats]:
+    """Least prices of ISO pairs and of compensations. prices: row x glass x pair x compensation."""
+    of_both = prices.reshape(-1, *prices.shape[2:]).min(axis=0, initial=INFINITE)
+    return {
+        "iso_pairs": of_both.min(axis=1, initial=INFINITE),
+        "compensations": of_both.min(axis=0, initial=INFINITE),
     }
-    unpinned = alone
-    alone = {block: np.where(free.masks[block], prices, INFINITE) for block, prices in alone.items()}
-    tables, groups = _tables_and_groups(
-        at, space, places, at_most - sum(float(p.min()) for p in alone.values()), tables
+
+
+def _candidates(at: Situation, space: Space, places: dict[str, Ints]) -> Candidates:
+    pictures = space.pictures.take(places["pictures"])
+    seen = geometry(pictures, space.sheet, at.brief.delivery.width, at.brief.delivery.height)
+    attached = _attached(at, space, places, pictures)
+    base = weighed(at, views.PICTURE, views.PictureView(at, space, pictures, seen)) + sum(
+        prices.min(axis=1) for prices in attached.values()
     )
-    joint = min((float(group.joint.min()) for group in groups if group.joint.size), default=INFINITE)
-    least_alone = {block: float(prices.min()) for block, prices in alone.items()}
-    total = joint + sum(least_alone.values())
-    if at_most < INFINITE:
-        return Solution(total, {}, alone, tables, groups, places, (), {}, at.weights["noise"])
-    rest = sum(least_alone.values())
-    over_exposure = tuple(_over_exposure(number, table, groups) for number, table in enumerate(tables))
-    minima, owner = _minima(space, tables, groups, places, rest)
-    for block, axes in (("iso_pairs", (0, 1, 3)), ("compensations", (0, 1, 2))):
-        minima[block] = np.full(len(free.masks[block]), INFINITE)
-        for prices in over_exposure:
-            minima[block][places[block]] = np.minimum(
-                minima[block][places[block]], prices.min(axis=axes, initial=INFINITE) + rest
-            )
-    for block, prices in unpinned.items():
-        minima[block] = prices + (total - least_alone[block]) if np.isfinite(total) else np.full(len(prices), INFINITE)
-    return Solution(total, minima, alone, tables, groups, places, over_exposure, owner, at.weights["noise"])
+    found = Candidates(places["pictures"], pictures, seen, attached, base)
+    possible = np.isfinite(base)
+    return found if possible.all() else found.take(possible)
 
 
-def _tables_and_groups(
-    at: Situation, space: Space, places: dict[str, Ints], at_most: float, known: tuple[Table, ...] | None
-) -> tuple[tuple[Table, ...], tuple[Group, ...]]:
-    sheet, pictures = space.sheet, space.pictures
-    if not all(len(places[block]) for block in places):
-        return (), ()
-    seen = geometry(pictures, sheet, at.brief.delivery.width, at.brief.delivery.height)
-    priced = weighed(at, costs.picture_costs(at, space, pictures, seen))
-    attached = _attached(at, space, places)
-    tables: list[Table] = []
-    groups: list[Group] = []
-    base = priced + sum(prices.min(axis=1) for prices in attached.values())
-    fit = places["pictures"][np.isfinite(base[places["pictures"]])]
-    for lens in range(len(sheet.lenses)):
-        of_lens = fit[pictures.lens[fit] == lens]
-        table = known[lens] if known else _table(at, space, places, lens, _paces_of(space, lens, places["pictures"]))
-        tables.append(table)
-        if not len(table.gates) or not len(of_lens):
-            continue
-        cheapest_exposure = float(table.by_rung.min())
-        least = {
-            int(pace): float(base[of_lens][pictures.pace[of_lens] == pace].min())
-            for pace in np.unique(pictures.pace[of_lens])
-        }
-        # The most promising pace first, so that what it reaches lets the others be left out.
-        for pace in sorted(least, key=lambda pace: least[pace]) if at_most < INFINITE else sorted(least):
-            if least[pace] + cheapest_exposure > at_most + 1e-9:
-                continue
-            legal = legal_gates(space.gates, lens, space.paces[pace])
-            rows = np.flatnonzero(legal[table.gates] & ((table.paces < 0) | (table.paces == pace)))
-            if len(rows) == 0:
-                continue
-            chosen = of_lens[pictures.pace[of_lens] == pace]
-            group = _group(at, space, lens, table, rows, pace, chosen, seen, priced, attached, at_most)
-            if group is not None:
-                groups.append(group)
-                if at_most < INFINITE:
-                    at_most = min(at_most, float(group.joint.min()))
-    return tuple(tables), tuple(groups)
+def _of_lens(at: Situation, space: Space, number: int, table: Table, found: Candidates) -> OfLens:
+    paces, pace = np.unique(found.pictures.pace, return_inverse=True)
+    of_pace = _gates_by_pace(at, space, number, table, paces)
+    cheapest_exposure = (of_pace + table.by_rung.min(axis=-1)).min(axis=(1, 2))
+    return OfLens(number, found, of_pace, pace, found.base + cheapest_exposure[pace])
 
 
 def _kinds(space: Space, pictures: Ints) -> list[bool]:
@@ -197,33 +255,35 @@ def _paces_of(space: Space, lens: int, free: Ints) -> Ints:
     return np.unique(pictures.pace[(pictures.lens == lens) & wanted])
 
 
-def _attached(at: Situation, space: Space, places: dict[str, Ints]) -> dict[str, Floats]:
+def _attached(at: Situation, space: Space, places: dict[str, Ints], pictures: Pictures) -> dict[str, Floats]:
     """Prices of what touches nothing but the picture, infinite where not offered. Returns picture x candidate each."""
-    pictures = space.pictures
-    looks = weighed(at, costs.look_costs(at, space, [space.looks[i] for i in places["looks"]], pictures))
-    focus = weighed(at, costs.focus_costs(at, [space.focuses[i] for i in places["focuses"]]))
+    looks = [space.looks[i] for i in places["looks"]]
     habits = [space.habits[i] for i in places["habits"]]
+    focuses = [space.focuses[i] for i in places["focuses"]]
+    of_look = weighed(at, views.LOOK, views.LookView(at, space, looks, pictures))
+    of_habit = weighed(at, views.HABIT, views.HabitView(at, space, pictures, habits))
+    of_focus = weighed(at, views.FOCUS, views.FocusView(at, focuses))
+    allowed = space.look_allowed[np.ix_(places["pictures"], places["looks"])]
     return {
-        "looks": np.where(space.look_allowed[:, places["looks"]], looks, INFINITE),
-        "focuses": np.where(space.focus_allowed[:, places["focuses"]][pictures.lens], focus, INFINITE),
-        "habits": weighed(at, costs.habit_costs(at, space, pictures, habits)),
+        "looks": np.where(allowed, of_look, INFINITE),
+        "focuses": np.where(space.focus_allowed[:, places["focuses"]][pictures.lens], of_focus, INFINITE),
+        "habits": np.broadcast_to(of_habit, (len(pictures), len(habits))),
     }
 
 
 def _table(at: Situation, space: Space, places: dict[str, Ints], lens: int, paces: Ints) -> Table:
     glasses, pairs, compensations = places["glasses"], places["iso_pairs"], places["compensations"]
-    longest_of_all_s = max((space.paces[pace].longest_s for pace in paces), default=0.0) * (1.0 + 1e-9)
-    rows = [
-        (gate, pace)
-        for gate in places["gates"]
-        if space.gates[gate][0] == lens and not space.gates[gate][2] > longest_of_all_s
-        for pace in (paces if isnan(space.gates[gate][2]) else [-1])
-    ]
-    gates = np.array([gate for gate, _ in rows], dtype=np.intp)
-    row_paces = np.array([pace for _, pace in rows], dtype=np.intp)
+    longest_of_all_s = max((space.paces[pace].longest_s for pace in paces), default=0.0) * (1.0 + ROUNDING)
+    mine = places["gates"][space.gate_lens[places["gates"]] == lens]
+    mine = mine[~(space.gate_s[mine] > longest_of_all_s)]
+    automatic = np.isnan(space.gate_s[mine])
+    # An automatic gate stands once for each pace.
+    gates = np.concatenate([mine[~automatic], np.repeat(mine[automatic], len(paces))])
+    row_paces = np.concatenate([np.full(int((~automatic).sum()), -1), np.tile(paces, int(automatic.sum()))])
+    in_order = np.argsort(gates, kind="stable")
+    gates, row_paces = gates[in_order], row_paces[in_order].astype(np.intp)
     longest_s = np.array([space.paces[pace].longest_s if pace >= 0 else float("nan") for pace in row_paces])[:, None]
-    f_number = np.array([space.gates[g][1] for g in gates])[:, None]
-    fixed_s = np.array([space.gates[g][2] for g in gates])[:, None]
+    f_number, fixed_s = space.gate_f_number[gates][:, None], space.gate_s[gates][:, None]
     nd_stops = np.array([space.glasses[g].stops for g in glasses])
     compensation = np.array([space.compensations[c] for c in compensations])
     gate = (f_number[..., None], fixed_s[..., None], nd_stops[:, None])
@@ -233,57 +293,52 @@ def _table(at: Situation, space: Space, places: dict[str, Ints], lens: int, pace
     ladder, rung = _iso_ladder(space, asked.iso_dim, pairs)
     by_rung = _least_by_rung(price, rung, ladder.shape[-1])
     return Table(
-        gates, row_paces, price, ladder, rung, by_rung, costs.noise_of_iso(space.sheet.lenses[lens], ladder), exposures
+        gates, row_paces, price, ladder, rung, by_rung, views.noise_of_iso(space.sheet.lenses[lens], ladder), exposures
     )
 
 
-def _group(
-    at: Situation,
-    space: Space,
-    lens: int,
-    table: Table,
-    rows: Ints,
-    pace: int,
-    chosen: Ints,
-    seen: Geometry,
-    priced: Floats,
-    attached: dict[str, Floats],
-    at_most: float,
-) -> Group | None:
-    pictures = space.pictures
-    exposures = table.exposures.take(rows)
-    gate_price = weighed(at, costs.gate_costs(at, exposures, np.array(space.paces[pace].capture_hz)))
-    base = priced[chosen] + sum(prices[chosen].min(axis=1) for prices in attached.values())
-    if at_most < INFINITE:
-        hopeful = base + (gate_price + table.by_rung[rows].min(axis=-1)).min() <= at_most + 1e-9
-        if not hopeful.any():
-            return None
-        chosen, base = chosen[hopeful], base[hopeful]
-    per_degree = seen.px_per_deg[chosen][:, None, None]
-    items = {
-        **costs.smear_costs(at, per_degree, pictures.steadied[chosen][:, None, None], exposures.dim_s),
-        **(costs.drift_costs(at, per_degree, exposures.dim_s) if at.lapse else {}),
-    }
-    openings, which = np.unique(space.openings_mm[table.gates[rows]], return_inverse=True)
-    spots = costs.spots_deg(at, space.sheet.lenses[lens], openings)
-    soft = weighed(at, costs.softness_costs(at, per_degree[..., 0], *spots))
-    fixed = base[:, None, None] + weighed(at, items) + soft[:, which][:, :, None] + gate_price
-    shortfall = costs.noise_shortfall(at, seen.photosites[chosen], pictures.noise_gain[chosen])
-    least_exposure, of_rung = _through_noise(at.weights["noise"], shortfall, fixed, table, rows, at_most == INFINITE)
-    return Group(
-        lens,
-        rows,
-        chosen,
-        fixed + least_exposure,
-        fixed,
-        shortfall,
-        of_rung,
-        {name: prices[chosen] for name, prices in attached.items()},
-    )
+def _group(prepared: Prepared, of_lens: OfLens, only: Bools | None) -> Group:
+    """Price the pictures of one lens with everything. only: those that are looked at; all, both ways, where left out."""
+    at, table = prepared.at, prepared.tables[of_lens.number]
+    found = of_lens.found if only is None else of_lens.found.take(only)
+    pace = of_lens.pace if only is None else of_lens.pace[only]
+    within = _within_frame(at, prepared.space, of_lens.number, table, found)
+    fixed = of_lens.of_pace[pace]
+    fixed += found.base[:, None, None]
+    fixed += within
+    shortfall = noise_shortfall(at, found.seen.photosites, found.pictures.noise_gain)
+    least_exposure, of_rung = _through_noise(at.weights["noise"], shortfall, fixed, table, only is None)
+    least_exposure += fixed
+    return Group(of_lens.number, found.places, least_exposure, fixed, shortfall, of_rung, found.attached)
+
+
+def _gates_by_pace(at: Situation, space: Space, lens: int, table: Table, paces: Ints) -> Floats:
+    """Price of each row's exposure at each pace, infinite where it is not legal. Returns pace x row x glass."""
+    capture_hz = np.array([space.paces[pace].capture_hz for pace in paces])[:, None, None]
+    price = weighed(at, views.GATE, views.GateView(at, table.exposures, capture_hz))
+    legal = np.array([space.gate_fits[space.pairs.index((lens, int(pace)))][table.gates] for pace in paces])
+    legal &= (table.paces < 0) | (table.paces == paces[:, None])
+    return np.where(legal[:, :, None], price, INFINITE)
+
+
+def _within_frame(at: Situation, space: Space, lens: int, table: Table, found: Candidates) -> Floats:
+    """Price of what moves within a frame and of what is not sharp. Returns picture x row x glass.
+
+    Pictures that see alike are looked at once.
+    """
+    per_degree, steadied = found.seen.px_per_deg, found.pictures.steadied
+    _, first, alike = np.unique(np.where(steadied, -per_degree, per_degree), return_index=True, return_inverse=True)
+    scale = per_degree[first][:, None, None]
+    moved = views.FrameView(at, scale, steadied[first][:, None, None], table.exposures.dim_s)
+    openings, which = np.unique(space.openings_mm[table.gates], return_inverse=True)
+    spots = views.spots_deg(at, space.sheet.lenses[lens], openings)
+    soft = weighed(at, views.SPOT, views.SpotView(at, scale[..., 0], *spots))
+    soft = np.broadcast_to(soft, (len(first), len(openings)))
+    return np.asarray(weighed(at, views.FRAME, moved) + soft[:, which][:, :, None])[alike]
 
 
 def _through_noise(
-    weight: float, shortfall: Floats, fixed: Floats, table: Table, rows: Ints, both_ways: bool
+    weight: float, shortfall: Floats, fixed: Floats, table: Table, both_ways: bool
 ) -> tuple[Floats, Floats]:
     """Eliminate exposure for each picture, and, if asked both ways, pictures for each ISO in use.
 
@@ -293,30 +348,60 @@ def _through_noise(
     """
     kinds, kind = np.unique(shortfall, return_inverse=True)
     rungs = table.by_rung.shape[-1]
-    price = table.by_rung[rows].reshape(-1, rungs)
-    adds = table.noise_of[rows].reshape(-1, rungs)
+    price = table.by_rung.reshape(-1, rungs)
+    adds = table.noise_of.reshape(-1, rungs)
 
     by_noise = np.argsort(adds, axis=1, kind="stable")
     rising = np.take_along_axis(price, by_noise, axis=1)
     cheaper = rising < np.minimum.accumulate(np.pad(rising, ((0, 0), (1, 0)), constant_values=INFINITE), axis=1)[:, :-1]
-    owner = np.nonzero(cheaper)[0]
-    starts = np.flatnonzero(np.diff(owner, prepend=-1))
-    noise = np.maximum(0.0, kinds[:, None] + np.take_along_axis(adds, by_noise, axis=1)[cheaper]) * weight
+    # The few speeds that are left for each exposure, side by side, so that whole columns are looked at at once.
+    owner, rung = np.nonzero(cheaper)
+    slot = (np.cumsum(cheaper, axis=1) - 1)[owner, rung]
+    slots = int(slot.max(initial=-1)) + 1
+    left_price, left_adds = np.full((slots, len(price)), INFINITE), np.zeros((slots, len(price)))
+    left_price[slot, owner] = rising[owner, rung]
+    left_adds[slot, owner] = np.take_along_axis(adds, by_noise, axis=1)[owner, rung]
     least = np.full((len(kinds), len(price)), INFINITE)
-    if len(owner):
-        least[:, owner[starts]] = np.minimum.reduceat(noise + rising[cheaper], starts, axis=1)
+    for column, added in zip(left_price, left_adds, strict=True):
+        joined = np.add.outer(kinds, added)
+        np.maximum(joined, 0.0, out=joined)
+        joined *= weight
+        joined += column
+        np.minimum(least, joined, out=least)
+    of_rung = _over_kinds(weight, kinds, kind, fixed, price, adds) if both_ways else np.empty((0, 0, 0))
+    return least[kind].reshape(fixed.shape), of_rung.reshape(*fixed.shape[1:], rungs) if both_ways else of_rung
 
-    of_rung = np.full(price.shape, INFINITE)
-    if both_ways:
-        in_order = np.argsort(kind, kind="stable")
-        begins = np.flatnonzero(np.diff(kind[in_order], prepend=-1))
-        of_kind = np.minimum.reduceat(fixed.reshape(len(kind), -1)[in_order], begins, axis=0)
-        wanted = np.ones(len(kinds), dtype=bool)
-        wanted[1:] = (of_kind[1:] < np.minimum.accumulate(of_kind, axis=0)[:-1]).any(axis=1)
-        in_use = np.isfinite(price)
-        noise = np.maximum(0.0, kinds[wanted, None] + adds[in_use]) * weight
-        of_rung[in_use] = (noise + of_kind[wanted][:, np.nonzero(in_use)[0]]).min(axis=0, initial=INFINITE)
-    return least[kind].reshape(fixed.shape), of_rung.reshape(*fixed.shape[1:], rungs)
+
+def _over_kinds(weight: float, kinds: Floats, kind: Ints, fixed: Floats, price: Floats, adds: Floats) -> Floats:
+    """Least price over kinds of pictures for each ISO in use. Returns (row and glass) x rung.
+
+    A kind is looked at only where no quieter one is as cheap.
+    """
+    of_kind = _least_of_kinds(fixed.reshape(len(kind), -1), kind)
+    useful = np.ones(of_kind.shape, dtype=bool)
+    useful[1:] = of_kind[1:] < np.minimum.accumulate(of_kind, axis=0)[:-1]
+    owner, which = np.nonzero(useful.T)
+    joined = kinds[which, None] + adds[owner]
+    np.maximum(joined, 0.0, out=joined)
+    joined *= weight
+    joined += of_kind[which, owner][:, None]
+    found = np.minimum.reduceat(joined, np.flatnonzero(np.diff(owner, prepend=-1)), axis=0)
+    return np.where(np.isfinite(price), found, INFINITE)
+
+
+def _least_of_kinds(prices: Floats, kind: Ints) -> Floats:
+    """Least price of each kind of pictures. prices: picture x exposure; kind: of each picture. Returns kind x exposure.
+
+    The first of every kind, then the second where there is one, and so on: few steps over whole rows.
+    """
+    in_order = np.argsort(kind, kind="stable")
+    begins = np.flatnonzero(np.diff(kind[in_order], prepend=-1))
+    counts = np.diff(np.append(begins, len(kind)))
+    least = prices[in_order[begins]]
+    for nth in range(1, int(counts.max())):
+        has = counts > nth
+        least[has] = np.minimum(least[has], prices[in_order[begins[has] + nth]])
+    return least
 
 
 def _exposure_price(
@@ -329,10 +414,12 @@ def _exposure_price(
     ceilings = np.log2([float(space.iso_pairs[k][1]) for k in pairs])[:, None]
     nd_stops = np.array([glass.stops for glass in chosen])[:, None, None]
     density = np.array([glass.density_stops for glass in chosen])[:, None, None]
-    items = costs.exposure_costs(at.light.ev100, sheet, asked.for_pairs(), nd_stops, density, floors, ceilings)
-    habit = weighed(at, costs.compensation_costs(sheet, np.array([space.compensations[c] for c in compensations])))
-    pieces = weighed(at, costs.glass_costs(at, chosen))
-    return np.asarray(weighed(at, items) + habit + pieces[:, None, None])
+    light = views.ExposureView(at.light.ev100, sheet, asked.for_pairs(), nd_stops, density, floors, ceilings)
+    exposure = weighed(at, views.EXPOSURE, light)
+    given = np.array([space.compensations[c] for c in compensations])
+    habit = weighed(at, views.METER, views.MeterView(at, sheet, given))
+    pieces = weighed(at, views.FRONT, views.FrontView(at, chosen))
+    return np.asarray(exposure + habit + pieces[:, None, None])
 
 
 def _iso_ladder(space: Space, asked: Floats, pairs: Ints) -> tuple[Floats, Ints]:
@@ -364,46 +451,32 @@ def _least_by_rung(exposure: Floats, rung: Ints, rungs: int) -> Floats:
 
 def _over_exposure(number: int, table: Table, groups: tuple[Group, ...]) -> Floats:
     """Least price of each exposure over all pictures and looks. Returns the shape of the table's price."""
-    of_rung = np.full(table.ladder.shape, INFINITE)
-    for group in groups:
-        if group.table == number:
-            of_rung[group.rows] = np.minimum(of_rung[group.rows], group.of_rung)
-    return table.price + table.at_rung(of_rung)
+    mine = [group.of_rung for group in groups if group.table == number]
+    return table.price + table.at_rung(mine[0] if mine else np.full(table.ladder.shape, INFINITE))
 
 
 def _minima(
     space: Space, tables: tuple[Table, ...], groups: tuple[Group, ...], places: dict[str, Ints], rest: float
 ) -> tuple[dict[str, Floats], dict[str, Ints]]:
     """Least price of each picture, gate, glass and look, and the group in which it was found."""
-    sizes = {
-        "pictures": len(space.pictures),
-        "gates": len(space.gates),
-        "glasses": len(space.glasses),
-        "looks": len(space.looks),
-        "focuses": len(space.focuses),
-        "habits": len(space.habits),
-    }
+    sizes = {block: space.sizes[block] for block in ("pictures", "gates", "glasses", "looks", "focuses", "habits")}
     least = {block: np.full(size, INFINITE) for block, size in sizes.items()}
     owner = {block: np.zeros(size, dtype=np.intp) for block, size in sizes.items()}
     for number, group in enumerate(groups):
-        of_picture = group.joint.min(axis=(1, 2))
         of_attached = [
-            (name, places[name], ((of_picture - prices.min(axis=1))[:, None] + prices).min(axis=0))
+            (name, places[name], (group.but(name)[:, None] + prices).min(axis=0))
             for name, prices in group.attached.items()
         ]
+        of_gate = group.joint.min(axis=0)
+        of_row = np.full(sizes["gates"], INFINITE)
+        np.minimum.at(of_row, tables[group.table].gates, of_gate.min(axis=1))
         for block, index, prices in (
-            ("pictures", group.pictures, of_picture),
-            ("gates", tables[group.table].gates[group.rows], group.joint.min(axis=(0, 2))),
-            ("glasses", places["glasses"], group.joint.min(axis=(0, 1))),
+            ("pictures", group.pictures, group.of_picture),
+            ("gates", np.arange(sizes["gates"]), of_row),
+            ("glasses", places["glasses"], of_gate.min(axis=0)),
             *of_attached,
         ):
             better = prices + rest < least[block][index]
             least[block][index[better]] = prices[better] + rest
             owner[block][index[better]] = number
     return least, owner
-
-
-def gate_seconds(space: Space, gate: int) -> float | None:
-    """Exposure of a gate in seconds, None for automatic."""
-    seconds = space.gates[gate][2]
-    return None if isnan(seconds) else seconds

@@ -3,33 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
 from steady_tide.core.planning.metering import Exposures
+from steady_tide.core.planning.priced import Choice
 from steady_tide.core.planning.space import Floats, Ints
 
 INFINITE = float("inf")
 # Blocks that touch nothing but the picture.
 ATTACHED = ("looks", "focuses", "habits")
-
-
-@dataclass(frozen=True)
-class Choice:
-    """One combination: a place in each block of a space."""
-
-    pictures: int
-    gates: int
-    glasses: int
-    iso_pairs: int
-    compensations: int
-    looks: int
-    focuses: int
-    habits: int
-    balances: int
-    sharpness: int
-    wind: int
-    tracks: int
 
 
 @dataclass(frozen=True)
@@ -54,16 +38,24 @@ class Table:
 
 @dataclass(frozen=True)
 class Group:
-    """The pictures of one lens at one pace, with the rows of the lens's table that they may use."""
+    """The pictures of one lens with its exposure table; infinite where a gate does not go with a picture's pace."""
 
     table: int
-    rows: Ints
     pictures: Ints
     joint: Floats  # picture x row x glass: least price
     fixed: Floats  # picture x row x glass: without exposure and noise
     shortfall: Floats  # picture
     of_rung: Floats  # row x glass x rung: least price over the pictures, without exposure
     attached: dict[str, Floats]  # for each block that touches nothing but the picture: picture x candidate
+
+    @cached_property
+    def of_picture(self) -> Floats:
+        """Least price of each picture."""
+        return np.asarray(self.joint.reshape(len(self.pictures), -1).min(axis=1))
+
+    def but(self, block: str) -> Floats:
+        """Least price of each picture without what is attached to it in a block."""
+        return np.asarray(self.of_picture - self.attached[block].min(axis=1))
 
 
 @dataclass(frozen=True)
@@ -81,6 +73,7 @@ class Solution:
     groups: tuple[Group, ...]
     places: dict[str, Ints]
     over_exposure: tuple[Floats, ...]  # for each table, the shape of its price
+    by_exposure: tuple[dict[str, Floats], ...]  # for each table, least prices of ISO pairs and of compensations
     owner: dict[str, Ints]  # for each block, the group that holds a candidate's least price
     noise_weight: float
 
@@ -97,55 +90,58 @@ class Solution:
             allowed[keep] = self.minima[block][keep]
             alone[block] = int(np.argmin(allowed))
         if block in ("iso_pairs", "compensations"):
-            return Choice(**self._through_exposure(block, keep), **alone)
+            return Choice.of({**self._through_exposure(block, keep), **alone})
         if block is None or block in self.alone:
-            group = min(self.groups, key=lambda g: float(g.joint.min()))
-            return Choice(**self._in_group(group, "all", 0), **alone)
+            group = min(self.groups, key=lambda g: float(g.of_picture.min()))
+            return Choice.of({**self._in_group(group, "all", 0), **alone})
         least = np.full(len(self.minima[block]), INFINITE)
         least[keep] = self.minima[block][keep]
         wanted = int(np.argmin(least))
-        return Choice(**self._in_group(self.groups[self.owner[block][wanted]], block, wanted), **alone)
+        return Choice.of({**self._in_group(self.groups[self.owner[block][wanted]], block, wanted), **alone})
 
     def _in_group(self, group: Group, block: str, wanted: int) -> dict[str, int]:
-        table = self.tables[group.table]
-        joint = group.joint
+        table, joint = self.tables[group.table], group.joint
+        held: dict[str, int] = {}
         if block in ATTACHED:
-            prices = group.attached[block]
-            joint = (
-                joint
-                + (prices[:, self.places[block] == wanted].min(axis=1, initial=INFINITE) - prices.min(axis=1))[
-                    :, None, None
-                ]
-            )
-        axis = {
-            "pictures": (group.pictures == wanted)[:, None, None],
-            "gates": (table.gates[group.rows] == wanted)[:, None],
-            "glasses": self.places["glasses"] == wanted,
-        }.get(block)
-        priced = joint if axis is None else np.where(axis, joint, INFINITE)
-        picture, place, glass = (int(i) for i in np.unravel_index(int(np.argmin(priced)), priced.shape))
-        row = int(group.rows[place])
+            held = {block: int(np.flatnonzero(self.places[block] == wanted)[0])}
+            picture = int(np.argmin(group.but(block) + group.attached[block][:, held[block]]))
+            row, glass = _first_least(joint[picture])
+        elif block == "pictures":
+            picture = int(np.flatnonzero(group.pictures == wanted)[0])
+            row, glass = _first_least(joint[picture])
+        elif block == "gates":
+            rows = np.flatnonzero(table.gates == wanted)
+            picture, place, glass = _first_least(joint[:, rows])
+            row = int(rows[place])
+        elif block == "glasses":
+            glass = int(np.flatnonzero(self.places[block] == wanted)[0])
+            picture, row = _first_least(joint[:, :, glass])
+        else:
+            picture = int(np.argmin(group.of_picture))
+            row, glass = _first_least(joint[picture])
         noise = np.maximum(0.0, group.shortfall[picture] + table.noise_of[row, glass][table.rung[row, glass]])
         within = table.price[row, glass] + self.noise_weight * noise
-        pair, compensation = (int(i) for i in np.unravel_index(int(np.argmin(within)), within.shape))
-        held = {block: int(np.flatnonzero(self.places[block] == wanted)[0])} if block in ATTACHED else {}
+        pair, compensation = _first_least(within)
         return self._named(group, picture, row, glass, pair, compensation, held)
 
     def _through_exposure(self, block: str, keep: Ints | slice) -> dict[str, int]:
-        bar = np.full(len(self.minima[block]), INFINITE)
-        bar[keep] = 0.0
-        bar = bar[self.places[block]]
-        bar = bar[:, None] if block == "iso_pairs" else bar
-        number = int(np.argmin([float((prices + bar).min(initial=INFINITE)) for prices in self.over_exposure]))
-        table = self.tables[number]
-        priced = self.over_exposure[number] + bar
-        row, glass, pair, compensation = (int(i) for i in np.unravel_index(int(np.argmin(priced)), priced.shape))
+        allowed = np.full(len(self.minima[block]), INFINITE)
+        allowed[keep] = 0.0
+        allowed = allowed[self.places[block]]
+        of_table = [prices[block] + allowed for prices in self.by_exposure]
+        number = int(np.argmin([float(prices.min(initial=INFINITE)) for prices in of_table]))
+        held, table = int(np.argmin(of_table[number])), self.tables[number]
+        priced = self.over_exposure[number]
+        if block == "iso_pairs":
+            row, glass, compensation = _first_least(priced[:, :, held, :])
+            pair = held
+        else:
+            row, glass, pair = _first_least(priced[:, :, :, held])
+            compensation = held
         rung = table.rung[row, glass, pair, compensation]
-        owners = [group for group in self.groups if group.table == number and row in group.rows]
-        group = min(owners, key=lambda g: float(g.of_rung[int(np.flatnonzero(g.rows == row)[0]), glass, rung]))
-        place = int(np.flatnonzero(group.rows == row)[0])
+        group = next(group for group in self.groups if group.table == number)
         noise = np.maximum(0.0, group.shortfall + table.noise_of[row, glass, rung])
-        picture = int(np.argmin(group.fixed[:, place, glass] + self.noise_weight * noise))
+        picture = int(np.argmin(group.fixed[:, row, glass] + self.noise_weight * noise))
         return self._named(group, picture, row, glass, pair, compensation, {})
 
     def _named(
@@ -163,3 +159,8 @@ class Solution:
             "compensations": int(self.places["compensations"][compensation]),
             **attached,
         }
+
+
+def _first_least(prices: Floats) -> tuple[int, ...]:
+    """Where the least price stands, the first among equals."""
+    return tuple(int(place) for place in np.unravel_index(int(np.argmin(prices)), prices.shape))

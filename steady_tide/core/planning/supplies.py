@@ -7,28 +7,34 @@ from dataclasses import dataclass
 
 from steady_tide.core.brief import Brief
 from steady_tide.core.endurance import cold_factor
-from steady_tide.core.kit import Cell, Chemistry, Medium
+from steady_tide.core.gear import Cell, Chemistry, Medium
+from steady_tide.core.knowledge import Knowledge, Limits
 from steady_tide.core.light.sources import WaterLight
-from steady_tide.core.sheet import CameraSheet, Memory
-
-CARD_MARGIN = 1.25
-BANK_EFFICIENCY = 0.85
-STANDBY_SHARE = 0.3  # of the base power, where a sheet does not say
-IN_WATER, IN_WIND = 0.25, 0.6  # what is left of the thermal resistance of still air
-FRESH_WIND_M_S = 5.0
+from steady_tide.core.sheet import CameraSheet, Memory, Power
 
 
-def heat_kept(brief: Brief) -> float:
-    """What is left of the thermal resistance of still air. brief: of the shot. Returns a share."""
+def heat_kept(brief: Brief, limits: Limits) -> float:
+    """What is left of the thermal resistance of still air. brief: of the shot; limits: judgement. Returns a share."""
     if isinstance(brief.light, WaterLight):
-        return IN_WATER
-    return IN_WIND if max(brief.sound.wind_m_s, brief.camera_move.travel_m_s) >= FRESH_WIND_M_S else 1.0
+        return limits["heat_kept_in_water"]
+    windy = max(brief.sound.wind_m_s, brief.camera_move.travel_m_s) >= limits["fresh_wind_m_s"]
+    return limits["heat_kept_in_wind"] if windy else 1.0
 
 
 def fed_from_outside(brief: Brief, sheet: CameraSheet) -> bool:
     """Whether a bank or the mains can feed a camera in a shot: it stands still, and dry."""
     wet = isinstance(brief.light, WaterLight)
     return sheet.power.runs_on_bank and not wet and brief.camera_move.mount == "tripod"
+
+
+def standby_w(power: Power, limits: Limits) -> float:
+    """What a body draws while it waits. power: of its sheet; limits: what stands in for it. Returns watts."""
+    return power.standby_w if power.standby_w is not None else limits["standby_share"] * power.base_w
+
+
+def cold_of(chemistry: str, air_c: float, chemistries: dict[str, Chemistry]) -> float:
+    """Share of a full charge that a kind of cell gives. Returns 0 to 1; an unknown kind counts as ordinary."""
+    return cold_factor(air_c, (chemistries.get(chemistry) or chemistries["ordinary"]).left)
 
 
 @dataclass(frozen=True)
@@ -47,6 +53,7 @@ class Supplies:
     capacity_gb: float
     has_card: bool
     has_drive: bool
+    card_margin: float
 
     @property
     def energy_wh(self) -> float:
@@ -55,28 +62,23 @@ class Supplies:
 
 
 def supplies_of(
-    sheet: CameraSheet,
-    brief: Brief,
-    cells: Sequence[Cell],
-    media: Sequence[Medium],
-    chemistries: dict[str, Chemistry],
+    sheet: CameraSheet, brief: Brief, cells: Sequence[Cell], media: Sequence[Medium], knowledge: Knowledge
 ) -> Supplies:
     """What there is for a camera in a shot.
 
     sheet: the camera, whose own cell is charged; brief: the shot; cells, media: taken along;
-    chemistries: how cells stand the cold. Returns the supplies; a power bank counts only where the
-    camera stands on a tripod in the dry.
+    knowledge: how cells stand the cold, and what banks and cards are worth. Returns the supplies; a power bank counts
+    only where the camera stands on a tripod in the dry.
     """
-    power = sheet.power
+    power, limits, chemistries = sheet.power, knowledge.limits, knowledge.chemistries
 
     def cold(kind: str) -> float:
-        known = chemistries.get(kind) or chemistries["ordinary"]
-        return cold_factor(brief.air_c, known.left)
+        return cold_of(kind, brief.air_c, chemistries)
 
     keeps = 1.0 - power.reserve_share
     fitting = [cell for cell in cells if cell.kind == "cell" and sheet.id in cell.fits]
     banks = [cell for cell in cells if cell.kind != "cell"] if fed_from_outside(brief, sheet) else []
-    shed = heat_kept(brief)
+    shed = heat_kept(brief, limits)
     usable = [medium for medium in media if not medium.fits or sheet.id in medium.fits]
     cards: list[Medium | Memory] = [medium for medium in usable if medium.kind == "card" and sheet.card_min_mb_s]
     cards += [sheet.memory] if sheet.memory else []
@@ -86,8 +88,8 @@ def supplies_of(
         charges=1 + sum(cell.count for cell in fitting),
         spare_wh=sum(cell.wh * cell.count * cold(cell.chemistry) * keeps for cell in fitting),
         cold=cold(power.chemistry),
-        bank_wh=sum(cell.wh * cell.count * BANK_EFFICIENCY for cell in banks),
-        standby_w=power.standby_w if power.standby_w is not None else STANDBY_SHARE * power.base_w,
+        bank_wh=sum(cell.wh * cell.count * limits["bank_efficiency"] for cell in banks),
+        standby_w=standby_w(power, limits),
         # The body stores as much heat as ever, so it settles sooner where it sheds it faster.
         heat_k_per_w=power.heat_k_per_w * shed,
         heat_tau_s=power.heat_tau_s * shed,
@@ -95,4 +97,5 @@ def supplies_of(
         capacity_gb=sum(card.capacity_gb * (card.count if isinstance(card, Medium) else 1) for card in cards),
         has_card=bool(cards),
         has_drive=bool(drives),
+        card_margin=limits["card_margin"],
     )

@@ -16,10 +16,12 @@ from steady_tide.core.cameras.completing import RoughSheet, complete, rough_of
 from steady_tide.core.cameras.filling import slug, width_of_type
 from steady_tide.core.cameras.known import Known
 from steady_tide.core.cameras.mode_table import read_mode_table, rough_modes
-from steady_tide.core.planning.estimates import MATTER_WORDS, check_estimates
+from steady_tide.core.planning.estimates import check_estimates
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.core.sheet_reading import value_at
+from steady_tide.words.estimates import told_check
+from steady_tide.words.values import value_words
 from tests.briefs import QUAY, brief
 from tests.small_sheet import small_sheet
 
@@ -219,27 +221,40 @@ def test_a_decision_that_rests_on_an_estimate_is_found() -> None:
     noise = next(matter for matter in check.matters if matter.matter == "noise")
     assert noise.decides, "in such a dim light"
     worst, best = sheet.model_dump(mode="json"), sheet.model_dump(mode="json")
-    for entry in sheet.estimates:
-        found = re.match(r"lenses\[0\]\.sensor\.(read_noise_e|full_well_e|quantum_efficiency)$", entry.field)
-        if found:
-            more_is_worse = found[1] == "read_noise_e"
-            worst["lenses"][0]["sensor"][found[1]] = entry.high if more_is_worse else entry.low
-            best["lenses"][0]["sensor"][found[1]] = entry.low if more_is_worse else entry.high
     fields = {entry.field for entry in noise.fields}
     assert {"lenses[0].sensor.read_noise_e", "lenses[0].sensor.full_well_e"} <= fields
+    for entry in sheet.estimates:
+        if entry.field not in fields:
+            continue
+        more_is_worse = entry.field.endswith("read_noise_e")
+        for doc, end in (
+            (worst, entry.high if more_is_worse else entry.low),
+            (best, entry.low if more_is_worse else entry.high),
+        ):
+            *steps, last = re.findall(r"\w+", entry.field)
+            part = doc
+            for step in steps:
+                part = part[int(step) if step.isdigit() else step]
+            part[last] = end
     by_hand = [
         plan(what, kit.model_copy(update={"cameras": (CameraSheet.model_validate(doc),)}), library.knowledge(), schools=False)
         for doc in (worst, best)
     ]  # fmt: skip
-    if fields <= {f"lenses[0].sensor.{name}" for name in ("read_noise_e", "full_well_e", "quantum_efficiency")}:
-        assert noise.worst_stops == pytest.approx(by_hand[0].given_up_stops, abs=1e-9)
-        assert noise.best_stops == pytest.approx(by_hand[1].given_up_stops, abs=1e-9)
+    assert noise.worst_stops == pytest.approx(by_hand[0].given_up_stops, abs=1e-9)
+    assert noise.best_stops == pytest.approx(by_hand[1].given_up_stops, abs=1e-9)
     assert noise.worst_stops is not None
     assert noise.best_stops is not None
     assert noise.worst_stops > noise.best_stops
-    assert all(matter.title == MATTER_WORDS[matter.matter][0] for matter in check.matters)
-    moved = {dial.dial for dial in noise.dials}
-    assert all(made.values[dial] for dial in moved)
+    assert noise.dials
+    for dial in noise.dials:
+        ends = [end.chosen[dial.dial] for end in by_hand]
+        assert (dial.now, dial.at_worst, dial.at_best) == (made.chosen[dial.dial], *ends)
+        assert set(ends) != {dial.now}
+    said = next(matter for matter in told_check(check).matters if matter.matter == "noise")
+    assert said.title == "the sensor's noise"
+    assert [(dial.now, dial.at_worst) for dial in said.dials] == [
+        (value_words(dial.dial, dial.now), value_words(dial.dial, dial.at_worst)) for dial in noise.dials
+    ]
 
 
 def test_a_sheet_without_estimates_rests_on_none() -> None:

@@ -7,7 +7,7 @@ import io
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from steady_tide.core.cameras.mode_table import TableRead, read_mode_table, rough_modes
@@ -221,8 +221,7 @@ def test_bars_and_a_matrix_are_read_back(table: list[Any]) -> None:
     bars = "\n".join("| " + " | ".join(line.split("\t")) + " |" for line in written(table, "\t", ", ").splitlines())
     assert frames(read_mode_table(bars)) == {size: set(rates) for size, rates, *_ in table}
     every = sorted({rate for _, rates, *_ in table for rate in rates})
-    if len(every) < 2:
-        return
+    assume(len(every) >= 2)  # a matrix has columns
     head = "Size\t" + "\t".join(f"{rate:g} fps" for rate in every)
     body = [f"{w}x{h}\t" + "\t".join("yes" if rate in rates else "-" for rate in every) for (w, h), rates, *_ in table]
     assert frames(read_mode_table("\n".join([head, *body]))) == {size: set(rates) for size, rates, *_ in table}

@@ -9,16 +9,18 @@ import pytest
 
 from steady_tide import library
 from steady_tide.core.endurance import gigabytes, minutes_to_heat, warmth_after_k
-from steady_tide.core.kit import Cell, Kit, Medium
+from steady_tide.core.gear import Cell, Medium
+from steady_tide.core.kit import Kit
 from steady_tide.core.outing.budget import CameraBudget, ShootBudget, ShotBudget, budget_of
 from steady_tide.core.outing.mends import Failing, mends
 from steady_tide.core.outing.planned import Outing, PlannedShot
-from steady_tide.core.planning.supplies import BANK_EFFICIENCY
+from steady_tide.words.budgets import fail_words
+from steady_tide.words.mends import mend_words
 from tests.briefs import brief
 from tests.days import MORNING, day, demo_day, replan, shot
 
 KIT = library.demo_kit()
-CHEMISTRIES = library.knowledge().chemistries
+KNOWN = library.knowledge()
 LONG = {"camera_move": {"mount": "tripod"}, "take": {"length_s": 7200, "count": 1, "standby_min": 0}}
 
 
@@ -27,7 +29,7 @@ def with_cells(*cells: Cell, media: tuple[Medium, ...] | None = None) -> Kit:
 
 
 def budget(outing: Outing, kit: Kit = KIT) -> ShootBudget:
-    return budget_of(outing, kit, CHEMISTRIES)
+    return budget_of(outing, kit, KNOWN)
 
 
 def rows(found: ShootBudget) -> dict[str, ShotBudget]:
@@ -96,7 +98,7 @@ def test_a_bank_feeds_what_outlasts_a_cell_and_its_losses_count() -> None:
     assert still.from_bank_wh > 0
     left = budget(day(shot("a", 0, kit, **LONG)), kit).bank_wh_left
     assert left is not None
-    assert left <= 50 * BANK_EFFICIENCY
+    assert left <= 50 * KNOWN.limits["bank_efficiency"]
     walking = shot(
         "b", 0, kit, **{**LONG, "take": {"length_s": 14400, "count": 1}, "camera_move": {"mount": "walking"}}
     )
@@ -124,10 +126,10 @@ def test_a_full_card_fails_and_another_card_mends_it() -> None:
     outing = day(filmed)
     fail = next(fail for fail in rows(budget(outing, kit))["a"].fails if fail.kind == "card")
     assert fail.short == pytest.approx(filmed.plan.endurance.recorded_gb - 10, abs=0.01)
-    found = mends(Failing(outing, filmed, fail, kit, CHEMISTRIES, replan))
+    found = mends(Failing(outing, filmed, fail, kit, KNOWN, replan))
     card = next(mend for mend in found if mend.id == "card")
     assert card.works
-    assert "another card of 32" in card.text.replace("\u202f", " ")
+    assert "another card of 32" in mend_words(card, {}).replace("\u202f", " ")
     assert [mend.works for mend in found] == sorted((mend.works for mend in found), reverse=True)
 
 
@@ -192,16 +194,16 @@ def test_a_hot_phone_fails_and_the_failure_says_when() -> None:
     )
     hot = PlannedShot("a", what, replan(what, KIT), next(c for c in KIT.cameras if c.id == "lugger-5"), MORNING)
     fail = next(fail for fail in rows(budget(day(hot)))["a"].fails if fail.kind == "heat")
-    assert "stops for heat" in fail.text
+    assert "stops for heat" in fail_words(fail)
     assert fail.unit == "K"
-    found = mends(Failing(day(hot), hot, fail, KIT, CHEMISTRIES, replan))
+    found = mends(Failing(day(hot), hot, fail, KIT, KNOWN, replan))
     assert any(mend.works and mend.id.startswith("camera-") for mend in found)
     for mend in found:
         if mend.works and mend.pins and "camera" not in mend.pins:
             pinned = hot.brief.model_copy(update={"pins": {**hot.brief.pins, **mend.pins}})
             plan = replan(pinned, KIT, "lugger-5")
             again = rows(budget(day(hot.with_plan(pinned, plan, hot.sheet))))["a"]
-            assert "heat" not in {f.kind for f in again.fails}, mend.text
+            assert "heat" not in {f.kind for f in again.fails}, mend.code
             assert plan.given_up_stops - hot.plan.given_up_stops == pytest.approx(mend.given_up_stops)
 
 
@@ -220,7 +222,7 @@ def test_a_drone_keeps_its_charge_for_the_way_home() -> None:
 
 
 def row_cold(air_c: float) -> float:
-    table = sorted(CHEMISTRIES["ordinary"].left)
+    table = sorted(KNOWN.chemistries["ordinary"].left)
     return float(np.interp(air_c, [t for t, _ in table], [s for _, s in table]))
 
 
@@ -232,7 +234,7 @@ def test_the_demo_days_fail_where_they_should_and_mends_are_tried_for_real() -> 
     assert failing is not None
     fail = rows(found)["2"].fails[0]
     assert fail.kind == "battery"
-    offered = mends(Failing(outing, failing, fail, KIT, CHEMISTRIES, replan))
+    offered = mends(Failing(outing, failing, fail, KIT, KNOWN, replan))
     by = {mend.id: mend for mend in offered}
     assert by["cold_rated"].works
     assert by["more_cells"].works
@@ -279,4 +281,4 @@ def test_a_drive_is_wanted_by_the_modes_that_write_to_one_and_by_no_others() -> 
         if wanted:
             without = with_cells(*KIT.batteries, media=tuple(m for m in KIT.media if m.kind != "drive"))
             (fail,) = [fail for fail in rows(budget(day(filmed), without))["a"].fails if fail.kind == "card"]
-            assert "drive" in fail.text
+            assert "drive" in fail_words(fail)

@@ -78,7 +78,7 @@ def test_the_demo_day_is_reached_step_by_step_with_what_is_stored() -> None:
             camera = dict(stored[step.preset])
         camera.update({change.dial: change.value for change in step.changes})
         for dial, value in camera.items():
-            assert shot.plan.values[dial] == value, f"{shot.key} {dial}"
+            assert shot.plan.chosen[dial] == value, f"{shot.key} {dial}"
         by_menu = menu_taps(sheet)
         counted = sum(sheet.taps.quick if change.quick else by_menu[change.dial] for change in step.changes)
         assert step.taps == counted + (sheet.taps.preset if step.preset is not None else 0)

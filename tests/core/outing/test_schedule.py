@@ -10,7 +10,9 @@ import pytest
 from steady_tide import library
 from steady_tide.core.errors import BadFile
 from steady_tide.core.light.day import day_of_light, local_day
-from steady_tide.core.outing.day import DayPlace, glass_of_day, light_of, lit_by_day
+from steady_tide.core.light.sources import lit_by_day
+from steady_tide.core.outing.day import DayPlace, glass_of_day, light_of
+from steady_tide.core.outing.day_task import DayPrices
 from steady_tide.core.outing.schedule import (
     LIGHT_WINDOWS,
     day_ends,
@@ -24,6 +26,7 @@ from steady_tide.core.shoot import DayRules, ShotWishes
 from tests.briefs import EELGRASS, NOON, brief
 from tests.days import MORNING, day, demo_day, demo_shoot, replan, shot
 
+PRICES = DayPrices.of(library.knowledge().limits)
 ZONE = ZoneInfo("Europe/London")
 KNOWN = library.knowledge()
 START, END = local_day(date(2026, 10, 11), ZONE)
@@ -111,7 +114,7 @@ def test_the_demo_day_becomes_a_task_in_local_minutes() -> None:
     shoot, outing = demo_shoot(), demo_day()
     begin, end = day_ends(shoot.rules, START)
     assert begin == datetime(2026, 10, 11, 3, tzinfo=UTC)
-    task = task_of(outing, shoot.rules, begin, end, ZONE, light_spans(LIGHT))
+    task = task_of(outing, shoot.rules, begin, end, ZONE, PRICES, light_spans(LIGHT))
     by = {entry.key: entry for entry in task.shots}
     eelgrass = next(entry for entry in by.values() if entry.title == "Rows of eelgrass")
     (window,) = eelgrass.windows
@@ -133,7 +136,7 @@ def test_an_unknown_window_is_told_with_those_that_there_are() -> None:
         outing.shots[0].__class__(**{**vars(outing.shots[0]), "wishes": ShotWishes(within=("spring tide",))})
     )
     with pytest.raises(BadFile, match=r"no window called 'spring tide'.*low_sun"):
-        task_of(lost, DayRules(), *day_ends(DayRules(), START), ZONE, light_spans(LIGHT))
+        task_of(lost, DayRules(), *day_ends(DayRules(), START), ZONE, PRICES, light_spans(LIGHT))
 
 
 def test_glass_is_told_around_a_shot_that_the_day_lights() -> None:

@@ -288,6 +288,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot_id}/moved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Moved
+         * @description What a shot's camera would do at another time, under the sky of then.
+         */
+        get: operations["moved_api_shots__shot_id__moved_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot_id}/restore": {
         parameters: {
             query?: never;
@@ -328,7 +348,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/outlook": {
+    "/api/bench": {
         parameters: {
             query?: never;
             header?: never;
@@ -338,17 +358,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Outlook
-         * @description What the plan of a brief looks ahead to on a camera: the frame from above, slow motion, an interval film.
+         * Answer
+         * @description All that the Bench shows of a brief, in one answer.
          */
-        post: operations["outlook_api_outlook_post"];
+        post: operations["answer_api_bench_post"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/estimates": {
+    "/api/briefs/turned": {
         parameters: {
             query?: never;
             header?: never;
@@ -358,10 +378,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Estimates
-         * @description What of the plan of a brief on a camera rests on estimates of its sheet. Takes a second where there are many.
+         * Turned Brief
+         * @description What a brief becomes in another scenario: what was known of it is kept where it can be.
          */
-        post: operations["estimates_api_estimates_post"];
+        post: operations["turned_brief_api_briefs_turned_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -482,26 +502,6 @@ export interface paths {
         get: operations["shot_glass_times_api_shots__shot_id__glass_times_get"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/instruments": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Instruments
-         * @description What the Bench draws of a brief's light.
-         */
-        post: operations["instruments_api_instruments_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1602,6 +1602,18 @@ export interface components {
             /** Quick */
             quick: string[];
         };
+        /**
+         * BenchAnswer
+         * @description All that the Bench shows of a brief. Estimates stand only in a whole answer, where a sheet has some.
+         */
+        BenchAnswer: {
+            plan: components["schemas"]["ToldPlan"];
+            outlook: components["schemas"]["ToldOutlook"];
+            instruments: components["schemas"]["Instruments"];
+            estimates: components["schemas"]["ToldCheck"] | null;
+            /** Whole */
+            whole: boolean;
+        };
         /** Body_glass_api_measure_glass_post */
         Body_glass_api_measure_glass_post: {
             /**
@@ -1635,10 +1647,10 @@ export interface components {
             title: string;
             /**
              * Scenario
+             * @description kind of shot; the library lists them
              * @default everyday
-             * @enum {string}
              */
-            scenario: "everyday" | "underwater" | "low_light" | "motion" | "product" | "lapse";
+            scenario: string;
             /** Light */
             light: components["schemas"]["MeterLight"] | components["schemas"]["ReadingLight"] | components["schemas"]["PlaceLight"] | components["schemas"]["SkyLight"] | components["schemas"]["LampLight"] | components["schemas"]["WaterLight"];
             /**
@@ -1706,40 +1718,6 @@ export interface components {
             pins?: {
                 [key: string]: boolean | number | string | string[] | null;
             };
-        };
-        /**
-         * Cadence
-         * @description How captured frames fall on a timeline: steps from one shown frame to the next, over one period.
-         *
-         *     A step of 1 shows the next frame, 0 shows the same again, 2 leaves one out.
-         */
-        Cadence: {
-            /** Steps */
-            steps: number[];
-            /** Even */
-            even: boolean;
-            /** Text */
-            text: string;
-        };
-        /**
-         * CameraBudget
-         * @description One camera's day.
-         */
-        CameraBudget: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Cells */
-            cells: number;
-            /** Cells Wh */
-            cells_wh: number;
-            /** Cards Gb */
-            cards_gb: number;
-            /** Shots */
-            shots: components["schemas"]["ShotBudget"][];
-            /** First Fail */
-            first_fail: string | null;
         };
         /**
          * CameraMove
@@ -1987,13 +1965,23 @@ export interface components {
             /** Pages */
             pages: components["schemas"]["CardPage"][];
             /** Checks */
-            checks: components["schemas"]["Check"][];
+            checks: components["schemas"]["CardCheck"][];
             /** Warnings */
-            warnings: components["schemas"]["Warning"][];
+            warnings: components["schemas"]["ToldWarning"][];
             /** Cautions */
-            cautions: components["schemas"]["Caution"][];
+            cautions: components["schemas"]["ToldCaution"][];
             /** Given Up Stops */
             given_up_stops: number;
+        };
+        /**
+         * CardCheck
+         * @description Something to do before the take.
+         */
+        CardCheck: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
         };
         /**
          * CardPage
@@ -2027,16 +2015,6 @@ export interface components {
              * @default false
              */
             changed: boolean;
-        };
-        /**
-         * Caution
-         * @description Something that can hurt someone.
-         */
-        Caution: {
-            /** Topic */
-            topic: string;
-            /** Text */
-            text: string;
         };
         /**
          * Cell
@@ -2097,28 +2075,24 @@ export interface components {
             id: string;
         };
         /**
-         * Change
-         * @description One dial to turn by hand.
+         * Clash
+         * @description A wish that cannot be had beside the others. code: which sentence; title: of its shot; facts: times, lengths.
          */
-        Change: {
-            /** Dial */
-            dial: string;
-            /** Value */
-            value: string;
-            /** Quick */
-            quick: boolean;
-            /** Taps */
-            taps: number;
-        };
-        /**
-         * Check
-         * @description Something to do before the take.
-         */
-        Check: {
-            /** Id */
-            id: string;
-            /** Text */
-            text: string;
+        Clash: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "begins" | "window" | "window_too_short" | "day_too_short" | "shots_too_long";
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /** Facts */
+            facts?: {
+                [key: string]: unknown;
+            };
         };
         /**
          * ClipsDraft
@@ -2218,37 +2192,12 @@ export interface components {
             /** Cards */
             cards: components["schemas"]["KeyedCard"][];
             /** Presets */
-            presets: components["schemas"]["PresetPlan"][];
+            presets: components["schemas"]["ToldPresets"][];
             /**
              * Packing
              * @default []
              */
             packing: string[];
-        };
-        /**
-         * DayOrder
-         * @description An order of the day, or why there is none.
-         */
-        DayOrder: {
-            /** Feasible */
-            feasible: boolean;
-            /** Proven */
-            proven: boolean;
-            /** Given Up Stops */
-            given_up_stops: number | null;
-            /** At Least Stops */
-            at_least_stops: number | null;
-            /** Shots */
-            shots: components["schemas"]["Placed"][];
-            /** Clash */
-            clash: string[];
-            /** Seconds */
-            seconds: number;
-            /**
-             * Cancelled
-             * @default false
-             */
-            cancelled: boolean;
         };
         /**
          * DayOut
@@ -2386,26 +2335,22 @@ export interface components {
         DialChanged: {
             /** Dial */
             dial: string;
+            /** Word */
+            word: string;
             /** Before */
             before: string;
             /** After */
             after: string;
         };
         /**
-         * DialValue
-         * @description One value of a dial with the price of the best plan that has it.
+         * DialName
+         * @description A dial and what it is called.
          */
-        DialValue: {
-            /** Value */
-            value: unknown;
-            /** Label */
-            label: string;
-            /** Legal */
-            legal: boolean;
-            /** Given Up Stops */
-            given_up_stops: number | null;
-            /** Why Not */
-            why_not: string | null;
+        DialName: {
+            /** Id */
+            id: string;
+            /** Word */
+            word: string;
         };
         /**
          * Dive
@@ -2611,36 +2556,6 @@ export interface components {
             how: string;
         };
         /**
-         * EstimateCheck
-         * @description What of a plan rests on estimates of its camera's sheet.
-         */
-        EstimateCheck: {
-            /** Camera */
-            camera: string;
-            /** Edition */
-            edition: number;
-            /** Given Up Stops */
-            given_up_stops: number;
-            /** Estimates */
-            estimates: number;
-            /** Matters */
-            matters: components["schemas"]["RestsOn"][];
-        };
-        /**
-         * EstimatedDial
-         * @description A dial that an estimate decides.
-         */
-        EstimatedDial: {
-            /** Dial */
-            dial: string;
-            /** Now */
-            now: string;
-            /** At Worst */
-            at_worst: string;
-            /** At Best */
-            at_best: string;
-        };
-        /**
          * EstimatedField
          * @description An estimated number of the sheet.
          */
@@ -2708,6 +2623,10 @@ export interface components {
             field_deg: number;
             /** Bits Per Pixel */
             bits_per_pixel: number;
+            /** Reaches */
+            reaches: {
+                [key: string]: components["schemas"]["Reach"][];
+            };
         };
         /**
          * FactsIn
@@ -2716,23 +2635,6 @@ export interface components {
         FactsIn: {
             /** Facts */
             facts: components["schemas"]["FileFacts"][];
-        };
-        /**
-         * Fail
-         * @description What a shot runs out of, by how much, and when.
-         */
-        Fail: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "battery" | "card" | "heat" | "flight";
-            /** Text */
-            text: string;
-            /** Short */
-            short: number;
-            /** Unit */
-            unit: string;
         };
         /**
          * FieldGroup
@@ -3115,34 +3017,12 @@ export interface components {
             exposure_known: boolean;
         };
         /**
-         * GlassSpan
-         * @description A span of the day with the density that serves it; none serves where `nd` is absent.
-         */
-        GlassSpan: {
-            /**
-             * Start
-             * Format: date-time
-             */
-            start: string;
-            /**
-             * End
-             * Format: date-time
-             */
-            end: string;
-            /** Nd */
-            nd: string[] | null;
-            /** Name */
-            name: string;
-            /** Off Stops */
-            off_stops: number;
-        };
-        /**
          * GlassTimes
          * @description When glass is changed if a shot is held through its shoot's day.
          */
         GlassTimes: {
             /** Items */
-            items: components["schemas"]["GlassSpan"][];
+            items: components["schemas"]["ToldSpan"][];
             /** Total */
             total: number;
         };
@@ -3290,8 +3170,11 @@ export interface components {
          * @description What the Bench draws of a brief's light.
          */
         Instruments: {
+            meter: components["schemas"]["MeterBand"];
+            /** Lamps Say */
+            lamps_say: string[];
             /** Steps */
-            steps: components["schemas"]["steady_tide__core__light__account__Step"][];
+            steps: components["schemas"]["steady_tide__words__light__ToldStep"][];
             water: components["schemas"]["WaterPicture"] | null;
             lamps: components["schemas"]["LampsPicture"] | null;
             flicker: components["schemas"]["FlickerPicture"] | null;
@@ -3688,28 +3571,6 @@ export interface components {
             course: components["schemas"]["CoursePoint"][];
         };
         /**
-         * LedgerItem
-         * @description One thing given up: how many stops, how much a stop matters here, what that comes to.
-         */
-        LedgerItem: {
-            /** Item */
-            item: string;
-            /** Title */
-            title: string;
-            /** Dial */
-            dial: string;
-            /** Stops */
-            stops: number;
-            /** Weight */
-            weight: number;
-            /** Given Up Stops */
-            given_up_stops: number;
-            /** Why */
-            why: string;
-            /** Weight Why */
-            weight_why: string;
-        };
-        /**
          * Lens
          * @description One lens with its sensor.
          */
@@ -3756,31 +3617,6 @@ export interface components {
             faults: components["schemas"]["RowFault"][];
             /** Passed Over */
             passed_over: string[];
-        };
-        /**
-         * Loss
-         * @description What is lost where one value of a dial is wanted.
-         */
-        Loss: {
-            /** Dial */
-            dial: string;
-            /** Value */
-            value: unknown;
-            /** Label */
-            label: string;
-            /** Gone */
-            gone: {
-                [key: string]: string[];
-            };
-            /** Inside */
-            inside: [
-                string,
-                string
-            ][];
-            /** Count */
-            count: number;
-            /** Of */
-            of: number;
         };
         /**
          * MapCell
@@ -3899,30 +3735,12 @@ export interface components {
             write_mb_s: number;
         };
         /**
-         * Mend
-         * @description One way out: what to do, whether it is enough, and what it costs against the plan as it is.
-         */
-        Mend: {
-            /** Id */
-            id: string;
-            /** Text */
-            text: string;
-            /** Works */
-            works: boolean;
-            /** Given Up Stops */
-            given_up_stops: number;
-            /** Pins */
-            pins: {
-                [key: string]: string | number | boolean;
-            };
-        };
-        /**
          * MendList
          * @description Ways out of a failure, those that are enough first.
          */
         MendList: {
             /** Items */
-            items: components["schemas"]["Mend"][];
+            items: components["schemas"]["ToldMend"][];
             /** Total */
             total: number;
         };
@@ -3933,9 +3751,9 @@ export interface components {
         MenuDial: {
             /**
              * Dial
-             * @enum {string}
+             * @description id of a dial
              */
-            dial: "frame" | "frame_rate" | "interval_s" | "lens" | "view" | "stabilisation" | "f_number" | "shutter_s" | "iso_floor" | "iso_ceiling" | "nd" | "colour_filter" | "housing" | "exposure_compensation" | "white_balance_k" | "focus" | "profile" | "bit_depth" | "sharpness" | "high_dynamic_range" | "codec" | "bit_rate_mb_s" | "wind_reduction" | "sound_track" | "pre_record_s" | "positioning" | "screen";
+            dial: string;
             /** Label */
             label: string;
             /** Values */
@@ -3952,6 +3770,22 @@ export interface components {
             page: string;
             /** Dials */
             dials: components["schemas"]["MenuDial"][];
+        };
+        /**
+         * MeterBand
+         * @description A band of light as meters give it: what a meter's light begins with in a brief.
+         */
+        MeterBand: {
+            /** Ev100 */
+            ev100: [
+                number,
+                number
+            ];
+            /** Lux */
+            lux: [
+                number,
+                number
+            ];
         };
         /**
          * MeterLight
@@ -4078,32 +3912,6 @@ export interface components {
             power_w: number;
         };
         /**
-         * ModeMap
-         * @description All modes of a camera as one picture.
-         */
-        ModeMap: {
-            /** Camera */
-            camera: string;
-            /** Name */
-            name: string;
-            /** Edition */
-            edition: number;
-            /** Rates */
-            rates: number[];
-            /** Views */
-            views: components["schemas"]["NamedValue"][];
-            /** Steadyings */
-            steadyings: components["schemas"]["NamedValue"][];
-            /** Rows */
-            rows: components["schemas"]["MapRow"][];
-            /** Films */
-            films: components["schemas"]["FilmRow"][];
-            /** Losses */
-            losses: components["schemas"]["Loss"][];
-            /** Count */
-            count: number;
-        };
-        /**
          * Mount
          * @description How a camera is held: how much it shakes and how much of the world it usually shows.
          */
@@ -4158,6 +3966,23 @@ export interface components {
         Moved: {
             /** Count */
             count: number;
+        };
+        /**
+         * MovedShot
+         * @description What a shot would be at another time. Nothing is kept.
+         */
+        MovedShot: {
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /**
+             * Follows Light
+             * @description whether its light changes with the hour
+             */
+            follows_light: boolean;
+            plan: components["schemas"]["ToldPlan"] | null;
         };
         /**
          * Named
@@ -4248,18 +4073,9 @@ export interface components {
              */
             total: number;
             progress?: components["schemas"]["Progress"] | null;
-            order?: components["schemas"]["DayOrder"] | null;
+            order?: components["schemas"]["ToldOrder"] | null;
             /** Problem */
             problem?: string | null;
-        };
-        /**
-         * Outlook
-         * @description Everything that is drawn of a plan besides its light.
-         */
-        Outlook: {
-            framing: components["schemas"]["Framing"];
-            slow: components["schemas"]["SlowMotion"] | null;
-            lapse: components["schemas"]["LapseOutlook"] | null;
         };
         /**
          * Outside
@@ -4294,42 +4110,6 @@ export interface components {
             really_set: {
                 [key: string]: string;
             };
-        };
-        /**
-         * PackLine
-         * @description One thing to pack.
-         */
-        PackLine: {
-            /** Id */
-            id: string;
-            /**
-             * Group
-             * @enum {string}
-             */
-            group: "cameras" | "housings" | "glass" | "lamps" | "power" | "storage" | "support" | "small things";
-            /** Name */
-            name: string;
-            /** Count */
-            count: number;
-            /** Have */
-            have: number | null;
-            /** Shots */
-            shots: string[];
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-        };
-        /**
-         * Packing
-         * @description The packing list of a day.
-         */
-        Packing: {
-            /** Lines */
-            lines: components["schemas"]["PackLine"][];
-            /** Missing */
-            missing: string[];
         };
         /**
          * Place
@@ -4403,54 +4183,6 @@ export interface components {
             missed_window: boolean;
             /** Light Stops */
             light_stops: number | null;
-        };
-        /**
-         * Plan
-         * @description A setting sheet with its reasons, its price and what others would do.
-         */
-        Plan: {
-            camera: components["schemas"]["steady_tide__core__planning__plan__CameraName"];
-            settings: components["schemas"]["Settings"];
-            /** Values */
-            values: {
-                [key: string]: string;
-            };
-            exposure: components["schemas"]["Exposure"];
-            endurance: components["schemas"]["Endurance"];
-            /** Light Source */
-            light_source: string;
-            /** Ledger */
-            ledger: components["schemas"]["LedgerItem"][];
-            /** Given Up Stops */
-            given_up_stops: number;
-            /** Reasons */
-            reasons: {
-                [key: string]: string;
-            };
-            /** Runner Up Stops */
-            runner_up_stops: {
-                [key: string]: number | null;
-            };
-            /** Profiles */
-            profiles: {
-                [key: string]: components["schemas"]["DialValue"][];
-            };
-            /** Settled */
-            settled: string[];
-            /** Pins */
-            pins: {
-                [key: string]: unknown;
-            };
-            /** Warnings */
-            warnings: components["schemas"]["Warning"][];
-            /** Cautions */
-            cautions: components["schemas"]["Caution"][];
-            /** Schools */
-            schools: components["schemas"]["Rival"][];
-            /** Cameras */
-            cameras: components["schemas"]["RankedCamera"][];
-            /** Combinations */
-            combinations: number;
         };
         /**
          * PlanWith
@@ -4529,35 +4261,9 @@ export interface components {
          */
         PresetList: {
             /** Items */
-            items: components["schemas"]["PresetPlan"][];
+            items: components["schemas"]["ToldPresets"][];
             /** Total */
             total: number;
-        };
-        /**
-         * PresetPlan
-         * @description Presets and quick buttons of one camera for a day.
-         */
-        PresetPlan: {
-            /** Camera */
-            camera: string;
-            /** Name */
-            name: string;
-            /** Presets */
-            presets: components["schemas"]["StoredPreset"][];
-            /** Quick */
-            quick: string[];
-            /** Labels */
-            labels: {
-                [key: string]: string;
-            };
-            /** Steps */
-            steps: components["schemas"]["steady_tide__core__outing__presets__Step"][];
-            /** Taps */
-            taps: number;
-            /** Taps By Menu */
-            taps_by_menu: number;
-            /** Proven */
-            proven: boolean;
         };
         /**
          * Profile
@@ -4613,24 +4319,22 @@ export interface components {
             clean: boolean;
         };
         /**
-         * RankedCamera
-         * @description A camera of the kit with its best plan for the shot, or why it has none.
+         * Reach
+         * @description What the camera holds if one dial of exposure has another value and all else stays.
          */
-        RankedCamera: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-            /** Given Up Stops */
-            given_up_stops: number | null;
-            /** Why */
-            why: string;
-            /** Values */
-            values: {
-                [key: string]: string;
-            };
+        Reach: {
+            /** Value */
+            value: unknown;
+            /** Low Ev100 */
+            low_ev100: number;
+            /** High Ev100 */
+            high_ev100: number;
+            /** Over Stops */
+            over_stops: number;
+            /** Under Stops */
+            under_stops: number;
+            /** Glass Stops */
+            glass_stops: number;
         };
         /**
          * Reading
@@ -4678,42 +4382,6 @@ export interface components {
             given_up_after: number | null;
             /** Problem */
             problem: string | null;
-        };
-        /**
-         * RestsOn
-         * @description One matter of which only estimates are known.
-         */
-        RestsOn: {
-            /** Matter */
-            matter: string;
-            /** Title */
-            title: string;
-            /** Mend */
-            mend: string;
-            /** Fields */
-            fields: components["schemas"]["EstimatedField"][];
-            /** Dials */
-            dials: components["schemas"]["EstimatedDial"][];
-            /** Worst Stops */
-            worst_stops: number | null;
-            /** Best Stops */
-            best_stops: number | null;
-            /** Decides */
-            decides: boolean;
-        };
-        /**
-         * Rival
-         * @description Another way of working, as differences from this plan and at this plan's prices.
-         */
-        Rival: {
-            /** Name */
-            name: string;
-            /** Changes */
-            changes: {
-                [key: string]: string;
-            };
-            /** Given Up Stops */
-            given_up_stops: number;
         };
         /**
          * RoughSheet
@@ -4769,6 +4437,61 @@ export interface components {
             true_full_well_e: number;
         };
         /**
+         * Scenario
+         * @description A kind of shot as data. What is left out stays as it is in the brief.
+         */
+        Scenario: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Hint */
+            hint: string;
+            /** Mount */
+            mount?: string | null;
+            /**
+             * Still
+             * @default false
+             */
+            still: boolean;
+            /** Distance M */
+            distance_m?: [
+                number,
+                number
+            ] | null;
+            /** Slow Factor */
+            slow_factor?: number | null;
+            /** Least Length S */
+            least_length_s?: number | null;
+            /**
+             * Light
+             * @default dry
+             * @enum {string}
+             */
+            light: "dry" | "water" | "lamps";
+            /**
+             * Depth M
+             * @default [
+             *       2,
+             *       5
+             *     ]
+             */
+            depth_m: [
+                number,
+                number
+            ];
+            /**
+             * Water Type
+             * @default 1C
+             */
+            water_type: string;
+            /**
+             * Lamp M
+             * @default 1
+             */
+            lamp_m: number;
+        };
+        /**
          * School
          * @description Ways of working on which experienced people disagree. What is left out follows the crew's way.
          */
@@ -4815,7 +4538,7 @@ export interface components {
         };
         /**
          * Settings
-         * @description The chosen value of every dial.
+         * @description The chosen value of every dial; dials that came later stand beside the named ones.
          */
         Settings: {
             /** Lens */
@@ -4886,6 +4609,8 @@ export interface components {
             positioning: string;
             /** Screen */
             screen: string;
+        } & {
+            [key: string]: unknown;
         };
         /**
          * SheetIn
@@ -4914,16 +4639,16 @@ export interface components {
             latest: number | null;
         };
         /**
-         * ShootBudget
-         * @description The budgets of a whole day.
+         * SheetRow
+         * @description A row of the sheet whatever the plan.
          */
-        ShootBudget: {
-            /** Cameras */
-            cameras: components["schemas"]["CameraBudget"][];
-            /** Bank Wh Left */
-            bank_wh_left: number | null;
-            /** Without */
-            without: components["schemas"]["Without"][];
+        SheetRow: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Dials */
+            dials: components["schemas"]["DialName"][];
         };
         /**
          * ShootFields
@@ -5052,46 +4777,6 @@ export interface components {
             shots: number;
         };
         /**
-         * ShotBudget
-         * @description What one shot takes, and what is left after it.
-         */
-        ShotBudget: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Starts At */
-            starts_at: string | null;
-            /** Drawn Wh */
-            drawn_wh: number;
-            /** From Bank Wh */
-            from_bank_wh: number;
-            /** Wh Left */
-            wh_left: number;
-            /** Battery Left */
-            battery_left: number;
-            /** Cell Changes */
-            cell_changes: number;
-            /** Interrupted */
-            interrupted: boolean;
-            /** Recorded Gb */
-            recorded_gb: number;
-            /** Gb Left */
-            gb_left: number;
-            /** Card Left */
-            card_left: number;
-            /** Card Changes */
-            card_changes: number;
-            /** Takes */
-            takes: number;
-            /** Clips */
-            clips: number;
-            heat: components["schemas"]["Heat"];
-            flight: components["schemas"]["Flight"] | null;
-            /** Fails */
-            fails: components["schemas"]["Fail"][];
-        };
-        /**
          * ShotChange
          * @description A change, and the revision that it was made on.
          */
@@ -5136,10 +4821,12 @@ export interface components {
             starts_at: string | null;
             /** Revision */
             revision: number;
-            /** Summary */
-            summary: {
-                [key: string]: unknown;
-            };
+            summary: components["schemas"]["ToldSummary"];
+            /**
+             * As It Was
+             * @description false while what it was made from has changed: old figures
+             */
+            as_it_was: boolean;
         };
         /**
          * ShotList
@@ -5170,12 +4857,14 @@ export interface components {
             starts_at: string | null;
             /** Revision */
             revision: number;
-            /** Summary */
-            summary: {
-                [key: string]: unknown;
-            };
+            summary: components["schemas"]["ToldSummary"];
+            /**
+             * As It Was
+             * @description false while what it was made from has changed: old figures
+             */
+            as_it_was: boolean;
             brief: components["schemas"]["Brief"];
-            plan: components["schemas"]["Plan"] | null;
+            plan: components["schemas"]["ToldPlan"] | null;
             sheet: components["schemas"]["SheetOfPlan"] | null;
             /**
              * Updated At
@@ -5298,34 +4987,6 @@ export interface components {
             hours: components["schemas"]["HourOfSky"][];
         };
         /**
-         * SlowMotion
-         * @description Slow motion of a shot: what each rate of the camera would give, and what the chosen one does.
-         */
-        SlowMotion: {
-            /** Timeline Fps */
-            timeline_fps: number;
-            /** Asked Factor */
-            asked_factor: number;
-            chosen: components["schemas"]["Cadence"];
-            /** Rates */
-            rates: components["schemas"]["SlowRate"][];
-        };
-        /**
-         * SlowRate
-         * @description One capture rate for an event on a timeline.
-         */
-        SlowRate: {
-            /** Capture Fps */
-            capture_fps: number;
-            /** Factor */
-            factor: number;
-            /** Event On Screen S */
-            event_on_screen_s: number | null;
-            cadence: components["schemas"]["Cadence"];
-            /** Light Lost Stops */
-            light_lost_stops: number;
-        };
-        /**
          * SnrPoint
          * @description Signal to noise at one ISO: as measured, and as fitted.
          */
@@ -5387,22 +5048,6 @@ export interface components {
              * @default 0
              */
             power_w: number;
-        };
-        /**
-         * StoredPreset
-         * @description What is stored under one number: the settings of a shot.
-         */
-        StoredPreset: {
-            /** Number */
-            number: number;
-            /** Name */
-            name: string;
-            /** Values */
-            values: {
-                [key: string]: string;
-            };
-            /** Used By */
-            used_by: string[];
         };
         /**
          * Subject
@@ -5622,6 +5267,679 @@ export interface components {
             keeping: components["schemas"]["Keeping"];
         };
         /**
+         * ToldBudget
+         * @description The budgets of a whole day, in words.
+         */
+        ToldBudget: {
+            /** Cameras */
+            cameras: components["schemas"]["ToldCameraBudget"][];
+            /** Bank Wh Left */
+            bank_wh_left: number | null;
+            /** Without */
+            without: components["schemas"]["ToldWithout"][];
+        };
+        /**
+         * ToldCadence
+         * @description How evenly captured frames are shown, in words.
+         */
+        ToldCadence: {
+            /** Steps */
+            steps: number[];
+            /** Even */
+            even: boolean;
+            /** Ratio */
+            ratio: [
+                number,
+                number
+            ];
+            /** Text */
+            text: string;
+        };
+        /**
+         * ToldCamera
+         * @description A camera of the kit with its best plan for the shot, or why it has none.
+         */
+        ToldCamera: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Given Up Stops */
+            given_up_stops: number | null;
+            /** Why */
+            why: string;
+            /** Chosen */
+            chosen: {
+                [key: string]: unknown;
+            };
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Says */
+            says: string;
+        };
+        /**
+         * ToldCameraBudget
+         * @description One camera's day.
+         */
+        ToldCameraBudget: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Cells */
+            cells: number;
+            /** Cells Wh */
+            cells_wh: number;
+            /** Cards Gb */
+            cards_gb: number;
+            /** Shots */
+            shots: components["schemas"]["ToldShotBudget"][];
+            /** First Fail */
+            first_fail: string | null;
+        };
+        /**
+         * ToldCaution
+         * @description Something that can hurt someone.
+         */
+        ToldCaution: {
+            /** Topic */
+            topic: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ToldChange
+         * @description One dial to turn by hand, its value in words.
+         */
+        ToldChange: {
+            /** Dial */
+            dial: string;
+            /** Value */
+            value: string;
+            /** Quick */
+            quick: boolean;
+            /** Taps */
+            taps: number;
+        };
+        /**
+         * ToldCheck
+         * @description What of a plan rests on estimates of its camera's sheet, in words.
+         */
+        ToldCheck: {
+            /** Camera */
+            camera: string;
+            /** Edition */
+            edition: number;
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
+            /** Given Up Stops */
+            given_up_stops: number;
+            /** Estimates */
+            estimates: number;
+            /** Matters */
+            matters: components["schemas"]["ToldRestsOn"][];
+        };
+        /**
+         * ToldEstimatedDial
+         * @description A dial that an estimate decides, in words.
+         */
+        ToldEstimatedDial: {
+            /** Dial */
+            dial: string;
+            /** Now */
+            now: string;
+            /** At Worst */
+            at_worst: string;
+            /** At Best */
+            at_best: string;
+            /** Worst Has Plan */
+            worst_has_plan: boolean;
+            /** Best Has Plan */
+            best_has_plan: boolean;
+            /** Word */
+            word: string;
+        };
+        /**
+         * ToldFail
+         * @description What a shot runs out of, in words.
+         */
+        ToldFail: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "battery" | "card" | "heat" | "flight";
+            /** Code */
+            code: string;
+            /** Facts */
+            facts: {
+                [key: string]: unknown;
+            };
+            /** Short */
+            short: number;
+            /** Unit */
+            unit: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ToldItem
+         * @description One thing given up: how many stops, how much a stop matters here, what that comes to.
+         */
+        ToldItem: {
+            /** Item */
+            item: string;
+            /** Title */
+            title: string;
+            /** Dial */
+            dial: string;
+            /** Stops */
+            stops: number;
+            /** Weight */
+            weight: number;
+            /** Given Up Stops */
+            given_up_stops: number;
+            /** Why */
+            why: string;
+            /** Weight Why */
+            weight_why: string;
+        };
+        /**
+         * ToldLine
+         * @description One thing to pack, in words.
+         */
+        ToldLine: {
+            /** Id */
+            id: string;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "cameras" | "housings" | "glass" | "lamps" | "power" | "storage" | "support" | "small things";
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+            /** Have */
+            have: number | null;
+            /** Shots */
+            shots: string[];
+            /** Note */
+            note: string;
+        };
+        /**
+         * ToldLoss
+         * @description What is lost where one value of a dial is wanted, in words.
+         */
+        ToldLoss: {
+            /** Dial */
+            dial: string;
+            /** Value */
+            value: unknown;
+            /** Label */
+            label: string;
+            /** Gone */
+            gone: {
+                [key: string]: string[];
+            };
+            /** Inside */
+            inside: [
+                string,
+                string
+            ][];
+            /** Count */
+            count: number;
+            /** Of */
+            of: number;
+        };
+        /**
+         * ToldMap
+         * @description All modes of a camera as one picture, in words.
+         */
+        ToldMap: {
+            /** Camera */
+            camera: string;
+            /** Name */
+            name: string;
+            /** Edition */
+            edition: number;
+            /** Rates */
+            rates: number[];
+            /** Views */
+            views: components["schemas"]["NamedValue"][];
+            /** Steadyings */
+            steadyings: components["schemas"]["NamedValue"][];
+            /** Rows */
+            rows: components["schemas"]["MapRow"][];
+            /** Films */
+            films: components["schemas"]["FilmRow"][];
+            /** Losses */
+            losses: components["schemas"]["ToldLoss"][];
+            /** Count */
+            count: number;
+        };
+        /**
+         * ToldMend
+         * @description One way out, in words.
+         */
+        ToldMend: {
+            /** Id */
+            id: string;
+            /** Code */
+            code: string;
+            /** Facts */
+            facts: {
+                [key: string]: unknown;
+            };
+            /** Works */
+            works: boolean;
+            /** Given Up Stops */
+            given_up_stops: number;
+            /** Pins */
+            pins: {
+                [key: string]: string | number | boolean;
+            };
+            /** Text */
+            text: string;
+        };
+        /**
+         * ToldOrder
+         * @description An order of the day, or why there is none, in words.
+         */
+        ToldOrder: {
+            /** Feasible */
+            feasible: boolean;
+            /** Proven */
+            proven: boolean;
+            /** Given Up Stops */
+            given_up_stops: number | null;
+            /** At Least Stops */
+            at_least_stops: number | null;
+            /** Shots */
+            shots: components["schemas"]["Placed"][];
+            /** Clash */
+            clash: components["schemas"]["Clash"][];
+            /** Seconds */
+            seconds: number;
+            /**
+             * Cancelled
+             * @default false
+             */
+            cancelled: boolean;
+            /** Says */
+            says: string[];
+        };
+        /**
+         * ToldOutlook
+         * @description Everything that is drawn of a plan besides its light.
+         */
+        ToldOutlook: {
+            framing: components["schemas"]["Framing"];
+            slow: components["schemas"]["ToldSlowMotion"] | null;
+            lapse: components["schemas"]["LapseOutlook"] | null;
+        };
+        /**
+         * ToldPacking
+         * @description The packing list of a day, in words.
+         */
+        ToldPacking: {
+            /** Lines */
+            lines: components["schemas"]["ToldLine"][];
+            /** Missing */
+            missing: string[];
+        };
+        /**
+         * ToldPlan
+         * @description A setting sheet with its reasons, its price and what others would do.
+         */
+        ToldPlan: {
+            camera: components["schemas"]["steady_tide__core__planning__plan__CameraName"];
+            settings: components["schemas"]["Settings"];
+            /** Chosen */
+            chosen: {
+                [key: string]: unknown;
+            };
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Rows */
+            rows: components["schemas"]["ToldRow"][];
+            /** Says */
+            says: string;
+            /** Settled Says */
+            settled_says: string;
+            exposure: components["schemas"]["Exposure"];
+            endurance: components["schemas"]["Endurance"];
+            /** Light Source */
+            light_source: string;
+            /** Ledger */
+            ledger: components["schemas"]["ToldItem"][];
+            /** Given Up Stops */
+            given_up_stops: number;
+            /** Reasons */
+            reasons: {
+                [key: string]: string;
+            };
+            /** Runner Up Stops */
+            runner_up_stops: {
+                [key: string]: number | null;
+            };
+            /** Profiles */
+            profiles: {
+                [key: string]: components["schemas"]["ToldValue"][];
+            };
+            /** Settled */
+            settled: string[];
+            /** Pins */
+            pins: {
+                [key: string]: unknown;
+            };
+            /** Warnings */
+            warnings: components["schemas"]["ToldWarning"][];
+            /** Cautions */
+            cautions: components["schemas"]["ToldCaution"][];
+            /** Schools */
+            schools: components["schemas"]["ToldRival"][];
+            /** Cameras */
+            cameras: components["schemas"]["ToldCamera"][];
+            /** Combinations */
+            combinations: number;
+            /** Graded */
+            graded: boolean;
+        };
+        /**
+         * ToldPreset
+         * @description What is stored under one number, in words.
+         */
+        ToldPreset: {
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Used By */
+            used_by: string[];
+        };
+        /**
+         * ToldPresets
+         * @description Presets and quick buttons of one camera for a day, in words.
+         */
+        ToldPresets: {
+            /** Camera */
+            camera: string;
+            /** Name */
+            name: string;
+            /** Presets */
+            presets: components["schemas"]["ToldPreset"][];
+            /** Quick */
+            quick: string[];
+            /** Labels */
+            labels: {
+                [key: string]: string;
+            };
+            /** Steps */
+            steps: components["schemas"]["steady_tide__words__presets__ToldStep"][];
+            /** Taps */
+            taps: number;
+            /** Taps By Menu */
+            taps_by_menu: number;
+            /** Proven */
+            proven: boolean;
+        };
+        /**
+         * ToldRate
+         * @description One capture rate for an event on a timeline.
+         */
+        ToldRate: {
+            /** Capture Fps */
+            capture_fps: number;
+            /** Factor */
+            factor: number;
+            /** Event On Screen S */
+            event_on_screen_s: number | null;
+            cadence: components["schemas"]["ToldCadence"];
+            /** Light Lost Stops */
+            light_lost_stops: number;
+        };
+        /**
+         * ToldRestsOn
+         * @description One matter of which only estimates are known, and what would replace them.
+         */
+        ToldRestsOn: {
+            /** Matter */
+            matter: string;
+            /** Fields */
+            fields: components["schemas"]["EstimatedField"][];
+            /** Dials */
+            dials: components["schemas"]["ToldEstimatedDial"][];
+            /** Worst Stops */
+            worst_stops: number | null;
+            /** Best Stops */
+            best_stops: number | null;
+            /** Decides */
+            decides: boolean;
+            /** Title */
+            title: string;
+            /** Mend */
+            mend: string;
+        };
+        /**
+         * ToldRival
+         * @description Another way of working, as differences from this plan and at this plan's prices.
+         */
+        ToldRival: {
+            /** Axis */
+            axis: string;
+            /** School */
+            school: string;
+            /** Name */
+            name: string;
+            /** Chosen */
+            chosen: {
+                [key: string]: unknown;
+            };
+            /** Changes */
+            changes: {
+                [key: string]: string;
+            };
+            /** Says */
+            says: string;
+            /** Given Up Stops */
+            given_up_stops: number;
+        };
+        /**
+         * ToldRow
+         * @description A row of the sheet: its value, the dial whose reason stands in it, what it costs, and the dials that are free.
+         */
+        ToldRow: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /** Main */
+            main: string;
+            /** Free */
+            free: string[];
+            /** Dials */
+            dials: string[];
+            /** Given Up Stops */
+            given_up_stops: number;
+        };
+        /**
+         * ToldShotBudget
+         * @description What one shot takes, and what is left after it.
+         */
+        ToldShotBudget: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Starts At */
+            starts_at: string | null;
+            /** Drawn Wh */
+            drawn_wh: number;
+            /** From Bank Wh */
+            from_bank_wh: number;
+            /** Wh Left */
+            wh_left: number;
+            /** Battery Left */
+            battery_left: number;
+            /** Cell Changes */
+            cell_changes: number;
+            /** Interrupted */
+            interrupted: boolean;
+            /** Recorded Gb */
+            recorded_gb: number;
+            /** Gb Left */
+            gb_left: number;
+            /** Card Left */
+            card_left: number;
+            /** Card Changes */
+            card_changes: number;
+            /** Takes */
+            takes: number;
+            /** Clips */
+            clips: number;
+            heat: components["schemas"]["Heat"];
+            flight: components["schemas"]["Flight"] | null;
+            /** Fails */
+            fails: components["schemas"]["ToldFail"][];
+        };
+        /**
+         * ToldSlowMotion
+         * @description Slow motion of a shot.
+         */
+        ToldSlowMotion: {
+            /** Timeline Fps */
+            timeline_fps: number;
+            /** Asked Factor */
+            asked_factor: number;
+            chosen: components["schemas"]["ToldCadence"];
+            /** Rates */
+            rates: components["schemas"]["ToldRate"][];
+        };
+        /**
+         * ToldSpan
+         * @description A span of the day with the glass that serves it, named; or why none does.
+         */
+        ToldSpan: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /** Nd */
+            nd: string[] | null;
+            /** Why Not */
+            why_not: ("too_dark" | "too_bright" | "between") | null;
+            /** Off Stops */
+            off_stops: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ToldSummary
+         * @description What a list of shots shows of one; without a plan only its title and the problem.
+         */
+        ToldSummary: {
+            /** Title */
+            title: string;
+            /** Camera */
+            camera?: string | null;
+            /** Ev100 */
+            ev100?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Daylight
+             * @default false
+             */
+            daylight: boolean;
+            /** Sheet */
+            sheet?: string | null;
+            /** Given Up Stops */
+            given_up_stops?: number | null;
+            /**
+             * Pins
+             * @default 0
+             */
+            pins: number;
+            /**
+             * Warnings
+             * @default 0
+             */
+            warnings: number;
+            /** Problem */
+            problem?: string | null;
+        };
+        /**
+         * ToldValue
+         * @description One value of a dial with the price of the best plan that has it.
+         */
+        ToldValue: {
+            /** Value */
+            value: unknown;
+            /** Label */
+            label: string;
+            /** Legal */
+            legal: boolean;
+            /** Given Up Stops */
+            given_up_stops: number | null;
+            /** Why Not */
+            why_not: string | null;
+        };
+        /**
+         * ToldWarning
+         * @description Something that will go wrong, or would.
+         */
+        ToldWarning: {
+            /** Code */
+            code: string;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "stop" | "warn" | "note";
+            /** Text */
+            text: string;
+        };
+        /**
+         * ToldWithout
+         * @description A shot that has no plan to be budgeted, and why.
+         */
+        ToldWithout: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Code */
+            code: string;
+            /** Facts */
+            facts: {
+                [key: string]: unknown;
+            };
+            /** Why */
+            why: string;
+        };
+        /**
          * Track
          * @description What a shot needs of a track.
          */
@@ -5740,7 +6058,7 @@ export interface components {
          */
         Vocabulary: {
             /** Scenarios */
-            scenarios: string[];
+            scenarios: components["schemas"]["Scenario"][];
             /** Places */
             places: components["schemas"]["Place"][];
             /** Mounts */
@@ -5760,21 +6078,12 @@ export interface components {
             /** Media */
             media: components["schemas"]["Medium"][];
             school: components["schemas"]["School"];
-        };
-        /**
-         * Warning
-         * @description Something that will go wrong, or would.
-         */
-        Warning: {
-            /** Code */
-            code: string;
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "stop" | "warn" | "note";
-            /** Text */
-            text: string;
+            /** Rows */
+            rows: components["schemas"]["SheetRow"][];
+            /** Dials */
+            dials: {
+                [key: string]: string;
+            };
         };
         /**
          * WaterLight
@@ -5865,18 +6174,6 @@ export interface components {
             end: string;
         };
         /**
-         * Without
-         * @description A shot that has no plan to be budgeted.
-         */
-        Without: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Why */
-            why: string;
-        };
-        /**
          * CameraName
          * @description A camera without its sheet.
          */
@@ -5887,35 +6184,6 @@ export interface components {
             name: string;
             /** Kind */
             kind: string;
-        };
-        /**
-         * Step
-         * @description One contribution. The first of a light says where it starts, the others what they change.
-         */
-        steady_tide__core__light__account__Step: {
-            /** Name */
-            name: string;
-            /** Stops */
-            stops: [
-                number,
-                number
-            ];
-        };
-        /**
-         * Step
-         * @description How the camera is brought from the shot before to this one.
-         */
-        steady_tide__core__outing__presets__Step: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Preset */
-            preset: number | null;
-            /** Changes */
-            changes: components["schemas"]["Change"][];
-            /** Taps */
-            taps: number;
         };
         /**
          * CameraName
@@ -5931,6 +6199,41 @@ export interface components {
              * @default 1
              */
             edition: number;
+        };
+        /**
+         * ToldStep
+         * @description One contribution, named.
+         */
+        steady_tide__words__light__ToldStep: {
+            /** Code */
+            code: string;
+            /** Facts */
+            facts?: {
+                [key: string]: unknown;
+            };
+            /** Stops */
+            stops: [
+                number,
+                number
+            ];
+            /** Name */
+            name: string;
+        };
+        /**
+         * ToldStep
+         * @description How the camera is brought from the shot before to this one.
+         */
+        steady_tide__words__presets__ToldStep: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Preset */
+            preset: number | null;
+            /** Changes */
+            changes: components["schemas"]["ToldChange"][];
+            /** Taps */
+            taps: number;
         };
         /**
          * ProblemFault
@@ -7596,6 +7899,93 @@ export interface operations {
             };
         };
     };
+    moved_api_shots__shot_id__moved_get: {
+        parameters: {
+            query: {
+                starts_at: string;
+            };
+            header?: never;
+            path: {
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovedShot"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     restore_api_shots__shot_id__restore_post: {
         parameters: {
             query?: never;
@@ -7707,7 +8097,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Plan"];
+                    "application/json": components["schemas"]["ToldPlan"];
                 };
             };
             /** @description Bad Request */
@@ -7775,10 +8165,13 @@ export interface operations {
             };
         };
     };
-    outlook_api_outlook_post: {
+    answer_api_bench_post: {
         parameters: {
-            query: {
-                camera: string;
+            query?: {
+                /** @description id of a camera: plan on it, and do not rank the others */
+                only?: string | null;
+                /** @description with other schools, and what rests on estimates */
+                whole?: boolean;
                 /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one */
                 held?: string | null;
             };
@@ -7798,7 +8191,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Outlook"];
+                    "application/json": components["schemas"]["BenchAnswer"];
                 };
             };
             /** @description Bad Request */
@@ -7866,12 +8259,11 @@ export interface operations {
             };
         };
     };
-    estimates_api_estimates_post: {
+    turned_brief_api_briefs_turned_post: {
         parameters: {
             query: {
-                camera: string;
-                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one */
-                held?: string | null;
+                /** @description the kind of shot that it becomes */
+                scenario: string;
             };
             header?: never;
             path?: never;
@@ -7889,7 +8281,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EstimateCheck"];
+                    "application/json": components["schemas"]["Brief"];
                 };
             };
             /** @description Bad Request */
@@ -8463,100 +8855,6 @@ export interface operations {
             };
         };
     };
-    instruments_api_instruments_post: {
-        parameters: {
-            query: {
-                /** @description id of the camera whose exposures are drawn */
-                camera: string;
-                frame_rate?: number;
-                height_px?: number;
-                /** @description light that the exposure lacks */
-                missing_stops?: number | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Brief"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Instruments"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     take_reading_api_meter_readings_post: {
         parameters: {
             query?: never;
@@ -8834,7 +9132,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShootBudget"];
+                    "application/json": components["schemas"]["ToldBudget"];
                 };
             };
             /** @description Bad Request */
@@ -9094,7 +9392,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Packing"];
+                    "application/json": components["schemas"]["ToldPacking"];
                 };
             };
             /** @description Bad Request */
@@ -11507,7 +11805,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ModeMap"];
+                    "application/json": components["schemas"]["ToldMap"];
                 };
             };
             /** @description Bad Request */
@@ -11594,7 +11892,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ModeMap"];
+                    "application/json": components["schemas"]["ToldMap"];
                 };
             };
             /** @description Bad Request */

@@ -2,9 +2,9 @@ import { QueryClientProvider } from "@tanstack/react-query";
 import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
-import { queries } from "../api/client";
+import { queries } from "../api/http";
+import { AnyShot } from "../parts/any-shot";
 import { Shoots } from "../stations/shoots/shoots";
-import { AnyShot } from "./any-shot";
 import { Shell } from "./shell";
 import "./styles.css";
 

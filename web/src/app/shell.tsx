@@ -2,11 +2,11 @@
 import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate } from "react-router";
+import { currentGround, groundNames, grounds, nextGround, setGround, useGround } from "../parts/ground";
 import { HEAD_SLOT } from "../parts/head-tools";
-import { currentGround, groundNames, grounds, nextGround, setGround, useGround } from "./ground";
-import { useShortcuts } from "./keyboard";
-import { recall } from "./remembered";
-import { shortcuts } from "./shortcuts";
+import { useShortcuts } from "../parts/keyboard";
+import { recall } from "../parts/remembered";
+import { shortcuts } from "../parts/shortcuts";
 
 export function lastShot(): string | null {
   return recall<string>("last-shot");

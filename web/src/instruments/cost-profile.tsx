@@ -1,12 +1,13 @@
 // What every value of a dial would have cost with all else chosen again. Choosing one pins it.
 import { useState } from "react";
-import type { DialValue } from "../api/client";
-import { stops } from "../app/words";
+import type { DialValue } from "../api/types";
+import { isSame } from "../parts/same";
+import { stops } from "../parts/words";
 
 type Props = {
   name: string;
   values: DialValue[];
-  chosen: string;
+  chosen: DialValue["value"];
   total: number;
   pinned: boolean;
   onChoose: (value: DialValue["value"]) => void;
@@ -49,7 +50,7 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
   const tilted = cell < 50;
   const said = values.find((value) => value.label === heard);
   const second = values
-    .filter((value) => value.legal && value.label !== chosen)
+    .filter((value) => value.legal && !isSame(value.value, chosen))
     .reduce<DialValue | null>(
       (best, value) => (best && extraOf(best) <= extraOf(value) ? best : value),
       null,
@@ -71,7 +72,7 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
             return <Gap key={entry.from} {...entry} width={cell} tilted={tilted} hear={setHeard} />;
           }
           const { value } = entry;
-          const own = value.label === chosen;
+          const own = isSame(value.value, chosen);
           const extra = extraOf(value);
           const high = value.legal ? Math.max(own ? 3 : 1, (Math.max(0, extra) / largest) * HIGH) : HIGH;
           return (

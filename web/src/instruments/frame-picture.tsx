@@ -1,6 +1,6 @@
 // The frame from above, to scale: camera, field, what is sharp, and where the subject stands.
-import type { Outlook } from "../api/client";
-import { withUnit } from "../app/words";
+import type { Outlook } from "../api/types";
+import { withUnit } from "../parts/words";
 
 const WIDTH = 308;
 const HIGH = 400;

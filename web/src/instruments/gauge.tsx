@@ -1,8 +1,8 @@
 // The picture people look at: the light as a tide on a scale of stops, and the camera's reach beside it.
 // Dragging the reach chooses the glass, dragging its ends chooses the ISO; letting go pins.
 import { type KeyboardEvent, memo, type PointerEvent, useRef, useState } from "react";
-import type { DialValue, Plan } from "../api/client";
-import { stops } from "../app/words";
+import type { DialValue, Plan, Reach } from "../api/types";
+import { stops } from "../parts/words";
 
 const WIDTH = 308;
 const HEIGHT = 586;
@@ -29,26 +29,34 @@ const LEVELS: [number, string][] = [
 type End = "nd" | "iso_ceiling" | "iso_floor";
 type Props = {
   plan: Plan;
-  ndStops: (value: string) => number;
-  /** What a colour filter takes besides the density. */
-  colourStops: number;
   onPin: (dial: End, value: DialValue["value"]) => void;
 };
 
-export const Gauge = memo(function Gauge({ plan, ndStops, colourStops, onPin }: Props) {
+/** Where on the scale a value of a dial sits: glass and floor are held at the bright end, the ceiling at the dim one. */
+function positionOf(end: End, reach: Reach): number {
+  return end === "iso_ceiling" ? reach.low_ev100 : reach.high_ev100;
+}
+
+export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
   const { exposure, settings, profiles } = plan;
   const [low, high] = exposure.ev100;
-  const [drag, setDrag] = useState<{ end: End; value: DialValue["value"] } | null>(null);
+  const [drag, setDrag] = useState<{ end: End; reach: Reach } | null>(null);
   const svg = useRef<SVGSVGElement>(null);
-  const ndNow = settings.nd.join("+") || "none";
-  const nd = drag?.end === "nd" ? ndStops(String(drag.value)) + colourStops : exposure.nd_stops;
-  const ceiling = drag?.end === "iso_ceiling" ? Number(drag.value) : settings.iso_ceiling;
-  const floor = drag?.end === "iso_floor" ? Number(drag.value) : settings.iso_floor;
-  const [slow, fast] = exposure.reach_camera_ev;
-  const reachLow = slow - Math.log2(ceiling / 100) + nd;
-  const reachHigh = fast - Math.log2(floor / 100) + nd;
-  const over = Math.max(0, high - reachHigh);
-  const under = Math.max(0, reachLow - low);
+  const found = (end: End) =>
+    (exposure.reaches[end] ?? []).find((reach) => reach.value === plan.chosen[end]) ?? null;
+  // What the camera holds: as it is planned, or with what is being dragged. All of it is the service's arithmetic.
+  const shown = drag?.reach ?? {
+    low_ev100: exposure.reach_ev100[0],
+    high_ev100: exposure.reach_ev100[1],
+    over_stops: exposure.over_stops,
+    under_stops: exposure.under_stops,
+    glass_stops: exposure.nd_stops,
+  };
+  const { low_ev100: reachLow, high_ev100: reachHigh, over_stops: over, under_stops: under } = shown;
+  const nd = shown.glass_stops;
+  const ceiling = drag?.end === "iso_ceiling" ? Number(drag.reach.value) : settings.iso_ceiling;
+  const floor = drag?.end === "iso_floor" ? Number(drag.reach.value) : settings.iso_floor;
+  const price = drag ? profiles[drag.end]?.find((value) => value.value === drag.reach.value) : undefined;
 
   const [reach0, reach1] = exposure.reach_ev100;
   const top = Math.ceil((Math.max(high, reach1) + 1.2) / 2) * 2;
@@ -63,42 +71,38 @@ export const Gauge = memo(function Gauge({ plan, ndStops, colourStops, onPin }: 
   };
   const clip = (ev: number) => Math.min(top, Math.max(bottom, ev));
 
-  const choices = (end: End) => (profiles[end] ?? []).filter((value) => value.legal);
-  const positionOf = (end: End, value: DialValue["value"]) =>
-    end === "nd"
-      ? fast - Math.log2(settings.iso_floor / 100) + ndStops(String(value)) + colourStops
-      : end === "iso_ceiling"
-        ? slow - Math.log2(Number(value) / 100) + nd
-        : fast - Math.log2(Number(value) / 100) + nd;
+  /** What can be dragged to, from the lowest reach to the highest. */
+  const choices = (end: End) => {
+    const legal = new Set((profiles[end] ?? []).filter((value) => value.legal).map((value) => value.value));
+    return (exposure.reaches[end] ?? []).filter((reach) => legal.has(reach.value));
+  };
   const grab = useRef(0);
   const nearest = (end: End, ev: number) =>
-    choices(end).reduce((best, value) =>
-      Math.abs(positionOf(end, value.value) - ev) < Math.abs(positionOf(end, best.value) - ev) ? value : best,
-    ).value;
+    choices(end).reduce((best, reach) =>
+      Math.abs(positionOf(end, reach) - ev) < Math.abs(positionOf(end, best) - ev) ? reach : best,
+    );
 
   const start = (end: End) => (event: PointerEvent<SVGElement>) => {
-    if (choices(end).length === 0) return;
+    const now = found(end);
+    if (!now || choices(end).length === 0) return;
     event.currentTarget.setPointerCapture(event.pointerId);
-    const now = end === "nd" ? ndNow : end === "iso_ceiling" ? settings.iso_ceiling : settings.iso_floor;
     grab.current = evAt(event.clientY) - positionOf(end, now);
-    setDrag({ end, value: now });
+    setDrag({ end, reach: now });
   };
   const move = (end: End) => (event: PointerEvent<SVGElement>) => {
-    if (drag?.end === end) setDrag({ end, value: nearest(end, evAt(event.clientY) - grab.current) });
+    if (drag?.end === end) setDrag({ end, reach: nearest(end, evAt(event.clientY) - grab.current) });
   };
   const drop = (end: End) => () => {
     if (drag?.end !== end) return;
-    const now = end === "nd" ? ndNow : end === "iso_ceiling" ? settings.iso_ceiling : settings.iso_floor;
-    if (drag.value !== now) onPin(end, drag.value);
+    if (drag.reach.value !== plan.chosen[end]) onPin(end, drag.reach.value);
     setDrag(null);
   };
   const keys = (end: End) => (event: KeyboardEvent<SVGElement>) => {
     const step = event.key === "ArrowUp" ? 1 : event.key === "ArrowDown" ? -1 : 0;
     if (!step) return;
     event.preventDefault();
-    const sorted = [...choices(end)].sort((a, b) => positionOf(end, a.value) - positionOf(end, b.value));
-    const now = end === "nd" ? ndNow : end === "iso_ceiling" ? settings.iso_ceiling : settings.iso_floor;
-    const next = sorted[sorted.findIndex((value) => value.value === now) + step];
+    const offered = choices(end);
+    const next = offered[offered.findIndex((reach) => reach.value === plan.chosen[end]) + step];
     if (next) onPin(end, next.value);
   };
   const handle = (end: End, label: string, text: string) => ({
@@ -110,7 +114,7 @@ export const Gauge = memo(function Gauge({ plan, ndStops, colourStops, onPin }: 
     "aria-valuemax": Math.max(1, choices(end).length - 1),
     "aria-valuenow": Math.max(
       0,
-      choices(end).findIndex((value) => value.value === (end === "nd" ? ndNow : settings[end])),
+      choices(end).findIndex((reach) => reach.value === plan.chosen[end]),
     ),
     "aria-orientation": "vertical" as const,
     onPointerDown: start(end),
@@ -123,18 +127,15 @@ export const Gauge = memo(function Gauge({ plan, ndStops, colourStops, onPin }: 
 
   const glassLabel =
     drag?.end === "nd"
-      ? (choices("nd").find((v) => v.value === drag.value)?.label ?? "")
+      ? (price?.label ?? "")
       : [settings.nd.length > 0 && plan.values.nd, settings.colour_filter && plan.values.colour_filter]
           .filter(Boolean)
           .join(" + ");
   const yHigh = y(clip(reachHigh));
   const yLow = y(clip(reachLow));
-  const widest = Math.max(...choices("iso_ceiling").map((value) => Number(value.value)), ceiling);
-  const yWidest = y(clip(slow - Math.log2(widest / 100) + nd));
-  const lostAt = [
-    over > 0.05 ? (high + Math.max(low, reachHigh)) / 2 : null,
-    under > 0.05 ? (low + Math.min(high, reachLow)) / 2 : null,
-  ];
+  const lowest = choices("iso_ceiling")[0];
+  const yWidest = y(clip(drag || !lowest ? reachLow : Math.min(reachLow, lowest.low_ev100)));
+  const lostAt = [over > 0.05 ? high - over / 2 : null, under > 0.05 ? low + under / 2 : null];
   const covered = (ev: number) => lostAt.some((at) => at !== null && Math.abs(y(at) - y(ev)) < 15);
   const ticks = Array.from({ length: top - bottom + 1 }, (_, index) => bottom + index);
   const summary = `Light from EV ${stops(low)} to ${stops(high)}. The camera reaches from EV ${stops(reachLow)} to ${stops(reachHigh)}. ${stops(over)} stops over, ${stops(under)} stops under.`;
@@ -193,8 +194,8 @@ export const Gauge = memo(function Gauge({ plan, ndStops, colourStops, onPin }: 
 
         <path d={tide(y(high), y(low))} fill="var(--shoal)" />
         <path d={tide(y((high + low) / 2), y(low))} fill="var(--mid)" />
-        {over > 0.05 && <path d={tide(y(high), y(Math.max(low, reachHigh)))} fill="url(#lost)" />}
-        {under > 0.05 && <path d={tide(y(Math.min(high, reachLow)), y(low))} fill="url(#lost)" />}
+        {over > 0.05 && <path d={tide(y(high), y(Math.max(low, high - over)))} fill="url(#lost)" />}
+        {under > 0.05 && <path d={tide(y(Math.min(high, low + under)), y(low))} fill="url(#lost)" />}
         <path d={wave(y(high))} fill="none" stroke="var(--ink)" strokeWidth="1.3" />
         <path d={wave(y(low))} fill="none" stroke="var(--ink)" strokeWidth="1.3" />
         <Lettered x={169} y={y(high) - 8} bold>{`brightest ${stops(high)}`}</Lettered>
@@ -283,8 +284,8 @@ export const Gauge = memo(function Gauge({ plan, ndStops, colourStops, onPin }: 
             </tspan>
           </text>
         )}
-        {over > 0.05 && <Lost y={y((high + Math.max(low, reachHigh)) / 2)} says={`${stops(over)} over`} />}
-        {under > 0.05 && <Lost y={y((low + Math.min(high, reachLow)) / 2)} says={`${stops(under)} under`} />}
+        {over > 0.05 && <Lost y={y(high - over / 2)} says={`${stops(over)} over`} />}
+        {under > 0.05 && <Lost y={y(low + under / 2)} says={`${stops(under)} under`} />}
         <text
           x={(TIDE.from + TIDE.to) / 2}
           y={HEIGHT - 6}
@@ -292,7 +293,7 @@ export const Gauge = memo(function Gauge({ plan, ndStops, colourStops, onPin }: 
           fontSize="11.5"
           fill="var(--muted)"
         >
-          the light
+          {price ? `${stops(price.given_up_stops ?? 0)} stops in all` : "the light"}
         </text>
         <text
           x={(REACH.from + REACH.to) / 2 + 6}
@@ -301,9 +302,7 @@ export const Gauge = memo(function Gauge({ plan, ndStops, colourStops, onPin }: 
           fontSize="11.5"
           fill="var(--muted)"
         >
-          {drag
-            ? `let go to pin ${(profiles[drag.end] ?? []).find((value) => value.value === drag.value)?.label ?? ""}`
-            : "camera’s reach"}
+          {drag ? `let go to pin ${price?.label ?? ""}` : "camera’s reach"}
         </text>
       </svg>
     </figure>

@@ -1,13 +1,17 @@
 // What is given up, largest first; what to mind; what others would do.
 import { memo } from "react";
-import type { Plan } from "../api/client";
-import { stops } from "../app/words";
+import type { Plan } from "../api/types";
+import { stops } from "../parts/words";
 
 const SHOWN = 0.05;
 
-type Props = { plan: Plan; dialNames: Record<string, string> };
+type Props = {
+  plan: Plan;
+  /** What others would do belongs to the brief as it was a moment ago. */
+  othersOld: boolean;
+};
 
-export const Ledger = memo(function Ledger({ plan, dialNames }: Props) {
+export const Ledger = memo(function Ledger({ plan, othersOld }: Props) {
   const shown = plan.ledger.filter((item) => item.given_up_stops >= SHOWN);
   const rest = plan.given_up_stops - shown.reduce((sum, item) => sum + item.given_up_stops, 0);
   const largest = Math.max(1.2, ...shown.map((item) => item.given_up_stops));
@@ -63,17 +67,22 @@ export const Ledger = memo(function Ledger({ plan, dialNames }: Props) {
         </section>
       )}
       {plan.schools.length > 0 && (
-        <section aria-label="Others would" className="pt-4">
-          <h2 className="pb-1 font-serif text-[16px] font-semibold">Others would</h2>
+        <section
+          aria-label="Others would"
+          aria-busy={othersOld}
+          className={`pt-4 ${othersOld ? "text-muted" : ""}`}
+        >
+          <h2 className="pb-1 font-serif text-[16px] font-semibold">
+            Others would
+            {othersOld && (
+              <span className="font-sans text-[12px] font-normal"> (as it was; asking again)</span>
+            )}
+          </h2>
           {plan.schools.map((rival) => (
             <div key={rival.name} className="flex gap-3 border-hair border-b py-[6px]">
               <div className="flex-1 leading-tight">
                 {rival.name}
-                <div className="pt-[2px] text-[12.5px] text-muted">
-                  {Object.entries(rival.changes)
-                    .map(([dial, value]) => changeWords(dialNames[dial] ?? dial, value))
-                    .join(", ")}
-                </div>
+                <div className="pt-[2px] text-[12.5px] text-muted">{rival.says}</div>
               </div>
               <span title="stops given up by this plan's own prices">{stops(rival.given_up_stops)}</span>
             </div>
@@ -83,12 +92,6 @@ export const Ledger = memo(function Ledger({ plan, dialNames }: Props) {
     </aside>
   );
 });
-
-/** A change in few words: the dial is named where its value alone would not tell. */
-function changeWords(dial: string, value: string): string {
-  const short = value.replace("ISO\u202f", "");
-  return ["glass", "frame", "rate"].includes(dial) ? short : `${dial} ${short}`;
-}
 
 const EDGE = {
   stop: "lost-edge border-[1.5px] border-note pl-5",

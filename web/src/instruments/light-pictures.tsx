@@ -1,6 +1,6 @@
 // Pictures of one shot's light: colours by depth, lamps on the subject, pulses in an exposure, the account.
-import type { Instruments } from "../api/client";
-import { plainNumber, seconds, stops, withUnit } from "../app/words";
+import type { Instruments } from "../api/types";
+import { plainNumber, seconds, stops, withUnit } from "../parts/words";
 
 const WIDTH = 308;
 const HIGH = 590;

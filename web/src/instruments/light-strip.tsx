@@ -1,8 +1,8 @@
 // A day's light as a tide: how many stops there are from hour to hour, its windows, and the shots on it.
 // Dragging a shot along the strip moves it in time; letting go keeps it there.
 import { type KeyboardEvent, memo, type PointerEvent, useRef, useState } from "react";
-import type { DayOfLight, GlassSpan } from "../api/client";
-import { stops } from "../app/words";
+import type { DayOfLight, GlassSpan } from "../api/types";
+import { stops } from "../parts/words";
 
 const WIDTH = 1000;
 const LEFT = 34;

@@ -1,7 +1,7 @@
 // The mode map: frames down, rates across; in each cell which views (from the widest) go with which steadying (upwards).
 // Asked for a value, what goes with it stays deep, what is lost with it is hatched, and the rest steps back.
 import { type ReactNode, useId } from "react";
-import type { Loss, MapRow, ModeMap } from "../api/client";
+import type { Loss, MapRow, ModeMap } from "../api/types";
 
 export type Asked = { dial: string; value: Loss["value"]; label: string } | null;
 

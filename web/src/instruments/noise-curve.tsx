@@ -1,5 +1,5 @@
 // Signal to noise of a grey card over ISO, both in doublings: what was measured, and the curve that was fitted.
-import type { NoiseMeasured } from "../api/client";
+import type { NoiseMeasured } from "../api/types";
 
 const WIDTH = 420;
 const HEIGHT = 230;

@@ -1,6 +1,6 @@
 // Time bent: slow motion by rate, and interval films with their exposure through the night.
-import type { Outlook } from "../api/client";
-import { seconds, stops, withUnit } from "../app/words";
+import type { Outlook } from "../api/types";
+import { seconds, stops, withUnit } from "../parts/words";
 import { Fact } from "./frame-picture";
 
 type Slow = NonNullable<Outlook["slow"]>;

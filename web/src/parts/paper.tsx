@@ -1,6 +1,6 @@
 // The paper that cards are printed on, remembered in this browser.
 import { useState } from "react";
-import { recall, remember } from "../app/remembered";
+import { recall, remember } from "./remembered";
 
 const PAPERS = [
   ["a6", "A6"],

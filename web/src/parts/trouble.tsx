@@ -1,5 +1,5 @@
 // What a station shows when it could not be read.
-import { Problem } from "../api/client";
+import { Problem } from "../api/http";
 
 export function Trouble({ error, retry }: { error: Error; retry: () => void }) {
   return (

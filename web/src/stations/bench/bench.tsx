@@ -2,22 +2,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
-import {
-  type Brief,
-  type DialValue,
-  heldBy,
-  type Shot,
-  shootsQuery,
-  shotQuery,
-  type Vocabulary,
-  vocabularyQuery,
-} from "../../api/client";
-import { useShortcuts } from "../../app/keyboard";
-import { remember } from "../../app/remembered";
+import { shotQuery, vocabularyQuery } from "../../api/bench";
+import { shootsQuery } from "../../api/shoots";
+import type { Brief, DialValue, Row, Shot, Vocabulary } from "../../api/types";
+import { heldBy } from "../../api/types";
 import { Gauge } from "../../instruments/gauge";
 import { Ledger } from "../../instruments/ledger";
+import type { Handing } from "../../parts/handing";
 import { HeadTools } from "../../parts/head-tools";
 import { useHistory } from "../../parts/history";
+import { useShortcuts } from "../../parts/keyboard";
+import { remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
 import { CameraMoved } from "./camera-moved";
 import { Cameras } from "./cameras";
@@ -25,9 +20,9 @@ import type { Day } from "./editors";
 import { LightSide } from "./light-side";
 import { OlderSheet } from "./older-sheet";
 import { usePlanning } from "./planning";
-import { RestsOn, useEstimates } from "./rests-on";
-import { dialNames, isFree, pinValue, type Row, rows } from "./rows";
-import { draftOf, type Saving, useSaving } from "./saving";
+import { RestsOn } from "./rests-on";
+import { togglePins } from "./rows";
+import { draftOf, useSaving } from "./saving";
 import { Beside, Sentence } from "./sentence";
 import { Sheet } from "./sheet";
 import { tokensOf } from "./tokens";
@@ -75,13 +70,18 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
   const held = heldBy(shot);
   const history = useHistory(draft?.brief ?? shot.brief, draft ? [shot.brief] : []);
   const { present: brief, change } = history;
-  const { plan, problem, moved, pending, left } = usePlanning(brief, draft ? null : shot.plan, held);
+  const { plan, answer, problem, moved, pending, othersOld, left } = usePlanning(
+    brief,
+    draft ? null : shot.plan,
+    held,
+  );
   const standing = plan ?? shot.plan;
   const { saving, keepMine, takeTheirs, planAnew } = useSaving(shot, brief, draft?.revision ?? shot.revision);
   const [open, setOpen] = useState<string | null>(null);
   const [comparing, setComparing] = useState(false);
   const pins = (brief.pins ?? {}) as Record<string, unknown>;
-  const check = useEstimates(brief, pending ? null : plan, held);
+  // What rests on estimates stands in whole answers alone.
+  const check = pending ? null : (answer?.estimates ?? null);
   const estimated = useMemo(
     () => new Set(check?.matters.flatMap((matter) => matter.dials.map(({ dial }) => dial)) ?? []),
     [check],
@@ -102,19 +102,10 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
   );
   const pinCamera = (camera: string | null) =>
     setPins(({ camera: _, ...rest }) => (camera === null ? rest : { ...rest, camera }));
-  const togglePin = (row: Row) =>
-    setPins((now) => {
-      const next = { ...now };
-      const held = row.dials.some((dial) => dial in now);
-      for (const dial of row.dials) {
-        if (held) delete next[dial];
-        else if (standing && isFree(dial, standing)) next[dial] = pinValue(dial, standing);
-      }
-      return next;
-    });
+  const togglePin = (row: Row) => setPins((now) => (standing ? togglePins(row, standing, now) : now));
 
   useShortcuts("bench", (id) => {
-    const row = rows.find((entry) => entry.key === id);
+    const row = standing?.rows.find((entry) => id === `row-${entry.id}`);
     if (row) {
       setOpen((now) => (now === row.id ? null : row.id));
       document.querySelector<HTMLElement>(`[data-row=${row.id}] button`)?.focus();
@@ -125,7 +116,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
     else if (id === "undo") history.undo();
     else if (id === "redo") history.redo();
     else if (id === "pin") {
-      const held = rows.find((entry) => entry.id === open);
+      const held = standing?.rows.find((entry) => entry.id === open);
       if (!held) return false;
       togglePin(held);
     } else return false;
@@ -140,28 +131,15 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
     return () => window.removeEventListener("keydown", close);
   }, []);
 
-  const stopsOf = useCallback(
-    (id: string) => {
-      // A variable ND is named with the mark that it is turned to.
-      const [piece, mark] = id.split("@");
-      return mark ? Number(mark) : (vocabulary.filters.find((filter) => filter.id === piece)?.stops ?? 0);
-    },
-    [vocabulary],
-  );
-  const ndStops = useCallback(
-    (value: string) => (value === "none" ? 0 : value.split("+").reduce((sum, id) => sum + stopsOf(id), 0)),
-    [stopsOf],
-  );
-
   const words = {
-    tokens: tokensOf(brief, vocabulary, day),
+    tokens: tokensOf(brief, vocabulary, day, standing?.graded ?? null),
     faults: problem?.faults ?? [],
     brief,
     change,
     settle: history.settle,
     vocabulary,
     day,
-    ev100: (standing?.exposure.ev100 ?? [8, 12]) as [number, number],
+    instruments: answer?.instruments ?? null,
   };
   return (
     <main className="flex flex-1 flex-col">
@@ -198,7 +176,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
                       className="plain ml-1 min-h-0 py-0"
                       onClick={() => setPins(({ [pin]: _, ...rest }) => rest)}
                     >
-                      release {dialNames[pin] ?? pin}
+                      release {vocabulary.dials[pin] ?? pin}
                     </button>
                   ))}
                 </>
@@ -226,6 +204,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
               plan={standing}
               open={comparing}
               pinned={"camera" in pins}
+              othersOld={othersOld}
               onOpen={setComparing}
               onPin={pinCamera}
             />
@@ -256,21 +235,17 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
                 plan={standing}
                 vocabulary={vocabulary}
                 zone={day.zone}
-                held={held}
+                answer={answer}
                 change={change}
               >
-                <Gauge
-                  plan={standing}
-                  ndStops={ndStops}
-                  colourStops={standing.settings.colour_filter ? stopsOf(standing.settings.colour_filter) : 0}
-                  onPin={choose}
-                />
+                <Gauge plan={standing} onPin={choose} />
               </LightSide>
             </div>
           </div>
           <div className="border-rule border-r max-lg:order-3 max-lg:col-span-2 max-lg:border-t">
             <Sheet
               plan={standing}
+              dialWords={vocabulary.dials}
               pins={pins}
               wrong={problem?.pins ?? []}
               open={open}
@@ -282,7 +257,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
             />
           </div>
           <div className="px-[22px] pt-3 pb-6">
-            <Ledger plan={standing} dialNames={dialNames} />
+            <Ledger plan={standing} othersOld={othersOld} />
             <RestsOn check={check} />
           </div>
         </div>
@@ -296,9 +271,10 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
 }
 
 /** What the head says of saving. */
-function savingWords(saving: Saving): string {
+function savingWords(saving: Handing): string {
   const clock = (at: Date) => at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
   return {
+    new: () => "",
     saved: () => `saved ${saving.kind === "saved" ? clock(saving.at) : ""}`,
     saving: () => "saving",
     away: () => "cannot save now; kept here, trying again",

@@ -1,6 +1,6 @@
 // Said when a change made another camera the best one.
-import type { Plan } from "../../api/client";
-import { stops } from "../../app/words";
+import type { Plan } from "../../api/types";
+import { stops } from "../../parts/words";
 
 type Props = { left: Plan["camera"]; plan: Plan; stay: () => void };
 

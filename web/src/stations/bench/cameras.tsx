@@ -1,17 +1,19 @@
 // The cameras of the kit for this shot: what each gives up at its best, and why the first is first.
 import { Popover } from "radix-ui";
-import type { Plan, RankedCamera } from "../../api/client";
-import { stops } from "../../app/words";
+import type { Plan, RankedCamera } from "../../api/types";
+import { stops } from "../../parts/words";
 
 type Props = {
   plan: Plan;
   open: boolean;
   pinned: boolean;
+  /** What is said of the others belongs to the brief as it was a moment ago. */
+  othersOld: boolean;
   onOpen: (open: boolean) => void;
   onPin: (camera: string | null) => void;
 };
 
-export function Cameras({ plan, open, pinned, onOpen, onPin }: Props) {
+export function Cameras({ plan, open, pinned, othersOld, onOpen, onPin }: Props) {
   const second = plan.cameras.find(
     (camera) => camera.id !== plan.camera.id && camera.given_up_stops !== null,
   );
@@ -19,7 +21,8 @@ export function Cameras({ plan, open, pinned, onOpen, onPin }: Props) {
   return (
     <Popover.Root open={open} onOpenChange={onOpen}>
       <Popover.Trigger
-        className="token font-sans text-[13px] not-italic"
+        className={`token font-sans text-[13px] not-italic ${othersOld ? "text-muted" : ""}`}
+        aria-busy={othersOld}
         aria-label={`Cameras: ${plan.camera.name}${pinned ? ", pinned" : ""}${second ? `, then ${second.name}` : ""}`}
         data-testid="cameras"
       >
@@ -42,6 +45,9 @@ export function Cameras({ plan, open, pinned, onOpen, onPin }: Props) {
               </button>
             )}
           </div>
+          {othersOld && (
+            <p className="pt-1 text-[12.5px] text-muted">As it was a moment ago; asking again.</p>
+          )}
           <ol>
             {plan.cameras.map((camera) => (
               <Line
@@ -80,7 +86,7 @@ function Line({ camera, worst, chosen, pinned, take }: LineProps) {
         >
           {camera.name}
         </p>
-        {can && <p className="pt-[2px] text-[13px]">{settings(camera.values)}</p>}
+        {can && <p className="pt-[2px] text-[13px]">{camera.says}</p>}
         <p className="pt-[2px] text-[12.5px] text-muted">{camera.why}</p>
       </div>
       <div className="text-right">
@@ -111,22 +117,4 @@ function Line({ camera, worst, chosen, pinned, take }: LineProps) {
       </div>
     </li>
   );
-}
-
-/** A camera's best plan in one line. */
-function settings(values: Record<string, string>): string {
-  const iso =
-    values.iso_floor === values.iso_ceiling
-      ? values.iso_floor
-      : `${values.iso_floor}\u2013${values.iso_ceiling?.replace("ISO\u202f", "")}`;
-  const pace = values.interval_s === "at speed" ? values.frame_rate : values.interval_s;
-  const shutter = values.shutter_s === "automatic" ? "shutter automatic" : values.shutter_s;
-  const glass = [
-    values.nd === "no glass" ? "" : values.nd,
-    values.colour_filter === "no filter" ? "" : values.colour_filter,
-    values.housing === "no housing" ? "" : values.housing,
-  ];
-  return [values.frame, pace, values.lens, values.view, shutter, iso, ...glass]
-    .filter(Boolean)
-    .join(" \u00b7 ");
 }

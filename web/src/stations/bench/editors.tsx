@@ -1,8 +1,10 @@
 // The editors behind the words of the sentence: one for each token.
-import type { Brief, Vocabulary } from "../../api/client";
-import { plainNumber, withUnit } from "../../app/words";
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { benchApi } from "../../api/bench";
+import type { Brief, Instruments, Vocabulary } from "../../api/types";
 import { Choice, NumberField, RangeField, TextField, Tick } from "../../parts/fields";
-import { inScenario } from "./scenarios";
+import { plainNumber, withUnit } from "../../parts/words";
 
 export type Change = (update: (brief: Brief) => Brief, tag?: string | null) => void;
 export type Day = { zone: string; day: string | null; latitude: number | null; longitude: number | null };
@@ -10,7 +12,8 @@ export type EditorProps = {
   brief: Brief;
   change: Change;
   vocabulary: Vocabulary;
-  ev100: [number, number];
+  /** What the service says of the light as it stands; null before the first answer. */
+  instruments: Instruments | null;
   day: Day;
 };
 
@@ -18,40 +21,38 @@ export function TitleEditor({ brief, change }: EditorProps) {
   return (
     <TextField
       label="What is filmed"
-      value={brief.title ?? ""}
+      value={brief.title}
       autoFocus
       onChange={(title) => change((b) => ({ ...b, title }), "title")}
     />
   );
 }
 
-const SCENARIOS: Record<string, [string, string]> = {
-  everyday: ["everyday", "straight lines, calm motion"],
-  motion: ["in motion", "speed may smear and tilt"],
-  low_light: ["in low light", "every part of the sensor counts"],
-  underwater: ["under water", "depth, colour, a housing"],
-  product: ["on a table", "you own the light"],
-  lapse: ["as an interval film", "hours in seconds"],
-};
-
-export function scenarioWords(scenario: string): string {
-  return SCENARIOS[scenario]?.[0] ?? scenario;
-}
-
 export function ScenarioEditor({ brief, change, vocabulary }: EditorProps) {
+  // What a brief becomes is the service's to say; the choice stands here while it is asked.
+  const [asked, setAsked] = useState<string | null>(null);
+  const turn = useMutation({
+    mutationFn: (scenario: string) => benchApi.turned(brief, scenario),
+    onSuccess: (turned) => change(() => turned),
+    onSettled: () => setAsked(null),
+  });
   return (
-    <Choice
-      label="Kind of shot"
-      value={brief.scenario ?? "everyday"}
-      options={vocabulary.scenarios.map((value) => ({
-        value,
-        says: scenarioWords(value),
-        hint: SCENARIOS[value]?.[1],
-      }))}
-      onChange={(scenario) =>
-        change((b) => inScenario(b, scenario as NonNullable<Brief["scenario"]>, vocabulary))
-      }
-    />
+    <>
+      <Choice
+        label="Kind of shot"
+        value={asked ?? brief.scenario}
+        options={vocabulary.scenarios.map(({ id, name, hint }) => ({ value: id, says: name, hint }))}
+        onChange={(scenario) => {
+          setAsked(scenario);
+          turn.mutate(scenario);
+        }}
+      />
+      {turn.error && (
+        <p role="alert" className="pt-2 text-[13px] text-note">
+          {turn.error.message}
+        </p>
+      )}
+    </>
   );
 }
 
@@ -64,7 +65,7 @@ export function SubjectEditor({ brief, change }: EditorProps) {
       <RangeField
         labels={["Nearest", "Farthest"]}
         unit="m"
-        value={(subject.distance_m ?? [2, 10]) as [number, number]}
+        value={subject.distance_m as [number, number]}
         autoFocus
         onChange={(distance_m, tag) => set({ distance_m }, tag)}
       />
@@ -79,7 +80,7 @@ export function SubjectEditor({ brief, change }: EditorProps) {
         <NumberField
           label="Its speed"
           unit="m/s"
-          value={subject.speed_m_s ?? 0}
+          value={subject.speed_m_s}
           onChange={(speed_m_s) => set({ speed_m_s }, "speed")}
         />
       </div>
@@ -92,7 +93,7 @@ export function SubjectEditor({ brief, change }: EditorProps) {
       />
       <Choice
         label="Its motion should look"
-        value={subject.motion_look ?? "natural"}
+        value={subject.motion_look}
         options={[
           { value: "natural", says: "natural" },
           { value: "frozen", says: "frozen", hint: "its speed makes it exact" },
@@ -113,7 +114,7 @@ export function MountEditor({ brief, change, vocabulary }: EditorProps) {
       <div className="max-h-[330px] overflow-y-auto">
         <Choice
           label="The camera is held"
-          value={move.mount ?? "two_hands"}
+          value={move.mount}
           options={vocabulary.mounts.map((mount) => ({
             value: mount.id,
             says: mount.phrase,
@@ -126,13 +127,13 @@ export function MountEditor({ brief, change, vocabulary }: EditorProps) {
         <NumberField
           label="It travels at"
           unit="m/s"
-          value={move.travel_m_s ?? 0}
+          value={move.travel_m_s}
           onChange={(travel_m_s) => set({ travel_m_s }, "travel")}
         />
         <NumberField
           label="It pans at"
           unit="°/s"
-          value={move.turn_deg_s ?? 0}
+          value={move.turn_deg_s}
           onChange={(turn_deg_s) => set({ turn_deg_s }, "turn")}
         />
       </div>
@@ -146,13 +147,13 @@ export function SoundEditor({ brief, change }: EditorProps) {
     <div className="grid gap-3">
       <Tick
         says="the sound is used"
-        checked={sound.wanted ?? true}
+        checked={sound.wanted}
         onChange={(wanted) => change((b) => ({ ...b, sound: { ...b.sound, wanted } }))}
       />
       <NumberField
         label="Wind"
         unit="m/s"
-        value={sound.wind_m_s ?? 0}
+        value={sound.wind_m_s}
         autoFocus
         onChange={(wind_m_s) => change((b) => ({ ...b, sound: { ...b.sound, wind_m_s } }), "wind")}
       />
@@ -177,7 +178,7 @@ export function TakesEditor({ brief, change }: EditorProps) {
         <NumberField
           label="A take lasts"
           unit="min"
-          value={(take.length_s ?? 30) / 60}
+          value={take.length_s / 60}
           show={(value) => String(Math.round(value * 1000) / 1000)}
           autoFocus
           onChange={(value) => set({ length_s: value * 60 }, "length")}
@@ -194,13 +195,13 @@ export function TakesEditor({ brief, change }: EditorProps) {
         <NumberField
           label="Waiting, switched on"
           unit="min"
-          value={take.standby_min ?? 10}
+          value={take.standby_min}
           onChange={(standby_min) => set({ standby_min }, "standby")}
         />
         <NumberField
           label="Air"
           unit="°C"
-          value={brief.air_c ?? 15}
+          value={brief.air_c}
           onChange={(air_c) => change((b) => ({ ...b, air_c }), "air")}
         />
       </div>
@@ -220,7 +221,7 @@ export function LapseEditor({ brief, change }: EditorProps) {
       <NumberField
         label="It runs for"
         unit="h"
-        value={(take.length_s ?? 3600) / 3600}
+        value={take.length_s / 3600}
         show={(value) => String(Math.round(value * 1000) / 1000)}
         autoFocus
         onChange={(value) => set({ length_s: value * 3600 }, "length")}
@@ -252,7 +253,7 @@ export function TimelineEditor({ brief, change }: EditorProps) {
     change((b) => ({ ...b, delivery: { ...b.delivery, ...patch } }), tag);
   const size = `${delivery.width}x${delivery.height}`;
   const sizes = SIZES.some(([value]) => value === size) ? SIZES : [...SIZES, [size, "as it is"] as const];
-  const upright = (delivery.reframe ?? []).includes("9:16");
+  const upright = delivery.reframe.includes("9:16");
   return (
     <div className="grid gap-3">
       <Choice
@@ -268,12 +269,12 @@ export function TimelineEditor({ brief, change }: EditorProps) {
         <NumberField
           label="Frame rate"
           unit="fps"
-          value={delivery.fps ?? 25}
+          value={delivery.fps}
           onChange={(fps) => set({ fps }, "fps")}
         />
         <Choice
           label="Mains here"
-          value={brief.mains_hz ?? 50}
+          value={brief.mains_hz}
           options={[
             { value: 50, says: "50 Hz" },
             { value: 60, says: "60 Hz" },
@@ -289,7 +290,7 @@ export function TimelineEditor({ brief, change }: EditorProps) {
         />
         <Tick
           says="software steadies it later"
-          checked={delivery.stabilise_later ?? false}
+          checked={delivery.stabilise_later}
           onChange={(stabilise_later) => set({ stabilise_later })}
         />
         <Tick
@@ -305,7 +306,7 @@ export function TimelineEditor({ brief, change }: EditorProps) {
 export function SlowEditor({ brief, change }: EditorProps) {
   const delivery = brief.delivery;
   const event = brief.subject.event_s;
-  const factor = delivery.slow_factor ?? 1;
+  const factor = delivery.slow_factor;
   const set = (slow_factor: number) =>
     change((b) => ({ ...b, delivery: { ...b.delivery, slow_factor } }), "slow");
   return (
@@ -318,7 +319,7 @@ export function SlowEditor({ brief, change }: EditorProps) {
           says: value === 1 ? "as it happens" : `slowed ${value}\u00d7`,
           hint: event
             ? `${plainNumber(event * value)} s on screen`
-            : `${plainNumber((delivery.fps ?? 25) * value)} frames a second`,
+            : `${plainNumber(delivery.fps * value)} frames a second`,
         }))}
         onChange={set}
       />
@@ -331,7 +332,7 @@ export function GradeEditor({ brief, change }: EditorProps) {
   return (
     <Choice
       label="The picture"
-      value={brief.delivery.graded ?? false}
+      value={brief.delivery.graded}
       options={[
         { value: true, says: "is graded", hint: "flat and deep serve it" },
         { value: false, says: "is used straight from the camera", hint: "finished in the camera" },

@@ -1,9 +1,12 @@
 // Two of duration, interval and time on the screen give the third; what is typed goes into the brief.
+
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Brief, type Plan } from "../../api/client";
-import { withUnit } from "../../app/words";
+import { benchApi } from "../../api/bench";
+import { keys } from "../../api/keys";
+import type { Brief, Plan } from "../../api/types";
 import { NumberField } from "../../parts/fields";
+import { withUnit } from "../../parts/words";
 
 type Part = "duration" | "interval" | "screen";
 type Props = { brief: Brief; plan: Plan; change: (update: (brief: Brief) => Brief) => void };
@@ -16,20 +19,20 @@ const NAMES: Record<Part, string> = {
 
 export function FilmEditor({ brief, plan, change }: Props) {
   const [wanted, setWanted] = useState<Part>("screen");
-  const [minutes, setMinutes] = useState((brief.take?.length_s ?? 3600) / 60);
+  const [minutes, setMinutes] = useState(brief.take.length_s / 60);
   const [interval, setInterval] = useState(plan.settings.interval_s ?? 10);
   const [screen, setScreen] = useState(
-    Number((brief.take?.screen_s ?? plan.endurance.screen_s ?? 20).toFixed(1)),
+    Number((brief.take.screen_s ?? plan.endurance.screen_s ?? 20).toFixed(1)),
   );
   const asked = {
-    timeline_fps: brief.delivery?.fps ?? 25,
+    timeline_fps: brief.delivery.fps,
     duration_s: wanted === "duration" ? null : minutes * 60,
     interval_s: wanted === "interval" ? null : interval,
     screen_s: wanted === "screen" ? null : screen,
   };
   const film = useQuery({
-    queryKey: ["film", asked],
-    queryFn: () => api.intervalFilm(asked),
+    queryKey: keys.film(asked),
+    queryFn: () => benchApi.intervalFilm(asked),
     enabled: minutes > 0 && interval > 0 && screen > 0,
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,

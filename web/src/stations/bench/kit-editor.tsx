@@ -1,7 +1,7 @@
 // What is taken along: of each kind everything, nothing, or some.
-import type { Brief } from "../../api/client";
-import { plainNumber } from "../../app/words";
+import type { Brief } from "../../api/types";
 import { Tick } from "../../parts/fields";
+import { plainNumber } from "../../parts/words";
 import type { EditorProps } from "./editors";
 
 type Kind = "cameras" | "filters" | "housings" | "batteries" | "media";

@@ -1,19 +1,27 @@
 // Lamps as they stand: how strong, how far, how much of it is on, of which colour, and how it pulses.
-import type { Vocabulary } from "../../api/client";
-import { plainNumber, withUnit } from "../../app/words";
+import type { Brief, Vocabulary } from "../../api/types";
 import { NumberField } from "../../parts/fields";
-import { type Lamp, standing } from "./scenarios";
+import { withUnit } from "../../parts/words";
+
+export type Lamp = Extract<Brief["light"], { kind: "lamps" }>["lamps"][number];
+
+/** A lamp of the kit as it stands at some distance. */
+export function standing(lamp: Vocabulary["lamps"][number], distance_m: number): Lamp {
+  return { lux_at_1m: lamp.lux_at_1m, distance_m, output: 1, kelvin: lamp.kelvin, ripple: lamp.ripple };
+}
 
 type Props = {
   lamps: Lamp[];
   least: number;
   vocabulary: Vocabulary;
+  /** What each lamp throws on the subject. */
+  says: string[];
   onChange: (lamps: Lamp[], tag?: string | null) => void;
 };
 
 const MOST = 20;
 
-export function LampList({ lamps, least, vocabulary, onChange }: Props) {
+export function LampList({ lamps, least, vocabulary, says, onChange }: Props) {
   const patch = (index: number, part: Partial<Lamp>, tag: string) =>
     onChange(
       lamps.map((lamp, n) => (n === index ? { ...lamp, ...part } : lamp)),
@@ -25,13 +33,7 @@ export function LampList({ lamps, least, vocabulary, onChange }: Props) {
         <fieldset key={index} className="border-rule border-t pt-2">
           <legend className="sr-only">Lamp {index + 1}</legend>
           <p className="flex items-baseline justify-between text-[12.5px] text-muted">
-            <span>
-              {lamp === lamps.reduce((key, other) => (luxOf(other) > luxOf(key) ? other : key))
-                ? "key lamp"
-                : `lamp ${index + 1}`}
-              : {plainNumber(Math.round(luxOf(lamp)))}
-              {"\u202f"}lx on the subject
-            </span>
+            <span>{says[index] ?? `lamp ${index + 1}`}</span>
             {lamps.length > least && (
               <button
                 type="button"
@@ -53,25 +55,25 @@ export function LampList({ lamps, least, vocabulary, onChange }: Props) {
             <NumberField
               label="Distance"
               unit="m"
-              value={lamp.distance_m ?? 1}
+              value={lamp.distance_m}
               onChange={(distance_m) => patch(index, { distance_m }, "distance")}
             />
             <NumberField
               label="Turned up to"
               unit="%"
-              value={Math.round((lamp.output ?? 1) * 1000) / 10}
+              value={Math.round(lamp.output * 1000) / 10}
               onChange={(percent) => patch(index, { output: percent / 100 }, "output")}
             />
             <NumberField
               label="Colour"
               unit="K"
-              value={lamp.kelvin ?? 5500}
+              value={lamp.kelvin}
               onChange={(kelvin) => patch(index, { kelvin: Math.round(kelvin) }, "kelvin")}
             />
             <NumberField
               label="Mains ripple"
               unit="%"
-              value={Math.round((lamp.ripple ?? 0) * 1000) / 10}
+              value={Math.round(lamp.ripple * 1000) / 10}
               onChange={(percent) => patch(index, { ripple: percent / 100 }, "ripple")}
             />
           </div>
@@ -96,14 +98,10 @@ export function LampList({ lamps, least, vocabulary, onChange }: Props) {
   );
 }
 
-function luxOf(lamp: Lamp): number {
-  return (lamp.lux_at_1m * (lamp.output ?? 1)) / (lamp.distance_m ?? 1) ** 2;
-}
-
 export function lampWords(lamps: Lamp[]): string {
   const first = lamps[0];
   if (!first) return "no lamps";
   const same = lamps.every((lamp) => JSON.stringify(lamp) === JSON.stringify(first));
   const count = ["no lamps", "one lamp", "two lamps", "three lamps"][lamps.length] ?? `${lamps.length} lamps`;
-  return same ? `${count} at ${withUnit(first.distance_m ?? 1, "m")}` : count;
+  return same ? `${count} at ${withUnit(first.distance_m, "m")}` : count;
 }

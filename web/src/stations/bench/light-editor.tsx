@@ -1,17 +1,17 @@
 // The editor of the light: a kind of place, a meter, the camera's own reading, the sky, or lamps.
-import type { Brief, Vocabulary } from "../../api/client";
-import { plainNumber, seconds } from "../../app/words";
+import type { Brief, Instruments, Vocabulary } from "../../api/types";
 import { Choice, NumberField, RangeField, Tick } from "../../parts/fields";
+import { plainNumber, seconds } from "../../parts/words";
 import type { Day, EditorProps } from "./editors";
-import { LampList } from "./lamp-list";
+import { LampList, standing } from "./lamp-list";
 import { FromTrack, TakeReading } from "./light-sources";
-import { type DryLight, standing } from "./scenarios";
 import { localTime, momentOf } from "./when";
 
 type Light = Brief["light"];
 type SurfaceLight = Exclude<Light, { kind: "water" }>;
 type Set<L> = (next: L, tag?: string | null) => void;
-type PartProps = { vocabulary: Vocabulary; ev100: [number, number]; day: Day };
+type DryLight = NonNullable<Extract<Light, { kind: "lamps" }>["ambient"]>;
+type PartProps = { vocabulary: Vocabulary; instruments: Instruments | null; day: Day };
 
 /** The whole light of a shot in the dry. */
 export function LightEditor({ brief, change, ...rest }: EditorProps) {
@@ -51,10 +51,10 @@ type AnyProps = PartProps & {
   label: string;
 };
 
-function AnyLight({ light, set, lamps, label, vocabulary, ev100, day }: AnyProps) {
+function AnyLight({ light, set, lamps, label, vocabulary, instruments, day }: AnyProps) {
   const kind = light.kind === "meter" && light.lux ? "lux" : light.kind;
   const turn = (to: string) => {
-    if (to !== kind) set(startOf(to, { vocabulary, ev100, day }, light));
+    if (to !== kind) set(startOf(to, { vocabulary, instruments, day }, light));
   };
   const options = [
     { value: "place", says: "a kind of place" },
@@ -68,27 +68,28 @@ function AnyLight({ light, set, lamps, label, vocabulary, ev100, day }: AnyProps
     <div className="grid gap-3">
       <Choice label={label} value={kind} options={options} onChange={turn} />
       {light.kind === "lamps" ? (
-        <Lamps light={light} set={set} vocabulary={vocabulary} ev100={ev100} day={day} />
+        <Lamps light={light} set={set} vocabulary={vocabulary} instruments={instruments} day={day} />
       ) : (
-        <Dry light={light} set={set} vocabulary={vocabulary} ev100={ev100} day={day} />
+        <Dry light={light} set={set} vocabulary={vocabulary} instruments={instruments} day={day} />
       )}
     </div>
   );
 }
 
-function startOf(to: string, { vocabulary, ev100, day }: PartProps, before: SurfaceLight): SurfaceLight {
-  const round = (value: number) => Math.round(value * 10) / 10;
-  const band: [number, number] = [round(ev100[0]), round(ev100[1])];
+function startOf(
+  to: string,
+  { vocabulary, instruments, day }: PartProps,
+  before: SurfaceLight,
+): SurfaceLight {
+  // A meter begins with the light as it stands, so that turning to it changes nothing yet.
+  const meter = instruments?.meter ?? A_DULL_ROOM;
   switch (to) {
     case "place":
-      return { kind: "place", place: nearestPlace(vocabulary, ev100) };
+      return { kind: "place", place: nearestPlace(vocabulary, meter.ev100) };
     case "meter":
-      return { kind: "meter", ev100: band };
+      return { kind: "meter", ev100: meter.ev100, lux: null, balance_k: null };
     case "lux":
-      return {
-        kind: "meter",
-        lux: [Math.round(2.5 * 2 ** band[0] * 100) / 100, Math.round(2.5 * 2 ** band[1] * 100) / 100],
-      };
+      return { kind: "meter", lux: meter.lux, ev100: null, balance_k: null };
     case "sky": {
       const on = day.day ?? new Date().toISOString().slice(0, 10);
       return {
@@ -113,6 +114,8 @@ function startOf(to: string, { vocabulary, ev100, day }: PartProps, before: Surf
   }
 }
 
+/** Before the first answer. */
+const A_DULL_ROOM: Instruments["meter"] = { ev100: [5, 7], lux: [80, 320] };
 const DIM_TO_BRIGHT: [string, string] = ["Dimmest", "Brightest"];
 
 type DryProps = PartProps & { light: DryLight; set: Set<DryLight> };
@@ -203,7 +206,7 @@ function Readings({ light, set }: { light: ReadingLight; set: Set<ReadingLight> 
           <NumberField
             label="Glass on it"
             unit="stops"
-            value={reading.nd_stops ?? 0}
+            value={reading.nd_stops}
             onChange={(nd_stops) => patch(index, { nd_stops }, "nd")}
           />
         </div>
@@ -271,13 +274,13 @@ function Sky({ light, set, zone }: { light: SkyLight; set: Set<SkyLight>; zone: 
       <div className="grid grid-cols-2 gap-3">
         <Choice
           label="Sky"
-          value={light.cloud ?? "clear"}
+          value={light.cloud}
           options={entries(CLOUDS)}
           onChange={(cloud) => set({ ...light, cloud })}
         />
         <Choice
           label="The subject stands"
-          value={light.shade ?? "open"}
+          value={light.shade}
           options={entries(SHADES)}
           onChange={(shade) => set({ ...light, shade })}
         />
@@ -317,6 +320,7 @@ function Lamps({ light, set, ...rest }: PartProps & { light: LampLight; set: Set
       <LampList
         lamps={light.lamps}
         least={1}
+        says={rest.instruments?.lamps_say ?? []}
         vocabulary={rest.vocabulary}
         onChange={(lamps, tag) => set({ ...light, lamps }, tag)}
       />

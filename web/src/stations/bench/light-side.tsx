@@ -1,7 +1,6 @@
 // The left of the Bench: the gauge, and the other pictures of the shot: its light, its frame, its time.
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
-import { api, type Brief, type Plan, type Vocabulary } from "../../api/client";
+import type { BenchAnswer, Brief, Plan, Vocabulary } from "../../api/types";
 import { FrameFromAbove } from "../../instruments/frame-picture";
 import { DepthProfile, LampPlan, LightAccount, Pulses } from "../../instruments/light-pictures";
 import { IntervalFilmPicture, SlowMotion } from "../../instruments/time-pictures";
@@ -13,44 +12,19 @@ type Props = {
   plan: Plan;
   vocabulary: Vocabulary;
   zone: string;
-  held: string | null;
+  answer: BenchAnswer | null;
   change: (update: (brief: Brief) => Brief) => void;
   children: ReactNode;
 };
 
-export function LightSide({ brief, plan, vocabulary, zone, held, change, children }: Props) {
+export function LightSide({ brief, plan, vocabulary, zone, answer, change, children }: Props) {
   const [shown, setShown] = useState("gauge");
-  const { light, subject, mains_hz, kit } = brief;
-  const asked = {
-    camera: plan.camera.id,
-    frame_rate: plan.settings.frame_rate,
-    height_px: plan.settings.height,
-    missing_stops: plan.exposure.light_missing_stops,
-  };
-  const pictures = useQuery({
-    queryKey: ["instruments", light, subject, mains_hz, kit, asked],
-    queryFn: ({ signal }) => api.instruments(brief, asked, signal),
-    placeholderData: keepPreviousData,
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 60_000,
-  });
-  const { water, lamps, flicker, steps } = pictures.data ?? {};
-  const { title: _, ...asking } = brief;
-  const ahead = useQuery({
-    queryKey: ["outlook", asking, plan.camera.id, held],
-    queryFn: ({ signal }) => api.outlook(brief, plan.camera.id, held, signal),
-    placeholderData: keepPreviousData,
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 60_000,
-    // Looked at seldom, and then it may take its moment.
-    enabled: shown === "frame" || shown === "slow" || shown === "film",
-    retry: false,
-  });
-  const { framing, slow, lapse } = ahead.data ?? {};
-  const waiting = <p className="text-muted">{ahead.error ? ahead.error.message : "Measuring."}</p>;
+  const { water, lamps, flicker, steps } = answer?.instruments ?? {};
+  const { framing, slow, lapse } = answer?.outlook ?? {};
+  const waiting = <p className="text-muted">Measuring.</p>;
   const isLapse = plan.settings.interval_s !== null;
   const start = brief.light.kind === "sky" ? new Date(brief.light.start).getTime() : null;
-  const slowed = (brief.delivery?.slow_factor ?? 1) > 1 || (brief.subject?.event_s ?? null) !== null;
+  const slowed = brief.delivery.slow_factor > 1 || brief.subject.event_s !== null;
   const tabs: [string, string, ReactNode][] = [
     ["gauge", "gauge", children],
     ["frame", "frame", framing ? <FrameFromAbove key="frame" framing={framing} /> : waiting],

@@ -1,8 +1,10 @@
 // Where light can come from besides typing: the meter on the table, a track, a dive profile.
 import { useMutation } from "@tanstack/react-query";
 import { useId, useRef } from "react";
-import { api, type Brief, Problem } from "../../api/client";
-import { plainNumber, withUnit } from "../../app/words";
+import { benchApi } from "../../api/bench";
+import { Problem } from "../../api/http";
+import type { Brief } from "../../api/types";
+import { plainNumber, withUnit } from "../../parts/words";
 import type { Change } from "./editors";
 
 type Lux = [number, number];
@@ -11,7 +13,7 @@ type Lux = [number, number];
 export function TakeReading({ lux, onLux }: { lux: Lux | null; onLux: (lux: Lux) => void }) {
   const taken = useRef(false);
   const take = useMutation({
-    mutationFn: api.takeReading,
+    mutationFn: benchApi.takeReading,
     onSuccess: (reading) => {
       const now = Math.round(reading.lux * 100) / 100;
       onLux(taken.current && lux ? [Math.min(lux[0], now), Math.max(lux[1], now)] : [now, now]);
@@ -81,7 +83,7 @@ function small(file: File): File {
 /** A GPX track gives the place, the span of time, and how fast the camera travels. */
 export function FromTrack({ change }: { change: Change }) {
   const read = useMutation({
-    mutationFn: async (file: File) => api.readTrack(small(file)),
+    mutationFn: async (file: File) => benchApi.readTrack(small(file)),
     onSuccess: ({ track }) =>
       change((b) => ({
         ...b,
@@ -130,7 +132,7 @@ function asSubjects(brief: Brief, speed_m_s: number): Brief {
   };
 }
 
-type DiveLight = Awaited<ReturnType<typeof api.readDive>>["light"];
+type DiveLight = Awaited<ReturnType<typeof benchApi.readDive>>["light"];
 
 /** The dive over time: depth as a line downwards, and dashed how far red falls behind. */
 function DivePicture({ light }: { light: DiveLight }) {
@@ -184,7 +186,7 @@ function DivePicture({ light }: { light: DiveLight }) {
 export function FromDive({ brief, change }: { brief: Brief; change: Change }) {
   const water = brief.light.kind === "water" ? brief.light : null;
   const read = useMutation({
-    mutationFn: async (file: File) => api.readDive(small(file), water?.water_type ?? "1C"),
+    mutationFn: async (file: File) => benchApi.readDive(small(file), water?.water_type ?? "1C"),
     onSuccess: ({ dive }) =>
       change((b) =>
         b.light.kind === "water"

@@ -1,13 +1,13 @@
 // Said where the plan keeps an older edition of its camera's sheet: what the latest would change.
 import { useMutation } from "@tanstack/react-query";
-import { api, type Shot } from "../../api/client";
-import { stops } from "../../app/words";
-import { dialNames } from "./rows";
+import { benchApi } from "../../api/bench";
+import type { Shot } from "../../api/types";
+import { stops } from "../../parts/words";
 
 type Props = { shot: Shot; sheet: NonNullable<Shot["sheet"]>; planAnew: () => Promise<void> };
 
 export function OlderSheet({ shot, sheet, planAnew }: Props) {
-  const look = useMutation({ mutationFn: () => api.replanned(shot.id) });
+  const look = useMutation({ mutationFn: () => benchApi.replanned(shot.id) });
   const take = useMutation({ mutationFn: planAnew });
   if (sheet.latest === sheet.edition) return null;
   if (sheet.latest === null)
@@ -40,7 +40,7 @@ export function OlderSheet({ shot, sheet, planAnew }: Props) {
             : found.changes.length === 0
               ? `No dial would change, ${stops(found.given_up_before)} → ${stops(found.given_up_after ?? 0)} stops given up.`
               : `${found.changes
-                  .map(({ dial, before, after }) => `${dialNames[dial] ?? dial} ${before} → ${after}`)
+                  .map(({ word, before, after }) => `${word} ${before} → ${after}`)
                   .join(
                     "; ",
                   )}; ${stops(found.given_up_before)} → ${stops(found.given_up_after ?? 0)} stops given up.`}

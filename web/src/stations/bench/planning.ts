@@ -1,12 +1,19 @@
-// Plans the brief at hand again and again. The last good plan stays until a better one arrives.
+// Asks the service for the brief at hand again and again. The last good answer stays until a better one arrives.
 import { useEffect, useRef, useState } from "react";
-import { api, type Brief, type Plan, Problem } from "../../api/client";
+import { benchApi } from "../../api/bench";
+import { Problem } from "../../api/http";
+import type { BenchAnswer, Brief, Plan } from "../../api/types";
+import { isSame } from "../../parts/same";
 
 export type Planning = {
   plan: Plan | null;
+  /** What else the Bench shows of the plan, once the service has told it. */
+  answer: BenchAnswer | null;
   problem: Problem | null;
   moved: Set<string>;
   pending: boolean;
+  /** What is said of other cameras and schools belongs to the brief as it was a moment ago. */
+  othersOld: boolean;
   /** The camera that was in use before another one took its place. */
   left: Plan["camera"] | null;
 };
@@ -17,32 +24,46 @@ const BUSY_AFTER_MS = 250;
 export function usePlanning(brief: Brief, first: Plan | null, held: string | null): Planning {
   const [state, setState] = useState<Planning>({
     plan: first,
+    answer: null,
     problem: null,
     moved: new Set(),
     pending: false,
+    othersOld: false,
     left: null,
   });
-  const planned = useRef(first ? JSON.stringify(brief) : "");
+  const answered = useRef("");
   const inUse = useRef(first?.camera.id ?? null);
+  // A kept plan is shown as it is; only what stands beside it has to be asked for.
+  const opening = useRef(first ? JSON.stringify(brief) : "");
   const [attempt, setAttempt] = useState(0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a further attempt plans the same brief again
   useEffect(() => {
     const asked = JSON.stringify(brief);
-    if (asked === planned.current) return;
-    // What is shown meanwhile may be half of the answer, so nothing counts as planned until all of it is there.
-    planned.current = "";
+    if (asked === answered.current) return;
+    // What is shown meanwhile may be half of the answer, so nothing counts as answered until all of it is there.
+    answered.current = "";
+    const isOpening = opening.current === asked;
+    opening.current = "";
     const abort = new AbortController();
     let retry = 0;
     // Only what takes long is worth a word, and a paint.
     const busy = window.setTimeout(() => setState((now) => ({ ...now, pending: true })), BUSY_AFTER_MS);
     const before = state.plan;
-    const show = (plan: Plan, whole: boolean) => {
-      const left =
-        whole && before && before.camera.id !== plan.camera.id && !("camera" in (brief.pins ?? {}))
-          ? before.camera
-          : null;
+    const pinned = "camera" in brief.pins;
+    const show = (answer: BenchAnswer) => {
+      const { plan, whole } = answer;
+      const left = whole && before && before.camera.id !== plan.camera.id && !pinned ? before.camera : null;
       window.clearTimeout(busy);
-      setState({ plan, problem: null, pending: !whole, moved: movedDials(before, plan), left });
+      setState({
+        // Of other cameras and schools nothing new is known before the whole answer: what was said of them stays.
+        plan: whole || !before ? plan : { ...plan, cameras: before.cameras, schools: before.schools },
+        answer,
+        problem: null,
+        pending: !whole,
+        othersOld: !whole,
+        moved: isOpening ? new Set() : movedDials(before, plan),
+        left: isOpening ? null : left,
+      });
     };
     const refused = (error: unknown) => {
       if (abort.signal.aborted) return;
@@ -54,18 +75,15 @@ export function usePlanning(brief: Brief, first: Plan | null, held: string | nul
         retry = window.setTimeout(() => setAttempt((n) => n + 1), 2000);
     };
     const all = () =>
-      api.plan(brief, null, held, abort.signal).then((plan) => {
-        planned.current = asked;
-        inUse.current = plan.camera.id;
-        show(plan, true);
+      benchApi.answer(brief, null, held, abort.signal).then((answer) => {
+        answered.current = asked;
+        inUse.current = answer.plan.camera.id;
+        show(answer);
       });
     const quick =
-      inUse.current && !("camera" in (brief.pins ?? {}))
-        ? api.plan(brief, inUse.current, held, abort.signal).then(
-            (plan) => {
-              // Of other cameras and schools nothing new is known yet: what was said of them stays.
-              show(before ? { ...plan, cameras: before.cameras, schools: before.schools } : plan, false);
-            },
+      inUse.current && !pinned && !isOpening
+        ? benchApi.answer(brief, inUse.current, held, abort.signal).then(
+            show,
             () => undefined, // The camera in use cannot; another one may.
           )
         : Promise.resolve();
@@ -79,7 +97,10 @@ export function usePlanning(brief: Brief, first: Plan | null, held: string | nul
   return state;
 }
 
+/** Dials whose value is another one; values are compared, not their words. */
 function movedDials(before: Plan | null, after: Plan): Set<string> {
   if (!before) return new Set();
-  return new Set(Object.keys(after.values).filter((dial) => before.values[dial] !== after.values[dial]));
+  return new Set(
+    Object.keys(after.chosen).filter((dial) => !isSame(before.chosen[dial], after.chosen[dial])),
+  );
 }

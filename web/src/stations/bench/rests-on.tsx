@@ -1,34 +1,6 @@
 // What of a plan rests on estimates of the camera's sheet: each matter at its worst and at its best.
-import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
-import { api, type Brief, type EstimateCheck, kitQuery, type Plan } from "../../api/client";
-import { stops } from "../../app/words";
-import { dialNames } from "./rows";
-
-const CALM_MS = 900;
-
-/** Asked once the plan has stood for a moment, and only for cameras with estimates. */
-export function useEstimates(brief: Brief, plan: Plan | null, held: string | null): EstimateCheck | null {
-  const kit = useQuery(kitQuery);
-  const camera = plan?.camera.id ?? "";
-  const has = kit.data?.cameras.some((entry) => entry.id === camera && (entry.estimates > 0 || held));
-  const { title: _, ...asking } = brief;
-  const asked = plan && has ? JSON.stringify([asking, camera, held]) : null;
-  const [calm, setCalm] = useState<string | null>(null);
-  useEffect(() => {
-    const timer = window.setTimeout(() => setCalm(asked), CALM_MS);
-    return () => window.clearTimeout(timer);
-  }, [asked]);
-  const check = useQuery({
-    queryKey: ["estimates", calm],
-    queryFn: ({ signal }) => api.estimates(brief, camera, held, signal),
-    enabled: calm !== null && calm === asked,
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 60_000,
-    retry: false,
-  });
-  return asked !== null && calm === asked ? (check.data ?? null) : null;
-}
+import type { EstimateCheck } from "../../api/types";
+import { stops } from "../../parts/words";
 
 export function RestsOn({ check }: { check: EstimateCheck | null }) {
   if (!check || check.matters.length === 0) return null;
@@ -41,8 +13,6 @@ export function RestsOn({ check }: { check: EstimateCheck | null }) {
     if (prices.length === 2) return `${said} stops`;
     return prices.length === 1 ? `${said} stops, or no plan` : "no plan at either end";
   };
-  const dialWord = (dial: string) =>
-    (dialNames[dial] ?? dial).replace(/^[A-Z](?=[a-z])/, (c) => c.toLowerCase());
   return (
     <section aria-label="Estimates" className="pt-4">
       <h2 className="pb-1 font-serif text-[16px] font-semibold">
@@ -59,15 +29,14 @@ export function RestsOn({ check }: { check: EstimateCheck | null }) {
             {between(matter)}
             {matter.dials.length > 0 && (
               <span className="block text-muted">
-                decides {matter.dials.map(({ dial }) => dialWord(dial)).join(", ")}
+                decides {matter.dials.map(({ word }) => word).join(", ")}
               </span>
             )}
           </summary>
           <ul className="pb-2 text-[12.5px] text-muted">
             {matter.dials.map((dial) => (
               <li key={dial.dial}>
-                {dialNames[dial.dial] ?? dial.dial} {dial.now}; at best {dial.at_best}, at worst{" "}
-                {dial.at_worst}
+                {dial.word} {dial.now}; at best {dial.at_best}, at worst {dial.at_worst}
               </li>
             ))}
             <li className="text-ink">{matter.mend}</li>

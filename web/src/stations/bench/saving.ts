@@ -1,116 +1,76 @@
-// Saves the brief by itself. What cannot be saved is kept in this browser and tried again.
-import { useCallback, useEffect, useRef, useState } from "react";
-import { api, type Brief, Problem, queries, type Shot } from "../../api/client";
-import { recall, remember } from "../../app/remembered";
-
-export type Saving =
-  | { kind: "saved"; at: Date }
-  | { kind: "saving" }
-  | { kind: "away" }
-  | { kind: "refused"; why: string }
-  | { kind: "conflict" };
+// Saves the brief by itself, on the engine that keeps what a person typed.
+import { useCallback, useEffect, useRef } from "react";
+import { benchApi } from "../../api/bench";
+import { changed } from "../../api/keys";
+import type { Brief, Shot } from "../../api/types";
+import { useHanding } from "../../parts/handing";
+import { recall } from "../../parts/remembered";
 
 type Draft = { brief: Brief; revision: number };
 
 const PAUSE_MS = 400;
 const RETRY_MS = 2000;
 
+const placeOf = (shot: Shot) => `draft.${shot.id}`;
+
+/** What was typed in this browser and not yet saved, if it differs from what is kept. */
 export function draftOf(shot: Shot): Draft | null {
-  const draft = recall<Draft>(`draft.${shot.id}`);
+  const draft = recall<Draft>(placeOf(shot));
   return draft && JSON.stringify(draft.brief) !== JSON.stringify(shot.brief) ? draft : null;
 }
 
 export function useSaving(shot: Shot, brief: Brief, startRevision: number) {
-  const [saving, setSaving] = useState<Saving>({ kind: "saved", at: new Date(shot.updated_at) });
   const saved = useRef(JSON.stringify(shot.brief));
   const revision = useRef(startRevision);
   const latest = useRef(brief);
   latest.current = brief;
-  const busy = useRef(false);
-  const timer = useRef(0);
-
-  const flush = useCallback(async () => {
-    window.clearTimeout(timer.current);
-    const sent = latest.current;
-    const text = JSON.stringify(sent);
-    if (busy.current || text === saved.current) return;
-    busy.current = true;
-    setSaving((now) => (now.kind === "away" ? now : { kind: "saving" }));
-    try {
-      const kept = await api.saveShot(shot.id, {
-        brief: sent,
-        starts_at: shot.starts_at,
-        revision: revision.current,
-      });
-      revision.current = kept.revision;
-      saved.current = text;
-      busy.current = false;
-      queries.invalidateQueries({ queryKey: ["shots"] });
-      queries.invalidateQueries({ queryKey: ["card", shot.id] });
-      if (JSON.stringify(latest.current) === text) {
-        remember(`draft.${shot.id}`, null);
-        setSaving({ kind: "saved", at: new Date() });
-      } else {
-        timer.current = window.setTimeout(flush, PAUSE_MS);
-      }
-    } catch (error) {
-      busy.current = false;
-      const status = error instanceof Problem ? error.status : 0;
-      if (status === 409) setSaving({ kind: "conflict" });
-      else if (status >= 400 && status < 500) setSaving({ kind: "refused", why: (error as Problem).message });
-      else {
-        setSaving({ kind: "away" });
-        timer.current = window.setTimeout(flush, RETRY_MS);
-      }
-    }
-  }, [shot.id, shot.starts_at]);
-
+  const save = async (sent: Brief, latest_sheet = false) => {
+    const kept = await benchApi.saveShot(shot.id, {
+      brief: sent,
+      starts_at: shot.starts_at,
+      revision: revision.current,
+      latest_sheet,
+    });
+    revision.current = kept.revision;
+    saved.current = JSON.stringify(sent);
+  };
+  const { state, put, flush, clear, isBusy } = useHanding<Draft>({
+    place: placeOf(shot),
+    first: { kind: "saved", at: new Date(shot.updated_at) },
+    pauseMs: PAUSE_MS,
+    retryMs: RETRY_MS,
+    hand: async (sent) => {
+      await save(sent.brief);
+      changed.shot(shot.id);
+    },
+  });
   useEffect(() => {
-    if (JSON.stringify(brief) === saved.current) {
-      if (!busy.current) {
-        remember(`draft.${shot.id}`, null);
-        setSaving((now) => (now.kind === "saved" ? now : { kind: "saved", at: new Date() }));
-      }
-      return;
-    }
-    remember(`draft.${shot.id}`, { brief, revision: revision.current });
-    // "Saved" must not stand there while something newer waits.
-    setSaving((now) => (now.kind === "saved" || now.kind === "refused" ? { kind: "saving" } : now));
-    window.clearTimeout(timer.current);
-    timer.current = window.setTimeout(flush, PAUSE_MS);
-  }, [brief, flush, shot.id]);
-
-  useEffect(() => () => void flush(), [flush]);
+    if (JSON.stringify(brief) === saved.current && !isBusy()) clear();
+    else put({ brief, revision: revision.current });
+  }, [brief, put, clear, isBusy]);
 
   /** After a conflict: keep this version on top of the newer one. */
   const keepMine = useCallback(async () => {
-    revision.current = (await api.shot(shot.id)).revision;
+    revision.current = (await benchApi.shot(shot.id)).revision;
     saved.current = "";
     await flush();
   }, [shot.id, flush]);
 
   /** After a conflict: take the newer one. Returns it. */
   const takeTheirs = useCallback(async () => {
-    const theirs = await api.shot(shot.id);
+    const theirs = await benchApi.shot(shot.id);
     revision.current = theirs.revision;
     saved.current = JSON.stringify(theirs.brief);
-    remember(`draft.${shot.id}`, null);
+    clear();
     return theirs.brief;
-  }, [shot.id]);
+  }, [shot.id, clear]);
 
   /** Plans again with the latest edition of the camera's sheet, and keeps that plan. */
-  const planAnew = useCallback(async () => {
+  const planAnew = async () => {
     await flush();
-    const kept = await api.saveShot(shot.id, {
-      brief: latest.current,
-      starts_at: shot.starts_at,
-      revision: revision.current,
-      latest_sheet: true,
-    });
-    revision.current = kept.revision;
-    saved.current = JSON.stringify(latest.current);
-    for (const key of ["shots", "card", "kit", "shot"]) queries.invalidateQueries({ queryKey: [key] });
-  }, [shot.id, shot.starts_at, flush]);
+    await save(latest.current, true);
+    await changed.sheetOf(shot.id);
+  };
 
-  return { saving, flush, keepMine, takeTheirs, planAnew };
+  return { saving: state, keepMine, takeTheirs, planAnew };
 }

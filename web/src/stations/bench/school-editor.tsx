@@ -1,6 +1,9 @@
 // The way of working: each axis on which experienced people disagree, for this shot or for the whole crew.
+
 import { useMutation } from "@tanstack/react-query";
-import { api, type Brief, queries, type School } from "../../api/client";
+import { benchApi } from "../../api/bench";
+import { changed } from "../../api/keys";
+import type { Brief, School } from "../../api/types";
 import type { EditorProps } from "./editors";
 
 type Axis = { axis: keyof School; label: string; options: [string, string][] };
@@ -91,13 +94,13 @@ export function SchoolEditor({ brief, change, vocabulary }: EditorProps) {
   const own = SCHOOLS.filter(({ axis }) => brief.school[axis] != null);
   const keep = useMutation({
     mutationFn: () =>
-      api.changeCrew({
+      benchApi.changeCrew({
         ...crew,
         ...Object.fromEntries(own.map(({ axis }) => [axis, brief.school[axis]])),
       } as School),
-    onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ["vocabulary"] });
+    onSuccess: () => {
       change((b) => ({ ...b, school: {} as Brief["school"] }));
+      changed.way();
     },
   });
   const set = (axis: keyof School, value: string | null) =>

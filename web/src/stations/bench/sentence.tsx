@@ -1,6 +1,6 @@
 // The brief as a sentence, and what is wrong with it under the words concerned.
 import { Fragment } from "react";
-import type { Fault } from "../../api/client";
+import type { Fault } from "../../api/types";
 import type { EditorProps } from "./editors";
 import { TokenWord } from "./token-word";
 import { faultsOf, faultWords, type Token } from "./tokens";

@@ -1,11 +1,12 @@
 // The setting sheet: one row for each dial, in the order in which cameras ask for them.
-import type { DialValue, Plan } from "../../api/client";
-import { stops } from "../../app/words";
+import type { DialValue, Plan, Row } from "../../api/types";
 import { CostProfile } from "../../instruments/cost-profile";
-import { dialNames, isFree, mainDial, type Row, rowCost, rowsOf, rowValue } from "./rows";
+import { stops } from "../../parts/words";
 
 type Props = {
   plan: Plan;
+  /** What each dial is called. */
+  dialWords: Record<string, string>;
   pins: Record<string, unknown>;
   wrong: string[];
   open: string | null;
@@ -16,16 +17,25 @@ type Props = {
   onChoose: (dial: string, value: DialValue["value"]) => void;
 };
 
-export function Sheet({ plan, pins, wrong, open, moved, estimated, onOpen, onPin, onChoose }: Props) {
-  const { shown, settled } = rowsOf(plan);
-  const largest = Math.max(1.2, ...shown.map((row) => rowCost(row, plan)));
+export function Sheet({
+  plan,
+  dialWords,
+  pins,
+  wrong,
+  open,
+  moved,
+  estimated,
+  onOpen,
+  onPin,
+  onChoose,
+}: Props) {
+  const largest = Math.max(1.2, ...plan.rows.map((row) => row.given_up_stops));
   return (
     <div role="list" aria-label="Setting sheet">
-      {shown.map((row) => {
+      {plan.rows.map((row) => {
         const on = open === row.id;
         const pinned = row.dials.some((dial) => dial in pins);
-        const cost = rowCost(row, plan);
-        const value = rowValue(row, plan);
+        const { value, given_up_stops: cost } = row;
         const shifted = row.dials.some((dial) => moved.has(dial) && !(dial in pins));
         return (
           <div
@@ -60,7 +70,7 @@ export function Sheet({ plan, pins, wrong, open, moved, estimated, onOpen, onPin
                 <span
                   className={`py-[3px] text-[12.5px] leading-[1.3] text-muted ${on ? "" : "line-clamp-2"}`}
                 >
-                  {plan.reasons[mainDial(row, plan)]}
+                  {plan.reasons[row.main]}
                 </span>
                 <span className="flex items-center justify-end gap-2">
                   <span
@@ -85,38 +95,29 @@ export function Sheet({ plan, pins, wrong, open, moved, estimated, onOpen, onPin
             </div>
             {on && (
               <div className="px-[18px] pb-2">
-                {row.dials
-                  .filter((dial) => isFree(dial, plan))
-                  .map((dial) => (
-                    <div key={dial} className="pt-1">
-                      {row.dials.filter((other) => isFree(other, plan)).length > 1 && (
-                        <p className="pb-1 text-[12.5px] text-muted">{plan.reasons[dial]}</p>
-                      )}
-                      <CostProfile
-                        name={dialNames[dial] ?? dial}
-                        values={plan.profiles[dial] ?? []}
-                        chosen={plan.values[dial] ?? ""}
-                        total={plan.given_up_stops}
-                        pinned={dial in pins}
-                        onChoose={(chosen) => onChoose(dial, chosen)}
-                      />
-                    </div>
-                  ))}
+                {row.free.map((dial) => (
+                  <div key={dial} className="pt-1">
+                    {row.free.length > 1 && (
+                      <p className="pb-1 text-[12.5px] text-muted">{plan.reasons[dial]}</p>
+                    )}
+                    <CostProfile
+                      name={dialWords[dial] ?? dial}
+                      values={plan.profiles[dial] ?? []}
+                      chosen={plan.chosen[dial]}
+                      total={plan.given_up_stops}
+                      pinned={dial in pins}
+                      onChoose={(chosen) => onChoose(dial, chosen)}
+                    />
+                  </div>
+                ))}
               </div>
             )}
           </div>
         );
       })}
-      {settled.length > 0 && (
+      {plan.settled_says && (
         <p role="listitem" className="px-[18px] py-2 text-[12.5px] text-muted">
-          Settled on the {plan.camera.name}:{" "}
-          {settled
-            .map((row) => rowValue(row, plan))
-            .map((value, index) =>
-              value.startsWith("no ") ? value : `${settled[index]?.label.toLowerCase()} ${value}`,
-            )
-            .join(", ")}
-          .
+          {plan.settled_says}
         </p>
       )}
     </div>

@@ -1,7 +1,7 @@
 // One underlined part of the brief, with its editor in place.
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import type { Fault } from "../../api/client";
+import type { Fault } from "../../api/types";
 import type { EditorProps } from "./editors";
 import { faultWords, type Token } from "./tokens";
 

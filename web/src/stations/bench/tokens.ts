@@ -1,9 +1,9 @@
 // The brief in words: which tokens there are in each kind of shot, what each says, and which faults belong to it.
 import type { ComponentType } from "react";
-import type { Brief, Fault, Vocabulary } from "../../api/client";
-import { frameName, plainNumber, seconds, withUnit } from "../../app/words";
+import type { Brief, Fault, Vocabulary } from "../../api/types";
+import { frameName, plainNumber, seconds, withUnit } from "../../parts/words";
 import * as editors from "./editors";
-import { type Day, durationWords, type EditorProps, scenarioWords } from "./editors";
+import { type Day, durationWords, type EditorProps } from "./editors";
 import { KitEditor, kitWords } from "./kit-editor";
 import { lampWords } from "./lamp-list";
 import { CLOUDS, LightEditor, SurfaceEditor } from "./light-editor";
@@ -23,7 +23,7 @@ export type Token = {
   aside?: boolean;
 };
 
-export function tokensOf(brief: Brief, vocabulary: Vocabulary, day: Day): Token[] {
+export function tokensOf(brief: Brief, vocabulary: Vocabulary, day: Day, graded: boolean | null): Token[] {
   const lapse = brief.scenario === "lapse";
   const wet = brief.light.kind === "water";
   return [
@@ -39,7 +39,7 @@ export function tokensOf(brief: Brief, vocabulary: Vocabulary, day: Day): Token[
       id: "scenario",
       name: "Kind of shot",
       lead: ", ",
-      says: scenarioWords(brief.scenario ?? "everyday"),
+      says: vocabulary.scenarios.find(({ id }) => id === brief.scenario)?.name ?? brief.scenario,
       faults: ["scenario"],
       editor: editors.ScenarioEditor,
     },
@@ -54,7 +54,7 @@ export function tokensOf(brief: Brief, vocabulary: Vocabulary, day: Day): Token[
       id: "grade",
       name: "Graded",
       lead: ", ",
-      says: isGraded(brief) ? "to be graded" : "straight from the camera",
+      says: (graded ?? brief.delivery.graded) ? "to be graded" : "straight from the camera",
       faults: ["delivery.graded"],
       editor: editors.GradeEditor,
       trail: ".",
@@ -83,7 +83,7 @@ export function tokensOf(brief: Brief, vocabulary: Vocabulary, day: Day): Token[
 
 function subjectToken(brief: Brief): Token {
   const { subject } = brief;
-  const [near, far] = subject.distance_m ?? [0, 0];
+  const [near, far] = subject.distance_m;
   const size = subject.size_m ? `${withUnit(subject.size_m, "m")} wide, ` : "";
   const speed = subject.speed_m_s ? ` at ${withUnit(subject.speed_m_s, "m/s")}` : "";
   const event = subject.event_s ? `, ${withUnit(subject.event_s, "s")} long` : "";
@@ -135,7 +135,7 @@ function waterTokens(brief: Brief, vocabulary: Vocabulary, day: Day): Token[] {
       id: "lamps",
       name: "Lamps",
       lead: ", with ",
-      says: lampWords(light.lamps ?? []),
+      says: lampWords(light.lamps),
       faults: ["light.lamps"],
       editor: DiveLampsEditor,
     },
@@ -163,7 +163,7 @@ function soundToken(brief: Brief): Token {
     id: "sound",
     name: "Sound",
     lead: ", ",
-    says: sound.wanted ? `${withUnit(sound.wind_m_s ?? 0, "m/s")} of wind` : "without sound",
+    says: sound.wanted ? `${withUnit(sound.wind_m_s, "m/s")} of wind` : "without sound",
     faults: ["sound"],
     editor: editors.SoundEditor,
   };
@@ -172,7 +172,7 @@ function soundToken(brief: Brief): Token {
 function timelineToken(brief: Brief): Token {
   const { delivery } = brief;
   const rest = [
-    delivery.reframe?.length ? " and upright" : "",
+    delivery.reframe.length ? " and upright" : "",
     delivery.stabilise_later ? ", steadied later" : "",
     delivery.edit_device === "phone" ? ", on a phone" : "",
   ].join("");
@@ -180,7 +180,7 @@ function timelineToken(brief: Brief): Token {
     id: "timeline",
     name: "Timeline",
     lead: ", for ",
-    says: `a ${withUnit(delivery.fps ?? 25, "fps")} ${frameName(delivery.width ?? 0, delivery.height ?? 0)} timeline${rest}`,
+    says: `a ${withUnit(delivery.fps, "fps")} ${frameName(delivery.width, delivery.height)} timeline${rest}`,
     faults: [
       "delivery.width",
       "delivery.height",
@@ -194,7 +194,7 @@ function timelineToken(brief: Brief): Token {
 }
 
 function slowToken(brief: Brief): Token {
-  const slow = brief.delivery.slow_factor ?? 1;
+  const slow = brief.delivery.slow_factor;
   return {
     id: "slow",
     name: "Slowed",
@@ -212,7 +212,7 @@ function lapseToken(brief: Brief): Token {
     id: "lapse",
     name: "Running time",
     lead: " of ",
-    says: `${durationWords(take.length_s ?? 3600)}${wanted}`,
+    says: `${durationWords(take.length_s)}${wanted}`,
     faults: ["take"],
     editor: editors.LapseEditor,
   };
@@ -225,7 +225,7 @@ function takesToken(brief: Brief): Token {
     id: "takes",
     name: "Takes and air",
     lead: "",
-    says: `${count}${durationWords(take.length_s ?? 30)}, ${withUnit(brief.air_c ?? 15, "\u00b0C")}`,
+    says: `${count}${durationWords(take.length_s)}, ${withUnit(brief.air_c, "\u00b0C")}`,
     faults: ["take", "air_c"],
     editor: editors.TakesEditor,
     aside: true,
@@ -237,15 +237,11 @@ function airToken(brief: Brief): Token {
     id: "takes",
     name: "Waiting and air",
     lead: "",
-    says: `in ${withUnit(brief.air_c ?? 15, "\u00b0C")}`,
+    says: `in ${withUnit(brief.air_c, "\u00b0C")}`,
     faults: ["air_c"],
     editor: editors.TakesEditor,
     aside: true,
   };
-}
-
-function isGraded(brief: Brief): boolean {
-  return brief.school.colour ? brief.school.colour === "graded" : (brief.delivery.graded ?? false);
 }
 
 function lightWords(light: Brief["light"], vocabulary: Vocabulary, day: Day): string {
@@ -260,8 +256,8 @@ function lightWords(light: Brief["light"], vocabulary: Vocabulary, day: Day): st
       return `light that reads ${first ? `f/${first.f_number}, ${seconds(first.shutter_s)}, ISO ${first.iso}` : "nothing"}`;
     }
     case "sky": {
-      const shade = { open: "", partial: ", partly in shade", full: ", in the shade" }[light.shade ?? "open"];
-      return `${CLOUDS[light.cloud ?? "clear"]}, ${hourOf(light.start, day.zone)} to ${hourOf(light.end, day.zone)}${shade}`;
+      const shade = { open: "", partial: ", partly in shade", full: ", in the shade" }[light.shade];
+      return `${CLOUDS[light.cloud]}, ${hourOf(light.start, day.zone)} to ${hourOf(light.end, day.zone)}${shade}`;
     }
     case "lamps":
       return `${lampWords(light.lamps)}${light.ambient ? ` in ${lightWords(light.ambient, vocabulary, day)}` : ""}`;

@@ -1,6 +1,7 @@
 // Depth and water, and the lamps taken down.
-import { withUnit } from "../../app/words";
+
 import { Choice, RangeField } from "../../parts/fields";
+import { withUnit } from "../../parts/words";
 import type { EditorProps } from "./editors";
 import { LampList } from "./lamp-list";
 import { FromDive } from "./light-sources";
@@ -30,15 +31,16 @@ export function WaterEditor({ brief, change, vocabulary }: EditorProps) {
   );
 }
 
-export function DiveLampsEditor({ brief, change, vocabulary }: EditorProps) {
+export function DiveLampsEditor({ brief, change, vocabulary, instruments }: EditorProps) {
   const { light } = brief;
   if (light.kind !== "water") return null;
   return (
     <div className="grid gap-2">
       <p className="text-[12.5px] text-muted">Lamps taken down, and how far from the subject they are held</p>
       <LampList
-        lamps={light.lamps ?? []}
+        lamps={light.lamps}
         least={0}
+        says={instruments?.lamps_say ?? []}
         vocabulary={{
           ...vocabulary,
           lamps: vocabulary.lamps.filter((lamp) => lamp.proof_depth_m >= light.depth_m[1]),

@@ -2,13 +2,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { type Card, cardQuery, shotQuery, shotsQuery } from "../../api/client";
-import { useGround } from "../../app/ground";
-import { useShortcuts } from "../../app/keyboard";
-import { remember } from "../../app/remembered";
-import { stops } from "../../app/words";
+import { shotQuery } from "../../api/bench";
+import { cardQuery } from "../../api/card";
+import { shotsQuery } from "../../api/shoots";
+import type { Card } from "../../api/types";
+import { useGround } from "../../parts/ground";
+import { useShortcuts } from "../../parts/keyboard";
 import { PaperChoice, usePaper } from "../../parts/paper";
+import { remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
+import { stops } from "../../parts/words";
 import { useOutside } from "./outside";
 
 export default function CardStation() {

@@ -1,5 +1,5 @@
 // The first page of a sheet: its name, six numbers from the box, and its modes, pasted or from clips. Enough for a useful sheet.
-import type { Completed, FieldGroup, Rough } from "../../api/client";
+import type { Completed, FieldGroup, Rough } from "../../api/types";
 import { modeCount } from "./doc";
 import { FromClips } from "./from-clips";
 import { FromTable } from "./from-table";

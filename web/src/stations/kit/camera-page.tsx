@@ -2,21 +2,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import {
-  api,
-  type CameraSheet,
-  draftsQuery,
-  editionsQuery,
-  fieldsQuery,
-  type KeptCamera,
-  type KitView,
-  kitChanged,
-  type ModeMap,
-  mapQuery,
-  queries,
-} from "../../api/client";
-import { useShortcuts } from "../../app/keyboard";
+import { changed } from "../../api/keys";
+import { editionsQuery, kitApi, mapQuery, sheetQuery } from "../../api/kit";
+import { draftsQuery, fieldsQuery } from "../../api/sheets";
+import type { CameraSheet, KeptCamera, KitView, ModeMap } from "../../api/types";
 import { type Asked, AskLine, Films, LossWords, ModeMapPicture } from "../../instruments/mode-map";
+import { useShortcuts } from "../../parts/keyboard";
 import { Trouble } from "../../parts/trouble";
 import { estimateRows } from "./estimates";
 import type { Gone } from "./gone";
@@ -61,10 +52,10 @@ function Camera({ kit, camera, onGone }: Props & { camera: KeptCamera }) {
   });
   const begun = drafts.data?.items.find((draft) => draft.camera_id === camera.id);
   const putAway = () =>
-    api.putCameraAway(camera.id).then(() => {
-      onGone({ says: `The ${camera.name} was put away.`, back: () => api.bringCameraBack(camera.id) });
+    kitApi.putCameraAway(camera.id).then(() => {
+      onGone({ says: `The ${camera.name} was put away.`, back: () => kitApi.bringCameraBack(camera.id) });
       navigate("/kit");
-      kitChanged();
+      changed.kit();
     });
   const [problem, setProblem] = useState("");
   return (
@@ -105,7 +96,7 @@ function Camera({ kit, camera, onGone }: Props & { camera: KeptCamera }) {
         count={camera.count}
         keeping={camera.keeping}
         ready={kit.gets_ready.cameras ?? ""}
-        keep={(count, keeping) => api.keepCamera(camera.id, { count, keeping })}
+        keep={(count, keeping) => kitApi.keepCamera(camera.id, { count, keeping })}
       />
       <div className="mt-3 flex flex-wrap items-baseline gap-x-4 border-ink border-b pb-1">
         <h3 className="font-serif text-[17px] font-semibold">What goes with what</h3>
@@ -205,11 +196,7 @@ export function OneMap({ map, asked, onAsk }: { map: ModeMap; asked: Asked; onAs
 }
 
 function Estimated({ camera }: { camera: KeptCamera }) {
-  const sheet = useQuery({
-    queryKey: ["kit", "sheet", camera.id],
-    queryFn: () => api.sheet(camera.id),
-    enabled: camera.estimates > 0,
-  });
+  const sheet = useQuery({ ...sheetQuery(camera.id), enabled: camera.estimates > 0 });
   if (camera.estimates === 0 || !sheet.data) return null;
   return <EstimateList sheet={sheet.data} />;
 }
@@ -258,10 +245,10 @@ function PastAndPlans({ camera }: { camera: KeptCamera }) {
   const older = found.plans.filter((plan) => plan.edition !== camera.edition);
   const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
   const again = (edition: number) =>
-    api.editionAgain(camera.id, edition).then(
+    kitApi.editionAgain(camera.id, edition).then(
       () => {
-        kitChanged();
-        queries.invalidateQueries({ queryKey: ["kit", "editions"] });
+        changed.kit();
+        changed.editions();
       },
       (error: Error) => setProblem(error.message),
     );

@@ -1,5 +1,5 @@
 // A sheet that is being written, as a plain document: reading and setting values by path, and putting drafts together.
-import type { CameraSheet, Rough } from "../../api/client";
+import type { CameraSheet, Rough } from "../../api/types";
 
 export type Doc = Record<string, unknown>;
 export type Mode = Doc & { width?: number; height?: number; rates?: number[]; lens?: string };

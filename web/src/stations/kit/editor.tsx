@@ -1,24 +1,19 @@
 // Writing a sheet: from the box, from the manual's mode table, from clips; the rest by group, estimated where nothing is known.
+
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import {
-  api,
-  type Completed,
-  type FieldGroup,
-  fieldsQuery,
-  type KitView,
-  kitChanged,
-  type ModeMap,
-  Problem,
-  queries,
-  type Rough,
-} from "../../api/client";
-import { useShortcuts } from "../../app/keyboard";
-import { recall, remember } from "../../app/remembered";
+import { Problem } from "../../api/http";
+import { changed, keys } from "../../api/keys";
+import { kitApi } from "../../api/kit";
+import { fieldsQuery, sheetsApi } from "../../api/sheets";
+import type { Completed, FieldGroup, KitView, ModeMap, Rough } from "../../api/types";
 import { type Asked, Films, LossWords, ModeMapPicture } from "../../instruments/mode-map";
+import { useHanding } from "../../parts/handing";
 import { HeadTools } from "../../parts/head-tools";
 import { useHistory } from "../../parts/history";
+import { useShortcuts } from "../../parts/keyboard";
+import { recall, remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
 import { Begin } from "./begin";
 import { EMPTY, modeCount } from "./doc";
@@ -43,7 +38,7 @@ export default function Editor({ kit }: { kit: KitView }) {
   const of = query.get("of");
   const fields = useQuery(fieldsQuery);
   const start = useQuery({
-    queryKey: ["draft", draftId, of],
+    queryKey: keys.draft(draftId, of),
     queryFn: () => begin(draftId, of),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
@@ -78,7 +73,7 @@ export default function Editor({ kit }: { kit: KitView }) {
 async function begin(draftId: string, of: string | null): Promise<Start> {
   const here = recall<Start>(`sheet.${draftId}`);
   if (here) return { ...here, unsaved: true };
-  const draft = (await api.drafts()).items.find(({ id }) => id === draftId);
+  const draft = (await sheetsApi.drafts()).items.find(({ id }) => id === draftId);
   if (draft)
     return {
       camera_id: draft.camera_id ?? null,
@@ -86,7 +81,7 @@ async function begin(draftId: string, of: string | null): Promise<Start> {
       rough: draft.rough as Rough,
     };
   if (of === null) return { camera_id: null, edition: null, rough: EMPTY };
-  const camera = await api.rough(of);
+  const camera = await sheetsApi.rough(of);
   return { camera_id: of, edition: camera.edition ?? 1, rough: camera.rough as Rough };
 }
 
@@ -122,19 +117,19 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
   const keep = useMutation({
     mutationFn: (asNew: boolean) => {
       if (start.camera_id !== null && !asNew)
-        return api.changeCamera(start.camera_id, rough, onTop ?? start.edition ?? 1);
+        return sheetsApi.changeCamera(start.camera_id, rough, onTop ?? start.edition ?? 1);
       const { id: _, ...rest } = rough.sheet;
-      return api.addCamera(start.camera_id !== null ? { ...rough, sheet: rest } : rough);
+      return sheetsApi.addCamera(start.camera_id !== null ? { ...rough, sheet: rest } : rough);
     },
     onSuccess: async (sheet) => {
       await drop();
-      kitChanged();
+      changed.kit();
       navigate(`/kit/cameras/${sheet.id}`);
     },
     onError: async (error, asNew) => {
       // Somebody kept a newer edition meanwhile: the next try may go on top of it, if the person says so.
       if (error instanceof Problem && error.status === 409 && start.camera_id !== null && !asNew)
-        setOnTop((await api.sheet(start.camera_id)).edition ?? null);
+        setOnTop((await kitApi.sheet(start.camera_id)).edition ?? null);
     },
   });
   const whole = done?.sheet ?? null;
@@ -371,8 +366,8 @@ function useCompleted(rough: Rough) {
     const abort = new AbortController();
     const work = async () => {
       try {
-        const done = await api.complete(rough, abort.signal);
-        const map = done.sheet ? await api.roughMap(rough) : null;
+        const done = await sheetsApi.complete(rough, abort.signal);
+        const map = done.sheet ? await sheetsApi.roughMap(rough) : null;
         if (!abort.signal.aborted) setState((now) => ({ done, map: map ?? now.map, problem: "" }));
       } catch (error) {
         if (abort.signal.aborted) return;
@@ -393,55 +388,35 @@ function useCompleted(rough: Rough) {
 /** Keeps what was typed: here at once, and with the service after a moment. */
 function useDraft(draftId: string, start: Start, rough: Rough) {
   const first = useRef(start.unsaved ? "" : JSON.stringify(start.rough));
-  const [state, setState] = useState<"new" | "saving" | "saved" | "away">("new");
-  const timer = useRef(0);
-  const over = useRef(false);
   const { camera_id, edition } = start;
-  const save = useCallback(
-    (now: Rough) => {
-      api.putDraft(draftId, { camera_id, edition, rough: now }).then(
-        () => {
-          if (over.current) return;
-          remember(`sheet.${draftId}`, null);
-          queries.invalidateQueries({ queryKey: ["kit", "drafts"] });
-          setState("saved");
-        },
-        () => {
-          if (over.current) return;
-          setState("away");
-          timer.current = window.setTimeout(() => save(now), RETRY_MS);
-        },
-      );
+  const { state, put, clear } = useHanding<Start>({
+    place: `sheet.${draftId}`,
+    first: { kind: "new" },
+    pauseMs: SAVE_MS,
+    retryMs: RETRY_MS,
+    hand: async (sent) => {
+      await sheetsApi.putDraft(draftId, { camera_id, edition, rough: sent.rough });
+      changed.drafts();
     },
-    [draftId, camera_id, edition],
-  );
+  });
   useEffect(() => {
-    const text = JSON.stringify(rough);
-    if (text === first.current) return;
+    if (JSON.stringify(rough) === first.current) return;
     first.current = "";
-    remember(`sheet.${draftId}`, { camera_id, edition, rough });
-    setState((now) => (now === "away" ? now : "saving"));
-    window.clearTimeout(timer.current);
-    timer.current = window.setTimeout(() => save(rough), SAVE_MS);
-  }, [rough, draftId, camera_id, edition, save]);
-  useEffect(() => {
-    over.current = false;
-    return () => {
-      over.current = true;
-    };
-  }, []);
+    put({ camera_id, edition, rough });
+  }, [rough, camera_id, edition, put]);
   const drop = useCallback(async () => {
-    over.current = true;
-    window.clearTimeout(timer.current);
-    for (const name of ["sheet", "pasted"]) remember(`${name}.${draftId}`, null);
-    await api.dropDraft(draftId).catch(() => undefined);
-    queries.invalidateQueries({ queryKey: ["kit", "drafts"] });
-  }, [draftId]);
+    clear();
+    remember(`pasted.${draftId}`, null);
+    await sheetsApi.dropDraft(draftId).catch(() => undefined);
+    changed.drafts();
+  }, [draftId, clear]);
   const says = {
     new: "",
     saving: "keeping",
     saved: "kept as begun",
     away: "cannot keep it now; it stays in this browser, trying again",
-  }[state];
-  return { says, grave: state === "away", drop };
+    refused: "cannot be kept as it is; it stays in this browser",
+    conflict: "cannot be kept as it is; it stays in this browser",
+  }[state.kind];
+  return { says, grave: ["away", "refused", "conflict"].includes(state.kind), drop };
 }

@@ -1,5 +1,5 @@
 // Estimates of a sheet as lines for people: where, how much, between what, and why. Alike ones stand together.
-import type { CameraSheet, FieldGroup } from "../../api/client";
+import type { CameraSheet, FieldGroup } from "../../api/types";
 
 export type EstimateRow = { field: string; value: string; range: string; how: string };
 

@@ -1,6 +1,6 @@
 // One field of a sheet: what it is called, what was typed or is estimated, and where a person finds it.
 import { useEffect, useId, useRef, useState } from "react";
-import type { FieldNote } from "../../api/client";
+import type { FieldNote } from "../../api/types";
 import { readNumber } from "../../parts/fields";
 import { shownNumber } from "./estimates";
 

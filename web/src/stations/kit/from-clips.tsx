@@ -1,6 +1,8 @@
 // Clips and stills of the camera: what they say of themselves. Only their beginning and end are read, and nothing of them is kept.
 import { useRef, useState } from "react";
-import { api, type ClipsDraft, type FileFacts, Problem, type Rough } from "../../api/client";
+import { Problem } from "../../api/http";
+import { sheetsApi } from "../../api/sheets";
+import type { ClipsDraft, FileFacts, Rough } from "../../api/types";
 import { FileButton } from "../../parts/file-button";
 import { withDraft } from "./doc";
 
@@ -37,7 +39,7 @@ export function FromClips({ change }: Props) {
     setProgress(null);
     if (found.length === 0) return;
     try {
-      setDraft(await api.draftOfClips(found));
+      setDraft(await sheetsApi.draftOfClips(found));
     } catch (error) {
       setRefused([...not, { file: "the draft", why: reason(error) }]);
     }
@@ -182,7 +184,7 @@ async function factsOf(file: File): Promise<FileFacts> {
   const head = Math.min(file.size, HEAD_BYTES);
   const tail = Math.max(head, file.size - TAIL_BYTES);
   const parts = new Blob([file.slice(0, head), file.slice(tail)]);
-  return api.clipFacts(parts, { name: file.name, size: file.size, head });
+  return sheetsApi.clipFacts(parts, { name: file.name, size: file.size, head });
 }
 
 function reason(error: unknown): string {

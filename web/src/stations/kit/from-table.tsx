@@ -1,7 +1,9 @@
 // A mode table as it was pasted: what it was read as, what was guessed, and the modes to take.
 import { useEffect, useState } from "react";
-import { api, Problem, type Rough, type TableOut } from "../../api/client";
-import { recall, remember } from "../../app/remembered";
+import { Problem } from "../../api/http";
+import { sheetsApi } from "../../api/sheets";
+import type { Rough, TableOut } from "../../api/types";
+import { recall, remember } from "../../parts/remembered";
 import { type Mode, modeCount, withModes } from "./doc";
 
 type Props = { draftId: string; rough: Rough; change: (update: (rough: Rough) => Rough) => void };
@@ -28,7 +30,7 @@ export function FromTable({ draftId, rough, change }: Props) {
     }
     const abort = new AbortController();
     const timer = window.setTimeout(() => {
-      api.readTable(text, abort.signal).then(
+      sheetsApi.readTable(text, abort.signal).then(
         (read) => !abort.signal.aborted && setOut(read),
         (error: Error) => {
           if (abort.signal.aborted) return;

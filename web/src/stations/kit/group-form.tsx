@@ -1,6 +1,6 @@
 // The fields of one group: of the sheet itself, or of each entry of a list.
 import { useState } from "react";
-import type { CameraSheet, Completed, FieldGroup, FieldNote, KitView, Rough } from "../../api/client";
+import type { CameraSheet, Completed, FieldGroup, FieldNote, KitView, Rough } from "../../api/types";
 import { type Doc, entriesOf, valueAt, withEntry, withValue } from "./doc";
 import { FieldRow, words } from "./field-row";
 

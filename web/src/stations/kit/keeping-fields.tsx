@@ -1,6 +1,8 @@
 // How many of something there are, in what state, and where they lie.
 import { useEffect, useState } from "react";
-import { type Keeping, kitChanged, Problem } from "../../api/client";
+import { Problem } from "../../api/http";
+import { changed } from "../../api/keys";
+import type { Keeping } from "../../api/types";
 import { readNumber } from "../../parts/fields";
 
 type KeepingProps = {
@@ -24,7 +26,7 @@ export function KeepingFields({ name, count, keeping, ready, keep }: KeepingProp
     keep(nextCount, next).then(
       () => {
         setProblem("");
-        kitChanged();
+        changed.kit();
       },
       (error: Error) =>
         setProblem(

@@ -1,6 +1,6 @@
 // What a crew keeps besides cameras: for each kind its words, the fields of its form, and one line that says what a thing is.
-import type { ThingKind } from "../../api/client";
-import { stops, withUnit } from "../../app/words";
+import type { ThingKind } from "../../api/types";
+import { stops, withUnit } from "../../parts/words";
 
 export type Thing = Record<string, unknown> & { id: string; name: string };
 

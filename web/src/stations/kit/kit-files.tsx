@@ -1,7 +1,10 @@
 // The kit out and in: everything as one file, or a sheet that somebody wrote. What clashes is asked.
 import { useMutation } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { api, type Fault, kitChanged, Problem } from "../../api/client";
+import { Problem } from "../../api/http";
+import { changed } from "../../api/keys";
+import { kitApi } from "../../api/kit";
+import type { Fault } from "../../api/types";
 import { FileButton } from "../../parts/file-button";
 
 type Answer = "keep" | "take" | "beside";
@@ -20,11 +23,11 @@ export default function KitFiles() {
   }, []);
   const bring = useMutation({
     mutationFn: ({ from, choices }: { from: File; choices: string[] }) =>
-      api.importKit(from, from.name, choices),
+      kitApi.importKit(from, from.name, choices),
     onSuccess: () => {
       setClashes([]);
       setAnswers({});
-      kitChanged();
+      changed.kit();
     },
     onError: (error) => {
       if (error instanceof Problem && error.status === 409) setClashes(error.faults);

@@ -2,9 +2,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
 import { Navigate, NavLink, Route, Routes, useNavigate } from "react-router";
-import { api, draftsQuery, type KitView, kitChanged, kitQuery } from "../../api/client";
-import { useShortcuts } from "../../app/keyboard";
-import { recall, remember } from "../../app/remembered";
+import { changed } from "../../api/keys";
+import { kitApi, kitQuery } from "../../api/kit";
+import { draftsQuery } from "../../api/sheets";
+import type { KitView } from "../../api/types";
+import { useShortcuts } from "../../parts/keyboard";
+import { recall, remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
 import { CameraPage } from "./camera-page";
 import type { Gone } from "./gone";
@@ -76,11 +79,11 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
   const drafts = useQuery(draftsQuery);
   const [problem, setProblem] = useState("");
   const moveExamples = (away: boolean) =>
-    api.moveExamples(away).then(
+    kitApi.moveExamples(away).then(
       ({ count }) => {
-        kitChanged();
+        changed.kit();
         setGone(
-          away ? { says: `${count} examples were put away.`, back: () => api.moveExamples(false) } : null,
+          away ? { says: `${count} examples were put away.`, back: () => kitApi.moveExamples(false) } : null,
         );
       },
       (error: Error) => setProblem(error.message),
@@ -164,7 +167,7 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
                   className="min-h-6 underline"
                   aria-label={`Bring ${name} back`}
                   onClick={() =>
-                    api.bringCameraBack(id).then(kitChanged, (error: Error) => setProblem(error.message))
+                    kitApi.bringCameraBack(id).then(changed.kit, (error: Error) => setProblem(error.message))
                   }
                 >
                   bring back
@@ -183,7 +186,7 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
             onClick={() =>
               gone.back().then(
                 () => {
-                  kitChanged();
+                  changed.kit();
                   setGone(null);
                 },
                 (error: Error) => setProblem(error.message),

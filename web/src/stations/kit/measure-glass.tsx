@@ -2,10 +2,12 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, type Curve, type GlassOut, type KitView, kitChanged } from "../../api/client";
-import { stops, withUnit } from "../../app/words";
+import { changed } from "../../api/keys";
+import { kitApi } from "../../api/kit";
+import type { Curve, GlassOut, KitView } from "../../api/types";
 import { readNumber } from "../../parts/fields";
 import { FileButton } from "../../parts/file-button";
+import { stops, withUnit } from "../../parts/words";
 import { slug } from "./kinds";
 import { CurveChoice, How, Refusal } from "./measure-parts";
 
@@ -16,7 +18,7 @@ export function Glass({ kit }: { kit: KitView }) {
   const measure = useMutation({
     mutationFn: () => {
       const stopsBetween = between.trim() ? readNumber(between) : null;
-      return api.measureGlass(files.with as File, files.without as File, {
+      return kitApi.measureGlass(files.with as File, files.without as File, {
         ...(stopsBetween === null ? {} : { exposure_stops: stopsBetween }),
         transfer: curve,
       });
@@ -111,9 +113,9 @@ function GlassFound({ kit, out }: { kit: KitView; out: GlassOut }) {
             fits: [],
             ...(colour ? { band_stops: bands } : {}),
           };
-      return api.putThing("filters", filter?.thing.id ?? slug(name), { thing, keeping }, !filter);
+      return kitApi.putThing("filters", filter?.thing.id ?? slug(name), { thing, keeping }, !filter);
     },
-    onSuccess: kitChanged,
+    onSuccess: changed.kit,
   });
   const share = (value: number) => `${value >= 0 ? "+" : "\u2212"}${Math.abs(value * 100).toFixed(1)}\u202f%`;
   return (

@@ -2,14 +2,9 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import {
-  api,
-  type Curve,
-  type GreyStep,
-  type KitView,
-  kitChanged,
-  type NoiseMeasured,
-} from "../../api/client";
+import { changed } from "../../api/keys";
+import { kitApi, sheetQuery } from "../../api/kit";
+import type { Curve, GreyStep, KitView, NoiseMeasured } from "../../api/types";
 import { NoiseCurve } from "../../instruments/noise-curve";
 import { readNumber } from "../../parts/fields";
 import { FileButton } from "../../parts/file-button";
@@ -26,7 +21,7 @@ export function Noise({ kit }: { kit: KitView }) {
   const [problem, setProblem] = useState<Error | null>(null);
   const [busy, setBusy] = useState<{ done: number; of: number } | null>(null);
   const [truth, setTruth] = useState<[number, number] | null>(null);
-  const fit = useMutation({ mutationFn: (all: GreyStep[]) => api.fitNoise(all) });
+  const fit = useMutation({ mutationFn: (all: GreyStep[]) => kitApi.fitNoise(all) });
   const taken = (all: GreyStep[]) => {
     setSteps(all);
     if (all.length >= 3) fit.mutate(all);
@@ -57,7 +52,7 @@ export function Noise({ kit }: { kit: KitView }) {
     for (const group of parts) {
       setBusy({ done, of: files.length });
       try {
-        const found = await api.greySteps(group, { ...(typed ? { iso: typed } : {}), transfer: curve });
+        const found = await kitApi.greySteps(group, { ...(typed ? { iso: typed } : {}), transfer: curve });
         all = [...all.filter((step) => !found.some((other) => other.iso === step.iso)), ...found].sort(
           (a, b) => a.iso - b.iso,
         );
@@ -71,7 +66,7 @@ export function Noise({ kit }: { kit: KitView }) {
     taken(all);
   };
   const sample = useMutation({
-    mutationFn: api.sampleLadder,
+    mutationFn: kitApi.sampleLadder,
     onSuccess: (ladder) => {
       setProblem(null);
       setTruth([ladder.true_read_noise_e, ladder.true_full_well_e]);
@@ -236,21 +231,17 @@ function PutIntoCamera(props: { kit: KitView; found: NoiseMeasured; simulated: b
   const { kit, found, simulated } = props;
   const [camera, setCamera] = useState("");
   const [lens, setLens] = useState("");
-  const sheet = useQuery({
-    queryKey: ["kit", "sheet", camera],
-    queryFn: () => api.sheet(camera),
-    enabled: camera !== "",
-  });
+  const sheet = useQuery({ ...sheetQuery(camera), enabled: camera !== "" });
   const lenses = sheet.data?.lenses ?? [];
   const put = useMutation({
     mutationFn: () =>
-      api.putMeasured(camera, {
+      kitApi.putMeasured(camera, {
         made_on: sheet.data?.edition ?? 1,
         lens: lens || (lenses[0]?.id ?? ""),
         read_noise_e: found.read_noise_e,
         full_well_e: found.full_well_e,
       }),
-    onSuccess: kitChanged,
+    onSuccess: changed.kit,
   });
   if (simulated)
     return (

@@ -1,6 +1,7 @@
 // What the tests of the Kit share: how they are done, the curve of the files, and what was refused.
 import type { ReactNode } from "react";
-import { type Curve, Problem } from "../../api/client";
+import { Problem } from "../../api/http";
+import type { Curve } from "../../api/types";
 
 export function Refusal({ error }: { error: Error | null }) {
   if (!error) return null;

@@ -1,7 +1,7 @@
 // Measuring: short guided tests that put one's own numbers in the place of estimates.
 import { useEffect } from "react";
 import { Link, useParams } from "react-router";
-import type { KitView } from "../../api/client";
+import type { KitView } from "../../api/types";
 import { Glass } from "./measure-glass";
 import { Noise } from "./measure-noise";
 

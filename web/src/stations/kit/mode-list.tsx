@@ -1,6 +1,6 @@
 // All modes of a sheet as a list; what is said of those that are chosen is filled in for all of them at once.
 import { useState } from "react";
-import type { CameraSheet, FieldGroup, Rough } from "../../api/client";
+import type { CameraSheet, FieldGroup, Rough } from "../../api/types";
 import { type Doc, type Mode, modesOf, valueAt, withValue } from "./doc";
 import { FieldRow, textOf, words } from "./field-row";
 import { idsOf } from "./group-form";

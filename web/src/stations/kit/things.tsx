@@ -2,7 +2,10 @@
 import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, useEffect, useId, useRef, useState } from "react";
 import { useParams } from "react-router";
-import { api, type Keeping, type KitView, kitChanged, Problem, type ThingKind } from "../../api/client";
+import { Problem } from "../../api/http";
+import { changed } from "../../api/keys";
+import { kitApi } from "../../api/kit";
+import type { Keeping, KitView, ThingKind } from "../../api/types";
 import { readNumber } from "../../parts/fields";
 import type { Gone } from "./gone";
 import { KeepingFields } from "./keeping-fields";
@@ -34,11 +37,11 @@ function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
   }, [about.title]);
   const cameraName = (id: string) => kit.cameras.find((camera) => camera.id === id)?.name ?? id;
   const putAway = ({ thing }: Kept) =>
-    api.putThingAway(kind, thing.id).then(
+    kitApi.putThingAway(kind, thing.id).then(
       () => {
         setProblem("");
-        kitChanged();
-        onGone({ says: `${thing.name} was put away.`, back: () => api.bringThingBack(kind, thing.id) });
+        changed.kit();
+        onGone({ says: `${thing.name} was put away.`, back: () => kitApi.bringThingBack(kind, thing.id) });
       },
       (error: Error) => setProblem(error.message),
     );
@@ -68,7 +71,7 @@ function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
                   keeping={item.keeping}
                   ready={ready}
                   keep={(count, keeping) =>
-                    api.putThing(kind, item.thing.id, {
+                    kitApi.putThing(kind, item.thing.id, {
                       thing: count === null ? item.thing : { ...item.thing, count },
                       keeping,
                     })
@@ -177,7 +180,7 @@ function ThingForm({ kit, kind, begun, close }: FormProps) {
   const save = useMutation({
     mutationFn: (thing: Record<string, unknown>) => {
       const id = begun?.thing.id ?? slug(name);
-      return api.putThing(
+      return kitApi.putThing(
         kind,
         id,
         { thing: { ...thing, id, name }, keeping: begun?.keeping ?? NOTHING },
@@ -185,7 +188,7 @@ function ThingForm({ kit, kind, begun, close }: FormProps) {
       );
     },
     onSuccess: () => {
-      kitChanged();
+      changed.kit();
       close();
     },
   });

@@ -1,19 +1,14 @@
 // Budgets: what is left of charge, room and coolness after each shot, and what would mend the first that fails.
+
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import {
-  api,
-  budgetQuery,
-  type Fail,
-  type Mend,
-  queries,
-  type Shoot,
-  type ShootBudget,
-  type ShotBudget,
-} from "../../api/client";
-import { clock, stops, withUnit } from "../../app/words";
+import { benchApi } from "../../api/bench";
+import { budgetQuery, mendsQuery } from "../../api/day";
+import { changed } from "../../api/keys";
+import type { Fail, Mend, Shoot, ShootBudget, ShotBudget } from "../../api/types";
 import { Trouble } from "../../parts/trouble";
+import { clock, stops, withUnit } from "../../parts/words";
 
 type Camera = ShootBudget["cameras"][number];
 
@@ -184,21 +179,17 @@ type FailureProps = { fail: Fail; shot: ShotBudget; shoot: Shoot; first: boolean
 function Failure({ fail, shot, shoot, first }: FailureProps) {
   const [asked, setAsked] = useState(false);
   const [done, setDone] = useState<string | null>(null);
-  const mends = useQuery({
-    queryKey: ["mends", shoot.id, shot.key, fail.kind],
-    queryFn: () => api.mends(shoot.id, shot.key, fail.kind),
-    enabled: asked,
-  });
+  const mends = useQuery({ ...mendsQuery(shoot.id, shot.key, fail.kind), enabled: asked });
   const take = async (mend: Mend) => {
-    const kept = await api.shot(shot.key);
+    const kept = await benchApi.shot(shot.key);
     const pins = { ...((kept.brief.pins ?? {}) as Record<string, unknown>), ...mend.pins };
-    await api.saveShot(shot.key, {
+    await benchApi.saveShot(shot.key, {
       brief: { ...kept.brief, pins } as typeof kept.brief,
       starts_at: kept.starts_at,
       revision: kept.revision,
     });
     setDone(mend.text);
-    queries.invalidateQueries();
+    changed.everything();
   };
   return (
     <div>

@@ -1,24 +1,14 @@
 // The light of a shoot's day: the strip with its shots, whose sky it is, and when glass is changed.
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
-import {
-  api,
-  type Brief,
-  type DayOfLight,
-  dayQuery,
-  type GlassSpan,
-  glassQuery,
-  heldBy,
-  type Plan,
-  queries,
-  type Shoot,
-  type Shot,
-  type ShotLine,
-  type Summary,
-} from "../../api/client";
-import { clock as clockOf, stops } from "../../app/words";
+import { benchApi } from "../../api/bench";
+import { dayApi, dayQuery, glassQuery } from "../../api/day";
+import { changed } from "../../api/keys";
+import { shootsApi } from "../../api/shoots";
+import type { DayOfLight, GlassSpan, MovedShot, Plan, Shoot, ShotLine, Summary } from "../../api/types";
 import { LightStrip, type StripShot } from "../../instruments/light-strip";
 import { Trouble } from "../../parts/trouble";
+import { clock as clockOf, stops } from "../../parts/words";
 
 const SKIES: [string, string][] = [
   ["", "as forecast"],
@@ -35,7 +25,7 @@ export function DayLight({ shoot, lines }: { shoot: Shoot; lines: ShotLine[] }) 
   const zone = shoot.zone ?? "UTC";
   const [chosen, setChosen] = useState<string | null>(null);
   const glass = useQuery({ ...glassQuery(chosen ?? ""), enabled: known && chosen !== null });
-  const { preview, move, moved, putBack, problem } = useMoving(lines);
+  const { preview, move, moved, putBack, problem } = useMoving(shoot);
   const clock = useCallback((ms: number) => clockOf(new Date(ms).toISOString(), zone), [zone]);
   const shots = useMemo<StripShot[]>(
     () =>
@@ -77,11 +67,11 @@ export function DayLight({ shoot, lines }: { shoot: Shoot; lines: ShotLine[] }) 
         ) : preview ? (
           <>
             <b>{clock(preview.at)}</b>{" "}
-            {preview.plan
-              ? planWords(preview.plan)
-              : preview.daylight
-                ? "planning"
-                : "its light stays as it is"}
+            {preview.moved?.plan
+              ? planWords(preview.moved.plan)
+              : preview.moved
+                ? "its light stays as it is"
+                : "planning"}
           </>
         ) : moved ? (
           <>
@@ -119,12 +109,7 @@ function lightAt(day: DayOfLight, at: number): string {
 const NO_GLASS: GlassSpan[] = [];
 
 function planWords(plan: Plan): string {
-  const shutter = plan.settings.shutter_s === null ? "shutter automatic" : plan.values.shutter_s;
-  const iso =
-    plan.settings.iso_floor === plan.settings.iso_ceiling
-      ? plan.values.iso_floor
-      : `${plan.values.iso_floor}\u2013${plan.settings.iso_ceiling}`;
-  return `EV ${plan.exposure.ev100.map(stops).join(" to ")}: ${plan.values.nd}, ${shutter}, ${iso}, ${stops(plan.given_up_stops)} stops given up`;
+  return `EV ${plan.exposure.ev100.map(stops).join(" to ")}: ${plan.says}, ${stops(plan.given_up_stops)} stops given up`;
 }
 
 /** "ND 8 from 07:32, ND 16 from 07:58, …": the spans that serve, with what lies between them. */
@@ -144,12 +129,8 @@ type Sky = { chosen: boolean; source: string; made_at: string | null; problem: s
 
 function SkyLine({ shoot, sky, moonLit }: { shoot: Shoot; sky: Sky; moonLit: number }) {
   const change = useMutation({
-    mutationFn: (cloud: string) => api.changeShoot(shoot, { cloud: (cloud || null) as Shoot["cloud"] }),
-    onSuccess: () => {
-      queries.invalidateQueries({ queryKey: ["shoots"] });
-      queries.invalidateQueries({ queryKey: ["day", shoot.id] });
-      queries.invalidateQueries({ queryKey: ["glass"] });
-    },
+    mutationFn: (cloud: string) => shootsApi.changeShoot(shoot, { cloud: (cloud || null) as Shoot["cloud"] }),
+    onSuccess: () => changed.sky(shoot.id),
   });
   const age = sky.made_at ? Math.max(0, Math.round((Date.now() - Date.parse(sky.made_at)) / 60_000)) : null;
   return (
@@ -210,99 +191,55 @@ function Unknown({ shoot }: { shoot: Shoot }) {
   );
 }
 
-type Preview = { at: number; plan: Plan | null; daylight: boolean };
-type Moved = { shot: Shot; at: number };
+type Preview = { at: number; moved: MovedShot | null };
+type Moved = { id: string; at: number; before: string | null };
 
 /** Moves a shot in time, and its light with it where the sky gives it; shows the plan on the way. */
-function useMoving(lines: ShotLine[]) {
+function useMoving(shoot: Shoot) {
   const [preview, setPreview] = useState<Preview | null>(null);
   const [moved, setMoved] = useState<Moved | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const shots = useRef<Record<string, Promise<Shot>>>({});
   const asked = useRef<AbortController | null>(null);
-
+  const start = useCallback(
+    async (id: string, at: string | null) => {
+      const { before } = await dayApi.takeOrder(shoot.id, { [id]: at });
+      await changed.starts();
+      return (before as Record<string, string | null>)[id] ?? null;
+    },
+    [shoot.id],
+  );
   const move = useCallback(
     (id: string, at: number, done: boolean) => {
-      const line = lines.find((entry) => entry.id === id);
-      if (!line) return;
-      shots.current[id] ??= api.shot(id);
+      const when = new Date(at).toISOString();
       setProblem(null);
       asked.current?.abort();
       const abort = new AbortController();
       asked.current = abort;
-      shots.current[id]
-        .then(async (shot) => {
-          if (done) {
-            await keepAt(shot, at);
-            delete shots.current[id];
-            setPreview(null);
-            setMoved({ shot, at });
-            return;
-          }
-          const daylight = isDaylight(shot.brief);
-          setPreview((now) => ({ at, plan: daylight ? (now?.plan ?? null) : null, daylight }));
-          if (!daylight) return;
-          const plan = await api.plan(
-            shifted(shot, at),
-            shot.plan?.camera.id ?? null,
-            heldBy(shot),
-            abort.signal,
-          );
-          setPreview({ at, plan, daylight });
-        })
-        .catch((error: Error) => {
-          if (abort.signal.aborted && !done) return;
-          delete shots.current[id];
+      const work = async () => {
+        if (done) {
+          const before = await start(id, when);
           setPreview(null);
-          setProblem(error.message);
-        });
+          setMoved({ id, at, before });
+          return;
+        }
+        setPreview((now) => ({ at, moved: now?.moved ?? null }));
+        const there = await benchApi.moved(id, when, abort.signal);
+        setPreview({ at, moved: there });
+      };
+      work().catch((error: Error) => {
+        if (abort.signal.aborted && !done) return;
+        setPreview(null);
+        setProblem(error.message);
+      });
     },
-    [lines],
+    [start],
   );
   const putBack = () => {
     if (!moved) return;
-    const at = moved.shot.starts_at ? Date.parse(moved.shot.starts_at) : moved.at;
-    keepAt(moved.shot, at).then(
-      () => {
-        delete shots.current[moved.shot.id];
-        setMoved(null);
-      },
+    start(moved.id, moved.before).then(
+      () => setMoved(null),
       (error: Error) => setProblem(error.message),
     );
   };
   return { preview, move, moved, putBack, problem };
-}
-
-async function keepAt(before: Shot, at: number): Promise<void> {
-  const fresh = await api.shot(before.id);
-  await api.saveShot(before.id, {
-    brief: shifted(before, at),
-    starts_at: new Date(at).toISOString(),
-    revision: fresh.revision,
-  });
-  await queries.invalidateQueries({ queryKey: ["shots"] });
-  queries.invalidateQueries({ queryKey: ["glass"] });
-}
-
-function isDaylight(brief: Brief): boolean {
-  const { light } = brief;
-  return light.kind === "sky" || (light.kind === "water" && light.surface.kind === "sky");
-}
-
-/** The brief with the span of its sky moved along. */
-function shifted(shot: Shot, at: number): Brief {
-  const by = shot.starts_at ? at - Date.parse(shot.starts_at) : 0;
-  const later = (iso: string) => new Date(Date.parse(iso) + by).toISOString().replace(".000Z", "Z");
-  const { light } = shot.brief;
-  if (light.kind === "sky") {
-    return { ...shot.brief, light: { ...light, start: later(light.start), end: later(light.end) } };
-  }
-  if (light.kind === "water" && light.surface.kind === "sky") {
-    const { surface } = light;
-    return {
-      ...shot.brief,
-      light: { ...light, surface: { ...surface, start: later(surface.start), end: later(surface.end) } },
-    };
-  }
-  return shot.brief;
 }

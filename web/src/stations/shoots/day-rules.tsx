@@ -1,7 +1,10 @@
 // What holds for the whole day: its ends, windows that are typed in, ways between spots, minutes for changing over.
+
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type DayRules, queries, type Shoot } from "../../api/client";
+import { dayApi } from "../../api/day";
+import { changed } from "../../api/keys";
+import type { DayRules, Shoot } from "../../api/types";
 import { readNumber } from "../../parts/fields";
 import { localTime, momentOf } from "../bench/when";
 import { faultsOf } from "./files";
@@ -90,11 +93,11 @@ type Props = { shoot: Shoot; rules: DayRules; day: string };
 export function DayRulesForm({ shoot, rules, day }: Props) {
   const zone = shoot.zone ?? "UTC";
   const [draft, setDraft] = useState(() => draftOf(rules, zone));
-  const [changed, setChanged] = useState(false);
+  const [touched, setTouched] = useState(false);
   const wrong = wrongWith(draft);
   const keep = useMutation({
     mutationFn: () =>
-      api.changeRules(shoot.id, {
+      dayApi.changeRules(shoot.id, {
         earliest: draft.earliest ? spanOf(day, draft.earliest, "23:59", zone)[0] : null,
         latest: draft.latest ? spanOf(day, draft.earliest || "04:00", draft.latest, zone)[1] : null,
         windows: draft.windows.map((window) => {
@@ -110,13 +113,13 @@ export function DayRulesForm({ shoot, rules, day }: Props) {
         ) as Record<(typeof MINUTES)[number][0], number>),
       }),
     onSuccess: () => {
-      setChanged(false);
-      queries.invalidateQueries({ queryKey: ["asked", shoot.id] });
+      setTouched(false);
+      changed.rules(shoot.id);
     },
   });
   const put = (part: Partial<Draft>) => {
     setDraft({ ...draft, ...part });
-    setChanged(true);
+    setTouched(true);
   };
   return (
     <form
@@ -214,7 +217,7 @@ export function DayRulesForm({ shoot, rules, day }: Props) {
           </div>
         </fieldset>
       </div>
-      {changed && wrong.length > 0 && (
+      {touched && wrong.length > 0 && (
         <p role="alert" className="pt-2 text-note">
           {[...new Set(wrong)].join(" ")}
         </p>
@@ -232,23 +235,23 @@ export function DayRulesForm({ shoot, rules, day }: Props) {
         <button
           type="submit"
           className="bold-plain disabled:opacity-45"
-          disabled={!changed || keep.isPending || wrong.length > 0}
+          disabled={!touched || keep.isPending || wrong.length > 0}
         >
           Keep the day
         </button>
-        {changed && (
+        {touched && (
           <button
             type="button"
             className="plain"
             onClick={() => {
               setDraft(draftOf(rules, zone));
-              setChanged(false);
+              setTouched(false);
             }}
           >
             Leave it as it was
           </button>
         )}
-        {!changed && keep.isSuccess && <span role="status">Kept.</span>}
+        {!touched && keep.isSuccess && <span role="status">Kept.</span>}
       </p>
     </form>
   );

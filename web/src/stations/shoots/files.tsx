@@ -1,9 +1,13 @@
 // Out and in: the shoot as files, cards on paper, and a list brought in.
+
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, Problem, queries, type Shoot } from "../../api/client";
-import { useGround } from "../../app/ground";
+import { Problem } from "../../api/http";
+import { changed } from "../../api/keys";
+import { shootsApi } from "../../api/shoots";
+import type { Shoot } from "../../api/types";
 import { FileButton } from "../../parts/file-button";
+import { useGround } from "../../parts/ground";
 import { PaperChoice, usePaper } from "../../parts/paper";
 
 export default function Files({ shoot }: { shoot: Shoot }) {
@@ -60,15 +64,15 @@ export default function Files({ shoot }: { shoot: Shoot }) {
 function BringIn({ shoot }: { shoot: Shoot }) {
   const [name, setName] = useState("");
   const bring = useMutation({
-    mutationFn: (file: File) => api.importShots(shoot.id, file),
+    mutationFn: (file: File) => shootsApi.importShots(shoot.id, file),
     onSuccess: (read) => {
-      if (read.added.length) queries.invalidateQueries();
+      if (read.added.length) changed.everything();
     },
   });
   const undo = useMutation({
-    mutationFn: (ids: string[]) => Promise.all(ids.map((id) => api.removeShot(id))),
+    mutationFn: (ids: string[]) => Promise.all(ids.map((id) => shootsApi.removeShot(id))),
     onSuccess: () => {
-      queries.invalidateQueries();
+      changed.everything();
       bring.reset();
     },
   });

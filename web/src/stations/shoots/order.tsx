@@ -1,20 +1,13 @@
 // The order of the day: what the shots ask, the search, and taking what it found.
+
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import {
-  api,
-  type DayAsked,
-  type DayOrder,
-  dayAskedQuery,
-  type OrderLine,
-  queries,
-  type Shoot,
-  type ShotLine,
-  type ShotWishes,
-  type Summary,
-} from "../../api/client";
-import { clock, stops } from "../../app/words";
+import { dayApi, dayAskedQuery } from "../../api/day";
+import { queries } from "../../api/http";
+import { changed } from "../../api/keys";
+import type { DayAsked, DayOrder, OrderLine, Shoot, ShotLine, ShotWishes, Summary } from "../../api/types";
 import { Trouble } from "../../parts/trouble";
+import { clock, stops } from "../../parts/words";
 import { localTime } from "../bench/when";
 import { DayRulesForm } from "./day-rules";
 
@@ -67,7 +60,7 @@ function Finder({ shoot, lines, ready }: FinderProps) {
     setSearch({ line: null, began: Date.now() });
     try {
       await ready();
-      await api.findOrder(shoot.id, control.signal, (line) => {
+      await dayApi.findOrder(shoot.id, control.signal, (line) => {
         if (line.kind === "order") setFound(line.order ?? null);
         else if (line.kind === "problem") setTrouble(new Error(line.problem ?? "It could not be ordered."));
         else setSearch((now) => now && { ...now, line });
@@ -79,9 +72,9 @@ function Finder({ shoot, lines, ready }: FinderProps) {
   };
   const take = async (starts: Record<string, string | null>, undoing: boolean) => {
     try {
-      const { before } = await api.takeOrder(shoot.id, starts);
+      const { before } = await dayApi.takeOrder(shoot.id, starts);
       setTaken(undoing ? null : (before as Record<string, string | null>));
-      queries.invalidateQueries();
+      changed.everything();
     } catch (error) {
       setTrouble(error as Error);
     }
@@ -124,7 +117,7 @@ function Finder({ shoot, lines, ready }: FinderProps) {
                 {found.clash.length === 1 ? "This cannot be had:" : "These cannot all be had:"}
               </p>
               <ul>
-                {found.clash.map((wish) => (
+                {found.says.map((wish) => (
                   <li key={wish}>{wish}</li>
                 ))}
               </ul>
@@ -248,7 +241,7 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
     });
     hand(async () => {
       try {
-        await api.changeWishes(shot, wishes);
+        await dayApi.changeWishes(shot, wishes);
         setTrouble(null);
       } catch (error) {
         setTrouble(error as Error);

@@ -1,8 +1,9 @@
 // Packing: what the plans need, to be ticked into the bag, and what the kit lacks.
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { packingQuery, type Shoot } from "../../api/client";
-import { recall, remember } from "../../app/remembered";
+import { packingQuery } from "../../api/day";
+import type { Shoot } from "../../api/types";
+import { recall, remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
 
 export default function PackingList({ shoot }: { shoot: Shoot }) {

@@ -1,7 +1,11 @@
 // Where and when a shoot is: what its light follows from.
+
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, Problem, queries, type Shoot } from "../../api/client";
+import { Problem } from "../../api/http";
+import { changed } from "../../api/keys";
+import { shootsApi } from "../../api/shoots";
+import type { Shoot } from "../../api/types";
 import { readNumber } from "../../parts/fields";
 
 export function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () => void }) {
@@ -20,14 +24,14 @@ export function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () => void 
   );
   const keep = useMutation({
     mutationFn: () =>
-      api.changeShoot(shoot, {
+      shootsApi.changeShoot(shoot, {
         ...fields,
         day: fields.day || null,
         latitude: number(fields.latitude),
         longitude: number(fields.longitude),
       }),
     onSuccess: () => {
-      queries.invalidateQueries();
+      changed.everything();
       close();
     },
   });

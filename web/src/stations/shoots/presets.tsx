@@ -1,7 +1,8 @@
 // Presets: what to store before leaving, what to lay on the buttons, and what is left to turn between shots.
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { type PresetPlan, presetsQuery, type Shoot } from "../../api/client";
+import { presetsQuery } from "../../api/day";
+import type { PresetPlan, Shoot } from "../../api/types";
 import { Trouble } from "../../parts/trouble";
 
 export default function Presets({ shoot }: { shoot: Shoot }) {

@@ -1,24 +1,18 @@
 // Shoots: the days, and for one of them what is planned.
+
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { type FormEvent, lazy, Suspense, useEffect, useState } from "react";
 import { Link, NavLink, useNavigate, useParams } from "react-router";
-import {
-  api,
-  type Brief,
-  Problem,
-  queries,
-  type Shoot,
-  type ShotLine,
-  type Summary,
-  shootsQuery,
-  shotsQuery,
-} from "../../api/client";
-import { useShortcuts } from "../../app/keyboard";
-import { recall, remember } from "../../app/remembered";
-import { clock, longDay, stops } from "../../app/words";
+import { Problem } from "../../api/http";
+import { changed } from "../../api/keys";
+import { shootsApi, shootsQuery, shotsQuery } from "../../api/shoots";
+import type { Brief, Shoot, ShotLine, Summary } from "../../api/types";
 import { LightBar } from "../../instruments/light-bar";
 import { FileButton } from "../../parts/file-button";
+import { useShortcuts } from "../../parts/keyboard";
+import { recall, remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
+import { clock, longDay, stops } from "../../parts/words";
 import { DayLight } from "./day-light";
 import { PlaceAndDay } from "./place-and-day";
 
@@ -92,7 +86,7 @@ export function Shoots() {
               className="underline"
               onClick={() =>
                 gone.back().then(() => {
-                  queries.invalidateQueries();
+                  changed.everything();
                   setGone(null);
                 })
               }
@@ -124,10 +118,9 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
   const navigate = useNavigate();
   useEffect(() => remember("last-shoot", shoot.id), [shoot.id]);
   const add = useMutation({
-    mutationFn: () => api.addShot(shoot.id, { brief: firstBrief(shoot), starts_at: null }),
+    mutationFn: () => shootsApi.addShot(shoot.id, { brief: firstBrief(shoot), starts_at: null }),
     onSuccess: (shot) => {
-      queries.invalidateQueries({ queryKey: ["shoots"] });
-      queries.invalidateQueries({ queryKey: ["shots"] });
+      changed.shoots();
       navigate(`/shots/${shot.id}`);
     },
   });
@@ -136,17 +129,17 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
     return true;
   });
   const remove = (shot: ShotLine) =>
-    api.removeShot(shot.id).then(() => {
-      queries.invalidateQueries();
+    shootsApi.removeShot(shot.id).then(() => {
+      changed.everything();
       onGone({
         says: `“${(shot.summary as Summary).title}” was removed.`,
-        back: () => api.restoreShot(shot.id),
+        back: () => shootsApi.restoreShot(shot.id),
       });
     });
   const removeShoot = () =>
-    api.removeShoot(shoot.id).then(() => {
-      queries.invalidateQueries();
-      onGone({ says: `“${shoot.title}” was removed.`, back: () => api.restoreShoot(shoot.id) });
+    shootsApi.removeShoot(shoot.id).then(() => {
+      changed.everything();
+      onGone({ says: `“${shoot.title}” was removed.`, back: () => shootsApi.restoreShoot(shoot.id) });
     });
   const items = shots.data?.items ?? [];
   return (
@@ -236,9 +229,9 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
 function BringShoot() {
   const navigate = useNavigate();
   const bring = useMutation({
-    mutationFn: (file: File) => api.importShoot(file),
+    mutationFn: (file: File) => shootsApi.importShoot(file),
     onSuccess: (read) => {
-      queries.invalidateQueries();
+      changed.everything();
       navigate(`/shoots/${read.id}`);
     },
   });
@@ -289,7 +282,7 @@ function Line({ shot, zone, remove }: { shot: ShotLine; zone: string; remove: ()
         )}
       </td>
       <td className="text-right text-[16px] font-bold">
-        {summary.given_up_stops === undefined ? "" : stops(summary.given_up_stops)}
+        {summary.given_up_stops == null ? "" : stops(summary.given_up_stops)}
       </td>
       <td className="pl-5 text-[12.5px] text-muted">
         <Link
@@ -328,7 +321,7 @@ function NewShoot({ close }: { close: () => void }) {
   const navigate = useNavigate();
   const add = useMutation({
     mutationFn: () =>
-      api.addShoot({
+      shootsApi.addShoot({
         title: fields.title.trim(),
         place: fields.place.trim(),
         day: fields.day || null,
@@ -337,7 +330,7 @@ function NewShoot({ close }: { close: () => void }) {
         note: "",
       }),
     onSuccess: (shoot) => {
-      queries.invalidateQueries({ queryKey: ["shoots"] });
+      changed.shoots();
       close();
       navigate(`/shoots/${shoot.id}`);
     },

@@ -1,0 +1,63 @@
+"""What is known of the world and of the job, as data: places, skies, waters, mounts, cells, and all judgement."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from steady_tide.core.frozen import Frozen
+from steady_tide.core.gear import Chemistry, Mount
+from steady_tide.core.light.sky import SkyStops
+from steady_tide.core.light.sources import Place, World
+from steady_tide.core.light.water import Waters
+from steady_tide.core.scenarios import Scenario
+
+Limits = dict[str, float]
+
+
+class Weight(Frozen):
+    """How much a stop of one item matters, and why."""
+
+    weight: Annotated[float, Field(ge=0, le=1000)]
+    why: str
+
+
+class Limit(Frozen):
+    """A number of judgement that is no weight, and why."""
+
+    value: float
+    why: str
+
+
+class Weights(Frozen):
+    """All judgement that is a number: base weights, what scenarios and schools change, limits."""
+
+    items: dict[str, Weight]
+    scenarios: dict[str, dict[str, Weight]]
+    schools: dict[str, dict[str, dict[str, Weight]]]
+    limits: dict[str, Limit]
+    noise_limit_snr: dict[str, float]
+    sources: dict[str, str]
+
+
+class Knowledge(Frozen):
+    """What is known of the world, as data."""
+
+    places: dict[str, Place]
+    mounts: dict[str, Mount]
+    weights: Weights
+    sky: SkyStops
+    waters: Waters
+    chemistries: dict[str, Chemistry]
+    scenarios: dict[str, Scenario]
+
+    @property
+    def world(self) -> World:
+        """Places, skies and waters, as light is worked out from them."""
+        return World(self.places, self.sky, self.waters)
+
+    @property
+    def limits(self) -> Limits:
+        """Numbers of judgement that are no weights, by name."""
+        return {name: entry.value for name, entry in self.weights.limits.items()}

@@ -1,0 +1,1 @@
+"""Every dial, defined once."""

@@ -1,0 +1,71 @@
+"""Dials that stand alone or beside the picture: balance, focus, sharpness, sound, screen, positioning, early start."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from steady_tide.core.planning.dials.kind import AUTOMATIC, DialKind
+from steady_tide.core.sheet import CameraSheet
+
+RAW = "raw"
+
+
+def _balances(sheet: CameraSheet) -> tuple[Any, ...]:
+    return (
+        *sorted(sheet.balance_k),
+        *((AUTOMATIC,) if sheet.balance_automatic else ()),
+        *((RAW,) if sheet.balance_raw else ()),
+    )
+
+
+def _balance_settings(_: Any, __: Any, balance: Any) -> dict[str, Any]:
+    locked = isinstance(balance, int)
+    return {
+        "white_balance_k": balance if locked else None,
+        "white_balance": "locked" if locked else RAW if balance == RAW else "automatic",
+    }
+
+
+def _focus_settings(bench: Any, choice: Any, focus: str) -> dict[str, Any]:
+    lens = bench.space.gates[choice["gates"]][0]
+    at_m = bench.at.focus_distance_m(bench.space.sheet.lenses[lens]) if focus == "locked" else None
+    return {"focus": focus, "focus_m": at_m}
+
+
+BESIDES_DIALS = (
+    DialKind(
+        id="white_balance_k", block="white_balance_k", word="balance", form="kelvin", row="balance",
+        offers=_balances, order=_balances, read=lambda balance: balance, writes=_balance_settings,
+    ),
+    DialKind(
+        id="focus", block="focuses", word="focus", form="word", row="focus",
+        read=lambda focus: focus, order=lambda _: ("fixed", "automatic", "locked"), writes=_focus_settings,
+        only={"fixed": "The lens has a fixed focus."},
+    ),
+    DialKind(
+        id="sharpness", block="sharpness", word="sharpness", form="word", row="sharpness",
+        offers=lambda sheet: sheet.sharpness, order=lambda sheet: sheet.sharpness, read=lambda level: level,
+        phrase="{value} sharpness",
+    ),
+    DialKind(
+        id="wind_reduction", block="wind_reduction", word="wind reduction", form="word", row="sound",
+        offers=lambda sheet: sheet.wind_reduction, order=lambda sheet: sheet.wind_reduction,
+        read=lambda setting: setting, phrase="wind reduction {value}",
+    ),
+    DialKind(
+        id="sound_track", block="sound_track", word="sound track", form="word", row="sound",
+        offers=lambda sheet: sheet.sound_track, order=lambda sheet: sheet.sound_track, read=lambda setting: setting,
+    ),
+    DialKind(
+        id="pre_record_s", block="habits", word="early start", form="early", row="power",
+        read=lambda habit: habit.pre_record_s, key=float, phrase="keeping {value} the start", off="no early start",
+    ),
+    DialKind(
+        id="positioning", block="habits", word="positioning", form="word", row="power",
+        read=lambda habit: habit.positioning, order=lambda sheet: sheet.positioning, phrase="positioning {value}",
+    ),
+    DialKind(
+        id="screen", block="habits", word="screen", form="word", row="power",
+        read=lambda habit: habit.screen, order=lambda sheet: sheet.screens, phrase="screen {value}",
+    ),
+)  # fmt: skip

@@ -1,0 +1,82 @@
+"""What each picture sees for one delivery: fields, pixels, and the share of the sensor that is used."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from steady_tide.core.optics import cropped_field_deg, fitted_width_px, focal_length_mm, pixels_per_degree
+from steady_tide.core.planning.space import Bools, Floats, Ints, Pictures
+from steady_tide.core.sheet import CameraSheet, Lens
+
+
+def focal_mm(sheet: CameraSheet, lens: Lens) -> float:
+    """Focal length behind the widest field that a lens shows. Returns millimetres."""
+    shown = {view for mode in sheet.modes if mode.lens == lens.id for view in mode.views}
+    views = [view for view in sheet.views if view.id in shown] or list(sheet.views)
+    widest = max(views, key=lambda view: lens.fields_deg.get(view.id, view.field_deg))
+    width_mm = lens.sensor.width_px * lens.sensor.pixel_pitch_um / 1000.0
+    return focal_length_mm(width_mm, lens.fields_deg.get(widest.id, widest.field_deg), widest.projection)
+
+
+@dataclass(frozen=True)
+class Geometry:
+    """What each picture sees, for one delivery; arrays of shape (P,)."""
+
+    wide_px: int
+    full_deg: Floats
+    field_deg: Floats
+    px_per_deg: Floats
+    margin_deg: Floats
+    usable_w_px: Floats
+    sensor_share: Floats
+    photosites: Floats
+
+    def take(self, index: Ints | Bools) -> Geometry:
+        """That of some pictures. index: places or a mask, (P,). Returns fewer."""
+        arrays = {name: values[index] for name, values in vars(self).items() if name != "wide_px"}
+        return Geometry(wide_px=self.wide_px, **arrays)
+
+
+def geometry(pictures: Pictures, sheet: CameraSheet, wide: int, high: int) -> Geometry:
+    """Work out fields, pixels and the share of the sensor that is used.
+
+    pictures: P of them; sheet: of the camera; wide, high: delivered frame, pixels; a phone is turned upright
+    for an upright one. Returns the geometry; degrees, pixels per degree (delivered), shares of the sensor's area.
+    """
+    if high > wide and sheet.kind == "phone":
+        wide, high = high, wide
+    lenses = sheet.lenses
+    sensor_w = np.array([lens.sensor.width_px for lens in lenses], dtype=float)[pictures.lens]
+    sensor_h = np.array([lens.sensor.height_px for lens in lenses], dtype=float)[pictures.lens]
+    window = pictures.window_w_px / sensor_w
+
+    def field(keeps: Floats) -> Floats:
+        straight = cropped_field_deg(pictures.field_deg, keeps, "linear")
+        return np.asarray(
+            np.where(pictures.straight, straight, cropped_field_deg(pictures.field_deg, keeps, "equidistant"))
+        )
+
+    full, left = field(window), field(window * pictures.keeps_steady)
+    keeps = pictures.keeps_view * pictures.keeps_steady
+    captured_w = np.minimum(pictures.width_px, pictures.window_w_px * keeps * np.sqrt(pictures.sampling))
+    captured_h = np.minimum(pictures.height_px, pictures.window_h_px * keeps * np.sqrt(pictures.sampling))
+    fitted = fitted_width_px(pictures.window_w_px, pictures.window_h_px, wide, high) * keeps
+    largest = fitted_width_px(sensor_w, sensor_h, wide, high)
+    per_degree = np.asarray(
+        np.where(
+            pictures.straight, pixels_per_degree(wide, left, "linear"), pixels_per_degree(wide, left, "equidistant")
+        ),
+        dtype=float,
+    )
+    return Geometry(
+        wide_px=wide,
+        full_deg=full,
+        field_deg=left,
+        px_per_deg=per_degree,
+        margin_deg=(full - left) / 2.0,
+        usable_w_px=fitted_width_px(captured_w, captured_h, wide, high),
+        sensor_share=(fitted / largest) ** 2 * pictures.sampling,
+        photosites=fitted**2 * (high / wide) * pictures.sampling,
+    )

@@ -1,0 +1,1 @@
+"""Every item of the ledger, defined once."""

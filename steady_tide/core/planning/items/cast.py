@@ -1,0 +1,35 @@
+"""How far colours stand off behind a filter."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from steady_tide.core.planning.situation import Situation
+from steady_tide.core.planning.space import Glass
+
+
+def cast_stops(at: Situation, glass: Glass) -> float:
+    """How far colours stand off behind a filter, beyond what a balance mends for nothing.
+
+    A balance turns red against blue; green against both it leaves. Averaged over both ends of the light.
+    at: gives the light; glass: in front of the lens. Returns stops.
+    """
+    light, limits = at.light, at.limits
+    if light.deepest_m is None and not glass.colour:
+        return 0.0
+    off, wasted = [], 0.0
+    useless, works_from = limits["red_useless_share"], limits["red_works_stops"]
+    for bands, red_left in zip(light.colour_stops, light.red_left, strict=True):
+        # A filter holds the others back for the red to catch up; deep down there is no red to wait for.
+        works = float(np.clip(np.log2(red_left / useless) / works_from, 0.0, 1.0))
+        red, green, blue = (band - works * taken for band, taken in zip(bands, glass.band_stops, strict=True))
+        # Past some point red is noise, and a filter that leaves less of the rest mends nothing.
+        red = max(red, green - limits["cast_most_stops"])
+        wasted += limits["filter_wasted_deep_share"] * (1.0 - works) * glass.colour_stops
+        tint = max(0.0, abs(green - (red + blue) / 2.0) - limits["tint_allowed_stops"])
+        beyond = max(0.0, abs(red - blue) - limits["balance_reach_stops"])
+        off.append(tint + limits["red_against_blue_share"] * beyond)
+    # Light that lamps bring white and near needs no filter, and is dearly bought.
+    if light.lamp_share >= limits["lamps_lead_share"]:
+        wasted = limits["filter_wasted_lamps_share"] * light.lamp_share * glass.colour_stops
+    return sum(off) / len(off) + wasted

@@ -1,0 +1,72 @@
+"""What exposure times give up: the look of motion, smear, flicker, stars that trail."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from steady_tide.core.lapse import star_drift_px
+from steady_tide.core.light.flicker import beat_hz, ripple_left, ripple_stops
+from steady_tide.core.planning.items.item import Item
+from steady_tide.core.planning.items.views import FRAME, GATE, FrameView, GateView
+from steady_tide.core.planning.space import Floats
+
+
+def _loose(v: GateView) -> Floats:
+    limits, exposures = v.at.limits, v.exposures
+    course = np.abs(np.log2(exposures.dim_s / exposures.bright_s))
+    # Over the hours of an interval film the course of the light is wanted; its small jumps are not.
+    share = limits["lapse_course_share"] if v.at.lapse else 1.0
+    drift = np.where(exposures.automatic, limits["loose_shutter_least_stops"] + share * course, 0.0)
+    # A look that is lost already has nothing left to drift from; an interval film flickers all the same.
+    left = 1.0 if v.at.lapse else np.clip(1.0 - v.look_stops / limits["look_lost_stops"], 0.0, 1.0)
+    return np.asarray(drift * left)
+
+
+def _flicker(v: GateView) -> Floats:
+    limits, mains = v.at.limits, v.at.brief.mains_hz
+    swing = ripple_stops(ripple_left(v.at.light.ripple, v.exposures.dim_s, mains))
+    stands = beat_hz(v.capture_hz, mains) < limits["beat_seen_hz"]
+    return np.asarray(swing * np.where(stands, limits["standing_ripple_share"], 1.0))
+
+
+def _smear(v: FrameView) -> Floats:
+    limits = v.at.limits
+    share = np.where(v.steadied, limits["smear_share_steadied"], limits["smear_share_free"])
+    return np.asarray(np.log2(np.maximum(1.0, v.smear_px / (share * v.at.brief.delivery.width))))
+
+
+def _star_drift(v: FrameView) -> Floats:
+    if not (v.at.lapse and v.at.light.night_sky):
+        return np.zeros(np.broadcast_shapes(v.px_per_deg.shape, v.exposure_s.shape))
+    drift = star_drift_px(v.exposure_s, v.px_per_deg)
+    return np.asarray(np.log2(np.maximum(1.0, drift / v.at.limits["star_drift_px"])))
+
+
+MOTION_ITEMS = (
+    Item(
+        id="motion_look", title="motion look", dial="shutter_s", scope=GATE, cost=lambda v: v.look_stops,
+        decided_by=("gates", "nd", "frame_rate", "interval_s"),
+        facts=lambda c: {"wanted_s": c.ours.wanted_shutter_s},
+        sentence="{rival} is off the wanted {wanted_s:seconds} by {theirs:stops} stops.",
+    ),
+    Item(
+        id="loose_shutter", title="shutter left free", dial="shutter_s", scope=GATE, cost=_loose,
+        decided_by=("gates", "nd"),
+        sentence="With {rival} the motion look drifts with the light by {theirs:stops} stops.",
+    ),
+    Item(
+        id="flicker", title="lamp flicker", dial="shutter_s", scope=GATE, cost=_flicker, decided_by=("shutter_s",),
+        sentence="With {rival} the lamps would flicker by {theirs:stops} stops.",
+    ),
+    Item(
+        id="smear", title="smear in the frame", dial="shutter_s", scope=FRAME, cost=_smear,
+        decided_by=("shutter_s", "frame_rate", "lens", "view", "stabilisation"),
+        facts=lambda c: {"theirs_px": c.theirs.smear_px, "ours_px": c.ours.smear_px},
+        sentence="{rival} smears {theirs_px:.1f} px in a frame, this {ours_px:.1f}.",
+    ),
+    Item(
+        id="star_drift", title="stars that trail", dial="shutter_s", scope=FRAME, cost=_star_drift,
+        decided_by=("interval_s",),
+        sentence="With {rival} the stars trail {theirs:stops} stops past a point.",
+    ),
+)  # fmt: skip

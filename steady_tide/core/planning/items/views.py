@@ -1,0 +1,322 @@
+"""What the cost of an item is worked out from: one view for each scope, whose shared quantities are worked out once.
+
+The search makes them with all candidates, the ledger with the chosen ones, so that both judge alike. Shapes: P
+pictures, G gates (rows of one lens), F fronts (glass and housing), K pairs of ISO, C compensations, L looks, H habits.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from steady_tide.core.motion import blur_px, left_over_deg
+from steady_tide.core.noise import grey_electrons, signal_to_noise
+from steady_tide.core.optics import blur_spot_deg, diffraction_deg
+from steady_tide.core.planning.geometry import Geometry
+from steady_tide.core.planning.metering import Asked, Band, Exposures
+from steady_tide.core.planning.quantities import draw_w, needed_wh
+from steady_tide.core.planning.situation import Situation
+from steady_tide.core.planning.space import Bools, Floats, Glass, Habit, Look, Pictures, Space
+from steady_tide.core.sheet import CameraSheet, Lens
+from steady_tide.core.stops import half_turn_s
+
+PICTURE, GATE, FRAME, SPOT, NOISE = "picture", "gate", "frame", "spot", "noise"
+EXPOSURE, METER, FRONT, LOOK, FOCUS, HABIT = "exposure", "meter", "front", "look", "focus", "habit"
+# Scopes that the exposure tables of the search hold.
+OF_EXPOSURE = (EXPOSURE, METER, FRONT)
+
+
+@dataclass(frozen=True)
+class PictureView:
+    """Pictures by themselves; costs are of shape (P,)."""
+
+    at: Situation
+    space: Space
+    pictures: Pictures
+    seen: Geometry
+
+    @cached_property
+    def none(self) -> Floats:
+        """Nothing given up."""
+        return np.zeros(len(self.pictures))
+
+    @cached_property
+    def left_deg(self) -> Floats:
+        """What steadying leaves of a wander, degrees."""
+        return np.asarray(left_over_deg(self.at.wander_deg, self.seen.margin_deg, self.pictures.leak))
+
+
+@dataclass(frozen=True)
+class GateView:
+    """Exposures with the pace at which frames are taken; costs have the broadcast shape."""
+
+    at: Situation
+    exposures: Exposures
+    capture_hz: Floats
+
+    @cached_property
+    def wanted_s(self) -> Floats:
+        """Exposure that the motion look asks for, seconds."""
+        return wanted_shutter_s(self.at, self.capture_hz)
+
+    @cached_property
+    def look_stops(self) -> Floats:
+        """How far the motion is from the look that is wanted, over both ends of the light."""
+        return np.asarray((self._off(self.exposures.dim_s) + self._off(self.exposures.bright_s)) / 2.0)
+
+    def _off(self, t: Floats) -> Floats:
+        limits = self.at.limits
+        stops: Floats = np.log2(t / self.wanted_s)
+        short = np.maximum(0.0, -stops) * (0.0 if self.at.brief.subject.motion_look == "frozen" else 1.0)
+        # Past some point shorter looks no worse.
+        worst = limits["short_exposure_stops"]
+        short = np.minimum(short, worst) + limits["short_beyond_share"] * np.maximum(0.0, short - worst)
+        return np.where(stops > 0, limits["long_exposure_factor"] * stops, short)
+
+
+@dataclass(frozen=True)
+class FrameView:
+    """What moves within one frame; px_per_deg of delivered pixels, exposure at the dim end, broadcastable."""
+
+    at: Situation
+    px_per_deg: Floats
+    steadied: Bools
+    exposure_s: Floats
+
+    @cached_property
+    def smear_px(self) -> Floats:
+        """Blur that shake leaves in one frame, delivered pixels."""
+        return smear_px(self.at, self.px_per_deg, self.exposure_s)
+
+
+@dataclass(frozen=True)
+class SpotView:
+    """How far a point is spread: by focus and by the opening, degrees; broadcastable with px_per_deg."""
+
+    at: Situation
+    px_per_deg: Floats
+    focus_deg: Floats
+    diffraction_deg: Floats
+
+
+@dataclass(frozen=True)
+class NoiseView:
+    """What a picture adds to noise (P,) and what an ISO adds; the cost is of their broadcast shape, stops."""
+
+    shortfall: Floats
+    of_iso: Floats
+
+
+@dataclass(frozen=True)
+class ExposureView:
+    """What the light finds between floor and ceiling; all broadcastable, ISO as log2.
+
+    ev100: light at both ends; asked: what the camera asks for; nd_stops: of all glass; density_stops: of its neutral
+    part, which is there to take light, as a colour filter is not.
+    """
+
+    ev100: Band
+    sheet: CameraSheet
+    asked: Asked
+    nd_stops: Floats
+    density_stops: Floats
+    log2_floor: Floats
+    log2_ceiling: Floats
+
+    @cached_property
+    def used_dim(self) -> Floats:
+        """log2 of the ISO in use at the dim end."""
+        return _between(self.asked.iso_dim, self.log2_floor, self.log2_ceiling)
+
+    @cached_property
+    def used_bright(self) -> Floats:
+        """log2 of the ISO in use at the bright end."""
+        return _between(self.asked.iso_bright, self.log2_floor, self.log2_ceiling)
+
+    @cached_property
+    def base(self) -> float:
+        """log2 of the cleanest ISO."""
+        return float(np.log2(float(min(self.sheet.iso.floors))))
+
+    @cached_property
+    def over_stops(self) -> Floats:
+        """By how much the brightest part comes out too bright."""
+        beyond = self.ev100[1] - LOG2_HUNDRED - self.nd_stops - self.asked.camera_ev_bright
+        return np.asarray(np.maximum(0.0, beyond + self.used_bright))
+
+    @cached_property
+    def under_stops(self) -> Floats:
+        """By how much the dimmest part comes out too dark."""
+        beyond = self.asked.camera_ev_dim + self.nd_stops + LOG2_HUNDRED - self.ev100[0]
+        return np.asarray(np.maximum(0.0, beyond - self.used_dim))
+
+
+def _between(values: Floats, low: Floats, high: Floats) -> Floats:
+    """Values held between two others, as `clip` does, in half of its time."""
+    return np.asarray(np.minimum(np.maximum(values, low), high))
+
+
+LOG2_HUNDRED = float(np.log2(100.0))
+
+
+@dataclass(frozen=True)
+class MeterView:
+    """Compensations beside the meter's habit, stops."""
+
+    at: Situation
+    sheet: CameraSheet
+    compensation: Floats
+
+
+@dataclass(frozen=True)
+class FrontView:
+    """What stands in front of the lens; costs are of shape (F,)."""
+
+    at: Situation
+    glasses: Sequence[Glass]
+
+    @cached_property
+    def pieces(self) -> Floats:
+        """Pieces of glass that can be taken off."""
+        return np.array([float(glass.pieces) for glass in self.glasses])
+
+    @cached_property
+    def cased(self) -> Floats:
+        """Whether there is a housing."""
+        return np.array([float(glass.housing is not None) for glass in self.glasses])
+
+
+@dataclass(frozen=True)
+class LookView:
+    """Colour and recording beside pictures; costs are of shape (P, L)."""
+
+    at: Situation
+    space: Space
+    looks: Sequence[Look]
+    pictures: Pictures
+
+    @cached_property
+    def every(self) -> Floats:
+        """Nothing given up, in the whole shape."""
+        return np.zeros((len(self.pictures), len(self.looks)))
+
+    @cached_property
+    def pixels(self) -> Floats:
+        """Pixels of a frame, (P, 1)."""
+        return (self.pictures.width_px * self.pictures.height_px)[:, None]
+
+    @cached_property
+    def bits(self) -> Floats:
+        """Bit rate, megabits a second, (L,)."""
+        return np.array([look.bit_rate_mb_s for look in self.looks])
+
+    @cached_property
+    def wide(self) -> Floats:
+        """Whether exposures are joined, (L,)."""
+        return np.array([look.high_dynamic_range for look in self.looks], dtype=float)
+
+    @cached_property
+    def unfinished(self) -> Floats:
+        """How far from a finished picture, stops, (L,)."""
+        return np.array([look.profile.needs_grading_stops for look in self.looks])
+
+    @cached_property
+    def phone(self) -> bool:
+        """Whether a phone edits."""
+        return self.at.brief.delivery.edit_device == "phone"
+
+
+@dataclass(frozen=True)
+class FocusView:
+    """Ways to work the focus: fixed, automatic, locked; one cost each."""
+
+    at: Situation
+    focuses: Sequence[str]
+
+
+@dataclass(frozen=True)
+class HabitView:
+    """Screen, positioning and early start beside pictures; costs are of shape (P, H)."""
+
+    at: Situation
+    space: Space
+    pictures: Pictures
+    habits: Sequence[Habit]
+
+    @cached_property
+    def every(self) -> Floats:
+        """Nothing given up, in the whole shape."""
+        return np.zeros((len(self.pictures), len(self.habits)))
+
+    @cached_property
+    def draw_w(self) -> Floats:
+        """Power while recording, watts."""
+        return draw_w(self.space, self.pictures, self.habits)
+
+    @cached_property
+    def needed_wh(self) -> Floats:
+        """Energy of the whole shot, watt-hours."""
+        return needed_wh(self.at, self.space, self.habits, self.draw_w)
+
+
+@dataclass(frozen=True)
+class AloneView:
+    """Values of a dial that stands alone; one cost each."""
+
+    at: Situation
+    sheet: CameraSheet
+    values: Sequence[Any]
+
+
+def wanted_shutter_s(at: Situation, capture_hz: Floats) -> Floats:
+    """Exposure that the motion look asks for.
+
+    at: the situation; capture_hz: frames taken per second. Returns seconds. Frames beyond those that the
+    timeline shows are dropped, so the interval is that of the frames shown.
+    """
+    if at.lapse:  # frames far apart join best where little is left out between them
+        return np.asarray(1.0 / capture_hz)
+    half = half_turn_s(np.minimum(capture_hz, at.shown_fps))
+    look = at.brief.subject.motion_look
+    if look == "streaked":
+        return np.asarray(at.limits["streaked_factor"] * half)
+    if look == "frozen" and at.frozen_s is not None:
+        return np.asarray(np.minimum(half, at.frozen_s))
+    return np.asarray(half)
+
+
+def smear_px(at: Situation, px_per_deg: Floats, exposure_s: Floats) -> Floats:
+    """Blur that shake leaves in one frame. Returns delivered pixels."""
+    return np.asarray(blur_px(at.mount.shake_deg_s + at.brief.camera_move.turn_deg_s, exposure_s, px_per_deg))
+
+
+def noise_of_iso(lens: Lens, log2_iso: Floats) -> Floats:
+    """Minus log2 of a pixel's signal-to-noise ratio at mid grey. log2_iso: any shape. Returns stops."""
+    sensor = lens.sensor
+    electrons = grey_electrons(np.exp2(log2_iso), sensor.pixel_pitch_um, sensor.quantum_efficiency, lens.transmission)
+    return np.asarray(-np.log2(signal_to_noise(electrons, sensor.read_noise_e)))
+
+
+NEAREST_M = 0.01
+
+
+def spots_deg(at: Situation, lens: Lens, opening_mm: Floats) -> tuple[Floats, Floats]:
+    """Angles over which focus and diffraction spread a point.
+
+    at: gives the distances; lens: where it can be focused; opening_mm: any shape. Returns degrees, both.
+    Focus is judged at the worse end of the subject; a fixed lens is sharp from its closest distance on.
+    """
+    near, far = at.brief.subject.distance_m
+    if at.lapse and at.light.night_sky:
+        near = far  # the sky is the subject
+    if lens.focus == "fixed":
+        closest = max(NEAREST_M, lens.closest_m)
+        worst = blur_spot_deg(opening_mm, closest, min(near, closest))
+    else:
+        at_m = at.focus_distance_m(lens)
+        worst = np.maximum(blur_spot_deg(opening_mm, at_m, near), blur_spot_deg(opening_mm, at_m, far))
+    return np.asarray(worst), np.asarray(diffraction_deg(opening_mm))

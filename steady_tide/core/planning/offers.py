@@ -1,0 +1,157 @@
+"""What a camera offers by its modes and rules, whatever is at hand: its legal pictures and looks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import product
+from math import isnan
+from typing import Any
+
+import numpy as np
+
+from steady_tide.core.planning.dials.kind import DialKind
+from steady_tide.core.planning.space import Bools, Floats, Ints, Look, Pace, Pictures, Timing
+from steady_tide.core.sheet import CameraSheet, Mode
+
+NO_SPARE_S = 1e-9
+
+
+@dataclass(frozen=True)
+class Offer:
+    """Timings, paces, pictures and looks of a camera, and which look goes with which picture, (P, looks)."""
+
+    timings: tuple[Timing, ...]
+    paces: tuple[Pace, ...]
+    pictures: Pictures
+    looks: tuple[Look, ...]
+    allowed: Bools
+    to_drive: Bools  # picture x look: written to an external drive only
+
+
+def offered(sheet: CameraSheet, dials: dict[str, DialKind]) -> Offer:
+    """Lay out what a camera offers.
+
+    sheet: the camera; dials: those that its rules may tie, by id. Returns the offer.
+    """
+    timings = tuple(
+        (index, rate, interval)
+        for index, mode in enumerate(sheet.modes)
+        for rate in mode.rates
+        for interval in (mode.intervals_s or (float("nan"),))
+    )
+    of_timing = [
+        Pace(rate, 1.0 / rate)
+        if isnan(interval)
+        else Pace(1.0 / interval, max(interval - sheet.interval_write_s, NO_SPARE_S))
+        for _, rate, interval in timings
+    ]
+    paces = tuple(sorted(set(of_timing), key=lambda pace: (pace.capture_hz, pace.longest_s)))
+    pictures = _pictures(sheet, timings, np.array([paces.index(pace) for pace in of_timing], dtype=np.intp))
+    looks = tuple(_looks(sheet))
+    pictures, allowed = _ruled(sheet, dials, pictures, looks)
+    of_mode = np.array([[look.codec.id in mode.drive_codecs for look in looks] for mode in sheet.modes])
+    return Offer(timings, paces, pictures, looks, allowed, of_mode[pictures.mode])
+
+
+def _pictures(sheet: CameraSheet, timings: tuple[tuple[int, float, float], ...], paces: Ints) -> Pictures:
+    lens_index = {lens.id: index for index, lens in enumerate(sheet.lenses)}
+    view_index = {view.id: index for index, view in enumerate(sheet.views)}
+    level_index = {level.id: index for index, level in enumerate(sheet.stabilisation)}
+    rows = [
+        (lens_index[mode.lens], timings[timing][0], timing, view_index[view], level_index[level])
+        for timing, mode in ((timing, sheet.modes[index]) for timing, (index, _, _) in enumerate(timings))
+        for view in mode.views
+        for level in mode.stabilisation
+    ]
+    lens, mode, timing, view, level = (np.array(column, dtype=np.intp) for column in zip(*rows, strict=True))
+    modes: tuple[Mode, ...] = sheet.modes
+
+    def of_mode(field: Any) -> Floats:
+        return np.array([field(entry) for entry in modes], dtype=float)[mode]
+
+    def of_view(field: str) -> Any:
+        return np.array([getattr(entry, field) for entry in sheet.views])[view]
+
+    def of_level(field: str) -> Floats:
+        return np.array([getattr(entry, field) for entry in sheet.stabilisation], dtype=float)[level]
+
+    fields = np.array([[entry.fields_deg.get(v.id, v.field_deg) for v in sheet.views] for entry in sheet.lenses])
+    rate = np.array([rate for _, rate, _ in timings])[timing]
+    interval = np.array([seconds for _, _, seconds in timings])[timing]
+    capture = np.where(np.isnan(interval), rate, 1.0 / interval)
+    width, height = of_mode(lambda m: m.width), of_mode(lambda m: m.height)
+    pixels = width * height * capture / 1e9
+    return Pictures(
+        lens=lens,
+        mode=mode,
+        timing=timing,
+        pace=paces[timing],
+        view=view,
+        steadying=level,
+        width_px=width,
+        height_px=height,
+        rate=rate,
+        capture_hz=capture,
+        interval_s=interval,
+        window_w_px=of_mode(lambda m: m.window_px[0]),
+        window_h_px=of_mode(lambda m: m.window_px[1]),
+        sampling=of_mode(lambda m: m.sampling),
+        noise_gain=of_mode(lambda m: m.noise_reduction),
+        keeps_view=of_view("keeps").astype(float),
+        keeps_steady=of_level("keeps"),
+        leak=of_level("leak"),
+        field_deg=fields[lens, view],
+        power_w=sheet.power.base_w
+        + sheet.power.per_gigapixel_s_w * pixels
+        + of_level("power_w")
+        + of_mode(lambda m: m.power_w),
+        straight=of_view("projection") == "linear",
+        levelled=of_view("levelled"),
+        steadied=of_level("keeps") < 1.0,
+    )
+
+
+def _ruled(
+    sheet: CameraSheet, dials: dict[str, DialKind], pictures: Pictures, looks: tuple[Look, ...]
+) -> tuple[Pictures, Bools]:
+    """Leave out what modes and rules do not offer. Returns the pictures that are left, and picture x look."""
+    of_mode = np.array([[_look_fits(sheet, mode, look) for look in looks] for mode in sheet.modes])
+    allowed = of_mode[pictures.mode]
+    if sheet.high_dynamic_range:
+        joined = np.array([look.high_dynamic_range for look in looks])
+        allowed = allowed & ~(joined & (pictures.capture_hz > sheet.high_dynamic_range.fastest_fps)[:, None])
+    for rule in sheet.rules:
+        picture = np.ones(len(pictures), dtype=bool)
+        look = np.ones(len(looks), dtype=bool)
+        for name, values in rule.never.items():
+            kind = dials[name]
+            if kind.block == "looks":
+                look &= np.array([kind.read(entry) in values for entry in looks])
+            else:
+                picture &= np.isin(kind.read(sheet, pictures), np.array(values))
+        allowed = allowed & ~(picture[:, None] & look)
+    left = np.asarray(allowed.any(axis=1), dtype=bool)
+    return pictures.take(left), allowed[left]
+
+
+def _looks(sheet: CameraSheet) -> list[Look]:
+    wide = sheet.high_dynamic_range
+    found = []
+    for profile, codec in product(sheet.profiles, sheet.codecs):
+        for depth, bits in product(profile.bit_depths, codec.bit_rates_mb_s):
+            if depth not in codec.bit_depths:
+                continue
+            found.append(Look(profile, depth, codec, bits, False))
+            if wide and profile.id in wide.profiles and depth in wide.bit_depths:
+                found.append(Look(profile, depth, codec, bits, True))
+    return found
+
+
+def _look_fits(sheet: CameraSheet, mode: Mode, look: Look) -> bool:
+    return (
+        look.codec.id in mode.codecs
+        and (mode.profiles is None or look.profile.id in mode.profiles)
+        and (mode.bit_depths is None or look.bit_depth in mode.bit_depths)
+        and (mode.bit_rates_mb_s is None or look.bit_rate_mb_s in mode.bit_rates_mb_s)
+        and (not look.high_dynamic_range or (mode.high_dynamic_range and sheet.high_dynamic_range is not None))
+    )

@@ -1,0 +1,1 @@
+"""What several routes, commands and jobs share: the crew's kit, kept plans, days."""

@@ -1,0 +1,112 @@
+"""The one answer to a brief on the Bench: the plan with what it looks ahead to, the light's pictures, and estimates."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel
+
+from steady_tide.core.brief import Brief, School
+from steady_tide.core.light.account import steps
+from steady_tide.core.light.pictures import (
+    FlickerPicture,
+    LampsPicture,
+    WaterPicture,
+    flicker_picture,
+    lamps_picture,
+    water_picture,
+)
+from steady_tide.core.light.sources import LampLight, WaterLight, resolve
+from steady_tide.core.planning.estimates import check_estimates
+from steady_tide.core.planning.outlook import outlook_of
+from steady_tide.core.planning.plan import Plan
+from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.stops import lux_from_ev100
+from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.plans import Plans
+from steady_tide.words.estimates import ToldCheck, told_check
+from steady_tide.words.light import ToldStep, lamp_words, told_steps
+from steady_tide.words.outlook import ToldOutlook, told_outlook
+from steady_tide.words.plans import ToldPlan, told
+
+NO_COLOUR = (0.0, 0.0, 0.0)
+
+
+class MeterBand(BaseModel):
+    """A band of light as meters give it: what a meter's light begins with in a brief."""
+
+    ev100: tuple[float, float]
+    lux: tuple[float, float]
+
+
+class Instruments(BaseModel):
+    """What the Bench draws of a brief's light."""
+
+    meter: MeterBand
+    lamps_say: tuple[str, ...]  # what each lamp of the brief throws on the subject
+
+    steps: list[ToldStep]
+    water: WaterPicture | None
+    lamps: LampsPicture | None
+    flicker: FlickerPicture | None
+
+
+class BenchAnswer(BaseModel):
+    """All that the Bench shows of a brief. Estimates stand only in a whole answer, where a sheet has some."""
+
+    plan: ToldPlan
+    outlook: ToldOutlook
+    instruments: Instruments
+    estimates: ToldCheck | None
+    whole: bool
+
+
+def answer_of(
+    brief: Brief, crew: School, gear: CrewKit, plans: Plans, only: str | None = None, whole: bool = True
+) -> BenchAnswer:
+    """Answer a brief.
+
+    brief: what will be filmed; crew: its way of working; gear: what it owns; only: id of a camera, to plan on it
+    alone; whole: whether to rank the others, to say what other ways of working would change, and what rests on
+    estimates. Raises what the planner raises.
+    """
+    plan = plans.plan(brief, crew, gear, only=only, schools=whole)
+    sheet = gear.camera(plan.camera.id)
+    check = None
+    if whole and sheet.estimates:
+        check = told_check(check_estimates(brief, gear.kit, gear.knowledge, plan, crew))
+    return BenchAnswer.model_construct(
+        plan=told(plan, plans.judgement),
+        outlook=told_outlook(outlook_of(brief.in_school(crew), plan, sheet, gear.knowledge)),
+        instruments=instruments_of(brief, plan, sheet, gear),
+        estimates=check,
+        whole=whole,
+    )
+
+
+def instruments_of(brief: Brief, plan: Plan, sheet: CameraSheet, gear: CrewKit) -> Instruments:
+    """What is drawn of a brief's light beside a plan. sheet: of its camera; gear: colour filters at hand."""
+    light, distance, world = brief.light, brief.subject.distance_m, gear.knowledge.world
+    taken = brief.kit.filters
+    colours = [f for f in gear.kit.filters if f.kind == "colour" and (taken is None or f.id in taken)]
+    settings = plan.settings
+    low, high = (round(ev, 1) for ev in plan.exposure.ev100)
+    return Instruments.model_construct(
+        meter=MeterBand(ev100=(low, high), lux=(_lux(low), _lux(high))),
+        lamps_say=lamp_words(light.lamps if isinstance(light, LampLight | WaterLight) else ()),
+        steps=list(told_steps(steps(light, world, distance))),
+        water=water_picture(light, world, distance, [("none", NO_COLOUR), *((f.id, f.band_stops) for f in colours)])
+        if isinstance(light, WaterLight)
+        else None,
+        lamps=lamps_picture(light, world, plan.exposure.light_missing_stops) if isinstance(light, LampLight) else None,
+        flicker=flicker_picture(
+            resolve(light, world, distance),
+            brief.mains_hz,
+            sheet.shutter.fixed_s,
+            settings.frame_rate,
+            sheet.lenses[0].sensor.readout_ms / 1000.0,
+            settings.height,
+        ),
+    )
+
+
+def _lux(ev100: float) -> float:
+    return round(float(lux_from_ev100(ev100)), 2)

@@ -1,0 +1,1 @@
+"""English for codes and quantities: the one place where sentences are made."""

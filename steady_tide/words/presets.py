@@ -1,0 +1,42 @@
+"""Presets and what is turned by hand, in words."""
+
+from __future__ import annotations
+
+from steady_tide.core.outing.presets import Change, PresetPlan, Step, StoredPreset
+from steady_tide.words.values import value_words
+
+
+class ToldPreset(StoredPreset):
+    """What is stored under one number, in words."""
+
+    values: dict[str, str]
+
+
+class ToldChange(Change):
+    """One dial to turn by hand, its value in words."""
+
+    value: str
+
+
+class ToldStep(Step):
+    """How the camera is brought from the shot before to this one."""
+
+    changes: tuple[ToldChange, ...]
+
+
+class ToldPresets(PresetPlan):
+    """Presets and quick buttons of one camera for a day, in words."""
+
+    presets: tuple[ToldPreset, ...]
+    steps: tuple[ToldStep, ...]
+
+
+def told_presets(plan: PresetPlan) -> ToldPresets:
+    """Put presets into words. plan: values. Returns it told."""
+    said = plan.model_dump()
+    for preset in said["presets"]:
+        preset["values"] = {dial: value_words(dial, value) for dial, value in preset["values"].items()}
+    for step in said["steps"]:
+        for change in step["changes"]:
+            change["value"] = value_words(change["dial"], change["value"])
+    return ToldPresets.model_validate(said)

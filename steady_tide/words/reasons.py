@@ -1,0 +1,90 @@
+"""Reasons in words."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from steady_tide.core.planning.items.item import Item
+from steady_tide.core.planning.judgement import Judgement
+from steady_tide.core.planning.plan import Cited, Lead, Reason
+from steady_tide.core.planning.usual import USUAL
+from steady_tide.words.templates import say
+from steady_tide.words.values import Names, value_phrase
+from steady_tide.words.writing import capital, stops
+
+
+def item_title(item: str, judgement: Judgement = USUAL) -> str:
+    """What an item of the ledger is called. item: id. Returns words."""
+    return say(f"item.{item}.title", judgement.items[item].title)
+
+
+def reason_words(dial: str, reason: Reason, names: Names, judgement: Judgement = USUAL) -> str:
+    """Why a dial has its value.
+
+    dial: id; reason: as planned; names: of glass and housings. Returns a sentence or two.
+    """
+    if reason.kind == "only":
+        return _only(dial, reason, judgement)
+    if reason.kind == "at_speed":
+        return "The shot is filmed at speed."
+    if reason.kind == "pins":
+        return "The only value that fits the pins."
+    if reason.kind == "mode":
+        return "The only choice for this shot."
+    rival = value_phrase(dial, reason.rival, names, judgement)
+    more = reason.more_stops or 0.0
+    if reason.kind == "pinned":
+        chosen = value_phrase(dial, reason.chosen, names, judgement)
+        why = f" {_cited(reason.cited, chosen, rival, names, judgement)}" if reason.cited else ""
+        return f"Pinned. Free, it would be {rival}, and {stops(-more)} stops less given up.{why}"
+    if reason.kind == "as_good":
+        return f"{capital(rival)} would serve as well."
+    if reason.kind == "others":
+        if stops(more) == "0.0":
+            return f"{capital(rival)} is equally good with other settings."
+        return f"{capital(rival)} needs other settings, and gives up {stops(more)} stops more."
+    if reason.kind == "tie":
+        assert reason.lost is not None
+        assert reason.gained is not None
+        return (
+            f"{capital(rival)} comes to the same: {item_title(reason.lost[0], judgement)} costs "
+            f"{stops(reason.lost[1])} more, {item_title(reason.gained[0], judgement)} {stops(reason.gained[1])} less."
+        )
+    assert reason.cited is not None
+    chosen = value_phrase(dial, reason.chosen, names, judgement)
+    lead = _lead(dial, reason.lead, names, judgement) if reason.lead else ""
+    return f"{lead} {_cited(reason.cited, rival, chosen, names, judgement)}".strip()
+
+
+def _only(dial: str, reason: Reason, judgement: Judgement) -> str:
+    said = judgement.dials[dial].only
+    by_water = (f"{reason.chosen}, wet", "wet") if reason.wet else ()
+    key = next((key for key in (*by_water, reason.chosen) if key in said), None)
+    return say(f"dial.{dial}.only.{key}", said[key]) if key is not None else "The only value this camera has."
+
+
+def _lead(dial: str, lead: Lead, names: Names, judgement: Judgement) -> str:
+    facts = dict(lead.facts)
+    if "glass" in facts:
+        worn = [*facts["glass"], *([facts["colour"]] if facts["colour"] else [])]
+        facts["worn"] = " + ".join(names.get(piece, piece) for piece in worn)
+    return say(f"dial.{dial}.lead.{lead.case}", judgement.dials[dial].leads[lead.case], facts)
+
+
+def _cited(cited: Cited, rival: str, chosen: str, names: Names, judgement: Judgement) -> str:
+    """The sentence of an item. rival: whose stops are `theirs`; chosen: whose are `ours`."""
+    item: Item = judgement.items[cited.item]
+    sentence = item.sentence
+    key = f"item.{item.id}.sentence"
+    if not isinstance(sentence, str):
+        assert cited.case is not None, item.id
+        key, sentence = f"{key}.{cited.case}", sentence[cited.case]
+    facts: dict[str, Any] = {
+        **cited.facts,
+        "rival": rival,
+        "chosen": chosen,
+        "theirs": cited.theirs,
+        "ours": cited.ours,
+        "more": cited.theirs - cited.ours,
+    }
+    return capital(say(key, sentence, facts))

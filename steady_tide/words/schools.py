@@ -1,0 +1,21 @@
+"""Ways of working in words."""
+
+from __future__ import annotations
+
+# What others would do, by axis and school.
+RIVALS = {
+    ("shutter", "free"): "leave the shutter to the camera",
+    ("shutter", "half_turn"): "hold the half-turn shutter",
+    ("noise", "quiet"): "take a cleaner, darker picture",
+    ("noise", "get_it"): "get it at any noise",
+    ("dark_stabilisation", "drop"): "drop steadying in the dark",
+    ("dark_stabilisation", "keep"): "keep steadying in the dark",
+    ("dark_profile", "flat"): "record flat even in the dark",
+    ("view", "widest"): "take the widest view",
+    ("resolution", "most"): "record the most pixels",
+}
+
+
+def rival_words(axis: str, school: str) -> str:
+    """What people of another school would do. Returns a clause."""
+    return RIVALS[axis, school]

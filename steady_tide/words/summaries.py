@@ -1,0 +1,44 @@
+"""The one line that a list of shots shows of a plan."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from steady_tide.core.frozen import Frozen
+from steady_tide.words.lines import sheet_line
+from steady_tide.words.refusals import refused
+from steady_tide.words.values import value_words
+
+
+class ToldSummary(Frozen):
+    """What a list of shots shows of one; without a plan only its title and the problem."""
+
+    title: str
+    camera: str | None = None
+    ev100: tuple[float, float] | None = None
+    daylight: bool = False
+    sheet: str | None = None
+    given_up_stops: float | None = None
+    pins: int = 0
+    warnings: int = 0
+    problem: str | None = None
+
+
+def told_summary(kept: Mapping[str, Any]) -> ToldSummary:
+    """Put the summary of a shot into words. kept: values. Returns it told."""
+    if "refusal" in kept:
+        return ToldSummary(
+            title=kept["title"],
+            daylight=kept.get("daylight", False),
+            problem=refused(kept["refusal"]["code"], kept["refusal"]["facts"]),
+        )
+    shown = ("title", "camera", "ev100", "daylight", "given_up_stops", "pins", "warnings")
+    return ToldSummary(**{name: kept[name] for name in shown if name in kept}, sheet=_sheet(kept))
+
+
+def _sheet(kept: Mapping[str, Any]) -> str | None:
+    chosen, names = kept.get("chosen"), kept.get("names", {})
+    if chosen is None:
+        return None
+    return sheet_line(chosen, {dial: value_words(dial, value, names) for dial, value in chosen.items()})

@@ -1,0 +1,60 @@
+"""Sentences with quantities in them: what may stand behind the colon of a field, and a place for other languages.
+
+A template is Python's format with our own words for units, such as `{depth_m:metres}`. A second language is a mapping
+from keys to templates (`LANGUAGES`); what it leaves out is said in English, which stands where the thing is defined.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from string import Formatter
+from typing import Any
+
+from steady_tide.words import writing
+from steady_tide.words.writing import NARROW, TIMES
+
+FORMS: dict[str, Callable[[Any], str]] = {
+    "stops": writing.stops,
+    "seconds": writing.seconds,
+    "whole_s": lambda value: f"{value:.0f}{NARROW}s",
+    "hours": writing.hours,
+    "minutes": lambda value: f"{value:.0f}{NARROW}min",
+    "celsius": writing.celsius,
+    "metres": writing.metres,
+    "degrees": lambda value: f"{value:.0f}\u00b0",
+    "fps": lambda value: f"{value:g}{NARROW}fps",
+    "times": lambda value: f"{value:g}{TIMES}",
+    "kelvins": writing.kelvins,
+    "whole": lambda value: f"{value:.0f}",
+    "wh": lambda value: f"{value:.0f}{NARROW}Wh",
+    "watts": lambda value: f"{value:.1f}{NARROW}W",
+    "gb": lambda value: f"{value:.0f}{NARROW}GB",
+    "mb_s": lambda value: f"{value:g}{NARROW}Mb/s",
+    "speed": lambda value: f"{value:g}{NARROW}m/s",
+    "share": lambda value: f"{100 * value:.0f}{NARROW}%",
+    "pixels": lambda value: f"{value:.0f} px",
+}
+
+
+class _Sentences(Formatter):
+    """Python's formatter, with our units."""
+
+    def format_field(self, value: Any, format_spec: str) -> str:
+        form = FORMS.get(format_spec)
+        return str(form(value)) if form else str(super().format_field(value, format_spec))
+
+
+_SENTENCES = _Sentences()
+# Languages besides English: by name, templates by key. A key is `item.over.title`, `dial.nd.word`, `warning.heat`.
+LANGUAGES: dict[str, Mapping[str, str]] = {}
+ENGLISH: Mapping[str, str] = {}
+
+
+def say(key: str, english: str, facts: Mapping[str, Any] | None = None, language: Mapping[str, str] = ENGLISH) -> str:
+    """Say something.
+
+    key: of the sentence, for other languages; english: its template; facts: quantities that stand in it; language:
+    templates by key, English where it has none. Returns text.
+    """
+    template = language.get(key, english)
+    return _SENTENCES.vformat(template, (), facts or {}) if facts is not None else template

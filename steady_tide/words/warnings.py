@@ -1,0 +1,204 @@
+"""Warnings and cautions in words."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from steady_tide.core.planning.plan import Caution, Warning
+from steady_tide.words import writing
+from steady_tide.words.templates import say
+
+Facts = dict[str, Any]
+
+
+def _proof(facts: Facts) -> Facts:
+    return {"proof": f"is proof to {writing.metres(facts['proof_m'])}" if facts["proof_m"] else "is not proof"}
+
+
+def _over_mend(facts: Facts) -> Facts:
+    mend = {
+        "none": "",
+        "glass": " About {over_stops:stops} stops more of ND would hold them.",
+        "lamps_off": " Turn the lamps off: the other light alone is too much.",
+        "lamps": " Turn the lamps down to {output_share:share}, or move them from {from_m:metres} to {to_m:metres}.",
+    }[facts["mend"]]
+    return {"and_mend": say(f"warning.highlights_lost.{facts['mend']}", mend, facts)}
+
+
+def _lamp_mend(facts: Facts) -> Facts:
+    turned = "turn them up {times:.1f} times" if facts["turn_up"] else "use {times:.1f} times the lamps"
+    mend = (
+        "At base ISO {missing_stops:stops} stops of light are missing: "
+        + turned
+        + ", or bring them from {from_m:metres} to {to_m:metres}."
+    )
+    return {"mend": say(f"warning.lamps.{'up' if facts['turn_up'] else 'more'}", mend, facts)}
+
+
+def _dark_mend(facts: Facts) -> Facts:
+    light = facts["mend"] == "light"
+    return {
+        "mend": "bring light, or go where light is." if light else "lift it in the edit, or film the dim part apart."
+    }
+
+
+def _ripple(facts: Facts) -> Facts:
+    if not facts["pulses"]:
+        return {"verdict": "The lamps do not pulse, as far as their ripple is known."}
+    verdict = "At {shutter_s:seconds} their ripple leaves {left_stops:.2f} stops."
+    return {"verdict": say("warning.flicker_clean.pulses", verdict, facts)}
+
+
+def _drift(facts: Facts) -> Facts:
+    return {"drift": "" if facts["drift_px"] is None else f" Stars move {facts['drift_px']:.1f} px in a frame."}
+
+
+def _beyond(facts: Facts) -> Facts:
+    return {"beyond_it": " The subject is beyond that." if facts["beyond"] else ""}
+
+
+def _bank(facts: Facts) -> Facts:
+    known = " The bank in the kit gives {have_wh:wh}." if facts["have_wh"] else " There is none in the kit."
+    return {"known": say("warning.outside_power.known", known, facts)}
+
+
+def _cells(facts: Facts) -> Facts:
+    cells = facts.get("cells")
+    if cells is None:
+        return {"and_cells": ""}
+    if cells["case"] == "warm":
+        return {"and_cells": " Take spare cells, or a lighter mode."}
+    cold = (
+        " At {air_c:celsius} ordinary cells give {left_share:share} of their charge; "
+        "{best} would last {best_h:hours} a charge, and a lighter mode saves some."
+    )
+    return {"and_cells": say("warning.cells.cold", cold, cells)}
+
+
+# Each code with its sentence; where a part of it depends on the case, what makes that part.
+WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
+    "housing_missing": (
+        "Do not take it down. The {camera} {proof}, and no housing in the kit goes to {deepest_m:metres}. "
+        "Take a housing rated for {deepest_m:metres} or more, or stay shallower.",
+        _proof,
+    ),
+    "card_too_slow": (
+        "No card in the kit is fast enough. Even the lowest rate, {least_mb_s:mb_s}, wants "
+        "{wanted_mb_s:whole}\u202fMb/s held; the fastest card holds {fastest_mb_s:g}."
+    ),
+    "card_missing": "There is no card in the kit. Take one that holds {least_mb_s:mb_s} or more.",
+    "highlights_lost": (
+        "Highlights will be lost. The brightest part is {over_stops:stops} stops over.{and_mend}",
+        _over_mend,
+    ),
+    "light_missing": ("Dark at the dim end. It comes out {under_stops:stops} stops under. {mend}", _lamp_mend),
+    "too_dark": ("Dark at the dim end. It comes out {under_stops:stops} stops under; {mend}", _dark_mend),
+    "light_at_base": ("Gain stands in for light. {mend}", _lamp_mend),
+    "noisy": "Noise past your limit. Mid grey reaches {snr:whole} to 1, and your school asks for {limit:.0f}.",
+    "flicker": (
+        "Lamps will flicker by {flicker_stops:stops} stops at {mains_hz} Hz mains. Look for bands in a test take."
+    ),
+    "flicker_clean": ("No flicker expected. {verdict}", _ripple),
+    "stacked_glass": "Stacked glass. Look for vignetting and reflections before you rely on it.",
+    "wide_band": "A wide band of light. Two takes, one for each end, would each hold more.",
+    "bright_ground": "Snow and frost fool the meter and clip early. Watch the histogram's right end.",
+    "pulsing_smear": (
+        "Steady, but blurred frame by frame. Each frame smears {smear_px:pixels} in {shutter_s:seconds}, and steadying "
+        "cannot remove that."
+    ),
+    "steady_the_camera": (
+        "Steady the camera itself. Use a gimbal or a tripod; nothing in the camera steadies this shot."
+    ),
+    "unsteady": (
+        "The picture will wander, {shake_stops:stops} stops past steady. Hold it with both hands, brace, or move less."
+    ),
+    "soft": "Softer than the timeline. {left_px:whole} pixels are left for {wanted_px}.",
+    "soft_focus": (
+        "Not all of it is sharp. Focus and aperture leave {softness_stops:stops} stops of softness at the worse end; "
+        "step back or film near and far apart."
+    ),
+    "light_span": (
+        "The light is given for {given_h:hours}, the film runs {film_h:hours}. Give the light the whole span, else this "
+        "plan is for its beginning only."
+    ),
+    "too_few_frames": "Too few frames for the slow-down. {wanted_fps:g} a second are needed.",
+    "uneven_cadence": "Motion will judder. The rate does not divide evenly into {timeline_fps:fps}.",
+    "interval_film": ("{frames} frames, {screen_s:whole_s} on the screen at {timeline_fps:fps}.{drift}", _drift),
+    "housing_needed": (
+        "Only in the {housing}. The body alone is proof to {proof_m:metres}, this goes to {deepest_m:metres}."
+    ),
+    "red_gone": (
+        "Red is gone below {depth_m:metres}. Less than a tenth of it is left; no filter and no balance bring back what "
+        "is not there."
+    ),
+    "lamp_reach": (
+        "The lamps reach {reach_m:metres} in colour. Farther off their red falls a stop behind their green.{beyond_it}",
+        _beyond,
+    ),
+    "colour_cast": (
+        "A cast of {cast_stops:stops} stops stays. Get closer, stay shallower, keep sand or rock in the frame, or take "
+        "lamps."
+    ),
+    "speed_unknown": (
+        "The speed of the subject is not given, so {stands_in_s:seconds} stands for frozen. Give it for a true figure."
+    ),
+    "outside_power": (
+        "Outside power needed. One charge lasts {charge_h:hours} of {wanted_h:hours}. Bring mains or a power bank of at "
+        "least {bank_wh:wh}; in all {needed_wh:wh} are drawn.{known}",
+        _bank,
+    ),
+    "battery_short": (
+        "The battery will not last. {needed_wh:wh} are wanted, {have_wh:whole} there are: {charge_h:hours} a charge."
+        "{and_cells}",
+        _cells,
+    ),
+    "battery": ("One charge lasts {charge_h:hours}, and {wanted_h:hours} are recorded.{and_cells}", _cells),
+    "heat": "It will stop for heat after {minutes:minutes}. Shorter takes, wind, shade, or a lighter mode.",
+    "clip_splits": "Clips split after {minutes:g}\u202fmin. Join them in the edit.",
+    "card_small": "The cards are too small. {recorded_gb:gb} are recorded, {fits_gb:whole} fit.",
+    "drive_needed": "This mode records to an external drive only. Mount it so that its cable cannot pull.",
+    "way_home": "{reserve_share:share} of the charge is kept for the way home: {charge_h:hours} in the air.",
+}
+
+CAUTIONS: dict[str, str] = {
+    "diving": (
+        "Air, depth, time and buddy come before the camera. Dive within your training; steady your buoyancy first, "
+        "touch nothing that lives, mind boats."
+    ),
+    "seals": (
+        "Seal lamps and housing ashore: seals clean, no hair or sand, closed by eye, tried in fresh water without the "
+        "camera."
+    ),
+    "mounts": (
+        "The ride comes first. A mount can injure in a fall and must not block sight or controls; keep clear of "
+        "bystanders."
+    ),
+    "flying": (
+        "Fly within your licence and local aviation rules: in line of sight, away from people, within the wind limit, "
+        "with charge for the return."
+    ),
+    "lamps": (
+        "Mains and water stay apart. Lamps are hot, stands are weighted, cables are taped; wiring is for a licensed "
+        "hand."
+    ),
+    "dark": "Know the ground by day, be visible, and let someone ashore know the plan.",
+    "waiting": "Do not leave a stand where tide, wind or people reach it; dress for the wait.",
+    "cold": "Cold hands fumble and cells cut out early. Keep spares warm on the body; mind the ice.",
+    "speed": "Never look at the screen while moving. Set, start, and look ahead.",
+    "footing": "Watch your footing, edges and the tide while you film.",
+}
+
+
+def warning_words(warning: Warning) -> str:
+    """A warning as a sentence or two."""
+    said = WARNINGS[warning.code]
+    if isinstance(said, str):
+        return say(f"warning.{warning.code}", said, warning.facts)
+    template, parts = said
+    return say(f"warning.{warning.code}", template, {**warning.facts, **parts(warning.facts)})
+
+
+def caution_words(caution: Caution) -> str:
+    """A caution as a sentence or two."""
+    return say(f"caution.{caution.topic}", CAUTIONS[caution.topic])

@@ -1,0 +1,72 @@
+// Calls and queries of the Bench: a shot, its plan, and what briefs are made of.
+import { queryOptions } from "@tanstack/react-query";
+import { answered, client, XML } from "./http";
+import { keys } from "./keys";
+import type {
+  BenchAnswer,
+  Brief,
+  IntervalFilm,
+  MeterReading,
+  MovedShot,
+  Replanned,
+  Schemas,
+  School,
+  Shot,
+  Vocabulary,
+} from "./types";
+
+export const benchApi = {
+  takeReading: () => answered<MeterReading>(client.POST("/api/meter/readings")),
+  readTrack: (file: Blob) =>
+    answered<Schemas["TrackOut"]>(client.POST("/api/tracks", { body: file as never, ...XML })),
+  readDive: (file: Blob, water_type: string) =>
+    answered<Schemas["DiveOut"]>(
+      client.POST("/api/dives", { body: file as never, params: { query: { water_type } }, ...XML }),
+    ),
+  shot: (id: string) =>
+    answered<Shot>(client.GET("/api/shots/{shot_id}", { params: { path: { shot_id: id } } })),
+  saveShot: (
+    id: string,
+    body: { brief: Brief; starts_at: string | null; revision: number; latest_sheet?: boolean },
+  ) =>
+    answered<Shot>(
+      client.PUT("/api/shots/{shot_id}", {
+        params: { path: { shot_id: id } },
+        body: { latest_sheet: false, ...body },
+      }),
+    ),
+  /** What a shot would be at another time; nothing is kept. */
+  moved: (id: string, starts_at: string, signal: AbortSignal) =>
+    answered<MovedShot>(
+      client.GET("/api/shots/{shot_id}/moved", {
+        signal,
+        params: { path: { shot_id: id }, query: { starts_at } },
+      }),
+    ),
+  replanned: (id: string) =>
+    answered<Replanned>(client.GET("/api/shots/{shot_id}/replanned", { params: { path: { shot_id: id } } })),
+  changeCrew: (body: School) => answered<School>(client.PUT("/api/crew/school", { body })),
+  vocabulary: () => answered<Vocabulary>(client.GET("/api/vocabulary")),
+  intervalFilm: (body: Schemas["FilmAsked"]) =>
+    answered<IntervalFilm>(client.POST("/api/interval-film", { body })),
+  /** All that the Bench shows of a brief; `only` asks for one camera in a hurry: no others, no other schools. */
+  answer: (body: Brief, only: string | null, held: string | null, signal: AbortSignal) =>
+    answered<BenchAnswer>(
+      client.POST("/api/bench", {
+        body,
+        signal,
+        params: { query: { ...(only !== null && { only, whole: false }), ...(held && { held }) } },
+      }),
+    ),
+  /** What a brief becomes in another kind of shot. */
+  turned: (body: Brief, scenario: string) =>
+    answered<Brief>(client.POST("/api/briefs/turned", { body, params: { query: { scenario } } })),
+};
+
+export const shotQuery = (id: string) =>
+  queryOptions({ queryKey: keys.shot(id), queryFn: () => benchApi.shot(id), staleTime: 0, gcTime: 0 });
+export const vocabularyQuery = queryOptions({
+  queryKey: keys.vocabulary,
+  queryFn: benchApi.vocabulary,
+  staleTime: Number.POSITIVE_INFINITY,
+});

@@ -1,0 +1,76 @@
+// The keys of what the service has told: one factory, so that a change knows what it makes stale.
+import { queries } from "./http";
+
+export const keys = {
+  shoots: ["shoots"] as const,
+  shots: ["shots"] as const,
+  shotsOf: (shoot: string) => ["shots", shoot] as const,
+  anyShot: ["shot"] as const,
+  shot: (id: string) => ["shot", id] as const,
+  vocabulary: ["vocabulary"] as const,
+  film: (asked: unknown) => ["film", asked] as const,
+  cards: ["card"] as const,
+  card: (id: string) => ["card", id] as const,
+  outside: (id: string) => ["outside", id] as const,
+  day: (shoot: string) => ["day", shoot] as const,
+  glass: ["glass"] as const,
+  glassOf: (shot: string) => ["glass", shot] as const,
+  budgets: ["budget"] as const,
+  budget: (shoot: string) => ["budget", shoot] as const,
+  mends: (shoot: string, shot: string, kind: string) => ["mends", shoot, shot, kind] as const,
+  allPresets: ["presets"] as const,
+  presets: (shoot: string) => ["presets", shoot] as const,
+  packings: ["packing"] as const,
+  packing: (shoot: string) => ["packing", shoot] as const,
+  asked: (shoot: string) => ["asked", shoot] as const,
+  kit: ["kit"] as const,
+  map: (camera: string) => ["kit", "map", camera] as const,
+  editions: ["kit", "editions"] as const,
+  editionsOf: (camera: string) => ["kit", "editions", camera] as const,
+  sheet: (camera: string) => ["kit", "sheet", camera] as const,
+  drafts: ["kit", "drafts"] as const,
+  draft: (id: string | null, of: string | null) => ["draft", id, of] as const,
+  fields: ["fields"] as const,
+};
+
+type Key = readonly unknown[];
+
+function stale(...old: Key[]) {
+  return Promise.all(old.map((queryKey) => queries.invalidateQueries({ queryKey })));
+}
+
+/** What has to be read again after a change of something. */
+export const changed = {
+  /** A shot's brief, its plan or its time. */
+  shot: (id: string) =>
+    stale(keys.shots, keys.card(id), keys.glassOf(id), keys.budgets, keys.allPresets, keys.packings),
+  /** The edition of the camera's sheet that a shot's plan keeps. */
+  sheetOf: (id: string) => stale(keys.shots, keys.shot(id), keys.card(id), keys.kit),
+  /** Shots of a day were moved. */
+  starts: () =>
+    stale(keys.shots, keys.anyShot, keys.cards, keys.glass, keys.budgets, keys.allPresets, keys.packings),
+  /** Which shoots there are. */
+  shoots: () => stale(keys.shoots, keys.shots),
+  /** The sky that a shoot is planned under. */
+  sky: (shoot: string) => stale(keys.shoots, keys.day(shoot), keys.glass, keys.cards),
+  /** The rules of a day. */
+  rules: (shoot: string) => stale(keys.asked(shoot)),
+  /** The crew's way of working: every plan that follows it. */
+  way: () => stale(keys.vocabulary, keys.shots, keys.anyShot, keys.cards, keys.budgets, keys.allPresets),
+  /** The kit: what briefs can name, and all plans made with it. */
+  kit: () =>
+    stale(
+      keys.kit,
+      keys.vocabulary,
+      keys.shots,
+      keys.anyShot,
+      keys.cards,
+      keys.glass,
+      keys.budgets,
+      keys.allPresets,
+      keys.packings,
+    ),
+  drafts: () => stale(keys.drafts),
+  editions: () => stale(keys.editions),
+  everything: () => queries.invalidateQueries(),
+};

@@ -1,0 +1,45 @@
+// Calls and queries of the Shoots station: shoots, their lists, files in.
+import { queryOptions } from "@tanstack/react-query";
+import { answered, BINARY, client, of } from "./http";
+import { keys } from "./keys";
+import type { Brief, ListRead, Schemas, Shoot, ShootFields, Shot } from "./types";
+
+export const shootsApi = {
+  shoots: () => answered<Schemas["ShootList"]>(client.GET("/api/shoots")),
+  addShoot: (body: ShootFields) => answered<Shoot>(client.POST("/api/shoots", { body })),
+  changeShoot: (shoot: Shoot, change: Partial<ShootFields>) => {
+    const { id, shots: _, crew: __, people: ___, school: ____, ...fields } = shoot;
+    return answered<Shoot>(
+      client.PUT("/api/shoots/{shoot_id}", {
+        params: { path: { shoot_id: id } },
+        body: { ...fields, ...change },
+      }),
+    );
+  },
+  removeShoot: (id: string) =>
+    answered<void>(client.DELETE("/api/shoots/{shoot_id}", { params: { path: { shoot_id: id } } })),
+  restoreShoot: (id: string) =>
+    answered<Shoot>(client.POST("/api/shoots/{shoot_id}/restore", { params: { path: { shoot_id: id } } })),
+  shots: (shoot: string) =>
+    answered<Schemas["ShotList"]>(
+      client.GET("/api/shoots/{shoot_id}/shots", { params: { path: { shoot_id: shoot } } }),
+    ),
+  addShot: (shoot: string, body: { brief: Brief; starts_at: string | null }) =>
+    answered<Shot>(
+      client.POST("/api/shoots/{shoot_id}/shots", { params: { path: { shoot_id: shoot } }, body }),
+    ),
+  removeShot: (id: string) =>
+    answered<void>(client.DELETE("/api/shots/{shot_id}", { params: { path: { shot_id: id } } })),
+  restoreShot: (id: string) =>
+    answered<Shot>(client.POST("/api/shots/{shot_id}/restore", { params: { path: { shot_id: id } } })),
+  importShoot: (file: Blob) =>
+    answered<Schemas["ShootRead"]>(client.POST("/api/shoots/import", { body: file as never, ...BINARY })),
+  importShots: (shoot: string, file: Blob) =>
+    answered<ListRead>(
+      client.POST("/api/shoots/{shoot_id}/shots/import", { ...of(shoot), body: file as never, ...BINARY }),
+    ),
+};
+
+export const shootsQuery = queryOptions({ queryKey: keys.shoots, queryFn: shootsApi.shoots });
+export const shotsQuery = (shoot: string) =>
+  queryOptions({ queryKey: keys.shotsOf(shoot), queryFn: () => shootsApi.shots(shoot) });

@@ -1,0 +1,81 @@
+// The forms that travel, by the names that the interface uses.
+import type { components } from "./schema";
+
+export type Schemas = components["schemas"];
+/** A brief as the service gives it: what was left out is filled in, so nothing here has to know a default. */
+type Whole<T> = T extends readonly unknown[]
+  ? { [K in keyof T]: Whole<T[K]> }
+  : T extends object
+    ? { [K in keyof T]-?: Whole<T[K]> }
+    : T;
+export type Brief = Whole<Schemas["Brief"]>;
+export type Plan = Schemas["ToldPlan"];
+export type Shot = Omit<Schemas["ShotOut"], "brief"> & { brief: Brief };
+export type ShotLine = Schemas["ShotLine"];
+export type Shoot = Schemas["ShootOut"];
+export type ShootFields = Schemas["ShootFields"];
+export type Vocabulary = Schemas["Vocabulary"];
+export type Card = Schemas["Card"];
+export type Fault = Schemas["ProblemFault"];
+export type DialValue = Schemas["ToldValue"];
+export type LedgerItem = Schemas["ToldItem"];
+export type RankedCamera = Schemas["ToldCamera"];
+export type DayOfLight = Schemas["DayOut"];
+export type GlassSpan = Schemas["ToldSpan"];
+export type Instruments = Schemas["Instruments"];
+export type MeterReading = Schemas["MeterReading"];
+export type School = Schemas["School"];
+export type ShootBudget = Schemas["ToldBudget"];
+export type ShotBudget = Schemas["ToldShotBudget"];
+export type Fail = Schemas["ToldFail"];
+export type Mend = Schemas["ToldMend"];
+export type PresetPlan = Schemas["ToldPresets"];
+export type Packing = Schemas["ToldPacking"];
+export type DayAsked = Schemas["DayAsked"];
+export type DayRules = Schemas["DayRules"];
+export type ShotWishes = Schemas["ShotWishes"];
+export type DayOrder = Schemas["ToldOrder"];
+export type OrderLine = Schemas["OrderLine"];
+export type OutsideKept = Schemas["OutsideKept"];
+export type Outlook = Schemas["ToldOutlook"];
+export type IntervalFilm = Schemas["IntervalFilm"];
+export type ListRead = Schemas["ListRead"];
+
+export type CameraSheet = Schemas["CameraSheet"];
+export type KitView = Schemas["KitView"];
+export type KeptCamera = Schemas["KeptCamera"];
+export type Keeping = Schemas["Keeping"];
+export type ThingKind = Schemas["ThingOut"]["kind"];
+export type ModeMap = Schemas["ToldMap"];
+export type MapRow = Schemas["MapRow"];
+export type MapCell = Schemas["MapCell"];
+export type Loss = Schemas["ToldLoss"];
+export type Editions = Schemas["Editions"];
+export type Completed = Schemas["Completed"];
+export type Known = Schemas["Known"];
+export type FieldGroup = Schemas["FieldGroup"];
+export type FieldNote = Schemas["FieldNote"];
+export type TableOut = Schemas["TableOut"];
+export type FileFacts = Schemas["FileFacts"];
+export type ClipsDraft = Schemas["ClipsDraft"];
+export type DraftOut = Schemas["DraftOut"];
+export type GreyStep = Schemas["GreyStep"];
+export type NoiseMeasured = Schemas["NoiseMeasured"];
+export type GlassOut = Schemas["GlassOut"];
+export type EstimateCheck = Schemas["ToldCheck"];
+export type MovedShot = Schemas["MovedShot"];
+export type Replanned = Schemas["Replanned"];
+/** A sheet that is begun: any part of the open format, and what else is known. */
+export type Rough = { sheet: Record<string, unknown>; known: Partial<Known> };
+export type Summary = Schemas["ToldSummary"];
+export type BenchAnswer = Schemas["BenchAnswer"];
+export type Row = Plan["rows"][number];
+export type Reach = Plan["exposure"]["reaches"][string][number];
+
+/** The edition of a camera's sheet that a plan keeps, where it is not the latest. */
+export function heldBy(shot: Shot): string | null {
+  const { sheet } = shot;
+  return sheet && sheet.latest !== sheet.edition ? `${sheet.camera}:${sheet.edition}` : null;
+}
+
+export type Curve = "usual" | "linear" | "srgb" | "rec709";
