@@ -127,6 +127,13 @@ def test_dragging_the_reach_pins_glass_and_dragging_its_end_pins_gain(page: Page
     page.mouse.down()
     page.mouse.move(x, y + 90, steps=6)
     expect(page.get_by_text(re.compile("^let go to pin ND"))).to_be_visible()
+    # The price of what would be pinned, and what of the light would be lost, follow the hand.
+    price = page.get_by_text(re.compile(r"^\d+\.\d stops in all$"))
+    before = price.text_content() or ""
+    page.mouse.move(x, y + 150, steps=6)
+    expect(price).not_to_have_text(before)
+    expect(page.get_by_label(re.compile(r"\. [1-9]\.\d stops over"))).to_be_visible()
+    page.mouse.move(x, y + 90, steps=6)
     page.mouse.up()
     saved(page)
     assert kept(address, quay)["pins"]["nd"] in ("nd8", "nd16", "nd32")
@@ -135,6 +142,20 @@ def test_dragging_the_reach_pins_glass_and_dragging_its_end_pins_gain(page: Page
     expect(value(page, "iso")).to_have_text("100 \u2013 200")
     saved(page)
     assert kept(address, quay)["pins"]["iso_ceiling"] == 200
+
+
+@pytest.mark.parametrize("compensation", [0.5, -2])
+def test_gauge_and_ledger_tell_the_same_of_a_compensation(page: Page, address: str, compensation: float) -> None:
+    dim = {"light": {"kind": "meter", "ev100": [3, 9]}, "pins": {"exposure_compensation": compensation}}
+    shot = make_shot(address, **{**QUAY, **dim})
+    open_bench(page, address, shot)
+    plan = httpx.get(f"{address}/api/shots/{shot}").json()["plan"]
+    told = {item["item"]: item["stops"] for item in plan["ledger"]}
+    over, under = plan["exposure"]["over_stops"], plan["exposure"]["under_stops"]
+    assert max(over, under) > 0.5
+    assert told.get("over", 0.0) == pytest.approx(over)
+    assert told.get("under", 0.0) == pytest.approx(under)
+    expect(page.get_by_label(f"{over:.1f} stops over, {under:.1f} stops under.")).to_be_visible()
 
 
 def test_an_impossible_brief_is_told_at_its_token_and_the_last_plan_stays(page: Page, quay: str, address: str) -> None:

@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from steady_tide.store.database import Database
-from tests.briefs import QUAY
+from tests.briefs import QUAY, SUN
 from tests.made_up import WITH_HOOD
 from tests.service import serving
 
@@ -19,7 +19,9 @@ pytestmark = pytest.mark.browser
 def test_a_dial_and_an_item_of_one_definition_are_on_the_bench(page: Page, database: Database) -> None:
     with serving(database, judgement=WITH_HOOD) as at:
         shoot = httpx.post(f"{at}/api/shoots", json={"title": "hooded"}).json()["id"]
-        made = httpx.post(f"{at}/api/shoots/{shoot}/shots", json={"brief": {"title": "Hood", **QUAY}}, timeout=20)
+        made = httpx.post(
+            f"{at}/api/shoots/{shoot}/shots", json={"brief": {"title": "Hood", "light": SUN, **QUAY}}, timeout=20
+        )
         page.goto(f"{at}/shots/{made.json()['id']}")
         shown = page.get_by_test_id("value-hood")
         expect(shown).to_have_text("deep")
