@@ -1,6 +1,8 @@
 """How long plans take with the demo kit, how many combinations that covers, and how it grows with the sheet.
 
-Usage: .venv/bin/python bench/plan.py
+Usage: .venv/bin/python bench/plan.py [--against FOLDER]
+With a folder that holds another checkout, such as the commit before: both plan the same briefs in turn, and the ratio
+of their medians is told; nothing else is measured then.
 For the largest demo sheet: legal combinations, milliseconds of a plan (least, median and most), of the
 search alone, combinations a second, and the ratio to one NumPy pass (an addition and a minimum) over the
 joint arrays that the search evaluates, from the same run. Then all cameras ranked, with and without the other
@@ -9,8 +11,14 @@ schools; then synthetic sheets with 1, 2, 4 and 8 times the modes.
 
 from __future__ import annotations
 
+import json
+import os
+import statistics
+import subprocess
+import sys
 import time
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -27,7 +35,7 @@ from steady_tide.core.planning.situation import situation
 from steady_tide.core.planning.usual import USUAL
 from steady_tide.core.sheet import CameraSheet
 
-PLAN_MS, RANKING_MS = 60.0, 300.0
+PLAN_MS, RANKING_MS = 25.0, 150.0
 SUN = {"kind": "place", "place": "full_sun"}
 BRIEFS: dict[str, dict[str, Any]] = {
     "quay in full sun, walking": {"light": SUN, "camera_move": {"mount": "walking"}, "delivery": {"graded": True}},
@@ -140,8 +148,62 @@ def growth(kit: Kit, known: Knowledge, sheet: CameraSheet) -> None:
         )
 
 
+ROUNDS = 3
+PAIRED = """
+import json, sys, time
+sys.path.insert(0, sys.argv[1])
+from bench.plan import BRIEFS
+from steady_tide import library
+from steady_tide.core.brief import read_brief
+from steady_tide.core.planning.planner import plan
+kit, known = library.demo_kit(), library.knowledge()
+largest = max(kit.cameras, key=lambda camera: camera.mode_count).id
+told = {}
+for name, data in BRIEFS.items():
+    brief = read_brief({"title": name, **data})
+    for what, more in (("one", {"only": largest, "schools": False}), ("all", {"schools": False}), ("whole", {})):
+        took = []
+        for _ in range(12):
+            began = time.process_time()
+            plan(brief, kit, known, **more)
+            took.append((time.process_time() - began) * 1000)
+        told[f"{name}|{what}"] = sorted(took[1:])[5]
+print(json.dumps(told))
+"""
+
+
+def against(other: Path) -> None:
+    """Both checkouts in turn, each in a process of its own. other: its folder. Prints medians and ratios."""
+    here = Path(__file__).parents[1]
+    found: dict[Path, list[dict[str, float]]] = {other: [], here: []}
+    for _ in range(ROUNDS):
+        for folder, rounds in found.items():
+            environment = {**os.environ, "PYTHONPATH": str(folder)}
+            said = subprocess.run(
+                [sys.executable, "-c", PAIRED, str(folder)],
+                cwd=folder,
+                env=environment,
+                capture_output=True,
+                text=True,
+                check=True,
+            )
+            rounds.append(json.loads(said.stdout))
+    print(
+        f"{'median of ' + str(ROUNDS) + ' rounds, ms of CPU':<32}{'one camera':>24}{'all cameras':>24}{'with schools':>24}"
+    )
+    for name in BRIEFS:
+        cells = []
+        for what in ("one", "all", "whole"):
+            then, now = (statistics.median(round_[f"{name}|{what}"] for round_ in found[at]) for at in (other, here))
+            cells.append(f"{then:8.1f} {now:6.1f}  x{now / then:4.2f}")
+        print(f"{name:<32}{cells[0]:>24}{cells[1]:>24}{cells[2]:>24}")
+
+
 def main() -> None:
     """Measure and print."""
+    if "--against" in sys.argv:
+        against(Path(sys.argv[sys.argv.index("--against") + 1]).resolve())
+        return
     kit, known = library.demo_kit(), library.knowledge()
     sheet = max(kit.cameras, key=lambda camera: camera.mode_count)
     print(f"{sheet.name}: {sheet.mode_count} modes\n")

@@ -16,11 +16,13 @@ from playwright.sync_api import Browser, Page, expect, sync_playwright
 from steady_tide.demo.load import load_demo
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
+from tests.examples import MANY, examples_of
 from tests.service import serving
 
 # A loaded machine must not fail a property by its clock.
-settings.register_profile("steady", deadline=None, max_examples=60)
-settings.load_profile("steady")
+settings.register_profile("small", deadline=None, max_examples=examples_of(20))
+settings.register_profile("large", deadline=None, max_examples=examples_of(20))
+settings.load_profile("large" if MANY else "small")
 
 # Two browsers and two services share a small machine; what is expected may take its time, but must come.
 expect.set_options(timeout=30_000)
@@ -30,6 +32,26 @@ CHROMIUM_FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
     "--disable-background-networking", "--disable-component-update", "--disable-sync",
 ]  # fmt: skip
+
+
+# Whole files go to two processes, one after the other: the long ones first, so that neither waits for the other's last.
+LONG_FIRST = (
+    "test_start.py",
+    "web/test_kit.py",
+    "web/test_outside.py",
+    "web/test_bench.py",
+    "web/",
+    "core/test_search.py",
+)
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Put the files that take long before the others."""
+
+    def place(item: pytest.Item) -> int:
+        return next((n for n, part in enumerate(LONG_FIRST) if part in str(item.path)), len(LONG_FIRST))
+
+    items.sort(key=place)
 
 
 @pytest.fixture(scope="session")

@@ -257,25 +257,22 @@ def _import_shots(session: Session, shoot_id: UUID, data: bytes, crew: School, g
     faults = list(report.faults)
     known = gear.knowledge
     for shot in report.shots:
-        if shot.brief.camera_move.mount not in known.mounts:
-            faults.append(
-                RowFault(
-                    row=shot.row,
-                    column="mount",
-                    what=f"there is no mount '{shot.brief.camera_move.mount}'",
-                    mend=f"Use one of {', '.join(known.mounts)}.",
-                )
+        brief = shot.brief
+        named = (
+            ("mount", brief.camera_move.mount, known.mounts, "."),
+            ("place", getattr(brief.light, "place", None), known.places, ", or an EV."),
+            ("scenario", brief.scenario, known.scenarios, "."),
+        )
+        faults += [
+            RowFault(
+                row=shot.row,
+                column=what,
+                what=f"there is no {what} '{name}'",
+                mend=f"Use one of {', '.join(there)}{end}",
             )
-        place = getattr(shot.brief.light, "place", None)
-        if place is not None and place not in known.places:
-            faults.append(
-                RowFault(
-                    row=shot.row,
-                    column="place",
-                    what=f"there is no place '{place}'",
-                    mend=f"Use one of {', '.join(known.places)}, or an EV.",
-                )
-            )
+            for what, name, there, end in named
+            if name is not None and name not in there
+        ]
     if faults:
         return ListRead(added=[], faults=faults, passed_over=list(report.passed_over))
     added = []

@@ -18,6 +18,7 @@ from steady_tide.core import sizes
 from steady_tide.core.cameras.clips import ClipsDraft, FileFacts, draft_of
 from steady_tide.core.cameras.completing import Completed, RoughSheet, complete, rough_of
 from steady_tide.core.cameras.fields import FieldGroup
+from steady_tide.core.cameras.joining import joined, with_modes
 from steady_tide.core.cameras.known import Known
 from steady_tide.core.cameras.mode_map import mode_map
 from steady_tide.core.cameras.mode_table import LARGEST_TEXT, TableRead, read_mode_table, rough_modes
@@ -52,6 +53,9 @@ class PlanWith(BaseModel):
     edition: int
 
 
+CLIP_BYTES = {"whole": sizes.CLIP, "head": sizes.CLIP_HEAD, "tail": sizes.CLIP_TAIL}
+
+
 class Editions(BaseModel):
     """All editions of a camera's sheet, and the saved plans that use one."""
 
@@ -83,6 +87,17 @@ class TableOut(BaseModel):
     read: TableRead
     modes: list[dict[str, Any]]
     mode_count: int
+
+
+class JoinIn(BaseModel):
+    """A sheet as typed, and what a table or files told."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    rough: RoughSheet
+    modes: Annotated[list[dict[str, Any]] | None, Field(max_length=2000, description="of a table")] = None
+    instead: Annotated[bool, Field(description="whether these modes take the place of those that are there")] = False
+    draft: Annotated[RoughSheet | None, Field(description="of clips and stills")] = None
 
 
 class FactsIn(BaseModel):
@@ -120,6 +135,7 @@ class Fields(BaseModel):
     items: list[FieldGroup]
     total: int
     inch_types: dict[str, float]
+    clip_bytes: dict[str, int]  # how large a clip may be, and how much of its head and tail is read
 
 
 @router.get("/cameras/{camera_id}/map")
@@ -243,7 +259,7 @@ def _digits(value: float) -> float:
 def fields() -> Fields:
     """What each field of a sheet is, and where to find it."""
     groups = list(library.sheet_fields())
-    return Fields(items=groups, total=len(groups), inch_types=library.typical().inch_types)
+    return Fields(items=groups, total=len(groups), inch_types=library.typical().inch_types, clip_bytes=CLIP_BYTES)
 
 
 @router.post("/sheets/complete")
@@ -257,6 +273,13 @@ def read_table(table: TableIn) -> TableOut:
     """Read a mode table that was pasted. Stores nothing."""
     read = read_mode_table(table.text)
     return TableOut(read=read, modes=rough_modes(read.modes), mode_count=read.mode_count)
+
+
+@router.post("/sheets/joined")
+def join(said: JoinIn) -> RoughSheet:
+    """Join what a table or files told to a sheet that is begun; what was typed stays. Stores nothing."""
+    whole = said.rough if said.draft is None else joined(said.rough, said.draft.sheet, said.draft.known)
+    return whole if said.modes is None else with_modes(whole, said.modes, said.instead)
 
 
 @router.post("/sheets/clips", openapi_extra=FILE_BODY)

@@ -137,7 +137,7 @@ def _colour(plan: Plan, said: Values) -> str:
 
 
 def _sound(plan: Plan, said: Values) -> str:
-    return _joined(f"wind reduction {said['wind_reduction']}", plan.settings.sound_track == "on" and "own track")
+    return _joined(f"wind {said['wind_reduction']}", plan.settings.sound_track == "on" and "own track")
 
 
 def _power(plan: Plan, said: Values) -> str:

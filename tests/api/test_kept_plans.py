@@ -15,7 +15,7 @@ from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from tests.briefs import QUAY, STARS, SUN
 from tests.service import serving
-from tests.trouble import waited_for
+from tests.waiting import until
 
 BANK = {"name": "Night bank", "kind": "bank", "wh": 74.0}
 
@@ -136,6 +136,6 @@ def test_the_keeper_makes_old_plans_anew_by_itself(database: Database) -> None:
         shot = kept(own, shoot, **{**STARS, "pins": {"camera": "limpet-7"}})
         revision = line(own, shoot, shot)["revision"]
         own.put("/api/kit/things/batteries/third-bank", json={"thing": BANK}, params={"new": True}).raise_for_status()
-        waited_for(lambda: bool(line(own, shoot, shot)["as_it_was"]))
+        until(lambda: bool(line(own, shoot, shot)["as_it_was"]))
         assert line(own, shoot, shot)["revision"] == revision, "nobody who edits it is in conflict"
         assert "There is none in the kit" not in said(plan_of(own, shot))

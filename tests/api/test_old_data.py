@@ -23,7 +23,7 @@ from steady_tide.services.keeper import Keeper
 from steady_tide.services.plans import Plans
 from steady_tide.store.database import Database
 from tests.service import serving
-from tests.trouble import waited_for
+from tests.waiting import until
 
 OLD = Path(__file__).parents[1] / "old"
 
@@ -90,7 +90,7 @@ def test_the_lists_say_that_they_are_old_until_the_keeper_has_been_there(old: ht
     assert all(line["summary"]["title"] for line in lines())
     keeper = Keeper(migrated, Plans(), looks_every_s=0.05)
     keeper.start()
-    waited_for(lambda: all(line["as_it_was"] for line in lines()))
+    until(lambda: all(line["as_it_was"] for line in lines()))
     keeper.stop()
     assert all(line["summary"]["sheet"] for line in lines())
     for what in ("budget", "presets", "packing", "rules", "light"):

@@ -230,6 +230,9 @@ def test_a_list_comes_in_whole_or_not_at_all(http: httpx.Client, shoot: str) -> 
     assert [(fault["row"], fault["column"]) for fault in bad["faults"]] == [(3, "start")]
     bad = http.post(at, content=b"title,mount,place\nA,kite,\nB,tripod,the_moon\n").json()
     assert [(fault["row"], fault["column"]) for fault in bad["faults"]] == [(2, "mount"), (3, "place")]
+    bad = http.post(at, content=b"title,scenario\nA,motion\nB,vehicle\n").json()
+    assert [(fault["row"], fault["column"]) for fault in bad["faults"]] == [(3, "scenario")]
+    assert "low_light" in bad["faults"][0]["mend"]
     assert http.get(f"/api/shoots/{shoot}/shots").json()["total"] == 0
     good = http.post(at, content=b"title,start\nA,10:00\nB,11:30\n").json()
     assert len(good["added"]) == 2

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import example, given, settings
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from steady_tide import library
@@ -22,6 +22,7 @@ from steady_tide.core.planning.situation import Situation, situation
 from steady_tide.core.planning.space import JOINT_BLOCKS, Space
 from steady_tide.core.planning.usual import USUAL
 from tests.briefs import ALL_KINDS, EELGRASS, LANTERNS, PUNTS, QUAY, STARS, brief, on_limpet, planned
+from tests.examples import examples
 from tests.small_sheet import laid_out, small_sheet
 
 ND4 = Filter(id="nd4", name="ND 4", stops=2, fits=("limpet",))
@@ -255,7 +256,7 @@ def test_a_profile_has_its_least_at_the_chosen_value(name: str) -> None:
             assert value.legal == (value.why_not is None)
 
 
-@settings(max_examples=12)
+@examples(12)
 @example(low=2.75, span=0.0, lift=0.25, mount="tripod")  # a stop of compensation less pays just there
 @example(low=2.34, span=0.0, lift=0.25, mount="tripod")  # the dimmer one is stopped by the ceiling
 @given(
@@ -279,7 +280,7 @@ def test_more_light_never_asks_for_more_gain(low: float, span: float, lift: floa
     assert at_ceiling or asked[0] <= asked[1] * 1.005, "gain is told to three figures"
 
 
-@settings(max_examples=15)
+@examples(15)
 @given(
     low=st.floats(-6, 14),
     span=st.floats(0, 4),
@@ -293,7 +294,7 @@ def test_more_glass_in_the_kit_never_raises_the_total(low: float, span: float, e
     assert more.given_up_stops <= without.given_up_stops + 1e-9
 
 
-@settings(max_examples=20)
+@examples(20)
 @given(
     low=st.floats(-8, 15),
     span=st.floats(0, 6),

@@ -10,7 +10,7 @@ from typing import Any
 
 import jsonschema
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from steady_tide import library
@@ -22,6 +22,7 @@ from steady_tide.core.sheet import CameraSheet
 from steady_tide.core.sheet_reading import read_sheet, sheet_json_schema
 from steady_tide.formats.kit_file import load_sheet
 from tests.briefs import brief
+from tests.examples import examples
 from tests.small_sheet import small_sheet_data
 
 ROOT = Path(__file__).parents[2]
@@ -167,7 +168,7 @@ _nonsense = st.one_of(
 )
 
 
-@settings(max_examples=300)
+@examples(40)
 @given(changes=st.lists(st.tuples(st.sampled_from(PLACES), _nonsense), min_size=1, max_size=3), drop=st.booleans())
 def test_any_nonsense_in_a_sheet_is_refused_clearly_or_planned(
     changes: list[tuple[tuple[Any, ...], Any]], drop: bool

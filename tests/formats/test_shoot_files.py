@@ -10,7 +10,7 @@ from datetime import UTC, date, datetime
 from zoneinfo import ZoneInfo
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from icalendar import Calendar
 
@@ -21,6 +21,7 @@ from steady_tide.formats.shoot_zip import read_shoot_file, write_shoot_json, wri
 from steady_tide.formats.shots_csv import FORMULA, ListedShot, read_shots_csv, write_shots_csv
 from tests.briefs import brief
 from tests.days import demo_shoot
+from tests.examples import examples
 
 LONDON = ZoneInfo("Europe/London")
 DAY = date(2026, 10, 11)
@@ -121,7 +122,7 @@ def test_a_zip_without_a_shoot_or_with_two_is_refused() -> None:
         read_shoot_file(zipped({f"{n}": b"" for n in range(300)}))
 
 
-@settings(max_examples=60, deadline=None)
+@examples(40)
 @given(data=st.binary(max_size=400))
 def test_any_bytes_are_a_shoot_or_refused(data: bytes) -> None:
     for content in (data, b"PK\x03\x04" + data):
@@ -161,7 +162,7 @@ def test_a_list_comes_back_with_what_it_holds() -> None:
     assert [shot.starts_at for shot in read.shots] == [at, None]
 
 
-@settings(max_examples=100, deadline=None)
+@examples(40)
 @given(
     title=st.text(st.characters(blacklist_categories=("Cs", "Cc")), min_size=1, max_size=60).filter(
         lambda text: text.strip() == text
@@ -239,7 +240,7 @@ def test_what_is_no_list_is_refused_whole(data: bytes, says: str) -> None:
         read_shots_csv(data, LONDON, DAY)
 
 
-@settings(max_examples=80, deadline=None)
+@examples(40)
 @given(data=st.binary(max_size=300))
 def test_any_bytes_are_a_list_or_refused(data: bytes) -> None:
     for content in (data, b"title,fps,start\n" + data):

@@ -82,22 +82,26 @@ def servers_of(data: Path) -> list[int]:
     return found
 
 
-@pytest.mark.parametrize("how", [signal.SIGINT, signal.SIGTERM])
-def test_everything_is_there_again_after_a_stop(data: Path, how: signal.Signals) -> None:
-    first = Running(data, "--port", "0")
+@pytest.mark.parametrize(
+    ("how", "options", "shoots_before"), [(signal.SIGINT, [], 2), (signal.SIGTERM, ["--no-demo"], 0)]
+)
+def test_everything_is_there_again_after_a_stop(
+    data: Path, how: signal.Signals, options: list[str], shoots_before: int
+) -> None:
+    first = Running(data, "--port", "0", *options)
     at = first.address()
-    assert len(httpx.get(f"{at}/api/shoots").json()["items"]) == 2
+    assert len(httpx.get(f"{at}/api/shoots").json()["items"]) == shoots_before
     added = httpx.post(f"{at}/api/shoots", json={"title": "kept"}).json()["id"]
     assert first.stop(how) == 0
     assert "Stopped. Everything is saved." in first.said
     assert servers_of(data) == []
     began = time.monotonic()
-    second = Running(data, "--port", "0")
+    second = Running(data, "--port", "0", *options)
     at = second.address()
     assert time.monotonic() - began < 20
     shoots = httpx.get(f"{at}/api/shoots").json()["items"]
     assert added in [shoot["id"] for shoot in shoots]
-    assert len(shoots) == 3, "the demo is loaded once"
+    assert len(shoots) == shoots_before + 1, "the demo is loaded once"
     second.stop()
 
 
@@ -147,7 +151,7 @@ def test_after_a_crash_the_next_start_takes_over(data: Path) -> None:
     first.process.kill()
     first.process.wait()
     assert servers_of(data), "the database is still there, without its keeper"
-    second = Running(data, "--port", "0")
+    second = Running(data, "--port", "0", "--no-demo")
     at = second.address()
     assert httpx.get(f"{at}/api/shoots/{added}").json()["title"] == "before the crash"
     assert second.stop() == 0

@@ -318,7 +318,7 @@ def test_input_to_paint_is_instant(page: Page, quay: str) -> None:
     for name in ("ND 8,", "ND 16,", "ND 32,", "ND 8,", "ND 16,"):
         row.get_by_role("button", name=re.compile(f"^{name}")).click()
         expect(value(page, "glass")).to_have_text(name.rstrip(","))
-        page.wait_for_timeout(50)
+        page.wait_for_function("window.began === 0")  # painted
     paints = sorted(page.evaluate("window.paints"))
     assert len(paints) >= 5
     assert paints[len(paints) // 2] < 300, paints

@@ -13,7 +13,7 @@ from playwright.sync_api import Browser, Page, expect
 from pypdf import PdfReader
 
 from tests.web.test_outside import copy, demo_id, until
-from tests.web.test_stations import GROUNDS, assert_accessible, demo_shot
+from tests.web.test_stations import assert_accessible, demo_shot
 
 __all__ = ["copy"]
 pytestmark = pytest.mark.browser
@@ -30,10 +30,8 @@ def phone(chromium: Browser) -> Iterator[Page]:
     assert wrong == []
 
 
-@pytest.mark.parametrize("ground", GROUNDS)
-def test_the_card_on_a_phone_marks_what_to_change(phone: Page, address: str, ground: str) -> None:
+def test_the_card_on_a_phone_marks_what_to_change(phone: Page, address: str) -> None:
     phone.goto(f"{address}/shots/{demo_shot(address, 'Rows of eelgrass')}/card")
-    phone.get_by_label("Ground").select_option(ground)
     card = phone.get_by_label("Field card")
     expect(card).to_contain_text(re.compile(r"From (preset|“).*change \d"))
     marked = card.get_by_role("button", name=re.compile(r"change$"))
@@ -43,7 +41,7 @@ def test_the_card_on_a_phone_marks_what_to_change(phone: Page, address: str, gro
         box = target.locator("xpath=ancestor-or-self::*[self::button or self::label]").last.bounding_box()
         assert box
         assert box["height"] >= 44, "a thumb needs room"
-    assert_accessible(phone)
+    assert_accessible(phone, every_ground=True)
 
 
 def test_ticks_and_what_was_set_wait_for_the_connection(phone: Page, address: str, copy: str) -> None:

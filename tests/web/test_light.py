@@ -129,8 +129,8 @@ def test_readings_set_the_band_and_widen_it(page: Page, address: str) -> None:
     dialog = page.get_by_role("dialog", name="Light")
     expect(dialog.get_by_role("status")).to_contain_text("from the simulated light meter")
     for _ in range(3):
-        page.get_by_role("button", name="Take another reading").click()
-        page.wait_for_timeout(150)
+        with page.expect_response("**/api/meter/readings"):
+            page.get_by_role("button", name="Take another reading").click()
     page.keyboard.press("Escape")
     saved(page)
     low, high = kept(address, shot)["light"]["lux"]

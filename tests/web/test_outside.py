@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import json
 import re
-import time
-from collections.abc import Callable
 from pathlib import Path
 
 import httpx
@@ -16,18 +14,11 @@ from pypdf import PdfReader
 from tests.briefs import SUN
 from tests.days import demo_shoot
 from tests.formats.test_shoot_files import zipped
-from tests.web.test_stations import GROUNDS, assert_accessible, demo_shot
+from tests.waiting import until
+from tests.web.test_stations import assert_accessible, demo_shot
 
 pytestmark = pytest.mark.browser
 VIEWS = ("budgets", "order", "presets", "packing", "files")
-
-
-def until(holds: Callable[[], bool], patience_s: float = 15.0) -> None:
-    """Wait until something holds over there."""
-    deadline = time.monotonic() + patience_s
-    while not holds():
-        assert time.monotonic() < deadline, "it never came to hold"
-        time.sleep(0.05)
 
 
 def demo_id(address: str) -> str:
@@ -44,16 +35,13 @@ def copy(address: str) -> str:
     return str(read.json()["id"])
 
 
-@pytest.mark.parametrize("ground", GROUNDS)
-def test_every_part_of_a_shoot_is_accessible_on_every_ground(page: Page, address: str, ground: str) -> None:
-    page.goto(f"{address}/shoots/{demo_id(address)}")
-    page.get_by_label("Ground").select_option(ground)
+def test_every_part_of_a_shoot_is_accessible_on_every_ground(page: Page, address: str) -> None:
     for view, sign in zip(
         VIEWS, ("charge left", "What each shot asks", "lay on a button", "to pack.", "Take out"), strict=True
     ):
         page.goto(f"{address}/shoots/{demo_id(address)}/{view}")
         expect(page.get_by_text(sign).first).to_be_visible()
-        assert_accessible(page)
+        assert_accessible(page, every_ground=True)
         assert page.evaluate("document.documentElement.scrollWidth") <= 1280
 
 

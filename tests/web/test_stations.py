@@ -17,9 +17,18 @@ pytestmark = pytest.mark.browser
 GROUNDS = ("day", "night", "red")
 
 
-def assert_accessible(page: Page) -> None:
+def assert_accessible(page: Page, every_ground: bool = False) -> None:
+    """No fault by the rules of WCAG 2.1 A and AA. The other grounds change colours alone, so contrast is asked again."""
     found = Axe().run(page, options={"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]})
     assert found.violations_count == 0, found.generate_report()
+    if not every_ground:
+        return
+    before = page.evaluate("document.documentElement.dataset.ground ?? 'day'")
+    for ground in (other for other in GROUNDS if other != before):
+        page.evaluate("ground => { document.documentElement.dataset.ground = ground }", ground)
+        found = Axe().run(page, options={"runOnly": {"type": "rule", "values": ["color-contrast"]}})
+        assert found.violations_count == 0, (ground, found.generate_report())
+    page.evaluate("ground => { document.documentElement.dataset.ground = ground }", before)
 
 
 def demo_shot(address: str, title: str) -> str:
@@ -30,22 +39,24 @@ def demo_shot(address: str, title: str) -> str:
     raise LookupError(title)
 
 
-@pytest.mark.parametrize("ground", GROUNDS)
-def test_every_station_is_accessible_on_every_ground(page: Page, address: str, ground: str) -> None:
+def test_every_station_is_accessible_on_every_ground(page: Page, address: str) -> None:
     shot = demo_shot(address, "Lantern punts")
     page.goto(f"{address}/shoots")
-    page.get_by_label("Ground").select_option(ground)
+    for ground in GROUNDS:
+        page.get_by_label("Ground").select_option(ground)
+        assert page.evaluate("document.documentElement.dataset.ground") == ground
+    page.get_by_label("Ground").select_option("day")
     page.get_by_role("link", name="Lantern punts", exact=True).wait_for()
-    assert_accessible(page)
+    assert_accessible(page, every_ground=True)
     open_bench(page, address, shot)
     page.keyboard.press("g")
-    assert_accessible(page)
+    assert_accessible(page, every_ground=True)
     page.locator("[data-token=light]").click()
     page.get_by_role("dialog").wait_for()
-    assert_accessible(page)
+    assert_accessible(page, every_ground=True)
     page.goto(f"{address}/shots/{shot}/card")
     page.get_by_label("Field card").wait_for()
-    assert_accessible(page)
+    assert_accessible(page, every_ground=True)
 
 
 def luminance(colour: str) -> float:

@@ -89,7 +89,7 @@ def _contests(bench: Bench, prepared: Prepared, solution: Solution, choice: Choi
     for name, dial in bench.dials.items():
         if dial.listed:
             needs_search = name in bench.pins and not dial.kind.alone
-            without = search(at, space, bench.free_but(name), prepared) if needs_search else solution
+            without = search(at, space, bench.free_but(name), prepared, dial.block) if needs_search else solution
             held.append(contest(dial, without, int(dial.of_candidate[choice[dial.block]])))
     rivals = list(dict.fromkeys(entry.rival for entry in held if entry.rival is not None))
     ours, *priced = price_all(at, space, [choice, *rivals])

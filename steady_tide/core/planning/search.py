@@ -132,30 +132,37 @@ def _weigh_exposure_alike(at: Situation, other: Situation) -> bool:
     return all(at.weights[item.id] == other.weights[item.id] for item in items)
 
 
-def search(at: Situation, space: Space, free: Freedom, known: Prepared | None = None) -> Solution:
+def search(
+    at: Situation, space: Space, free: Freedom, known: Prepared | None = None, about: str | None = None
+) -> Solution:
     """Find the least price of all legal combinations, and of those with any one candidate.
 
-    at, space, free, known: as in `prepare`. Returns the solution; its total is infinite where nothing legal is left.
+    at, space, free, known: as in `prepare`; about: as in `solve`. Returns the solution; its total is infinite where
+    nothing legal is left.
     """
-    return solve(prepare(at, space, free, known))
+    return solve(prepare(at, space, free, known), about)
 
 
-def solve(prepared: Prepared) -> Solution:
+def solve(prepared: Prepared, about: str | None = None) -> Solution:
     """Find the least price of all legal combinations, and of those with any one candidate.
 
-    prepared: the camera. Returns the solution; its total is infinite where nothing legal is left.
+    prepared: the camera; about: the one block whose candidates are asked about, all where left out. Returns the
+    solution; its total is infinite where nothing legal is left.
     """
     at, space, places = prepared.at, prepared.space, prepared.places
-    groups = tuple(_group(prepared, of_lens, None) for of_lens in prepared.lenses)
+    through_exposure = about in (None, *THROUGH_EXPOSURE)
+    groups = tuple(_group(prepared, of_lens, None, through_exposure) for of_lens in prepared.lenses)
     least_alone = prepared.least_alone
     rest = sum(least_alone.values())
     total = min((float(group.of_picture.min()) for group in groups), default=INFINITE) + rest
-    over_exposure = tuple(_over_exposure(number, table, groups) for number, table in enumerate(prepared.tables))
+    over_exposure = tuple(
+        _over_exposure(number, table, groups) for number, table in enumerate(prepared.tables) if through_exposure
+    )
     minima, owner = _minima(space, prepared.tables, groups, places, rest)
     by_exposure = tuple(_by_exposure(prices) for prices in over_exposure)
-    for block in ("iso_pairs", "compensations"):
+    for block in THROUGH_EXPOSURE:
         minima[block] = np.full(len(prepared.masks[block]), INFINITE)
-        if by_exposure:  # none where the pins leave nothing
+        if by_exposure:  # none where the pins leave nothing, or it is not asked
             minima[block][places[block]] = np.minimum.reduce([prices[block] for prices in by_exposure]) + rest
     for dial, prices in prepared.alone.items():
         # As if the dial were free, so that a pin there needs no second search.
@@ -193,7 +200,7 @@ def least(prepared: Prepared, at_most: float | None = None) -> Solution | None:
         for of_lens in prepared.lenses:
             hopeful = of_lens.lower <= bound + ROUNDING
             if hopeful.any():
-                groups.append(_group(prepared, of_lens, hopeful))
+                groups.append(_group(prepared, of_lens, hopeful, both_ways=False))
         joint = min((float(group.of_picture.min()) for group in groups), default=INFINITE)
         # What exceeds the bound may have something cheaper among what the bound left out.
         if joint <= bound + ROUNDING or slack == INFINITE:
@@ -202,6 +209,7 @@ def least(prepared: Prepared, at_most: float | None = None) -> Solution | None:
     return None
 
 
+THROUGH_EXPOSURE = ("iso_pairs", "compensations")  # blocks whose least prices are found from the exposures' side
 FIRST_SLACKS = (1.0, 3.0, 9.0, INFINITE)  # stops above what any combination costs at least
 
 
@@ -297,8 +305,9 @@ def _table(at: Situation, space: Space, places: dict[str, Ints], lens: int, pace
     )
 
 
-def _group(prepared: Prepared, of_lens: OfLens, only: Bools | None) -> Group:
-    """Price the pictures of one lens with everything. only: those that are looked at; all, both ways, where left out."""
+def _group(prepared: Prepared, of_lens: OfLens, only: Bools | None, both_ways: bool) -> Group:
+    """Price the pictures of one lens with everything. only: those that are looked at, all where left out; both_ways:
+    whether exposures are priced over all pictures, too."""
     at, table = prepared.at, prepared.tables[of_lens.number]
     found = of_lens.found if only is None else of_lens.found.take(only)
     pace = of_lens.pace if only is None else of_lens.pace[only]
@@ -307,7 +316,7 @@ def _group(prepared: Prepared, of_lens: OfLens, only: Bools | None) -> Group:
     fixed += found.base[:, None, None]
     fixed += within
     shortfall = noise_shortfall(at, found.seen.photosites, found.pictures.noise_gain)
-    least_exposure, of_rung = _through_noise(at.weights["noise"], shortfall, fixed, table, only is None)
+    least_exposure, of_rung = _through_noise(at.weights["noise"], shortfall, fixed, table, both_ways)
     least_exposure += fixed
     return Group(of_lens.number, found.places, least_exposure, fixed, shortfall, of_rung, found.attached)
 

@@ -8,7 +8,7 @@ from math import atan, degrees
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from steady_tide import library
@@ -23,6 +23,7 @@ from steady_tide.core.sheet_reading import value_at
 from steady_tide.words.estimates import told_check
 from steady_tide.words.values import value_words
 from tests.briefs import QUAY, brief
+from tests.examples import examples
 from tests.small_sheet import small_sheet
 
 TYPICAL = library.typical()
@@ -163,7 +164,7 @@ words = st.recursive(
 FIELDS = ["name", "kind", "modes", "lenses", "views", "stabilisation", "codecs", "profiles", "power", "iso", "shutter", "estimates", "rules", "menu"]  # fmt: skip
 
 
-@settings(max_examples=150)
+@examples(40)
 @given(st.dictionaries(st.sampled_from(FIELDS), words, max_size=4))
 def test_whatever_is_typed_is_filled_up_or_told_what_is_wrong(fields: dict[str, Any]) -> None:
     done = complete(rough(**fields), TYPICAL)

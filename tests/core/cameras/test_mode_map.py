@@ -7,7 +7,7 @@ from itertools import product
 from typing import Any
 
 import pytest
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from steady_tide import library
@@ -19,6 +19,7 @@ from steady_tide.core.sheet import CameraSheet
 from steady_tide.core.sheet_reading import read_sheet
 from steady_tide.words.maps import told_map
 from tests.briefs import brief
+from tests.examples import examples
 from tests.small_sheet import small_sheet, small_sheet_data
 
 SHEETS = {sheet.id: sheet for sheet in library.demo_kit().cameras}
@@ -133,7 +134,7 @@ never = st.dictionaries(
 ).map(lambda chosen: {dial: [VALUES[dial][place % len(VALUES[dial])]] for dial, place in chosen.items()})  # fmt: skip
 
 
-@settings(max_examples=40)
+@examples(40)
 @given(st.lists(never, min_size=1, max_size=3))
 def test_with_any_rules_the_map_is_what_plain_enumeration_finds(rules: list[dict[str, Any]]) -> None:
     doc = {**small_sheet_data(), "rules": [{"never": rule, "why": "made up"} for rule in rules]}

@@ -7,11 +7,12 @@ import io
 from typing import Any
 
 import pytest
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from steady_tide.core.cameras.mode_table import TableRead, read_mode_table, rough_modes
 from steady_tide.core.errors import BadFile
+from tests.examples import examples
 
 SHAPES: dict[str, tuple[str, str, dict[tuple[int, int], set[float]]]] = {
     "a spreadsheet": (
@@ -154,7 +155,7 @@ def test_what_is_no_table_is_refused_and_says_how_to_mend_it(text: str, says: st
         assert read.modes, "an open quote may still leave lines that can be read"
 
 
-@settings(max_examples=40)
+@examples(40)
 @given(st.text(alphabet=st.sampled_from("4K 1080p60fps,\t|;:x×16:9\n-wide\"'/.25 240 (8:7)"), max_size=400))
 def test_any_text_is_read_or_refused(text: str) -> None:
     try:
@@ -204,7 +205,7 @@ def written(table: list[Any], mark: str, joint: str) -> str:
     return out.getvalue()
 
 
-@settings(max_examples=60)
+@examples(40)
 @given(rows, st.sampled_from([("\t", ", "), (",", ", "), (";", ", "), ("\t", "/"), (";", " / ")]))
 def test_a_table_that_is_written_out_is_read_back(table: list[Any], marks: tuple[str, str]) -> None:
     modes = rough_modes(read_mode_table(written(table, *marks)).modes)
@@ -215,7 +216,7 @@ def test_a_table_that_is_written_out_is_read_back(table: list[Any], marks: tuple
         assert list(mode["stabilisation"]) == levels
 
 
-@settings(max_examples=40)
+@examples(40)
 @given(rows)
 def test_bars_and_a_matrix_are_read_back(table: list[Any]) -> None:
     bars = "\n".join("| " + " | ".join(line.split("\t")) + " |" for line in written(table, "\t", ", ").splitlines())

@@ -5,12 +5,13 @@ from __future__ import annotations
 from itertools import combinations
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from steady_tide.core.outing import presets as module
 from steady_tide.core.outing.presets import Task, fewest_taps, menu_taps, presets_of, taps_in_all
 from tests.days import demo_day
+from tests.examples import examples
 
 
 @st.composite
@@ -44,7 +45,7 @@ def by_trying(task: Task) -> tuple[int, int, int]:
 
 
 @pytest.mark.parametrize("few", [module.FEW_SETS, -1], ids=["every set at once", "branch and bound"])
-@settings(max_examples=120, deadline=None)
+@examples(40)
 @given(task=tasks())
 def test_the_choice_is_the_best_of_all(task: Task, few: int) -> None:
     before, module.FEW_SETS = module.FEW_SETS, few

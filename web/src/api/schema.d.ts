@@ -1256,6 +1256,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets/joined": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join
+         * @description Join what a table or files told to a sheet that is begun; what was typed stays. Stores nothing.
+         */
+        post: operations["join_api_sheets_joined_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheets/clips": {
         parameters: {
             query?: never;
@@ -2702,6 +2722,10 @@ export interface components {
             inch_types: {
                 [key: string]: number;
             };
+            /** Clip Bytes */
+            clip_bytes: {
+                [key: string]: number;
+            };
         };
         /**
          * FileFacts
@@ -3202,6 +3226,28 @@ export interface components {
             floors: number[];
             /** Ceilings */
             ceilings: number[];
+        };
+        /**
+         * JoinIn
+         * @description A sheet as typed, and what a table or files told.
+         */
+        JoinIn: {
+            rough: components["schemas"]["RoughSheet"];
+            /**
+             * Modes
+             * @description of a table
+             */
+            modes?: {
+                [key: string]: unknown;
+            }[] | null;
+            /**
+             * Instead
+             * @description whether these modes take the place of those that are there
+             * @default false
+             */
+            instead: boolean;
+            /** @description of clips and stills */
+            draft?: components["schemas"]["RoughSheet"] | null;
         };
         /**
          * Keeping
@@ -12496,6 +12542,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TableOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    join_api_sheets_joined_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoughSheet"];
                 };
             };
             /** @description Bad Request */

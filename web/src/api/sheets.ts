@@ -21,6 +21,9 @@ export const sheetsApi = {
     answered<Completed>(client.POST("/api/sheets/complete", { body: body as never, signal })),
   readTable: (text: string, signal?: AbortSignal) =>
     answered<TableOut>(client.POST("/api/sheets/table", { body: { text }, signal })),
+  /** What a table or files told, joined to what was typed. */
+  joined: (body: { rough: Rough; modes?: TableOut["modes"]; instead?: boolean; draft?: Rough }) =>
+    answered<Rough>(client.POST("/api/sheets/joined", { body: body as never })),
   clipFacts: (parts: Blob, query: { name: string; size: number; head: number }) =>
     answered<FileFacts>(
       client.POST("/api/sheets/clips", { body: parts as never, params: { query }, ...BINARY }),

@@ -1,19 +1,14 @@
 // Clips and stills of the camera: what they say of themselves. Only their beginning and end are read, and nothing of them is kept.
 import { useRef, useState } from "react";
-import { Problem } from "../../api/http";
-import { sheetsApi } from "../../api/sheets";
+import { Problem, queries } from "../../api/http";
+import { fieldsQuery, sheetsApi } from "../../api/sheets";
 import type { ClipsDraft, FileFacts, Rough } from "../../api/types";
 import { FileButton } from "../../parts/file-button";
-import { withDraft } from "./doc";
-
-const LARGEST_BYTES = 8_000_000_000;
-const HEAD_BYTES = 2_000_000;
-const TAIL_BYTES = 12_000_000;
 
 type Props = { rough: Rough; change: (update: (rough: Rough) => Rough) => void };
 type Refused = { file: string; why: string };
 
-export function FromClips({ change }: Props) {
+export function FromClips({ rough, change }: Props) {
   const [facts, setFacts] = useState<FileFacts[]>([]);
   const [refused, setRefused] = useState<Refused[]>([]);
   const [draft, setDraft] = useState<ClipsDraft | null>(null);
@@ -25,10 +20,11 @@ export function FromClips({ change }: Props) {
     const found = [...facts];
     const not: Refused[] = [];
     setProgress({ done: 0, of: files.length });
+    const { clip_bytes } = await queries.ensureQueryData(fieldsQuery);
     for (const [index, file] of files.entries()) {
       if (stop.current) break;
       try {
-        found.push(await factsOf(file));
+        found.push(await factsOf(file, clip_bytes as Record<"whole" | "head" | "tail", number>));
       } catch (error) {
         not.push({ file: file.name, why: reason(error) });
       }
@@ -46,11 +42,14 @@ export function FromClips({ change }: Props) {
   };
   const take = () => {
     if (!draft) return;
-    change((now) =>
-      withDraft(now, draft as unknown as { sheet: Record<string, unknown>; known: Record<string, unknown> }),
+    sheetsApi.joined({ rough, draft: { sheet: draft.sheet, known: draft.known } }).then(
+      (whole) => {
+        change(() => whole);
+        setFacts([]);
+        setDraft(null);
+      },
+      (error: Error) => setRefused([{ file: "the draft", why: reason(error) }]),
     );
-    setFacts([]);
-    setDraft(null);
   };
   return (
     <div
@@ -175,14 +174,14 @@ export function FromClips({ change }: Props) {
 }
 
 /** Sends the beginning and the end of a file. A file that is too large is refused before any of it is read. */
-async function factsOf(file: File): Promise<FileFacts> {
-  if (file.size > LARGEST_BYTES)
+async function factsOf(file: File, bytes: Record<"whole" | "head" | "tail", number>): Promise<FileFacts> {
+  if (file.size > bytes.whole)
     throw new Error(
-      `is ${(file.size / 1e9).toFixed(1)}\u202fGB; ${LARGEST_BYTES / 1e9}\u202fGB is the most. A clip of a few seconds says as much.`,
+      `is ${(file.size / 1e9).toFixed(1)}\u202fGB; ${bytes.whole / 1e9}\u202fGB is the most. A clip of a few seconds says as much.`,
     );
   if (file.size === 0) throw new Error("is empty. Copy it again from the card.");
-  const head = Math.min(file.size, HEAD_BYTES);
-  const tail = Math.max(head, file.size - TAIL_BYTES);
+  const head = Math.min(file.size, bytes.head);
+  const tail = Math.max(head, file.size - bytes.tail);
   const parts = new Blob([file.slice(0, head), file.slice(tail)]);
   return sheetsApi.clipFacts(parts, { name: file.name, size: file.size, head });
 }

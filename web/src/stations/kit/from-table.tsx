@@ -4,7 +4,7 @@ import { Problem } from "../../api/http";
 import { sheetsApi } from "../../api/sheets";
 import type { Rough, TableOut } from "../../api/types";
 import { recall, remember } from "../../parts/remembered";
-import { type Mode, modeCount, withModes } from "./doc";
+import { modeCount } from "./doc";
 
 type Props = { draftId: string; rough: Rough; change: (update: (rough: Rough) => Rough) => void };
 
@@ -47,9 +47,14 @@ export function FromTable({ draftId, rough, change }: Props) {
   const here = modeCount(rough);
   const take = (instead: boolean) => {
     if (!out) return;
-    change((now) => withModes(now, out.modes as Mode[], instead));
-    setTaken(out.mode_count);
-    setText("");
+    sheetsApi.joined({ rough, modes: out.modes, instead }).then(
+      (whole) => {
+        change(() => whole);
+        setTaken(out.mode_count);
+        setText("");
+      },
+      (error: Error) => setProblem(error),
+    );
   };
   return (
     <div className="pt-2">

@@ -6,7 +6,7 @@ import time
 from collections.abc import Callable
 
 
-def waited_for(holds: Callable[[], bool], at_most_s: float = 30.0) -> None:
+def until(holds: Callable[[], bool], at_most_s: float = 30.0) -> None:
     """Ask again and again until something holds. Fails where it does not come."""
     end = time.monotonic() + at_most_s
     while not holds():
