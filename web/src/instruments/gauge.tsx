@@ -135,7 +135,10 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
   const yLow = y(clip(reachLow));
   const lowest = choices("iso_ceiling")[0];
   const yWidest = y(clip(drag || !lowest ? reachLow : Math.min(reachLow, lowest.low_ev100)));
-  const lostAt = [over > 0.05 ? high - over / 2 : null, under > 0.05 ? low + under / 2 : null];
+  const lostAt = [
+    over > 0.05 ? (high + Math.max(low, high - over)) / 2 : null,
+    under > 0.05 ? (low + Math.min(high, low + under)) / 2 : null,
+  ];
   const covered = (ev: number) => lostAt.some((at) => at !== null && Math.abs(y(at) - y(ev)) < 15);
   const ticks = Array.from({ length: top - bottom + 1 }, (_, index) => bottom + index);
   const summary = `Light from EV ${stops(low)} to ${stops(high)}. The camera reaches from EV ${stops(reachLow)} to ${stops(reachHigh)}. ${stops(over)} stops over, ${stops(under)} stops under.`;
@@ -284,8 +287,10 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
             </tspan>
           </text>
         )}
-        {over > 0.05 && <Lost y={y(high - over / 2)} says={`${stops(over)} over`} />}
-        {under > 0.05 && <Lost y={y(low + under / 2)} says={`${stops(under)} under`} />}
+        {over > 0.05 && <Lost y={y((high + Math.max(low, high - over)) / 2)} says={`${stops(over)} over`} />}
+        {under > 0.05 && (
+          <Lost y={y((low + Math.min(high, low + under)) / 2)} says={`${stops(under)} under`} />
+        )}
         <text
           x={(TIDE.from + TIDE.to) / 2}
           y={HEIGHT - 6}
@@ -293,12 +298,24 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
           fontSize="11.5"
           fill="var(--muted)"
         >
-          {price ? `${stops(price.given_up_stops ?? 0)} stops in all` : "the light"}
+          {drag ? "" : "the light"}
         </text>
+        {price && (
+          <text
+            x={WIDTH - 4}
+            y={HEIGHT - 22}
+            textAnchor="end"
+            fontSize="13"
+            fontWeight="700"
+            fill="var(--ink)"
+          >
+            {`${stops(price.given_up_stops ?? 0)} stops in all`}
+          </text>
+        )}
         <text
-          x={(REACH.from + REACH.to) / 2 + 6}
+          x={drag ? WIDTH - 4 : (REACH.from + REACH.to) / 2 + 6}
           y={HEIGHT - 6}
-          textAnchor="middle"
+          textAnchor={drag ? "end" : "middle"}
           fontSize="11.5"
           fill="var(--muted)"
         >

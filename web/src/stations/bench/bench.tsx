@@ -153,7 +153,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
       />
       <section
         aria-label="Brief"
-        className="flex flex-none gap-6 border-rule border-b px-6 pt-[9px] pb-[10px]"
+        className="flex flex-none gap-6 border-rule border-b px-6 pt-[9px] pb-[10px] max-sm:flex-col max-sm:gap-2 max-sm:px-4"
       >
         <div className="min-w-0 flex-1">
           <Sentence {...words} />
@@ -189,7 +189,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
             <CameraMoved left={left} plan={standing} stay={() => pinCamera(left.id)} />
           )}
         </div>
-        <div className="w-[214px] flex-none border-rule border-l pl-[18px] text-[13px] leading-[1.5] text-muted">
+        <div className="w-[214px] flex-none border-rule border-l pl-[18px] text-[13px] leading-[1.5] text-muted max-sm:w-full max-sm:border-t max-sm:border-l-0 max-sm:pt-2 max-sm:pl-0">
           <p className="flex items-baseline gap-3">
             <span className="text-[16px] font-bold text-ink">{standing?.camera.name ?? "No camera yet"}</span>
             <Link
@@ -225,7 +225,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
       </section>
       {standing ? (
         <div
-          className={`grid flex-1 grid-cols-[316px_minmax(0,1fr)_330px] max-lg:grid-cols-[316px_minmax(0,1fr)] ${problem ? "opacity-60" : ""}`}
+          className={`grid flex-1 grid-cols-[316px_minmax(0,1fr)_330px] max-xl:grid-cols-[316px_minmax(0,1fr)] max-sm:grid-cols-[minmax(0,1fr)] ${problem ? "opacity-60" : ""}`}
           aria-busy={pending}
         >
           <div className="border-rule border-r px-2 pt-2">
@@ -242,7 +242,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
               </LightSide>
             </div>
           </div>
-          <div className="border-rule border-r max-lg:order-3 max-lg:col-span-2 max-lg:border-t">
+          <div className="border-rule border-r max-xl:order-3 max-xl:col-span-2 max-xl:border-t max-sm:order-2 max-sm:col-span-1">
             <Sheet
               plan={standing}
               dialWords={vocabulary.dials}
@@ -256,7 +256,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
               onChoose={choose}
             />
           </div>
-          <div className="px-[22px] pt-3 pb-6">
+          <div className="px-[22px] pt-3 pb-6 max-sm:order-3 max-sm:px-4">
             <Ledger plan={standing} othersOld={othersOld} />
             <RestsOn check={check} />
           </div>

@@ -48,7 +48,7 @@ export function Sheet({
               <button
                 type="button"
                 aria-expanded={on}
-                className="grid min-h-[40px] flex-1 grid-cols-[74px_142px_1fr_74px] items-center gap-x-2 pl-[18px] text-left hover:bg-second"
+                className="grid min-h-[40px] flex-1 grid-cols-[74px_142px_1fr_74px] items-center gap-x-2 pl-[18px] max-sm:grid-cols-[74px_1fr_74px] max-sm:pl-4 text-left hover:bg-second"
                 onClick={() => onOpen(on ? null : row.id)}
               >
                 <span className="text-muted">{row.label}</span>
@@ -68,7 +68,7 @@ export function Sheet({
                   )}
                 </span>
                 <span
-                  className={`py-[3px] text-[12.5px] leading-[1.3] text-muted ${on ? "" : "line-clamp-2"}`}
+                  className={`py-[3px] text-[12.5px] leading-[1.3] text-muted max-sm:order-4 max-sm:col-span-3 ${on ? "" : "line-clamp-2"}`}
                 >
                   {plan.reasons[row.main]}
                 </span>
@@ -94,7 +94,7 @@ export function Sheet({
               </button>
             </div>
             {on && (
-              <div className="px-[18px] pb-2">
+              <div className="overflow-x-auto px-[18px] pb-2">
                 {row.free.map((dial) => (
                   <div key={dial} className="pt-1">
                     {row.free.length > 1 && (
