@@ -30,6 +30,7 @@ class ToldLoss(Frozen):
     inside: tuple[tuple[str, str], ...]  # frame, and what else that frame loses
     count: int
     of: int
+    states: tuple[tuple[str, ...], ...]
 
 
 class ToldMap(ModeMap):
@@ -60,6 +61,7 @@ def _loss(loss: Loss) -> ToldLoss:
         inside=tuple((frame(entry.frame), _lost(entry)) for entry in loss.inside),
         count=loss.count,
         of=loss.of,
+        states=loss.states,
     )
 
 

@@ -47,6 +47,7 @@ class Loss(Frozen):
     inside: tuple[FrameLoss, ...]  # what else single frames lose
     count: int  # ways of framing, steadying and pace that go with it
     of: int  # as many as there are if it may have any value
+    states: tuple[tuple[str, ...], ...] = ()  # row x rate of the map: a letter for each pair, see mode_states
 
 
 @dataclass(frozen=True)

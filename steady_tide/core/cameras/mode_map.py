@@ -8,7 +8,9 @@ from typing import Any
 
 import numpy as np
 
+from steady_tide.core.cameras.mode_cells import MapCell, MapRow
 from steady_tide.core.cameras.mode_losses import Loss, losses_of
+from steady_tide.core.cameras.mode_states import states_of
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.planning.offers import offered
 from steady_tide.core.planning.usual import USUAL
@@ -17,31 +19,6 @@ from steady_tide.core.sheet import CameraSheet
 # Shapes that people have a name for; others are written as they are.
 KNOWN_SHAPES = ((16, 9), (4, 3), (3, 2), (8, 7), (1, 1), (17, 9), (21, 9), (9, 16), (3, 4))
 SHAPE_TOLERANCE = 0.012
-
-
-class MapCell(Frozen):
-    """One frame at one rate: pairs of view and steadying that exist."""
-
-    rate: float
-    pairs: tuple[tuple[str, str], ...]
-    high_dynamic_range: bool
-    bit_depths: tuple[int, ...]
-    codecs: tuple[str, ...]
-    profiles: tuple[str, ...]
-    to_drive: bool  # every way of recording it writes to a drive
-    without: dict[str, tuple[int, ...]]  # by "dial=value" that is here at all: places in pairs that lack it
-
-
-class MapRow(Frozen):
-    """One frame of one lens, at all rates that it has."""
-
-    lens: str
-    lens_name: str
-    width: int
-    height: int
-    shape: str
-    label: str
-    cells: tuple[MapCell, ...]
 
 
 class FilmRow(Frozen):
@@ -138,16 +115,22 @@ def mode_map(sheet: CameraSheet) -> ModeMap:
                     intervals_s=tuple(float(pause) for pause in np.unique(pictures.interval_s[slow])),
                 )
             )
+    rates = tuple(float(rate) for rate in np.unique(pictures.rate[filmed]))
+    grid = [(view.id, level.id) for view in views for level in sheet.stabilisation]
+    losses = (
+        loss.model_copy(update={"states": states_of(rows, rates, grid, loss.dial, loss.value)})
+        for loss in losses_of(sheet, ways, looks, allowed, filmed)
+    )
     return ModeMap(
         camera=sheet.id,
         name=sheet.name,
         edition=sheet.edition,
-        rates=tuple(float(rate) for rate in np.unique(pictures.rate[filmed])),
+        rates=rates,
         views=tuple(view.id for view in views),
         steadyings=tuple(level.id for level in sheet.stabilisation),
         rows=tuple(rows),
         films=tuple(films),
-        losses=tuple(losses_of(sheet, ways, looks, allowed, filmed)),
+        losses=tuple(losses),
         count=int(filmed.sum()),
     )
 

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from steady_tide import library
 from steady_tide.core.cameras.mode_losses import Loss
 from steady_tide.core.cameras.mode_map import ModeMap, mode_map, shape_of
+from steady_tide.core.cameras.mode_states import ASKED
 from steady_tide.core.errors import BadBrief, BadSheet, NoLegalPlan
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.sheet import CameraSheet
@@ -196,3 +197,23 @@ def test_with_any_rules_the_map_is_what_plain_enumeration_finds(rules: list[dict
 )  # fmt: skip
 def test_shapes_have_the_names_people_use(wide: int, high: int, shape: str) -> None:
     assert shape_of(wide, high) == shape
+
+
+@pytest.mark.parametrize("camera", [sheet.id for sheet in library.demo_kit().cameras])
+def test_what_goes_with_a_value_is_drawn_as_it_is_counted(camera: str) -> None:
+    found = mode_map(next(sheet for sheet in library.demo_kit().cameras if sheet.id == camera))
+    there = sum(len(cell.pairs) for row in found.rows for cell in row.cells)
+    assert found.losses
+    asked = [loss for loss in found.losses if loss.dial in ASKED]
+    assert {loss.dial for loss in asked} >= {"frame_rate", "frame", "view"}
+    for loss in asked:
+        drawn = "".join(letters for row in loss.states for letters in row)
+        assert len(drawn) == len(found.rows) * len(found.rates) * len(found.views) * len(found.steadyings)
+        assert drawn.count("k") == loss.count, (loss.dial, loss.value)
+        assert drawn.count("k") + drawn.count("a") <= there
+        for row, cells in zip(found.rows, loss.states, strict=True):
+            for rate, letters in zip(found.rates, cells, strict=True):
+                mine = {pair for cell in row.cells if cell.rate == rate for pair in cell.pairs}
+                grid = [(view, level) for view in found.views for level in found.steadyings]
+                shown = {pair for pair, letter in zip(grid, letters, strict=True) if letter in "ka"}
+                assert shown <= mine, "nothing goes with it that does not exist"

@@ -5543,6 +5543,8 @@ export interface components {
             count: number;
             /** Of */
             of: number;
+            /** States */
+            states: string[][];
         };
         /**
          * ToldMap

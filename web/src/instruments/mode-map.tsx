@@ -47,59 +47,23 @@ type Pairs = Map<string, State>;
 
 const pairOf = ([view, level]: readonly string[]) => `${view} ${level}`;
 
+const STATES: Record<string, State> = { k: "kept", l: "lost", a: "aside" };
+
 /** Of one cell: what goes with the value that is asked for, what is lost with it, and what stands aside. */
-function statesOf(map: ModeMap, asked: Asked, row: MapRow, rate: number): Pairs {
-  const cell = row.cells.find((entry) => entry.rate === rate);
-  const here = cell?.pairs ?? [];
-  const all = (state: State): Pairs => new Map(here.map((pair) => [pairOf(pair), state]));
-  const against = (pairs: readonly (readonly string[])[]): Pairs => {
-    const mine = new Set(here.map(pairOf));
-    return new Map(pairs.map((pair) => [pairOf(pair), mine.has(pairOf(pair)) ? "kept" : "lost"]));
-  };
-  if (asked === null) return all("kept");
-  const { dial, value } = asked;
-  if (dial === "frame_rate")
-    return rate === value ? against(row.cells.flatMap((entry) => entry.pairs)) : all("aside");
-  if (dial === "frame") {
-    if (`${row.width}x${row.height}` !== value) return all("aside");
-    return against(
-      map.rows
-        .flatMap((other) => other.cells.filter((entry) => entry.rate === rate))
-        .flatMap(({ pairs }) => pairs),
-    );
-  }
-  if (dial === "lens") {
-    const alike = map.rows.filter(({ width, height }) => width === row.width && height === row.height);
-    if (row.lens !== value) return all(alike.some((other) => other.lens === value) ? "aside" : "lost");
-    return against(
-      alike
-        .flatMap((other) => other.cells.filter((entry) => entry.rate === rate))
-        .flatMap(({ pairs }) => pairs),
-    );
-  }
-  if (dial === "view" || dial === "stabilisation") {
-    const part = dial === "view" ? 1 : 0;
-    const states = all("aside");
-    const mine = new Set(here.map(pairOf));
-    for (const pair of here) {
-      const moved = part === 1 ? [String(value), pair[1]] : [pair[0], String(value)];
-      states.set(pairOf(moved), mine.has(pairOf(moved)) ? "kept" : "lost");
-    }
-    return states;
-  }
-  const has =
-    dial === "bit_depth"
-      ? cell?.bit_depths.includes(Number(value))
-      : dial === "codec"
-        ? cell?.codecs.includes(String(value))
-        : dial === "profile"
-          ? cell?.profiles.includes(String(value))
-          : !value || cell?.high_dynamic_range;
-  if (!has) return all("lost");
-  // The core writes its own truth of flags with a capital.
-  const word = typeof value === "boolean" ? (value ? "True" : "False") : String(value);
-  const lacking = cell?.without[`${dial}=${word}`] ?? [];
-  return new Map(here.map((pair, index) => [pairOf(pair), lacking.includes(index) ? "lost" : "kept"]));
+function statesOf(map: ModeMap, asked: Asked, r: number, rate: number): Pairs {
+  const here = map.rows[r]?.cells.find((entry) => entry.rate === rate)?.pairs ?? [];
+  if (asked === null) return new Map(here.map((pair) => [pairOf(pair), "kept"]));
+  const loss = map.losses.find(({ dial, value }) => same(asked, dial, value));
+  // What the camera does not have at all, nothing of it goes with.
+  if (!loss) return new Map(here.map((pair) => [pairOf(pair), "aside"]));
+  const grid = map.views.flatMap((view) => map.steadyings.map((level) => pairOf([view.id, level.id])));
+  const letters = loss.states[r]?.[map.rates.indexOf(rate)] ?? "";
+  return new Map(
+    grid.flatMap((pair, n) => {
+      const state = STATES[letters[n] ?? ""];
+      return state ? [[pair, state] as const] : [];
+    }),
+  );
 }
 
 export function ModeMapPicture({ map, asked, onAsk, fit, caption }: Props) {
@@ -109,7 +73,7 @@ export function ModeMapPicture({ map, asked, onAsk, fit, caption }: Props) {
   const toggle = (dial: string, value: Loss["value"], label: string) =>
     onAsk(same(asked, dial, value) ? null : { dial, value, label });
   const states = map.rows.map(
-    (row) => new Map(map.rates.map((rate) => [rate, statesOf(map, asked, row, rate)])),
+    (_, r) => new Map(map.rates.map((rate) => [rate, statesOf(map, asked, r, rate)])),
   );
   const heads = (pairs: Pairs[]): "on" | "lost" | "aside" => {
     const all = pairs.flatMap((entry) => [...entry.values()]);
