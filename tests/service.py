@@ -9,15 +9,31 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 import uvicorn
+from sqlalchemy import create_engine, text
 
 from steady_tide.api.app import make_app
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.usual import USUAL
+from steady_tide.demo.load import load_demo
 from steady_tide.devices.sky import SkyService
+from steady_tide.launch.cluster import Cluster
 from steady_tide.standins.light_meter import simulated_meter
 from steady_tide.store.database import Database
 
 METER_LUX = 8000.0
+
+
+@contextmanager
+def own_database(cluster: Cluster, name: str, demo: bool = True) -> Iterator[Database]:
+    """A migrated database that no other test looks into, with the demo or empty."""
+    with create_engine(cluster.url, isolation_level="AUTOCOMMIT").connect() as connection:
+        connection.execute(text(f"create database {name}"))
+    made = Database(cluster.url.rsplit("/", 1)[0] + f"/{name}")
+    made.migrate()
+    if demo:
+        load_demo(made)
+    yield made
+    made.close()
 
 
 @contextmanager

@@ -10,11 +10,10 @@ import httpx
 import psycopg
 import pytest
 
-from steady_tide.demo.load import load_demo
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from tests.briefs import QUAY, STARS, SUN
-from tests.service import serving
+from tests.service import own_database, serving
 from tests.waiting import until
 
 BANK = {"name": "Night bank", "kind": "bank", "wh": 74.0}
@@ -22,13 +21,8 @@ BANK = {"name": "Night bank", "kind": "bank", "wh": 74.0}
 
 @pytest.fixture(scope="module")
 def database(cluster: Cluster) -> Iterator[Database]:
-    with psycopg.connect(cluster.url.rsplit("/", 1)[0].replace("+psycopg", "") + "/postgres", autocommit=True) as at:
-        at.execute("create database kept")
-    made = Database(cluster.url.rsplit("/", 1)[0] + "/kept")
-    made.migrate()
-    load_demo(made)
-    yield made
-    made.close()
+    with own_database(cluster, "kept") as made:
+        yield made
 
 
 @pytest.fixture(scope="module")

@@ -16,13 +16,12 @@ import pytest
 import yaml
 from sqlalchemy import create_engine, text
 
-from steady_tide.demo.load import load_demo
 from steady_tide.launch.cluster import Cluster
 from steady_tide.standins.grey_card import SimulatedSensor, grey_frame
 from steady_tide.store.database import Database
 from tests.briefs import QUAY, SUN
 from tests.sample_media import clip, grey_card, picture, still
-from tests.service import serving
+from tests.service import own_database, serving
 from tests.small_sheet import small_sheet_data
 
 TABLE = "Size\tFPS\tView\n3840x2160\t60, 50, 30, 25\twide, linear\n1920x1080\t240, 120\twide\n"
@@ -31,14 +30,12 @@ TABLE = "Size\tFPS\tView\n3840x2160\t60, 50, 30, 25\twide, linear\n1920x1080\t24
 @pytest.fixture(scope="module")
 def own(cluster: Cluster) -> Iterator[httpx.Client]:
     """A service on a database that no other test looks into."""
-    with create_engine(cluster.url, isolation_level="AUTOCOMMIT").connect() as connection:
-        connection.execute(text("create database kit"))
-    database = Database(cluster.url.rsplit("/", 1)[0] + "/kit")
-    database.migrate()
-    load_demo(database)
-    with serving(database) as at, httpx.Client(base_url=at, timeout=60) as client:
+    with (
+        own_database(cluster, "kit") as database,
+        serving(database) as at,
+        httpx.Client(base_url=at, timeout=60) as client,
+    ):
         yield client
-    database.close()
 
 
 def ok(answer: httpx.Response, status: int = 200) -> Any:

@@ -13,15 +13,12 @@ import httpx
 import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
-from sqlalchemy import create_engine, text
 
-from steady_tide.demo.load import load_demo
 from steady_tide.launch.cluster import Cluster
 from steady_tide.standins.grey_card import SimulatedSensor, grey_frame
-from steady_tide.store.database import Database
 from tests.briefs import QUAY, SUN
 from tests.sample_media import clip, grey_card, picture, still
-from tests.service import serving
+from tests.service import own_database, serving
 from tests.web.test_stations import assert_accessible
 
 pytestmark = pytest.mark.browser
@@ -42,14 +39,8 @@ TABLE = """Resolution\tFrame rate (fps)\tField of view\tStabilisation\tBit depth
 @pytest.fixture(scope="module")
 def own(cluster: Cluster) -> Iterator[str]:
     """A service whose kit no other test uses."""
-    with create_engine(cluster.url, isolation_level="AUTOCOMMIT").connect() as connection:
-        connection.execute(text("create database kitweb"))
-    database = Database(cluster.url.rsplit("/", 1)[0] + "/kitweb")
-    database.migrate()
-    load_demo(database)
-    with serving(database) as at:
+    with own_database(cluster, "kitweb") as database, serving(database) as at:
         yield at
-    database.close()
 
 
 def made_camera(own: str, name: str) -> str:
