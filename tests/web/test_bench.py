@@ -455,3 +455,16 @@ def test_a_stop_stands_first(page: Page, address: str) -> None:
         "Stop. Do not take it down. The Limpet 7 is proof to 5"
     )
     expect(token(page, "kit")).to_have_text("no housings")
+
+
+def test_the_bench_fits_a_phone_a_tablet_and_twice_the_size(page: Page, quay: str) -> None:
+    for width in (360, 640, 768, 1024):
+        page.set_viewport_size({"width": width, "height": 780})
+        assert page.evaluate("document.documentElement.scrollWidth") <= width, width
+        for word in ("Kit", "undo"):
+            box = page.get_by_text(word, exact=True).first.bounding_box()
+            assert box
+            assert 0 <= box["y"] < 44, "the head is one line"
+        reason = page.locator("[data-row=glass] button span").filter(has_text="stops too bright").bounding_box()
+        assert reason
+        assert reason["width"] > 150, "a reason can be read"

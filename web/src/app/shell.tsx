@@ -31,11 +31,11 @@ export function Shell() {
       <header className="no-print flex h-11 flex-none items-stretch border-ink border-b px-4 sm:px-6">
         <Link
           to="/shoots"
-          className="mr-5 self-center font-serif text-[21px] font-bold max-sm:hidden sm:mr-9"
+          className="mr-5 self-center font-serif text-[21px] font-bold whitespace-nowrap max-md:hidden sm:mr-9"
         >
           Steady Tide
         </Link>
-        <nav aria-label="Stations" className="flex items-stretch gap-4 sm:gap-6">
+        <nav aria-label="Stations" className="flex items-stretch gap-3 sm:gap-6">
           <Station to="/shoots" on={pathname.startsWith("/shoots")}>
             Shoots
           </Station>
@@ -49,8 +49,8 @@ export function Shell() {
             Kit
           </Station>
         </nav>
-        <div className="ml-auto flex items-center gap-3 text-[13px] text-muted sm:gap-5">
-          <div id={HEAD_SLOT} className="flex items-center gap-4" />
+        <div className="ml-auto flex items-center gap-2 text-[13px] text-muted sm:gap-5">
+          <div id={HEAD_SLOT} className="flex items-center gap-2 whitespace-nowrap sm:gap-4" />
           <GroundChoice />
           <button
             type="button"

@@ -27,7 +27,7 @@ export function HeadTools({ says, grave, canUndo, canRedo, undo, redo }: Props) 
       <span role="status" data-testid="saving" className={grave ? "font-bold text-note" : "max-sm:sr-only"}>
         {says}
       </span>
-      <button type="button" className="disabled:opacity-45 max-sm:ml-2" disabled={!canUndo} onClick={undo}>
+      <button type="button" className="disabled:opacity-45" disabled={!canUndo} onClick={undo}>
         undo
       </button>
       <button type="button" className="disabled:opacity-45" disabled={!canRedo} onClick={redo}>
