@@ -17,6 +17,7 @@ from steady_tide.core.knowledge import Knowledge, Weights
 from steady_tide.core.light.sky import SkyStops
 from steady_tide.core.light.sources import Place
 from steady_tide.core.light.water import Waters, WaterType
+from steady_tide.core.panel import PanelBrief
 from steady_tide.core.scenarios import Scenario
 from steady_tide.core.sheet_reading import read_sheet
 
@@ -66,3 +67,14 @@ def demo_kit() -> Kit:
     paths = sorted((HERE / "sheets").glob("*.json"))
     sheets = (read_sheet(json.loads(path.read_bytes()), path.name) for path in paths)
     return Kit.model_validate({"cameras": tuple(sheets), **_yaml("kit.yaml")})
+
+
+@cache
+def panel() -> tuple[PanelBrief, ...]:
+    """Briefs with what an operator accepts of their plans. Returns the same frozen value each time."""
+    paths = sorted((HERE / "panel").glob("*.yaml"))
+    return tuple(
+        PanelBrief.model_validate({**entry, "id": f"{path.stem}/{entry['id']}"})
+        for path in paths
+        for entry in yaml.safe_load(path.read_text(encoding="utf-8"))
+    )
