@@ -97,4 +97,4 @@ def laid_out(
 ) -> Space:
     """The space of a camera for a situation, with a card."""
     supplies = supplies_of(sheet, at.brief, (), media, library.knowledge())
-    return space_of(sheet, at.judgement.dials, supplies, filters, housings, at.light.deepest_m)
+    return space_of(sheet, at.judgement.dials, supplies, filters, housings, at.wet)

@@ -119,7 +119,7 @@ def test_cameras_are_listed_and_ranked_for_a_shot(tmp_path: Path) -> None:
     assert ranked[0]["id"] == "limpet-7"
     assert ranked[0]["values"]["nd"] == "ND 64"
     said = shell(tmp_path, "cameras", "brief.json").stdout.splitlines()
-    assert said[0].split()[:3] == ["2.2", "Limpet", "7"]
+    assert said[0].split()[:3] == ["1.6", "Limpet", "7"]
     assert "stops more" in said[0]
     assert any(line.startswith("  no") and "It is not used in the hand" in line for line in said)
 
@@ -186,7 +186,7 @@ def test_a_day_is_told_and_printed_as_csv(tmp_path: Path) -> None:
 def test_a_water_is_told(tmp_path: Path) -> None:
     said = json.loads(shell(tmp_path, "water", "3C", "--depth", "3:7", "--json").stdout)
     assert said["shot_m"] == [3, 7]
-    assert said["red_gone_m"] == pytest.approx(7.25, abs=0.1)
+    assert said["red_gone_m"] == pytest.approx(5.45, abs=0.1)
     magenta = next(entry for entry in said["filters"] if entry["id"] == "magenta")
     assert magenta["depth_m"][0] < 7 < magenta["depth_m"][1]
     assert "magenta" in shell(tmp_path, "water", "IB", "--depth", "10").stdout

@@ -45,7 +45,7 @@ def kit_of(sheets: list[Path] | None) -> Kit:
                 Fault(str(sheets[index]), f"a camera '{camera.id}' was given before", "Give each sheet its own id.")
             )
     mounts = tuple(camera.filter_mount.fits for camera in given if camera.filter_mount.fits)
-    filters = tuple(f.model_copy(update={"fits": (*f.fits, *mounts)}) if f.kind == "nd" else f for f in kit.filters)
+    filters = tuple(f.model_copy(update={"fits": (*f.fits, *mounts)}) if f.kind != "colour" else f for f in kit.filters)
     return kit.model_copy(update={"cameras": given, "filters": filters})
 
 

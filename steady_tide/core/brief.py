@@ -24,6 +24,8 @@ class Subject(Frozen):
     size_m: Annotated[float, Field(gt=0, le=10_000)] | None = None
     event_s: Annotated[float, Field(gt=0, le=86_400)] | None = None
     motion_look: MotionLook = "natural"
+    ground: Annotated[Literal["usual", "black"], Field(description="what stands behind a thing on a table")] = "usual"
+    surface: Annotated[Literal["matt", "shiny"], Field(description="whether it mirrors its lamps")] = "matt"
 
     @field_validator("distance_m")
     @classmethod
@@ -91,6 +93,11 @@ class School(Frozen):
     dark_profile: Literal["contrasty", "flat"] | None = None
     view: Literal["widest", "natural", "any"] | None = None
     resolution: Literal["enough", "most"] | None = None
+    glass_gain: Annotated[
+        Literal["locked", "follows"] | None,
+        Field(description="left open everywhere: locked for a band of a stop, follows for a wider one"),
+    ] = None
+    dark_view: Literal["as_framed", "whole_sensor"] | None = None
 
     def over(self, crew: School) -> School:
         """This school where it says something, else the crew's. crew: a school. Returns another."""
@@ -107,6 +114,7 @@ USUAL_SCHOOL = School(
     dark_profile="contrasty",
     view="natural",
     resolution="enough",
+    dark_view="as_framed",
 )
 
 
@@ -130,6 +138,18 @@ class Brief(Frozen):
     title: Annotated[str, Field(min_length=1, max_length=200)] = "Untitled shot"
     scenario: Annotated[Id, Field(description="kind of shot; the library lists them")] = "everyday"
     light: LightSource
+    contrast_stops: Annotated[
+        float | None,
+        Field(
+            ge=0, le=25, description="range within one frame, darkest to brightest; left out: as usual in such light"
+        ),
+    ] = None
+    light_changes: Annotated[
+        Literal["steady", "gradual", "sudden"] | None,
+        Field(description="how the light moves within its band during a take; left out: as usual in such light"),
+    ] = None
+    glare: Annotated[bool, Field(description="water, wet leaves or glass mirror the sky")] = False
+    wet: Annotated[bool, Field(description="spray, surf or rain reach the camera")] = False
     subject: Subject = Subject()
     camera_move: CameraMove = CameraMove()
     delivery: Delivery = Delivery()

@@ -19,13 +19,14 @@ Stops = Annotated[float, Field(ge=0, le=20)]
 
 
 class Filter(Frozen):
-    """Glass for a mount: neutral density, fixed or turned, or a colour filter for water."""
+    """Glass for a mount: neutral density, fixed or turned, a polariser, or a colour filter for water."""
 
     id: GearId
     name: Name
-    kind: Literal["nd", "colour"] = "nd"
+    kind: Literal["nd", "colour", "polariser"] = "nd"
     stops: Annotated[
-        float, Field(gt=0, le=20, description="density, or what a colour filter takes from the brightness")
+        float,
+        Field(gt=0, le=20, description="density, or what a colour filter or a polariser takes from the brightness"),
     ]
     turns_from_stops: Annotated[
         float | None,
@@ -80,6 +81,9 @@ class Housing(Frozen):
     name: Name
     fits: Annotated[tuple[Id, ...], Field(max_length=100, description="ids of the cameras that go into it")]
     proof_depth_m: Annotated[float, Field(gt=0, le=1000)]
+    port: Annotated[
+        Literal["flat", "dome"], Field(description="a flat window narrows the view under water, a dome keeps it")
+    ] = "flat"
     filters: Annotated[str, Field(max_length=60, description="filter mount on its port")] = ""
     stack: Annotated[int, Field(ge=0, le=4, description="how many filters its port takes at once")] = 1
     count: Annotated[int, Field(ge=1, le=100)] = 1
@@ -152,6 +156,11 @@ class Mount(Frozen):
     field_deg: Annotated[float, Field(gt=1, lt=180, description="of the world that such a shot usually shows")]
     point_of_view: bool = False
     flying: bool = False
+    like: Annotated[
+        Id | None, Field(description="a way of holding it: a camera that can be held so, can be held in this way, too")
+    ] = None
+    inside: Annotated[bool, Field(description="no wind of the ride reaches it, as inside a vehicle")] = False
+    vehicle: Annotated[bool, Field(description="in or on a vehicle that somebody drives")] = False
     count: Annotated[int, Field(ge=1, le=100)] = 1
 
 

@@ -31,11 +31,12 @@ class Limit(Frozen):
 
 
 class Weights(Frozen):
-    """All judgement that is a number: base weights, what scenarios and schools change, limits."""
+    """All judgement that is a number: base weights, what scenarios, schools and cases change, limits."""
 
     items: dict[str, Weight]
     scenarios: dict[str, dict[str, Weight]]
     schools: dict[str, dict[str, dict[str, Weight]]]
+    cases: dict[str, dict[str, Weight]]
     limits: dict[str, Limit]
     noise_limit_snr: dict[str, float]
     sources: dict[str, str]

@@ -9,6 +9,7 @@ import numpy as np
 from steady_tide.core.stops import Number
 
 Projection = Literal["linear", "equidistant"]
+WATER_INDEX = 1.34  # of refraction; things behind a flat window look nearer by about this
 
 
 def cropped_field_deg(field_deg: Number, keeps: Number, projection: Projection) -> Number:
@@ -21,6 +22,21 @@ def cropped_field_deg(field_deg: Number, keeps: Number, projection: Projection) 
     if projection == "equidistant":
         return np.asarray(field_deg) * keeps
     return 2.0 * np.degrees(np.arctan(np.asarray(keeps) * np.tan(np.radians(field_deg) / 2.0)))
+
+
+def behind_flat_port_deg(field_deg: Number) -> Number:
+    """Field under water that is left of a field in air behind a flat window, sin(air) = n sin(water).
+
+    field_deg: in air, across the frame, degrees, below 180. Returns degrees.
+    """
+    half = np.radians(np.asarray(field_deg, dtype=float) / 2.0)
+    return 2.0 * np.degrees(np.arcsin(np.sin(half) / WATER_INDEX))
+
+
+def in_air_deg(field_deg: Number) -> Number:
+    """Field in air of what a flat window shows under water; the other way round of `behind_flat_port_deg`."""
+    half = np.radians(np.asarray(field_deg, dtype=float) / 2.0)
+    return 2.0 * np.degrees(np.arcsin(np.minimum(1.0, np.sin(half) * WATER_INDEX)))
 
 
 def pixels_per_degree(width_px: Number, field_deg: Number, projection: Projection) -> Number:

@@ -107,12 +107,12 @@ def judge(entry: PanelBrief, kit: Kit, plan: Callable[[Brief], Plan]) -> Judged:
     try:
         found = plan(brief)
     except NoLegalPlan as error:
-        gone = Wanted(of="plan", value=None, why=error.code if hasattr(error, "code") else "no legal plan", refused=True)
+        gone = Wanted(
+            of="plan", value=None, why=error.code if hasattr(error, "code") else "no legal plan", refused=True
+        )
         return Judged(verdict="refused", camera=None, wanted=(gone,), **said)
     facts = facts_of(brief, found, kit)
-    wanted = [
-        Wanted(of=want.of, value=facts[want.of], why=want.why) for want in entry.accepts if not want.holds(facts)
-    ]
+    wanted = [Wanted(of=want.of, value=facts[want.of], why=want.why) for want in entry.accepts if not want.holds(facts)]
     wanted += [
         Wanted(of=no.of, value=facts[no.of], why=no.why, refused=True) for no in entry.refuses if no.holds(facts)
     ]

@@ -9,7 +9,7 @@ from pydantic import BeforeValidator, Field
 
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.optics import Projection
-from steady_tide.core.stops import read_seconds
+from steady_tide.core.stops import Number, read_seconds
 
 Id = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,59}$")]
 Share = Annotated[float, Field(ge=0.001, le=1)]
@@ -166,6 +166,14 @@ class Power(Frozen):
     heat_k_per_w: Annotated[float, Field(gt=0, le=200)]
     heat_tau_s: Annotated[float, Field(gt=0, le=36_000)]
     heat_limit_c: Annotated[float, Field(gt=0, le=150)]
+    mass_kg: Annotated[
+        float | None,
+        Field(gt=0, le=100, description="with it the time in which it warms follows, instead of heat_tau_s"),
+    ] = None
+    sun_area_m2: Annotated[float, Field(ge=0, le=2, description="of the face that the sun shines on")] = 0.0
+    motors_w: Annotated[
+        float, Field(ge=0, le=500, description="of base_w what motors draw: they are cooled by their own wind")
+    ] = 0.0
     standby_w: Annotated[float, Field(ge=0, le=500)] | None = None
     positioning_w: Annotated[float, Field(ge=0, le=20)] = 0.0
     pre_record_w: Annotated[float, Field(ge=0, le=20)] = 0.0
@@ -175,6 +183,21 @@ class Power(Frozen):
     chemistry: Id = "ordinary"
     reserve_share: Annotated[float, Field(ge=0, lt=1, description="charge kept back, such as for the way home")] = 0.0
     runs_on_bank: Annotated[bool, Field(description="can be fed from outside while it runs")] = True
+
+    @property
+    def tau_s(self) -> float:
+        """Time in which the body goes two thirds of the way to its steady warmth, seconds: mass times heat capacity
+        times thermal resistance where the mass is known."""
+        if self.mass_kg is None:
+            return self.heat_tau_s
+        return self.mass_kg * HEAT_CAPACITY_J_KG_K * self.heat_k_per_w
+
+    def warming_w(self, draw_w: Number, sun_w_m2: float) -> Number:
+        """What warms the body. draw_w: all that it draws; sun_w_m2: that its face takes up. Returns watts."""
+        return draw_w - self.motors_w + self.sun_area_m2 * sun_w_m2
+
+
+HEAT_CAPACITY_J_KG_K = 900.0  # of plastic, aluminium and cells, about alike
 
 
 class Memory(Frozen):

@@ -41,6 +41,7 @@ class Instruments(BaseModel):
     """What the Bench draws of a brief's light."""
 
     meter: MeterBand
+    contrast_stops: float  # within one frame, as said or as usual in such light
     lamps_say: tuple[str, ...]  # what each lamp of the brief throws on the subject
 
     steps: list[ToldStep]
@@ -91,6 +92,7 @@ def instruments_of(brief: Brief, plan: Plan, sheet: CameraSheet, gear: CrewKit) 
     low, high = (round(ev, 1) for ev in plan.exposure.ev100)
     return Instruments.model_construct(
         meter=MeterBand(ev100=(low, high), lux=(_lux(low), _lux(high))),
+        contrast_stops=plan.exposure.contrast_stops,
         lamps_say=lamp_words(light.lamps if isinstance(light, LampLight | WaterLight) else ()),
         steps=list(told_steps(steps(light, world, distance))),
         water=water_picture(light, world, distance, [("none", NO_COLOUR), *((f.id, f.band_stops) for f in colours)])

@@ -114,6 +114,7 @@ class ToldPlan(Frozen):
 _WHY_NOT = {
     "at_speed_only": "Not for interval films.",
     "interval_films_only": "Only for interval films.",
+    "too_near": "It cannot be sharp on a subject so near.",
     "longer_than_frame": "Longer than a frame lasts.",
     "longer_than_pause": "Longer than the pause between frames.",
     "needs_drive": "It records to a drive, and the kit has none.",

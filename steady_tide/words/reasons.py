@@ -39,10 +39,10 @@ def reason_words(dial: str, reason: Reason, names: Names, judgement: Judgement =
         return f"Pinned. Free, it would be {rival}, and {stops(-more)} stops less given up.{why}"
     if reason.kind == "as_good":
         return f"{capital(rival)} would serve as well."
+    if reason.kind == "close":
+        return f"{capital(rival)} is hardly worse."
     if reason.kind == "others":
-        if stops(more) == "0.0":
-            return f"{capital(rival)} is equally good with other settings."
-        return f"{capital(rival)} needs other settings, and gives up {stops(more)} stops more."
+        return _with_others(rival, more, reason, dial, names, judgement)
     if reason.kind == "tie":
         assert reason.lost is not None
         assert reason.gained is not None
@@ -53,7 +53,35 @@ def reason_words(dial: str, reason: Reason, names: Names, judgement: Judgement =
     assert reason.cited is not None
     chosen = value_phrase(dial, reason.chosen, names, judgement)
     lead = _lead(dial, reason.lead, names, judgement) if reason.lead else ""
-    return f"{lead} {_cited(reason.cited, rival, chosen, names, judgement)}".strip()
+    cheaper = ""
+    if reason.also and stops(more) != stops(reason.near_stops or 0.0):
+        cheaper = f" With {_dials(reason.also, judgement)} turned, too, {_amount(more)}."
+    return f"{lead} {_cited(reason.cited, rival, chosen, names, judgement)}{cheaper}".strip()
+
+
+NAMED_MOST = 3
+
+
+def _dials(ids: tuple[str, ...], judgement: Judgement) -> str:
+    """Dials as words in a row; many are summed up."""
+    words = [judgement.dials[dial].noun or judgement.dials[dial].word for dial in ids]
+    if len(words) > NAMED_MOST:
+        words = [*words[: NAMED_MOST - 1], f"{len(words) - NAMED_MOST + 1} others"]
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+
+
+def _amount(more: float) -> str:
+    return "it comes to the same" if stops(more) == "0.0" else f"it gives up {stops(more)} stops more"
+
+
+def _with_others(rival: str, more: float, reason: Reason, dial: str, names: Names, judgement: Judgement) -> str:
+    """A rival that goes only with other dials turned, which are named."""
+    with_what = f"with another {_dials(reason.also, judgement)}" if reason.also else "with other settings"
+    said = f"{capital(rival)} goes only {with_what}; {_amount(more)}."
+    if reason.cited is None:
+        return said
+    chosen = value_phrase(dial, reason.chosen, names, judgement)
+    return f"{said} {_cited(reason.cited, rival, chosen, names, judgement)}"
 
 
 def _only(dial: str, reason: Reason, judgement: Judgement) -> str:

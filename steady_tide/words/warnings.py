@@ -13,7 +13,21 @@ Facts = dict[str, Any]
 
 
 def _proof(facts: Facts) -> Facts:
-    return {"proof": f"is proof to {writing.metres(facts['proof_m'])}" if facts["proof_m"] else "is not proof"}
+    what = f"The {facts['housing']}" if facts["housing"] else f"The body of the {facts['camera']}"
+    return {
+        "proof": f"{what} is proof to {writing.metres(facts['proof_m'])}"
+        if facts["proof_m"]
+        else f"{what} is not proof"
+    }
+
+
+def _fed(facts: Facts) -> Facts:
+    return {
+        "mend": "Feed it from a power bank or the mains, or stop between takes."
+        if facts["can_be_fed"]
+        else "Plan a pause to change its battery, or film with two cameras.",
+        **_cells(facts),
+    }
 
 
 def _over_mend(facts: Facts) -> Facts:
@@ -37,9 +51,12 @@ def _lamp_mend(facts: Facts) -> Facts:
 
 
 def _dark_mend(facts: Facts) -> Facts:
-    light = facts["mend"] == "light"
     return {
-        "mend": "bring light, or go where light is." if light else "lift it in the edit, or film the dim part apart."
+        "mend": {
+            "light": "bring light, or go where light is.",
+            "edit": "lift it in the edit, or film the dim part apart.",
+            "dark": "let it be dark, or film the dim part apart.",
+        }[facts["mend"]]
     }
 
 
@@ -69,6 +86,8 @@ def _cells(facts: Facts) -> Facts:
         return {"and_cells": ""}
     if cells["case"] == "warm":
         return {"and_cells": " Take spare cells, or a lighter mode."}
+    if cells["case"] == "flying":
+        return {"and_cells": " Land and change batteries; motors draw what they draw."}
     cold = (
         " At {air_c:celsius} ordinary cells give {left_share:share} of their charge; "
         "{best} would last {best_h:hours} a charge, and a lighter mode saves some."
@@ -79,9 +98,44 @@ def _cells(facts: Facts) -> Facts:
 # Each code with its sentence; where a part of it depends on the case, what makes that part.
 WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
     "housing_missing": (
-        "Do not take it down. The {camera} {proof}, and no housing in the kit goes to {deepest_m:metres}. "
-        "Take a housing rated for {deepest_m:metres} or more, or stay shallower.",
+        "Do not take it down. {proof}, this goes to {deepest_m:metres}, and nothing is taken to its very limit. "
+        "Take a housing rated for {safe_m:metres} or more, or stay shallower.",
         _proof,
+    ),
+    "not_proof": ("Keep it dry. {proof}, and water reaches it here. Take a proof body, or a housing.", _proof),
+    "too_near": (
+        "Too near to be sharp. The subject comes to {from_m:metres}, and this lens is sharp from {closest_m:metres} on. "
+        "Step back, or take a body that focuses nearer."
+    ),
+    "sudden_light": "The light jumps. The exposure is held for its bright part, and what lies between may be dark.",
+    "contrast_beyond": (
+        "One frame holds {contrast_stops:stops} stops from dark to bright, this profile {holds_stops:stops}. Expose for "
+        "what matters, bring light into the dark part, or frame one end out."
+    ),
+    "glare_stays": "Glare stays. No polariser is on; change the angle, or put one on.",
+    "mixed_light": (
+        "Light of different whites. The balance is that of the key; set all whites alike, or mean the difference."
+    ),
+    "smear_by_day": "Shake smears {smear_px:pixels} a frame at {shutter_s:seconds}. A shorter exposure or a calmer mount helps.",
+    "pan_too_fast": (
+        "The pan is too fast. At {turn_deg_s:degrees} a second things cross the frame before they are seen; "
+        "{allowed_deg_s:degrees} a second is as fast as can be followed."
+    ),
+    "skew": "Upright lines lean by {skew_deg:degrees} while the frame turns at {turn_deg_s:degrees} a second.",
+    "thin_later": (
+        "Carried, an interval film jumps. Steadier: film at speed with steadying and keep every {every}th frame later; "
+        "else fire at every second step and hold the view straight."
+    ),
+    "backscatter": (
+        "Specks light up near the lens. Hold lamps wide apart and turned outwards, and get close to the subject."
+    ),
+    "lamps_dim_near": "Near and far differ by {apart_stops:stops} stops under these lamps. Turn them down when near.",
+    "black_ground": "The black ground makes the meter expose {fooled_stops:stops} stops too much; that is taken off.",
+    "reflections": "It mirrors its lamps. Use large soft lights, flags and a clean surround; look for yourself in it.",
+    "charge_ends_take": (
+        "The take is longer than a charge. It ends after {charge_h:hours} of {take_h:hours}, however many spare cells "
+        "there are. {mend}{and_cells}",
+        _fed,
     ),
     "card_too_slow": (
         "No card in the kit is fast enough. Even the lowest rate, {least_mb_s:mb_s}, wants "
@@ -177,6 +231,18 @@ CAUTIONS: dict[str, str] = {
     "flying": (
         "Fly within your licence and local aviation rules: in line of sight, away from people, within the wind limit, "
         "with charge for the return."
+    ),
+    "night_dive": (
+        "A night dive is another dive: a light each and one to spare, a line to the way out, someone ashore, and the "
+        "training for it."
+    ),
+    "wet": (
+        "Salt, surf and rain: tether the camera, rinse and dry it before it is opened, and never turn your back to waves."
+    ),
+    "driving": "Who drives does not film, touch or look at a camera. Nothing may block sight, airbags or belts.",
+    "suction": (
+        "Clean and try the hold before driving off, tether it twice, and keep to the law of the road; a camera that "
+        "falls can kill."
     ),
     "lamps": (
         "Mains and water stay apart. Lamps are hot, stands are weighted, cables are taped; wiring is for a licensed "

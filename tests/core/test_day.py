@@ -23,7 +23,7 @@ from steady_tide.core.light.day import DayOfLight, HourOfSky, day_of_light, loca
 from steady_tide.core.light.pictures import flicker_picture, lamps_picture
 from steady_tide.core.light.sky import altitudes
 from steady_tide.core.light.sources import LampLight, resolve
-from steady_tide.core.light.water import filter_range, passed
+from steady_tide.core.light.water import filter_range, seen_through
 from steady_tide.core.planning.glass_times import glass_times
 from steady_tide.core.planning.planner import through_day
 from steady_tide.core.planning.ranking import entries_of, rank
@@ -222,7 +222,8 @@ def test_a_filter_balances_between_its_depths_and_not_beyond(kind: str) -> None:
         found = filter_range(KNOWN.waters, water, piece.id, piece.band_stops, 1.0)
         # Told by trying every depth: the cast that is left, and where it is small enough.
         depths = np.arange(0.0, 40.01, 0.1)
-        bands = [np.log2(passed(KNOWN.waters, water, d + 1.0)) - np.array(piece.band_stops) for d in depths]
+        seen = [seen_through(KNOWN.waters, water, d, 1.0).bands for d in depths]
+        bands = [np.log2(band) - np.array(piece.band_stops) for band in seen]
         cast = np.array([band.max() - band.min() for band in bands])
         assert found.least_cast_stops == pytest.approx(cast.min(), abs=0.02)
         balanced = depths[cast <= 0.7]

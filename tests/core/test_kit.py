@@ -84,7 +84,8 @@ def test_a_range_that_is_none_is_refused(fields: dict[str, Any]) -> None:
 def test_a_port_takes_as_many_filters_as_it_takes() -> None:
     demo = library.demo_kit()
     colours = tuple(filter_ for filter_ in demo.filters if filter_.kind == "colour")
-    below = {**EELGRASS, "light": {**EELGRASS["light"], "depth_m": [6, 9]}}  # deeper than the bare camera may go
+    # Deeper than the bare camera may go, in water where a filter works.
+    below = {**EELGRASS, "light": {**EELGRASS["light"], "depth_m": [6, 9], "water_type": "IB"}}
     worn_by_stack = []
     for stack in (0, 1, 2):
         housings = tuple(housing.model_copy(update={"stack": stack}) for housing in demo.housings)

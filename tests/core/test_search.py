@@ -315,7 +315,8 @@ def test_every_plan_is_legal_on_its_sheet(
     )
     s = plan.settings
     sheet = next(camera for camera in library.demo_kit().cameras if camera.id == plan.camera.id)
-    assert sheet.mounts is None or mount in sheet.mounts
+    like = library.knowledge().mounts[mount].like
+    assert sheet.mounts is None or {mount, like} & set(sheet.mounts)
     modes = [
         m
         for m in sheet.modes

@@ -13,7 +13,7 @@ from steady_tide.core.planning.usual import USUAL
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.formats.card_html import write_card
 from steady_tide.words.cards import Card, card_of
-from tests.briefs import EELGRASS, JAR, PUNTS, QUAY, STARS, WRECK, brief, decided
+from tests.briefs import EELGRASS, JAR, PUNTS, QUAY, STARS, SUN, WRECK, brief, decided
 from tests.small_sheet import small_sheet
 
 
@@ -78,7 +78,8 @@ def test_checks_come_from_scenario_and_plan(fields: dict[str, Any], has: set[str
 
 
 def test_what_goes_before_the_lens_stands_first() -> None:
-    assert card(**EELGRASS).glass == "magenta, Limpet dive case"
+    green = {**EELGRASS["light"], "depth_m": [4, 5], "surface": SUN}
+    assert card(**{**EELGRASS, "light": green}).glass == "magenta, Limpet dive case"
     assert card(**PUNTS).glass == "no glass"
 
 

@@ -13,6 +13,7 @@ from pypdf import PdfReader
 
 from steady_tide import library
 from steady_tide.core.brief import School
+from steady_tide.core.gear import piece_of
 from steady_tide.core.outing.budget import budget_of
 from steady_tide.core.outing.day import DayPlace
 from steady_tide.core.outing.packing import packing_of
@@ -133,7 +134,7 @@ def test_packing_holds_what_the_plans_use_and_names_what_is_missing() -> None:
     ids = {line.id for line in found.lines}
     for planned in outing.shots:
         assert planned.sheet.id in ids
-        assert set(planned.plan.settings.nd) <= ids
+        assert {piece_of(glass) for glass in planned.plan.settings.nd} <= ids
         if planned.plan.settings.housing:
             assert planned.plan.settings.housing in ids
     lamps = {line.name: line for line in found.lines if line.group == "lamps"}

@@ -89,6 +89,8 @@ def size_in(text: str, shape: tuple[float, float] | None = None) -> tuple[int, i
     named = _K.search(text)
     if named:
         number = named[2].replace(",", ".").removesuffix(".0")
+        if float(number) == 0.0:
+            return None
         if named[1]:
             return round(1024 * float(number)), _even(1024 * float(number) * 9 / 17 * 0.996), True
         width = _NAMED_WIDTHS.get(number) or -(-round(1000 * float(number)) // 16) * 16

@@ -8,8 +8,17 @@ import numpy as np
 
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.flicker import beat_hz, is_clean, ripple_left, ripple_stops, rows_per_band
-from steady_tide.core.light.sources import Lamp, LampLight, Light, WaterLight, World, resolve, water_type
-from steady_tide.core.light.water import FilterRange, filter_range, lamp_reach_m, passed, red_gone_m
+from steady_tide.core.light.sources import (
+    Lamp,
+    LampLight,
+    Light,
+    WaterLight,
+    World,
+    lamps_reach_m,
+    resolve,
+    water_type,
+)
+from steady_tide.core.light.water import FilterRange, filter_range, red_gone_m, seen_through
 
 DEPTHS = 41
 SHALLOWEST_PICTURE_M = 12.0
@@ -84,7 +93,9 @@ def water_picture(
     water = water_type(light, world.waters)
     path = float(np.sqrt(distance_m[0] * distance_m[1]))
     depths = np.linspace(0.0, max(SHALLOWEST_PICTURE_M, 1.4 * light.depth_m[1]), DEPTHS)
-    red, green, blue = np.log2(np.maximum(passed(world.waters, water, depths + path), 1e-12)).T
+    red, green, blue = np.log2(
+        np.maximum(seen_through(world.waters, water, depths, np.full(DEPTHS, path)).bands, 1e-12)
+    ).T
     return WaterPicture(
         water=water.name,
         depth_m=tuple(depths.tolist()),
@@ -94,8 +105,8 @@ def water_picture(
         shot_m=light.depth_m,
         red_gone_m=red_gone_m(world.waters, water),
         filters=tuple(filter_range(world.waters, water, id, bands, path) for id, bands in filters),
-        lamp_reach_m=lamp_reach_m(world.waters, water) if light.lamps else None,
-        lamps_at_m=max(lamp.distance_m for lamp in light.lamps) if light.lamps else None,
+        lamp_reach_m=lamps_reach_m(light, world) if light.lamps else None,
+        lamps_at_m=max(lamp.farthest_m for lamp in light.lamps) if light.lamps else None,
     )
 
 

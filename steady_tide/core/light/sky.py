@@ -78,9 +78,17 @@ class SkyStops(Frozen):
     cloud: dict[Cloud, float]
     shade: dict[Shade, tuple[float, float]]
     shade_under_cloud: float
+    shade_by_sun: tuple[tuple[float, float], ...]
     kelvin_by_sun: tuple[tuple[float, float], ...]
     kelvin_cloud: float
     kelvin_shade: float
+    contrast_by_cloud: dict[Cloud, float]
+    contrast_by_sun: tuple[tuple[float, float], ...]
+    contrast_in_shade: float
+    contrast_by_ev: tuple[tuple[float, float], ...]
+    contrast_by_lamps: float
+    contrast_under_water: float
+    sunlit_from_ev100: float
     low_sun_deg: tuple[float, float]
     harsh_above_deg: float
 
@@ -159,13 +167,13 @@ def facing_gain(altitude_deg: Number) -> Number:
     """How much more light a surface that faces the sun gets than level ground does, clear sky.
 
     altitude_deg: of the sun, degrees. Returns a ratio, 1 where the sun is down.
-    The direct share of the light is 0.8 from 15 degrees up and falls to 0.3 at the horizon; it grows by
+    The direct share of the light is 0.8 from 15 degrees up and fades to nothing at the horizon; it grows by
     1 / sin(altitude), the sky's share stays. A choice of ours: subjects stand, they do not lie.
     """
     altitude = np.asarray(altitude_deg, dtype=float)
-    direct = np.interp(altitude, [0.0, 15.0], [0.3, 0.8])
+    direct = np.interp(altitude, [0.0, 15.0], [0.0, 0.8])
     tilt = 1.0 / np.sin(np.radians(np.clip(altitude, 4.0, 90.0)))
-    return np.where(altitude > 0.0, 1.0 + direct * (tilt - 1.0), 1.0)
+    return np.asarray(1.0 + direct * (tilt - 1.0))
 
 
 def is_sunlit(clouds: NDArray[np.str_]) -> NDArray[np.bool_]:
@@ -188,7 +196,9 @@ def level_and_facing_lux(
     """
     sunlit = is_sunlit(clouds)
     deep, light = stops.shade[shade]
-    easing = np.where(sunlit, 1.0, stops.shade_under_cloud)
+    # Under cloud, and once the sun is down, all light is the sky's, and shade takes but a part of that.
+    suns, share = np.array(stops.shade_by_sun).T
+    easing = np.minimum(np.where(sunlit, 1.0, stops.shade_under_cloud), np.interp(sun_deg, suns, share))
     taken = np.array([stops.cloud[name] for name in clouds.tolist()])
     total = np.asarray(sun_lux(sun_deg) + moon_lux(moon_deg, moon_phase_deg))
     gain = np.where(sunlit & (shade != "full"), facing_gain(sun_deg), 1.0)
@@ -221,3 +231,19 @@ def sky_balance_k(now: SkyNow, cloud: Cloud, shade: Shade) -> tuple[int, int]:
     if cloud not in ("clear", "haze"):
         return (6000, 6500)
     return (5300, 5800) if highest >= 20.0 else (5600, 6500)
+
+
+def sky_contrast_stops(now: SkyNow, cloud: Cloud, shade: Shade, stops: SkyStops) -> float:
+    """What one frame under the sky holds from its darkest to its brightest part.
+
+    now: altitudes; cloud, shade: as chosen; stops: what is usual. Returns stops.
+    """
+    if shade == "full":
+        return stops.contrast_in_shade
+    usual = stops.contrast_by_cloud[cloud]
+    if not is_sunlit(np.array([cloud]))[0]:
+        return usual
+    suns, contrast = np.array(stops.contrast_by_sun).T
+    low = np.interp(np.array(now.sun_deg), suns, contrast)
+    high = np.array(now.sun_deg) >= suns[-1]
+    return float(np.where(high, usual, low).max())

@@ -21,6 +21,7 @@ from steady_tide.core.light.sky import (
     SkyStops,
     positions,
     sky_balance_k,
+    sky_contrast_stops,
     sky_lux,
 )
 from steady_tide.core.light.water import (
@@ -31,6 +32,7 @@ from steady_tide.core.light.water import (
     lamp_reach_m,
     passed,
     red_gone_m,
+    seen_through,
     surface_reflection,
 )
 from steady_tide.core.stops import ev100_from_lux, lux_from_ev100, read_seconds, scene_ev100
@@ -50,7 +52,10 @@ class Place(Frozen):
     ev100: tuple[float, float]
     balance_k: tuple[int, int]
     ripple: Share = 0.0
+    contrast_stops: Annotated[float, Field(ge=0, le=25)] = 9.0
     dark: bool = False
+    sudden: bool = False
+    sunlit: bool = False
 
 
 class Reading(Frozen):
@@ -128,13 +133,33 @@ class Lamp(Frozen):
     lux_at_1m: Annotated[float, Field(ge=0.01, le=10_000_000)]
     distance_m: Annotated[float, Field(gt=0.01, le=1000)] = 1.0
     output: Annotated[float, Field(ge=0.001, le=1)] = 1.0
+    far_m: Annotated[
+        float | None,
+        Field(gt=0.01, le=1000, description="of a lamp that travels with the camera: from the farthest subject"),
+    ] = None
     kelvin: Kelvin = 5500
     ripple: Share = 0.0
+
+    @model_validator(mode="after")
+    def _near_before_far(self) -> Lamp:
+        if self.far_m is not None and self.far_m < self.distance_m:
+            raise ValueError(f"far_m ({self.far_m:g} m) is nearer than distance_m ({self.distance_m:g} m)")
+        return self
 
     @property
     def lux(self) -> float:
         """Light that reaches the subject through air, lux: inverse square of the distance."""
         return self.lux_at_1m * self.output / self.distance_m**2
+
+    @property
+    def farthest_m(self) -> float:
+        """How far it is from what it lights least."""
+        return self.distance_m if self.far_m is None else self.far_m
+
+    @property
+    def far_lux(self) -> float:
+        """Light on what it lights least, lux."""
+        return self.lux_at_1m * self.output / self.farthest_m**2
 
 
 Lamps = Annotated[tuple[Lamp, ...], Field(max_length=20)]
@@ -213,6 +238,12 @@ class Light(Frozen):
     lamp_reach_m: float | None = None
     lamps: tuple[Lamp, ...] = ()
     lamp_share: float = 0.0
+    veil_stops: float = 0.0  # of contrast that the water between takes
+    contrast_stops: float = 9.0  # within one frame
+    sudden: bool = False  # it jumps within its band
+    sunlit: bool = False  # the sun shines on camera and subject
+    night_dive: bool = False
+    mixed_mireds: float = 0.0  # how far its lamps, and the other light beside them, differ in colour
 
     @property
     def cast_stops(self) -> float:
@@ -236,6 +267,7 @@ class World:
 
 # Below this a scene counts as dark; source: the place table.
 DARK_BELOW_EV100 = 6.5
+LAMPS_BELOW_EV100, DAY_FROM_EV100 = 5.0, 8.0  # between these a reading may be either
 DAYLIGHT_K = (5300, 5800)
 TUNGSTEN_K = (3200, 4000)
 # The side of a lit thing that turns away from the lamp, against the side that faces it.
@@ -272,6 +304,9 @@ def resolve(light: Any, world: World, distance_m: tuple[float, float] = (1.0, 1.
             dark=place.dark,
             source={"code": "place", "name": place.name},
             night_sky=place.id == "starlight",
+            contrast_stops=place.contrast_stops,
+            sudden=place.sudden,
+            sunlit=place.sunlit,
         )
     if isinstance(light, ReadingLight):
         found = sorted(float(scene_ev100(r.f_number, r.shutter_s, r.iso, r.nd_stops)) for r in light.readings)
@@ -285,19 +320,44 @@ def resolve(light: Any, world: World, distance_m: tuple[float, float] = (1.0, 1.
                     "Check aperture, exposure, ISO and glass.",
                 )
             )
-        return _measured(low, high, None, "reading")
+        return _measured(low, high, None, "reading", world.sky)
     low, high = light.ev100 if light.ev100 is not None else (_ev(value) for value in light.lux)
-    return _measured(low, high, light.balance_k, "meter")
+    return _measured(low, high, light.balance_k, "meter", world.sky)
 
 
 def _ev(lux: float) -> float:
     return float(np.clip(ev100_from_lux(max(lux, 1e-6)), LOWEST_EV100, HIGHEST_EV100))
 
 
-def _measured(low: float, high: float, kelvin: int | None, source: str) -> Light:
-    dark = (low + high) / 2.0 < DARK_BELOW_EV100
-    balance = (kelvin, kelvin) if kelvin is not None else (TUNGSTEN_K if dark else DAYLIGHT_K)
-    return Light(ev100=(low, high), balance_k=balance, ripple=0.0, dark=dark, source={"code": source})
+def _measured(low: float, high: float, kelvin: int | None, source: str, sky: SkyStops) -> Light:
+    readings, contrast = np.array(sky.contrast_by_ev).T
+    return Light(
+        ev100=(low, high),
+        balance_k=(kelvin, kelvin) if kelvin is not None else _usual_balance_k(low, high),
+        ripple=0.0,
+        dark=(low + high) / 2.0 < DARK_BELOW_EV100,
+        source={"code": source},
+        contrast_stops=float(np.interp((low + high) / 2.0, readings, contrast)),
+        sunlit=high >= sky.sunlit_from_ev100,
+    )
+
+
+def _usual_balance_k(low: float, high: float) -> tuple[int, int]:
+    """Balance of a light of which only the level is known: lamps in the dark, the day in the bright, and between the
+    two where a band reaches from one to the other; the bright end counts twice."""
+    by_day = (_day_share(low) + 2.0 * _day_share(high)) / 3.0
+    warm, cool = (
+        _mired(lamps) + by_day * (_mired(day) - _mired(lamps))
+        for lamps, day in zip(TUNGSTEN_K, DAYLIGHT_K, strict=True)
+    )
+    return int(round(1e6 / warm, -1)), int(round(1e6 / cool, -1))
+
+
+def _day_share(ev100: float) -> float:
+    return float(np.clip((ev100 - LAMPS_BELOW_EV100) / (DAY_FROM_EV100 - LAMPS_BELOW_EV100), 0.0, 1.0))
+
+
+SUN_WARMS_DEG = 5.0  # lower it warms nothing
 
 
 def _open_sky(light: SkyLight, world: World) -> Light:
@@ -319,6 +379,8 @@ def _open_sky(light: SkyLight, world: World) -> Light:
             "shade": light.shade,
         },
         night_sky=max(now.sun_deg) < -12.0,
+        contrast_stops=sky_contrast_stops(now, light.cloud, light.shade, world.sky),
+        sunlit=light.cloud in ("clear", "haze") and light.shade != "full" and max(now.sun_deg) > SUN_WARMS_DEG,
     )
 
 
@@ -332,11 +394,12 @@ def _lit(light: LampLight, world: World) -> Light:
     under = [0.0, 0.0] if ambient is None else [float(lux_from_ev100(ev)) for ev in ambient.ev100]
     key = max(light.lamps, key=lambda lamp: lamp.lux)
     lamps = sum(lamp.lux for lamp in light.lamps)
+    far = sum(lamp.far_lux for lamp in light.lamps)
     total = lamps + under[1]
     ripple = (
         sum(lamp.lux * lamp.ripple for lamp in light.lamps) + (under[1] * ambient.ripple if ambient else 0)
     ) / total
-    ev100 = (_ev(lamps * 2.0**-MODELLING_STOPS + under[0]), _ev(total))
+    ev100 = (_ev(far * 2.0**-MODELLING_STOPS + under[0]), _ev(total))
     balance = (key.kelvin, key.kelvin) if lamps >= under[1] or ambient is None else ambient.balance_k
     return Light(
         ev100=ev100,
@@ -346,7 +409,22 @@ def _lit(light: LampLight, world: World) -> Light:
         source={"code": "lamps", "count": len(light.lamps), "ambient": ambient.source if ambient else None},
         lamps=light.lamps,
         lamp_share=lamps / total,
+        contrast_stops=world.sky.contrast_by_lamps,
+        mixed_mireds=_mixed_mireds(light.lamps, total, ambient, under[1]),
     )
+
+
+MIXED_SHARE = 0.1  # of the light, from which on a colour is seen
+
+
+def _mixed_mireds(lamps: tuple[Lamp, ...], total: float, ambient: Light | None, ambient_lux: float) -> float:
+    """How far the colours of what lights a subject differ, reciprocal megakelvins."""
+    seen = [(_mired(lamp.kelvin), _mired(lamp.kelvin)) for lamp in lamps if lamp.lux >= MIXED_SHARE * total]
+    if ambient is not None and ambient_lux >= MIXED_SHARE * total:
+        seen.append((_mired(ambient.balance_k[1]), _mired(ambient.balance_k[0])))
+    if len(seen) < 2:
+        return 0.0
+    return max(0.0, max(low for low, _ in seen) - min(high for _, high in seen))
 
 
 def water_type(light: WaterLight, waters: Waters) -> WaterType:
@@ -367,46 +445,63 @@ def _under_water(light: WaterLight, world: World, distance_m: tuple[float, float
     """Surface light less what surface and water take, by band, plus the lamps there and back."""
     water = water_type(light, world.waters)
     surface = resolve(light.surface, world)
-    reflected = DIFFUSE_REFLECTION
+    reflected, sun_deg = DIFFUSE_REFLECTION, 90.0
     if isinstance(light.surface, SkyLight) and light.surface.cloud in ("clear", "haze"):
         now = positions(
             light.surface.latitude, light.surface.longitude, _in_utc(light.surface.start), _in_utc(light.surface.end)
         )
-        reflected = surface_reflection(90.0 - max(0.0, *now.sun_deg))
+        sun_deg = max(0.0, *now.sun_deg)
+        reflected = surface_reflection(90.0 - sun_deg)
     near, far = distance_m
-    seen = (float(np.sqrt(near * far)), near)  # the dim end is farther away, too
-    depths = (light.depth_m[1], light.depth_m[0])
-    paths = np.array([depth + path for depth, path in zip(depths, seen, strict=True)])
-    daylight = np.array([float(lux_from_ev100(ev)) for ev in surface.ev100])[:, None] * (1.0 - reflected)
-    through = passed(world.waters, water, paths)
-    daylight = daylight * through
-    lamps = np.zeros(3)
+    seen = np.array([np.sqrt(near * far), near])  # the dim end is farther away, too
+    depths = np.array([light.depth_m[1], light.depth_m[0]])
+    passing = np.array([float(lux_from_ev100(ev)) for ev in surface.ev100])[:, None] * (1.0 - reflected)
+    through = seen_through(world.waters, water, depths, seen, sun_deg)
+    daylight = passing * through.bands
+    lamps = np.zeros((2, 3))
     for lamp in light.lamps:
-        lamps = lamps + lamp.lux * passed(world.waters, water, np.array(2.0 * lamp.distance_m))
+        for end, (lux_there, metres) in enumerate(((lamp.far_lux, lamp.farthest_m), (lamp.lux, lamp.distance_m))):
+            lamps[end] += lux_there * passed(world.waters, water, np.array(2.0 * metres))
     bands = daylight + lamps
     lux = bands @ LUMINANCE
-    share = float(lamps @ LUMINANCE / lux[0]) if light.lamps else 0.0
+    share = float((lamps @ LUMINANCE / lux)[0]) if light.lamps else 0.0
     stops = np.log2(np.maximum(bands, 1e-9) / np.maximum(bands, 1e-9).max(axis=1, keepdims=True))
     if share >= 0.5:
         key = max(light.lamps, key=lambda lamp: lamp.lux)
         balance = (key.kelvin, key.kelvin)
     else:
         bluer = MIREDS_PER_STOP_OF_RED * float(np.clip(stops[1][2] - stops[1][0], 0.0, 2.0))
-        balance = (5500, int(round(1e6 / max(_mired(5500) - bluer, _mired(9000)), -2)))
+        warm, cool = surface.balance_k
+        balance = (warm, max(warm, int(round(1e6 / max(_mired(cool) - bluer, _mired(9000)), -2))))
     return Light(
         ev100=(_ev(float(lux[0])), _ev(float(lux[1]))),
         balance_k=balance,
-        ripple=0.0,
+        ripple=surface.ripple * (1.0 - share) + _ripple_of(light.lamps) * share,
         dark=False,
         source={"code": "water", "name": water.name, "surface": surface.source},
         colour_stops=(_three(stops[0]), _three(stops[1])),
-        red_left=(float(through[0, 0]), float(through[1, 0])),
+        red_left=(float(through.subject[0, 0]), float(through.subject[1, 0])),
+        veil_stops=float(-np.log2(max(1e-6, through.contrast_left[0]))) * (1.0 - share),
         deepest_m=light.depth_m[1],
         red_gone_m=red_gone_m(world.waters, water),
-        lamp_reach_m=lamp_reach_m(world.waters, water) if light.lamps else None,
+        lamp_reach_m=lamps_reach_m(light, world) if light.lamps else None,
         lamps=light.lamps,
         lamp_share=share,
+        contrast_stops=world.sky.contrast_under_water,
+        night_dive=surface.ev100[1] < DARK_BELOW_EV100 and surface.ripple == 0.0,
     )
+
+
+def lamps_reach_m(light: WaterLight, world: World) -> float:
+    """How far the lamps taken down are of use, metres. light: with lamps; world: the tables."""
+    water = water_type(light, world.waters)
+    return lamp_reach_m(world.waters, water, sum(lamp.lux_at_1m * lamp.output for lamp in light.lamps))
+
+
+def _ripple_of(lamps: tuple[Lamp, ...]) -> float:
+    """Ripple of lamps together, 0 without any."""
+    lux = sum(lamp.lux for lamp in lamps)
+    return sum(lamp.lux * lamp.ripple for lamp in lamps) / lux if lamps else 0.0
 
 
 def _three(values: Any) -> tuple[float, float, float]:
@@ -429,8 +524,8 @@ def lit_by_day(light: LightSource | None) -> bool:
         return lit_by_day(light.surface)
     if isinstance(light, LampLight):
         return lit_by_day(light.ambient)
-    return has_sky(light) or (isinstance(light, PlaceLight) and light.place in SUNLIT_PLACES)
+    return has_sky(light) or (isinstance(light, PlaceLight) and light.place in DAYLIT_PLACES)
 
 
-# Places that the sun lights: their shots stand on the curve of the day.
-SUNLIT_PLACES = ("full_sun", "snow_or_sand_in_sun")
+# Places that the day lights: their shots stand on the curve of the day.
+DAYLIT_PLACES = ("full_sun", "snow_or_sand_in_sun", "open_shade", "bright_cloud", "dull_day", "sunset", "car_by_day")

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from steady_tide.core.frozen import Frozen
+from steady_tide.core.noise import GREY_REFLECTANCE
+from steady_tide.core.optics import WATER_INDEX
 
 Bands = NDArray[np.float64]  # red, green, blue
 
-REFRACTIVE_INDEX = 1.34
 DIFFUSE_REFLECTION = 0.066  # of a sky without sun; source: jerlov1976
 BALANCED_STOPS = 0.7
 LUMINANCE = np.array([0.2126, 0.7152, 0.0722])  # share of each band in what a meter sees
@@ -30,7 +32,19 @@ class Waters(Frozen):
 
     wavelengths_nm: tuple[float, ...]
     bands_nm: tuple[tuple[float, float], tuple[float, float], tuple[float, float]]
+    upright: tuple[tuple[float, float], ...]
+    upright_low_sun: tuple[tuple[float, float], ...]
+    beam_ratio: float
+    veil_share: float
+    red_from_nm: float
     types: dict[str, WaterType]
+
+    def upright_share(self, depth_m: Any, sun_deg: float = 90.0) -> NDArray[np.float64]:
+        """What stands against level ground. depth_m: metres, any shape; sun_deg: its altitude. Returns shares."""
+        at, share = np.array(self.upright).T
+        suns, more = np.array(self.upright_low_sun).T
+        found = np.interp(np.asarray(depth_m, dtype=float), at, share) * np.interp(sun_deg, suns, more)
+        return np.asarray(np.minimum(1.0, found))
 
     def sensitivity(self) -> NDArray[np.float64]:
         """Share of each wavelength in each band. Returns bands x wavelengths, rows sum to 1."""
@@ -46,7 +60,7 @@ def surface_reflection(zenith_deg: float) -> float:
     Fresnel's equations, unpolarised, still water.
     """
     incoming = np.radians(min(max(zenith_deg, 1e-6), 89.999))
-    refracted = np.arcsin(np.sin(incoming) / REFRACTIVE_INDEX)
+    refracted = np.arcsin(np.sin(incoming) / WATER_INDEX)
     minus, plus = incoming - refracted, incoming + refracted
     across, along = (np.sin(minus) / np.sin(plus)) ** 2, (np.tan(minus) / np.tan(plus)) ** 2
     return float((across + along) / 2.0)
@@ -60,6 +74,43 @@ def passed(waters: Waters, water: WaterType, path_m: Any) -> Bands:
     """
     left = np.exp(-np.asarray(path_m, dtype=float)[..., None] * np.array(water.kd_per_m))
     return np.asarray(left @ waters.sensitivity().T)
+
+
+@dataclass(frozen=True)
+class Seen:
+    """What reaches the lens of daylight, as shares of the surface's light by band: of the subject, and of the veil
+    that the water between lays over it."""
+
+    subject: Bands
+    veil: Bands
+
+    @property
+    def bands(self) -> Bands:
+        """Both together."""
+        return np.asarray(self.subject + self.veil)
+
+    @property
+    def contrast_left(self) -> NDArray[np.float64]:
+        """Share of the subject's contrast that the veil leaves."""
+        return np.asarray((self.subject @ LUMINANCE) / np.maximum(self.bands @ LUMINANCE, 1e-300))
+
+
+def seen_through(waters: Waters, water: WaterType, depth_m: Any, path_m: Any, sun_deg: float = 90.0) -> Seen:
+    """Daylight on what stands at a depth, seen through some water.
+
+    waters, water: the tables; depth_m: of the subject; path_m: from it to the lens, metres, of one shape; sun_deg:
+    altitude of the sun. Returns shares of what passes the surface, shape + (3,). Downward attenuation by depth, the
+    share of what stands, beam attenuation along the path, and the veil. Source: jerlov1976.
+    """
+    kd = np.array(water.kd_per_m)
+    depth, path = (np.asarray(metres, dtype=float)[..., None] for metres in (depth_m, path_m))
+    level = np.exp(-depth * kd)
+    along = np.exp(-waters.beam_ratio * path * kd)
+    subject = waters.upright_share(depth, sun_deg) * level * along
+    # Against a grey card: the veil shines by itself, the card throws back a part.
+    veil = waters.veil_share / GREY_REFLECTANCE * level * (1.0 - along)
+    bands = waters.sensitivity().T
+    return Seen(np.asarray(subject @ bands), np.asarray(veil @ bands))
 
 
 class FilterRange(Frozen):
@@ -80,7 +131,8 @@ def filter_range(
     (0, 0, 0) for none; path_m: from subject to lens, metres. Returns the range within 40 metres.
     """
     depths = np.linspace(0.0, 40.0, 401)
-    stops = np.log2(np.maximum(passed(waters, water, depths + path_m), 1e-30)) - np.array(band_stops)
+    seen = seen_through(waters, water, depths, np.full(len(depths), path_m)).bands
+    stops = np.log2(np.maximum(seen, 1e-30)) - np.array(band_stops)
     apart = stops.max(axis=1) - stops.min(axis=1)
     best = int(np.argmin(apart))
     balanced = apart <= BALANCED_STOPS
@@ -98,21 +150,32 @@ def filter_range(
 
 
 def red_gone_m(waters: Waters, water: WaterType, share: float = 0.1) -> float:
-    """Depth at which only a share of the red is left, against the surface.
+    """Depth at which only a share of the red is left, against the surface; of what is red, not of its yellow edge.
 
-    share: 0 to 1. Returns metres, at most 60.
+    share: 0 to 1. Returns metres, at most 60. Source: jerlov1976.
     """
     depths = np.linspace(0.0, 60.0, 1201)
-    red = passed(waters, water, depths)[:, 0]
-    return float(depths[int(np.argmax(red <= share))]) if red[-1] <= share else 60.0
+    wavelengths = np.array(waters.wavelengths_nm)
+    red = waters.sensitivity()[0] * (wavelengths > waters.red_from_nm)
+    left = np.exp(-depths[:, None] * np.array(water.kd_per_m)) @ (red / red.sum())
+    return float(depths[int(np.argmax(left <= share))]) if left[-1] <= share else 60.0
 
 
-def lamp_reach_m(waters: Waters, water: WaterType, within_stops: float = 1.0) -> float:
-    """Distance up to which a lamp's red, there and back, stays close to its green.
+# Light below which a lamp under water lights nothing that is worth filming: EV 4, as a room in the evening.
+LEAST_LAMP_LUX = 40.0
+LEAST_CONTRAST = 0.2  # of a thing against the water, below which it is but a shape
 
-    within_stops: how close, stops. Returns metres, at most 20.
+
+def lamp_reach_m(waters: Waters, water: WaterType, lux_at_1m: float, within_stops: float = 1.0) -> float:
+    """Distance up to which a lamp is of use: its red stays close to its green, there and back, and there is light.
+
+    lux_at_1m: of all lamps together, in air; within_stops: how close, stops. Returns metres, at most 20.
     """
-    distances = np.linspace(0.0, 20.0, 401)
+    distances = np.linspace(0.0, 20.0, 401)[1:]
     bands = passed(waters, water, 2.0 * distances)
-    behind = np.log2(bands[:, 1] / bands[:, 0])
-    return float(distances[int(np.argmax(behind > within_stops))]) if behind[-1] > within_stops else 20.0
+    behind = np.log2(bands[:, 1] / bands[:, 0]) > within_stops
+    dark = lux_at_1m / distances**2 * (bands @ LUMINANCE) < LEAST_LAMP_LUX
+    green = np.argmin(np.abs(np.array(waters.wavelengths_nm) - waters.bands_nm[1][0]))
+    veiled = np.exp(-waters.beam_ratio * water.kd_per_m[green] * distances) < LEAST_CONTRAST
+    short = behind | dark | veiled
+    return float(distances[max(0, int(np.argmax(short)) - 1)]) if short.any() else 20.0

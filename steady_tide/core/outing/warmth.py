@@ -41,15 +41,21 @@ def heat_of(shot: PlannedShot, body: Body, limits: Limits) -> Heat:
     """
     power, brief = shot.sheet.power, shot.brief
     shed = heat_kept(brief, limits)
-    resistance, tau = power.heat_k_per_w * shed, power.heat_tau_s * shed
-    draws = shot.plan.endurance.power_w
-    standby = standby_w(power, limits)
+    resistance, tau = power.heat_k_per_w * shed, power.tau_s * shed
+    lasts = shot.plan.endurance
+    draws = lasts.power_w if lasts.warming_w is None else lasts.warming_w
+    # What warms it besides what it draws, such as the sun, warms it in the pauses, too.
+    standby = (
+        max(0.0, standby_w(power, limits) + draws - lasts.power_w + power.motors_w)
+        if lasts.warming_w
+        else standby_w(power, limits)
+    )
     if shot.plan.settings.pre_record_s:
         standby = draws
     warm = body.warm_k
     if body.at is not None and shot.starts_at is not None:
         idle = max(0.0, (shot.starts_at - body.at).total_seconds())
-        warm = float(warmth_after_k(warm, 0.0, power.heat_k_per_w, power.heat_tau_s, idle))
+        warm = float(warmth_after_k(warm, 0.0, power.heat_k_per_w, power.tau_s, idle))
     takes = shot.takes
     pause = 60.0 * brief.take.standby_min / takes
     run = brief.take.length_s
@@ -70,7 +76,7 @@ def heat_of(shot: PlannedShot, body: Body, limits: Limits) -> Heat:
     def minutes(kept: float, start_k: float) -> float | None:
         found = float(
             minutes_to_heat(
-                draws, power.heat_k_per_w * kept, power.heat_tau_s * kept, brief.air_c, power.heat_limit_c, start_k
+                draws, power.heat_k_per_w * kept, power.tau_s * kept, brief.air_c, power.heat_limit_c, start_k
             )
         )
         return found if isfinite(found) else None

@@ -7,12 +7,16 @@ from dataclasses import dataclass
 from math import isfinite, sqrt
 from typing import Any, Literal
 
+import numpy as np
+
 from steady_tide.core.brief import Brief
 from steady_tide.core.endurance import cold_factor, hours_of
-from steady_tide.core.gear import Chemistry, Mount
+from steady_tide.core.gear import Chemistry, Housing, Mount
 from steady_tide.core.light.flicker import ripple_left, ripple_stops
 from steady_tide.core.light.pictures import lamp_factor
-from steady_tide.core.light.sources import SkyLight
+from steady_tide.core.light.sources import SkyLight, WaterLight
+from steady_tide.core.planning.bench import too_near
+from steady_tide.core.planning.items.framing import pan_allowed_deg_s
 from steady_tide.core.planning.ledger import light_missing_stops
 from steady_tide.core.planning.plan import Caution, Endurance, Warning
 from steady_tide.core.planning.priced import Priced
@@ -33,6 +37,7 @@ class Told:
     endurance: Endurance
     chemistries: dict[str, Chemistry]
     housing: str | None
+    housings: tuple[Housing, ...]
 
     @property
     def steadied(self) -> bool:
@@ -74,10 +79,22 @@ def _say(severity: Severity, code: str, **facts: Any) -> Warning:
 
 
 def _stops(told: Told) -> Iterator[Warning]:
-    space, deepest = told.space, told.at.light.deepest_m
+    space, wet = told.space, told.at.wet
     sheet, supplies = space.sheet, space.supplies
-    if deepest is not None and space.too_deep:
-        yield _say("stop", "housing_missing", camera=sheet.name, proof_m=sheet.proof_depth_m, deepest_m=deepest)
+    if wet is not None and space.too_deep:
+        case = max((h for h in told.housings if sheet.id in h.fits), key=lambda h: h.proof_depth_m, default=None)
+        yield _say(
+            "stop",
+            "housing_missing" if wet.under else "not_proof",
+            camera=sheet.name,
+            proof_m=sheet.proof_depth_m if case is None else case.proof_depth_m,
+            deepest_m=wet.deepest_m,
+            safe_m=wet.deepest_m / wet.used_share,
+            housing=None if case is None else case.name,
+        )
+    if too_near(told.at, space):
+        lens = space.sheet.lenses[space.pictures.lens[told.plan.choice["pictures"]]]
+        yield _say("stop", "too_near", from_m=told.at.brief.subject.distance_m[0], closest_m=lens.closest_m)
     if space.card_too_slow:
         slowest = min(look.bit_rate_mb_s for look in space.looks)
         yield _say(
@@ -103,17 +120,34 @@ def _exposure(told: Told) -> Iterator[Warning]:
         if told.lit_on_land:
             yield _say("warn", "light_missing", under_stops=under, **_lamp_mend(told))
         else:
-            yield _say("warn", "too_dark", under_stops=under, mend="light" if at.dark else "edit")
+            yield _say("warn", "too_dark", under_stops=under, mend=_dark_mend(at))
     elif told.lit_on_land and told.lacking_stops >= told.limit("told_stops"):
         yield _say("note", "light_at_base", **_lamp_mend(told))
     if plan.stops["noise"] >= told.limit("told_stops"):
         yield _say("warn", "noisy", snr=plan.snr_dim, limit=at.noise_limit_snr)
     if len(space.glasses[plan.choice["glasses"]].ids) > 1:
         yield _say("note", "stacked_glass")
-    if at.light.ev100[1] - at.light.ev100[0] >= told.limit("wide_band_stops"):
+    if at.band_stops >= told.limit("wide_band_stops") and not at.lapse and not at.sudden:
         yield _say("note", "wide_band")
+    if at.sudden:
+        yield _say("note", "sudden_light")
+    look = space.looks[plan.choice["looks"]]
+    wide = space.sheet.high_dynamic_range
+    holds = look.profile.range_stops + (wide.gain_stops if wide and look.high_dynamic_range else 0.0)
+    if at.contrast_stops - holds >= told.limit("contrast_told_stops"):
+        yield _say("warn", "contrast_beyond", contrast_stops=at.contrast_stops, holds_stops=holds)
+    if at.brief.glare and not space.glasses[plan.choice["glasses"]].polarises:
+        yield _say("note", "glare_stays")
     if at.brief.air_c <= told.limit("frost_c") and at.light.ev100[1] >= told.limit("bright_ground_ev"):
         yield _say("note", "bright_ground")
+
+
+def _dark_mend(at: Situation) -> str:
+    """What helps where it is too dark: never light for stars or for what is far, never an edit where none is planned."""
+    lamp_helps = at.dark and not at.light.night_sky and at.brief.subject.distance_m[0] <= at.limits["lamp_helps_m"]
+    if lamp_helps:
+        return "light"
+    return "edit" if at.graded else "dark"
 
 
 def _lamps(told: Told) -> Iterator[Warning]:
@@ -124,6 +158,9 @@ def _lamps(told: Told) -> Iterator[Warning]:
     elif at.light.lamps:
         left = float(ripple_stops(ripple_left(at.light.ripple, plan.shutter_dim_s, at.brief.mains_hz)))
         yield _say("note", "flicker_clean", pulses=at.light.ripple > 0, shutter_s=plan.shutter_dim_s, left_stops=left)
+
+    if at.light.mixed_mireds >= told.limit("mixed_mireds"):
+        yield _say("warn", "mixed_light", kelvins=sorted({lamp.kelvin for lamp in at.light.lamps}))
 
 
 def _lamp_less(at: Situation, stops: float) -> dict[str, Any]:
@@ -162,12 +199,14 @@ def _steadiness(told: Told) -> Iterator[Warning]:
         yield _say("warn", "unsteady", shake_stops=stops["shake"])
     if stops["detail"] >= told.limit("told_stops"):
         yield _say("note", "soft", left_px=plan.usable_w_px, wanted_px=at.brief.delivery.width)
-    if stops["softness"] >= told.limit("told_stops"):
+    if not at.dark and stops["smear"] >= told.limit("smear_told_stops"):
+        yield _say("note", "smear_by_day", smear_px=plan.smear_px, shutter_s=plan.shutter_dim_s)
+    if stops["softness"] >= noticed:
         yield _say("note", "soft_focus", softness_stops=stops["softness"])
 
 
 def _time(told: Told) -> Iterator[Warning]:
-    at, stops, lasts = told.at, told.plan.stops, told.endurance
+    at, plan, stops, lasts = told.at, told.plan, told.plan.stops, told.endurance
     light, delivery = at.brief.light, at.brief.delivery
     if at.lapse and isinstance(light, SkyLight):
         given_s, films_s = (light.end - light.start).total_seconds(), at.brief.take.length_s
@@ -175,6 +214,16 @@ def _time(told: Told) -> Iterator[Warning]:
             yield _say("warn", "light_span", given_h=given_s / 3600.0, film_h=films_s / 3600.0)
     if stops["slow_motion"] >= told.limit("told_slow_stops"):
         yield _say("warn", "too_few_frames", wanted_fps=at.shown_fps)
+    move = at.brief.camera_move
+    if stops["pan"] >= told.limit("pan_told_stops"):
+        allowed = float(pan_allowed_deg_s(at, np.array(plan.field_deg)))
+        yield _say("warn", "pan_too_fast", turn_deg_s=move.turn_deg_s, allowed_deg_s=allowed)
+    lens = told.space.sheet.lenses[told.space.pictures.lens[plan.choice["pictures"]]]
+    skew_deg = move.turn_deg_s * lens.sensor.readout_ms / 1000.0
+    if skew_deg >= told.limit("skew_told_deg"):
+        yield _say("note", "skew", skew_deg=skew_deg, turn_deg_s=move.turn_deg_s)
+    if at.lapse and at.carried:
+        yield _say("note", "thin_later", every=max(2, round(at.brief.camera_move.travel_m_s * delivery.fps)))
     if stops["cadence"] > 0:
         yield _say("note", "uneven_cadence", timeline_fps=delivery.fps)
     if lasts.frames is not None and lasts.screen_s is not None:
@@ -196,12 +245,17 @@ def _water(told: Told) -> Iterator[Warning]:
         yield _say(
             "warn", "housing_needed", housing=told.housing, proof_m=sheet.proof_depth_m, deepest_m=light.deepest_m
         )
-    if light.red_gone_m is not None and light.lamp_share < told.limit("lamps_lead_share"):
+    reached = light.red_gone_m is not None and light.deepest_m >= light.red_gone_m
+    if reached and light.lamp_share < told.limit("lamps_lead_share"):
         yield _say("note", "red_gone", depth_m=light.red_gone_m)
     cast = told.plan.stops["cast"]
     if light.lamp_reach_m is not None:
-        lit = max(lamp.distance_m for lamp in light.lamps)
+        lit = max(lamp.farthest_m for lamp in light.lamps)
         yield _say("note", "lamp_reach", reach_m=light.lamp_reach_m, beyond=lit > light.lamp_reach_m)
+        yield _say("note", "backscatter")
+        stops_apart = max(float(2.0 * np.log2(lamp.farthest_m / lamp.distance_m)) for lamp in light.lamps)
+        if stops_apart >= told.limit("lamps_apart_stops"):
+            yield _say("note", "lamps_dim_near", apart_stops=stops_apart)
     elif cast >= told.limit("told_cast_stops"):
         yield _say("note", "colour_cast", cast_stops=cast)
 
@@ -211,10 +265,16 @@ def _table(told: Told) -> Iterator[Warning]:
     if subject.motion_look == "frozen" and subject.speed_m_s == 0:
         yield _say("note", "speed_unknown", stands_in_s=told.limit("frozen_unknown_s"))
 
+    if told.at.brief.scenario == "product" and subject.ground == "black":
+        yield _say("note", "black_ground", fooled_stops=told.limit("black_ground_stops"))
+    if told.at.brief.scenario == "product" and subject.surface == "shiny":
+        yield _say("note", "reflections")
+
 
 def _supplies(told: Told) -> Iterator[Warning]:
     at, space, lasts = told.at, told.space, told.endurance
     power, supplies, stops = space.sheet.power, space.supplies, told.plan.stops
+    take_h = at.brief.take.length_s / 3600.0
     charge_h, wanted_h = lasts.hours_per_charge, at.brief.running_s / 3600.0
     on_one_charge = lasts.needed_wh <= supplies.charge_wh
     cold = at.brief.air_c <= told.limit("cold_c")
@@ -227,6 +287,16 @@ def _supplies(told: Told) -> Iterator[Warning]:
             bank_wh=(lasts.needed_wh - supplies.charge_wh) / told.limit("bank_efficiency"),
             needed_wh=lasts.needed_wh,
             have_wh=supplies.bank_wh,
+        )
+    elif _ends_early(told):
+        can = power.runs_on_bank and at.wet is None
+        yield _say(
+            "warn",
+            "charge_ends_take",
+            charge_h=charge_h,
+            take_h=take_h,
+            can_be_fed=can,
+            cells=_cells(told) if cold else None,
         )
     elif lasts.needed_wh * told.limit("battery_margin") > lasts.available_wh:
         yield _say(
@@ -252,11 +322,17 @@ def _supplies(told: Told) -> Iterator[Warning]:
         yield _say("note", "way_home", reserve_share=power.reserve_share, charge_h=charge_h)
 
 
+def _ends_early(told: Told) -> bool:
+    """Whether a take is longer than a charge, and nothing feeds the camera meanwhile: spare cells do not help."""
+    fed = told.space.supplies.bank_wh > 0.0
+    return not fed and told.at.brief.take.length_s / 3600.0 > told.endurance.hours_per_charge
+
+
 def _cells(told: Told) -> dict[str, Any]:
     """What the cold does to the cells, and what others would do. Returns quantities."""
     at, power, lasts = told.at, told.space.sheet.power, told.endurance
     if lasts.cold_factor > told.limit("cold_seen_share"):
-        return {"case": "warm"}
+        return {"case": "flying" if at.mount.flying else "warm"}
     best = max(told.chemistries.values(), key=lambda kind: cold_factor(at.brief.air_c, kind.left))
     hours = float(hours_of(power.battery_wh * cold_factor(at.brief.air_c, best.left), lasts.power_w))
     return {
@@ -268,20 +344,25 @@ def _cells(told: Told) -> dict[str, Any]:
     }
 
 
-def cautions(brief: Brief, mount: Mount, dark: bool, fast_m_s: float, frost_c: float) -> Iterator[Caution]:
+def cautions(brief: Brief, mount: Mount, dark: bool, night: bool, fast_m_s: float, frost_c: float) -> Iterator[Caution]:
     """What can hurt someone, by scenario and mount; the words defer to training, local rules and licensed practice.
 
-    brief: what will be filmed; mount: how the camera is held; dark: whether it is dark; fast_m_s: from which speed on
+    brief: what will be filmed; mount: how the camera is held; dark: whether it is dark; night: whether
+    no day lights the water; fast_m_s: from which speed on
     a screen must not be looked at; frost_c: from which air on hands and cells suffer. Yields cautions.
     """
-    if brief.scenario == "underwater" or brief.light.kind == "water":
+    if isinstance(brief.light, WaterLight):
         yield Caution(topic="diving")
         yield Caution(topic="seals")
+        if night:
+            yield Caution(topic="night_dive")
+    elif brief.wet:
+        yield Caution(topic="wet")
     if mount.point_of_view and not mount.flying:
         yield Caution(topic="mounts")
     if mount.flying:
         yield Caution(topic="flying")
-    if brief.scenario == "product" or brief.light.kind == "lamps":
+    if brief.light.kind == "lamps":
         yield Caution(topic="lamps")
     if dark:
         yield Caution(topic="dark")
@@ -289,7 +370,11 @@ def cautions(brief: Brief, mount: Mount, dark: bool, fast_m_s: float, frost_c: f
         yield Caution(topic="waiting")
     if brief.air_c <= frost_c:
         yield Caution(topic="cold")
-    if brief.scenario == "motion" and brief.camera_move.travel_m_s > fast_m_s and not mount.flying:
+    if mount.vehicle:
+        yield Caution(topic="driving")
+        if not mount.inside:
+            yield Caution(topic="suction")
+    elif brief.scenario == "motion" and brief.camera_move.travel_m_s > fast_m_s and not mount.flying:
         yield Caution(topic="speed")
     if mount.id == "walking" and not dark:
         yield Caution(topic="footing")

@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 
+from steady_tide.core.gear import Housing
 from steady_tide.core.planning.pinning import Dial, Freedom, all_free, pinned
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Bools, Space
@@ -23,6 +24,7 @@ class Bench:
     dials: dict[str, Dial]
     pins: dict[str, Any]
     names: dict[str, str]
+    housings: tuple[Housing, ...] = ()
 
     @cached_property
     def demands(self) -> Freedom:
@@ -42,10 +44,29 @@ class Bench:
         return not (self.demands.masks[dial.block] & dial.mask(value)).any()
 
 
-def fitting(at: Situation, space: Space) -> Bools:
+def timed(at: Situation, space: Space) -> Bools:
     """Pictures of the kind that the brief wants, at speed or at intervals. Returns a mask over the pictures."""
     at_speed = np.isnan(space.pictures.interval_s)
     return ~at_speed if at.lapse else at_speed
+
+
+def in_focus(at: Situation, space: Space) -> Bools:
+    """Pictures through lenses that can be sharp on the subject; all of them where none can. Returns a mask."""
+    reaches = np.array([at.can_focus(lens, space.flat_port) for lens in space.sheet.lenses])[space.pictures.lens]
+    return reaches if reaches.any() else np.ones(len(reaches), dtype=bool)
+
+
+def too_near(at: Situation, space: Space) -> bool:
+    """Whether no lens of a camera can be sharp on the subject."""
+    return not any(at.can_focus(lens, space.flat_port) for lens in space.sheet.lenses)
+
+
+def fitting(at: Situation, space: Space) -> Bools:
+    """Pictures that the brief leaves: of its kind, and through a lens that can be sharp on the subject. Returns a mask
+    over the pictures."""
+    of_kind = timed(at, space)
+    both = of_kind & in_focus(at, space)
+    return both if both.any() else of_kind
 
 
 def is_legal(bench: Bench, free: Freedom) -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from itertools import combinations
 
 from steady_tide.core.gear import Filter, Housing, piece_of
@@ -10,31 +11,62 @@ from steady_tide.core.planning.space import Glass
 from steady_tide.core.sheet import CameraSheet
 
 
-def glasses_of(
-    sheet: CameraSheet, filters: Sequence[Filter], housings: Sequence[Housing], deepest_m: float | None
-) -> tuple[list[Glass], bool]:
-    """Lay out what can stand in front of a camera's lens; the bare body only as deep as it is proof.
+@dataclass(frozen=True)
+class Wet:
+    """Water at a camera: how deep it goes, metres; the share of a proof depth that is used at most; and whether it is
+    under water, or only wet by spray, surf or rain."""
 
-    sheet: the camera; filters, housings: at hand; deepest_m: how deep it goes under water, metres, None in the dry.
-    Returns the candidates, and whether nothing at hand goes so deep.
+    deepest_m: float
+    used_share: float
+    under: bool
+
+
+@dataclass(frozen=True)
+class Fronts:
+    """What can stand in front of a lens; whether nothing at hand goes so deep; whether the window is flat."""
+
+    glasses: tuple[Glass, ...]
+    too_deep: bool
+    flat_port: bool
+
+
+def fronts_of(
+    sheet: CameraSheet,
+    filters: Sequence[Filter],
+    housings: Sequence[Housing],
+    wet: Wet | None = None,
+    wanted: str | None = None,
+    glare: bool = False,
+) -> Fronts:
+    """Lay out what can stand in front of a camera's lens; body and housings only as deep as they safely go.
+
+    sheet: the camera; filters, housings: at hand; wet: None in the dry; wanted: id of a housing that is pinned; glare:
+    whether there is any.
+    Returns the candidates. Under water all of them have one kind of window: the pinned housing's, else a dome where
+    there is one, since it keeps the view.
     """
-    cases: list[Housing | None] = [None]
-    too_deep = False
-    if deepest_m is not None:
-        fitting = [housing for housing in housings if sheet.id in housing.fits]
-        cases = [None] if sheet.proof_depth_m >= deepest_m else []
-        cases += [housing for housing in fitting if housing.proof_depth_m >= deepest_m]
-        if not cases:
-            too_deep = True
-            cases = [max(fitting, key=lambda housing: housing.proof_depth_m)] if fitting else [None]
-    return [glass for case in cases for glass in _behind(sheet, filters, case)], too_deep
+    if wet is None:
+        return Fronts(tuple(_behind(sheet, filters, None, glare)), False, False)
+    fitting = [housing for housing in housings if sheet.id in housing.fits]
+    cases: list[Housing | None] = [None] if sheet.proof_depth_m * wet.used_share >= wet.deepest_m else []
+    cases += [housing for housing in fitting if housing.proof_depth_m * wet.used_share >= wet.deepest_m]
+    too_deep = not cases
+    if too_deep:
+        cases = [max(fitting, key=lambda housing: housing.proof_depth_m)] if fitting else [None]
+    ports = {"flat" if case is None else case.port for case in cases}
+    port = next((case.port for case in fitting if case.id == wanted and case in cases), "dome")
+    if port not in ports:
+        port = "flat"
+    kept = [case for case in cases if ("flat" if case is None else case.port) == port]
+    glasses = tuple(glass for case in kept for glass in _behind(sheet, filters, case, glare))
+    return Fronts(glasses, too_deep, wet.under and port == "flat")
 
 
-def _behind(sheet: CameraSheet, filters: Sequence[Filter], case: Housing | None) -> list[Glass]:
+def _behind(sheet: CameraSheet, filters: Sequence[Filter], case: Housing | None, glare: bool) -> list[Glass]:
     mount, stack = (sheet.filter_mount.fits, sheet.filter_mount.stack) if case is None else (case.filters, case.stack)
     owned = (place for f in filters if mount and mount in f.fits for place in f.positions())
     fitting = sorted(owned, key=lambda f: (f.kind, f.stops, f.id))
-    densities = [f for f in fitting if f.kind == "nd"]
+    densities = [f for f in fitting if f.kind != "colour"]
     colours: list[Filter | None] = [None, *(f for f in fitting if f.kind == "colour")]
     found = []
     for colour in colours:
@@ -42,6 +74,8 @@ def _behind(sheet: CameraSheet, filters: Sequence[Filter], case: Housing | None)
             for combo in combinations(densities, count):
                 if len({piece_of(f.id) for f in combo}) < count:
                     continue  # one piece cannot be turned to two places
+                if count > 1 and not glare and any(f.kind == "polariser" for f in combo):
+                    continue  # a polariser is stacked only where there is something for it to take
                 pieces = [*combo, *([colour] if colour else [])]
                 found.append(
                     Glass(
@@ -52,6 +86,7 @@ def _behind(sheet: CameraSheet, filters: Sequence[Filter], case: Housing | None)
                         band_stops=colour.band_stops if colour else (0.0, 0.0, 0.0),
                         colour_stops=colour.stops if colour else 0.0,
                         housing=case.id if case else None,
+                        polarises=any(f.kind == "polariser" for f in combo),
                     )
                 )
     return found

@@ -6,7 +6,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from steady_tide.core.optics import cropped_field_deg, fitted_width_px, focal_length_mm, pixels_per_degree
+from steady_tide.core.optics import (
+    WATER_INDEX,
+    behind_flat_port_deg,
+    cropped_field_deg,
+    fitted_width_px,
+    focal_length_mm,
+    pixels_per_degree,
+)
 from steady_tide.core.planning.space import Bools, Floats, Ints, Pictures
 from steady_tide.core.sheet import CameraSheet, Lens
 
@@ -39,11 +46,12 @@ class Geometry:
         return Geometry(wide_px=self.wide_px, **arrays)
 
 
-def geometry(pictures: Pictures, sheet: CameraSheet, wide: int, high: int) -> Geometry:
+def geometry(pictures: Pictures, sheet: CameraSheet, wide: int, high: int, flat_port: bool = False) -> Geometry:
     """Work out fields, pixels and the share of the sensor that is used.
 
-    pictures: P of them; sheet: of the camera; wide, high: delivered frame, pixels; a phone is turned upright
-    for an upright one. Returns the geometry; degrees, pixels per degree (delivered), shares of the sensor's area.
+    pictures: P of them; sheet: of the camera; wide, high: delivered frame, pixels; a phone is turned upright for an
+    upright one; flat_port: whether water stands before a flat window. Returns the geometry; fields are those of the
+    delivered cut: degrees, pixels per degree (delivered) at the centre, shares of the sensor's area.
     """
     if high > wide and sheet.kind == "phone":
         wide, high = high, wide
@@ -51,6 +59,8 @@ def geometry(pictures: Pictures, sheet: CameraSheet, wide: int, high: int) -> Ge
     sensor_w = np.array([lens.sensor.width_px for lens in lenses], dtype=float)[pictures.lens]
     sensor_h = np.array([lens.sensor.height_px for lens in lenses], dtype=float)[pictures.lens]
     window = pictures.window_w_px / sensor_w
+    # Of a frame that is taller or wider than the delivery only the cut is seen.
+    cut = fitted_width_px(pictures.width_px, pictures.height_px, wide, high) / pictures.width_px
 
     def field(keeps: Floats) -> Floats:
         straight = cropped_field_deg(pictures.field_deg, keeps, "linear")
@@ -58,7 +68,7 @@ def geometry(pictures: Pictures, sheet: CameraSheet, wide: int, high: int) -> Ge
             np.where(pictures.straight, straight, cropped_field_deg(pictures.field_deg, keeps, "equidistant"))
         )
 
-    full, left = field(window), field(window * pictures.keeps_steady)
+    full, left = field(window * cut), field(window * cut * pictures.keeps_steady)
     keeps = pictures.keeps_view * pictures.keeps_steady
     captured_w = np.minimum(pictures.width_px, pictures.window_w_px * keeps * np.sqrt(pictures.sampling))
     captured_h = np.minimum(pictures.height_px, pictures.window_h_px * keeps * np.sqrt(pictures.sampling))
@@ -70,12 +80,15 @@ def geometry(pictures: Pictures, sheet: CameraSheet, wide: int, high: int) -> Ge
         ),
         dtype=float,
     )
+    if flat_port:  # at the centre small angles shrink by the index
+        full, left = behind_flat_port_deg(full), behind_flat_port_deg(left)
+        per_degree = per_degree * WATER_INDEX
     return Geometry(
         wide_px=wide,
-        full_deg=full,
-        field_deg=left,
+        full_deg=np.asarray(full),
+        field_deg=np.asarray(left),
         px_per_deg=per_degree,
-        margin_deg=(full - left) / 2.0,
+        margin_deg=np.asarray((full - left) / 2.0),
         usable_w_px=fitted_width_px(captured_w, captured_h, wide, high),
         sensor_share=(fitted / largest) ** 2 * pictures.sampling,
         photosites=fitted**2 * (high / wide) * pictures.sampling,

@@ -36,7 +36,9 @@ def glass_times(at: Situation, space: Space, choice: Choice, day: DayOfLight) ->
     one that serves longest is taken, which makes the changes fewest.
     """
     held = space.glasses[choice["glasses"]]
-    candidates = [glass for glass in space.glasses if (glass.colour, glass.housing) == (held.colour, held.housing)]
+    # Only the density is changed: housing, colour filter and polariser stay as they are.
+    alike = (held.colour, held.housing, held.polarises)
+    candidates = [glass for glass in space.glasses if (glass.colour, glass.housing, glass.polarises) == alike]
     off = off_stops(at, space, choice, candidates, (day.level_ev100 + day.facing_ev100) / 2.0)
     serves = np.abs(off) <= at.limits["glass_serves_stops"]
     spans = []
@@ -70,9 +72,18 @@ def off_stops(at: Situation, space: Space, choice: Choice, glasses: list[Glass],
     longest = np.array(space.paces[int(space.pictures.pace[choice["pictures"]])].longest_s)
     compensation = np.array(space.compensations[choice["compensations"]])
     nd = np.array([glass.stops for glass in glasses])[:, None]
-    asked = meter((ev100, ev100), space.sheet, np.array(f_number), np.array(fixed_s), nd, compensation, longest)
-    view = ExposureView((ev100, ev100), space.sheet, asked, nd, nd, floor, ceiling)
-    return np.asarray(view.over_stops - view.under_stops)
+    asked = meter(
+        (ev100, ev100),
+        space.sheet,
+        np.array(f_number),
+        np.array(fixed_s),
+        nd,
+        compensation,
+        longest,
+        at.meter_bias_stops(space.sheet),
+    )
+    view = ExposureView(at, (ev100, ev100), space.sheet, asked, nd, nd, floor, ceiling)
+    return np.asarray(np.maximum(0.0, view.bright_stops) - np.maximum(0.0, view.dark_stops))
 
 
 def _run(serves: Bools, place: int) -> int:

@@ -8,11 +8,12 @@ from itertools import product
 import numpy as np
 
 from steady_tide.core.gear import Filter, Housing
+from steady_tide.core.optics import hyperfocal_m
 from steady_tide.core.planning.dials.kind import DialKind
-from steady_tide.core.planning.fronts import glasses_of
+from steady_tide.core.planning.fronts import Wet, fronts_of
 from steady_tide.core.planning.geometry import focal_mm
 from steady_tide.core.planning.offers import Offer, offered
-from steady_tide.core.planning.space import Bools, Habit, Space
+from steady_tide.core.planning.space import Bools, FocusLens, Habit, Space
 from steady_tide.core.planning.supplies import Supplies
 from steady_tide.core.same import once_for_each
 from steady_tide.core.sheet import CameraSheet
@@ -30,18 +31,21 @@ def space_of(
     supplies: Supplies,
     filters: Sequence[Filter] = (),
     housings: Sequence[Housing] = (),
-    deepest_m: float | None = None,
+    wet: Wet | None = None,
+    housing: str | None = None,
+    glare: bool = False,
 ) -> Space:
     """Lay out all that a camera can do.
 
-    sheet: the camera; dials: all that there are, by id; supplies: cards and charge; filters, housings: at hand; deepest_m: how deep it goes
-    under water, metres, None in the dry. Returns the space; what does not fit is left out.
+    sheet: the camera; dials: all that there are, by id; supplies: cards and charge; filters, housings: at hand; wet: how
+    deep it goes, None in the dry; housing: id of one that is pinned; glare: whether there is any.
+    Returns the space; what does not fit is left out.
     """
     offer = _offer_of(sheet, dials)
     allowed = offer.allowed
     kept = allowed & _on_cards(supplies, offer)
     card_too_slow = supplies.has_card and not kept.any()
-    glasses, too_deep = glasses_of(sheet, filters, housings, deepest_m)
+    fronts = fronts_of(sheet, filters, housings, wet, housing, glare)
     focuses, focus_allowed = _focuses(sheet)
     gates = _gates(sheet)
     return Space(
@@ -51,7 +55,7 @@ def space_of(
         timings=offer.timings,
         paces=offer.paces,
         gates=gates,
-        glasses=tuple(glasses),
+        glasses=fronts.glasses,
         iso_pairs=tuple(
             (low, high) for low in sorted(sheet.iso.floors) for high in sorted(sheet.iso.ceilings) if low <= high
         ),
@@ -62,13 +66,15 @@ def space_of(
         to_drive=offer.to_drive,
         focuses=focuses,
         focus_allowed=focus_allowed,
+        focus_lenses=_focus_lenses(sheet),
         habits=tuple(
             Habit(screen, positioning, early)
             for screen, positioning, early in product(sheet.screens, sheet.positioning, sorted(sheet.pre_record_s))
         ),
         alone={kind.id: tuple(kind.offers(sheet)) for kind in dials.values() if kind.offers is not None},
         openings_mm=np.array([focal_mm(sheet, sheet.lenses[lens]) / f for lens, f, _ in gates]),
-        too_deep=too_deep,
+        too_deep=fronts.too_deep,
+        flat_port=fronts.flat_port,
         card_too_slow=card_too_slow,
     )
 
@@ -89,10 +95,26 @@ def _gates(sheet: CameraSheet) -> tuple[tuple[int, float, float], ...]:
     return tuple((index, f, t) for index, lens in enumerate(sheet.lenses) for f in lens.f_numbers for t in exposures)
 
 
-_FOCUSES = {"fixed": ("fixed",), "automatic": ("automatic", "locked"), "manual": ("locked",)}
+_FOCUSES = {
+    "fixed": ("fixed",),
+    "automatic": ("automatic", "locked", "hyperfocal", "infinity"),
+    "manual": ("locked", "hyperfocal", "infinity"),
+}
+FOCUS_ORDER = ("fixed", "automatic", "locked", "hyperfocal", "infinity")
+SHARP_PX = 2.0  # of the lens's own photosites over which a point may spread
+
+
+def _focus_lenses(sheet: CameraSheet) -> tuple[FocusLens, ...]:
+    return tuple(
+        FocusLens(
+            lens.closest_m,
+            hyperfocal_m(focal_mm(sheet, lens), min(lens.f_numbers), SHARP_PX * lens.sensor.pixel_pitch_um / 1000.0),
+        )
+        for lens in sheet.lenses
+    )
 
 
 def _focuses(sheet: CameraSheet) -> tuple[tuple[str, ...], Bools]:
     offered = [_FOCUSES[lens.focus] for lens in sheet.lenses]
-    known = tuple(name for name in ("fixed", "automatic", "locked") if any(name in names for names in offered))
+    known = tuple(name for name in FOCUS_ORDER if any(name in names for names in offered))
     return known, np.array([[name in names for name in known] for names in offered])

@@ -43,7 +43,7 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
         return []
     sheet, judgement = space.sheet, at.judgement
     pictures = space.pictures.take(np.array([c["pictures"] for c in choices], dtype=np.intp))
-    seen = geometry(pictures, sheet, at.brief.delivery.width, at.brief.delivery.height)
+    seen = geometry(pictures, sheet, at.brief.delivery.width, at.brief.delivery.height, space.flat_port)
     gates = [c["gates"] for c in choices]
     f_number, fixed_s = space.gate_f_number[gates], space.gate_s[gates]
     glasses = [space.glasses[c["glasses"]] for c in choices]
@@ -55,14 +55,16 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
     habits = [space.habits[c["habits"]] for c in choices]
     longest_s = np.array([space.paces[pace].longest_s for pace in pictures.pace])
     exposures = exposure_times(at.light.ev100, sheet, f_number, fixed_s, nd_stops, longest_s)
-    asked = meter(at.light.ev100, sheet, f_number, fixed_s, nd_stops, compensation, longest_s)
-    exposed = views.ExposureView(at.light.ev100, sheet, asked, nd_stops, density_stops, floor, ceiling)
-    noise_of, focus_deg, diffraction_deg = np.empty((3, len(choices)))
+    bias = at.meter_bias_stops(sheet)
+    asked = meter(at.light.ev100, sheet, f_number, fixed_s, nd_stops, compensation, longest_s, bias)
+    exposed = views.ExposureView(at, at.light.ev100, sheet, asked, nd_stops, density_stops, floor, ceiling)
+    noise_of, focus_deg, diffraction_deg, past_best = np.empty((4, len(choices)))
     for lens in np.unique(pictures.lens):
         mine = pictures.lens == lens
         noise_of[mine] = views.noise_of_iso(sheet.lenses[lens], exposed.used_dim[mine])
         openings = space.openings_mm[gates][mine]
-        focus_deg[mine], diffraction_deg[mine] = views.spots_deg(at, sheet.lenses[lens], openings)
+        focus_deg[mine], diffraction_deg[mine] = views.spots_deg(at, sheet.lenses[lens], openings, space.flat_port)
+        past_best[mine] = views.past_best_stops(at, openings, space.widest_mm[lens])
     gate = views.GateView(at, exposures, pictures.capture_hz)
     frame = views.FrameView(at, seen.px_per_deg, pictures.steadied, exposures.dim_s)
     of_look = views.LookView(at, space, looks, pictures)
@@ -71,17 +73,18 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
         views.PICTURE: views.PictureView(at, space, pictures, seen),
         views.GATE: gate,
         views.FRAME: frame,
-        views.SPOT: views.SpotView(at, seen.px_per_deg, focus_deg, diffraction_deg),
+        views.SPOT: views.SpotView(at, seen.px_per_deg, focus_deg, diffraction_deg, past_best),
         views.EXPOSURE: exposed,
         views.NOISE: views.NoiseView(noise_shortfall(at, seen.photosites, pictures.noise_gain), noise_of),
         views.METER: views.MeterView(at, sheet, compensation),
         views.FRONT: views.FrontView(at, glasses),
-        views.FOCUS: views.FocusView(at, [space.focuses[c["focuses"]] for c in choices]),
         **{dial: views.AloneView(at, sheet, [space.alone[dial][c[dial]] for c in choices]) for dial in judgement.alone},
     }
     items = {name: stops for scope, view in straight.items() for name, stops in judgement.stops(scope, view).items()}
     # Those of one picture each: the square's diagonal.
-    for scope, square in ((views.LOOK, of_look), (views.HABIT, of_habit)):
+    lenses = [space.focus_lenses[lens] for lens in pictures.lens]
+    of_focus = views.FocusView(at, [space.focuses[c["focuses"]] for c in choices], lenses)
+    for scope, square in ((views.LOOK, of_look), (views.HABIT, of_habit), (views.FOCUS, of_focus)):
         items |= {name: np.diagonal(stops) for name, stops in judgement.stops(scope, square).items()}
     snr = np.exp2(-noise_of) * averaging_gain(seen.photosites, at.delivered_px) * pictures.noise_gain
     bits = of_look.bits * 1e6 / (pictures.width_px * pictures.height_px * pictures.rate)

@@ -61,13 +61,15 @@ def meter(
     nd_stops: Floats,
     compensation: Floats,
     longest_s: Floats,
+    bias_stops: float | None = None,
 ) -> Asked:
     """What the camera asks for at the dimmest and the brightest moment.
 
     ev100: light at both, EV at ISO 100, numbers or arrays that broadcast with the rest; f_number: f-number; fixed_s: exposure, seconds, NaN for automatic; nd_stops: glass, stops;
-    compensation: stops; longest_s: longest exposure, seconds, used where automatic. Returns what it comes to.
+    compensation: stops; longest_s: longest exposure, seconds, used where automatic; bias_stops: how far the meter exposes
+    too much, the camera's habit where left out. Returns what it comes to.
     """
-    wanted = compensation + sheet.metering_bias_stops
+    wanted = compensation + (sheet.metering_bias_stops if bias_stops is None else bias_stops)
     base = np.log2(min(sheet.iso.floors) / 100.0)
     f_stops = 2.0 * np.log2(f_number)
     automatic = np.isnan(fixed_s)

@@ -36,12 +36,19 @@ def endurance_of(bench: Bench, ours: Priced) -> Endurance:
     supplies, power = space.supplies, space.sheet.power
     interval = float(space.pictures.interval_s[ours.choice["pictures"]])
     minutes = float(
-        minutes_to_heat(ours.power_w, supplies.heat_k_per_w, supplies.heat_tau_s, at.brief.air_c, power.heat_limit_c)
+        minutes_to_heat(
+            power.warming_w(ours.power_w, at.sun_w_m2),
+            supplies.heat_k_per_w,
+            supplies.heat_tau_s,
+            at.brief.air_c,
+            power.heat_limit_c,
+        )
     )
     rate = space.looks[ours.choice["looks"]].bit_rate_mb_s
     an_hour = ours.recorded_gb / (at.brief.running_s / 3600.0) if at.lapse else rate * GIGABYTES_AN_HOUR
     return Endurance(
         power_w=ours.power_w,
+        warming_w=power.warming_w(ours.power_w, at.sun_w_m2),
         hours_per_charge=float(hours_of(supplies.charge_wh, ours.power_w)),
         cold_factor=supplies.cold,
         needed_wh=ours.needed_wh,
@@ -81,6 +88,7 @@ def exposure_of(bench: Bench, ours: Priced) -> Exposure:
         snr_limit=at.noise_limit_snr,
         smear_px=ours.smear_px,
         field_deg=ours.field_deg,
+        contrast_stops=at.contrast_stops,
         bits_per_pixel=ours.bits_per_pixel,
         reaches=reaches,
     )

@@ -114,7 +114,7 @@ def _course(brief: Brief, plan: Plan, sheet: CameraSheet, knowledge: Knowledge) 
         [float(ev) for ev in np.round((day.level_ev100 + day.facing_ev100) / 2.0, 3)],
         f_number=settings.f_number,
         nd_stops=plan.exposure.nd_stops,
-        compensation_stops=settings.exposure_compensation,
+        compensation_stops=settings.exposure_compensation + sheet.metering_bias_stops,
         shortest_s=shortest,
         longest_s=longest,
         iso=(settings.iso_floor, settings.iso_ceiling),

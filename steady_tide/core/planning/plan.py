@@ -86,6 +86,7 @@ class Exposure(Frozen):
     snr_limit: float
     smear_px: float
     field_deg: float
+    contrast_stops: float = 0.0  # within one frame, that the profile should hold
     bits_per_pixel: float
     reaches: dict[str, tuple[Reach, ...]]  # by dial, from the lowest reach to the highest
 
@@ -94,6 +95,7 @@ class Endurance(Frozen):
     """What the takes use up, and what there is."""
 
     power_w: float
+    warming_w: float | None = None  # what of it, and of the sun, warms the body
     hours_per_charge: float
     cold_factor: float
     needed_wh: float
@@ -180,14 +182,18 @@ class Reason(Frozen):
     """Why a dial has its value.
 
     kind: `only` (the camera has no other), `at_speed`, `pins` (no other fits the pins), `mode` (no mode that films this
-    shot has another), `pinned` (free, it would be the rival), `tie`, `as_good`, `others` (the rival turns other dials),
-    `decided` (an item did). more_stops: what the rival gives up more.
+    shot has another), `pinned` (free, it would be the rival), `tie`, `as_good`, `close` (less than is worth a word),
+    `others` (the rival goes only with other dials turned), `decided` (an item did). more_stops: what the cheapest plan
+    with the rival's value gives up more; near_stops: what the plan does that differs in this dial and as little else as
+    can be, which is the one that is cited; also: the dials that the cheapest one turns besides, where the two differ.
     """
 
-    kind: Literal["only", "at_speed", "pins", "mode", "pinned", "tie", "as_good", "others", "decided"]
+    kind: Literal["only", "at_speed", "pins", "mode", "pinned", "tie", "as_good", "close", "others", "decided"]
     chosen: Any
     rival: Any = None
     more_stops: float | None = None
+    near_stops: float | None = None
+    also: tuple[str, ...] = ()
     wet: bool = False
     lead: Lead | None = None
     cited: Cited | None = None

@@ -12,16 +12,17 @@ from steady_tide.core.kit import Kit
 from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.light.day import DayOfLight
 from steady_tide.core.planning import advice
-from steady_tide.core.planning.bench import Bench, conflict
+from steady_tide.core.planning.bench import Bench, conflict, timed
 from steady_tide.core.planning.glass_times import GlassSpan, glass_times
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.ledger import price_all
+from steady_tide.core.planning.nearest import nearest
 from steady_tide.core.planning.outcome import endurance_of, exposure_of, ledger_of, settings_of
 from steady_tide.core.planning.pinning import Dial
 from steady_tide.core.planning.plan import CameraName, DialValue, Plan, RankedCamera, Reason, WhyNot
 from steady_tide.core.planning.priced import Choice, Priced
 from steady_tide.core.planning.ranking import Standing, chosen_values, entries_of, rank, ranked
-from steady_tide.core.planning.reasons import Contest, contest, explain
+from steady_tide.core.planning.reasons import Contest, Rivals, contest, explain
 from steady_tide.core.planning.rivals import rivals_of
 from steady_tide.core.planning.search import Prepared, search, solve
 from steady_tide.core.planning.situation import situation
@@ -81,6 +82,7 @@ class _Contests:
     held: list[Contest]
     ours: Priced
     of_rival: dict[Choice, Priced]
+    near: dict[str, Choice | None]  # nearest rival of each dial
 
 
 def _contests(bench: Bench, prepared: Prepared, solution: Solution, choice: Choice) -> _Contests:
@@ -91,9 +93,15 @@ def _contests(bench: Bench, prepared: Prepared, solution: Solution, choice: Choi
             needs_search = name in bench.pins and not dial.kind.alone
             without = search(at, space, bench.free_but(name), prepared, dial.block) if needs_search else solution
             held.append(contest(dial, without, int(dial.of_candidate[choice[dial.block]])))
-    rivals = list(dict.fromkeys(entry.rival for entry in held if entry.rival is not None))
+    near = {
+        # A dial that stands alone turns no other with it.
+        entry.dial.id: entry.rival if entry.dial.kind.alone else nearest(bench, choice, entry.dial, entry.second)
+        for entry in held
+        if entry.second is not None
+    }
+    rivals = list(dict.fromkeys(found for found in (*(entry.rival for entry in held), *near.values()) if found))
     ours, *priced = price_all(at, space, [choice, *rivals])
-    return _Contests(held, ours, dict(zip(rivals, priced, strict=True)))
+    return _Contests(held, ours, dict(zip(rivals, priced, strict=True)), near)
 
 
 def _told(best: Standing, others: list[RankedCamera], knowledge: Knowledge, schools: bool) -> Plan:
@@ -107,7 +115,9 @@ def _told(best: Standing, others: list[RankedCamera], knowledge: Knowledge, scho
     ours = contests.ours
     lasts = endurance_of(bench, ours)
     housing = space.glasses[choice["glasses"]].housing
-    told = advice.Told(at, space, ours, lasts, knowledge.chemistries, None if housing is None else bench.names[housing])
+    told = advice.Told(
+        at, space, ours, lasts, knowledge.chemistries, None if housing is None else bench.names[housing], bench.housings
+    )
     pinned_camera = {"camera": at.brief.pins["camera"]} if "camera" in at.brief.pins else {}
     limits = at.limits
     return Plan(
@@ -127,7 +137,11 @@ def _told(best: Standing, others: list[RankedCamera], knowledge: Knowledge, scho
         settled=_settled(bench),
         pins={**pinned_camera, **bench.pins},
         warnings=tuple(advice.warnings(told)),
-        cautions=tuple(advice.cautions(at.brief, at.mount, at.dark, limits["screen_unsafe_m_s"], limits["frost_c"])),
+        cautions=tuple(
+            advice.cautions(
+                at.brief, at.mount, at.dark, at.light.night_dive, limits["screen_unsafe_m_s"], limits["frost_c"]
+            )
+        ),
         schools=tuple(rivals_of(bench, best.prepared, ours, knowledge)) if schools else (),
         cameras=tuple(others),
         combinations=space.combinations,
@@ -137,16 +151,14 @@ def _told(best: Standing, others: list[RankedCamera], knowledge: Knowledge, scho
 
 
 def _reasons(bench: Bench, contests: _Contests) -> dict[str, Reason]:
-    return {
-        entry.dial.id: explain(
-            bench.at,
-            bench.space,
-            entry,
-            contests.ours,
-            None if entry.rival is None else contests.of_rival[entry.rival],
-        )
-        for entry in contests.held
-    }
+    return {entry.dial.id: explain(bench, entry, contests.ours, _rivals(contests, entry)) for entry in contests.held}
+
+
+def _rivals(contests: _Contests, entry: Contest) -> Rivals | None:
+    if entry.rival is None:
+        return None
+    near = contests.near[entry.dial.id]
+    return Rivals(contests.of_rival[entry.rival], contests.of_rival[near] if near else None)
 
 
 def _runner_ups(others: list[RankedCamera], contests: _Contests, camera: str) -> dict[str, float | None]:
@@ -206,6 +218,8 @@ def _dial_value(bench: Bench, dial: Dial, value: Any, stops: float) -> DialValue
 def _why_not(bench: Bench, dial: Dial, value: Any) -> WhyNot:
     """Name the smallest set of other pins with which a value is not offered, or what else excludes it."""
     if bench.demands_against(dial, value):
+        if (timed(bench.at, bench.space) & dial.mask(value)).any():
+            return WhyNot(code="too_near")
         return WhyNot(code="at_speed_only" if bench.at.lapse else "interval_films_only")
     names = conflict(bench, {name: pin for name, pin in bench.pins.items() if name != dial.id}, ((dial.id, value),))
     return WhyNot(code="pins", pins=names) if names else WhyNot(code=_never(bench, dial, value))

@@ -10,7 +10,7 @@ import numpy as np
 from steady_tide.core.errors import BadBrief, Fault, NoLegalPlan
 from steady_tide.core.kit import Kit
 from steady_tide.core.knowledge import Knowledge
-from steady_tide.core.planning.bench import Bench, conflict, fitting, is_legal
+from steady_tide.core.planning.bench import Bench, conflict, fitting, is_legal, too_near
 from steady_tide.core.planning.layout import space_of
 from steady_tide.core.planning.ledger import price
 from steady_tide.core.planning.pinning import dials_of, read_pins
@@ -100,11 +100,13 @@ def _refusal(refused: list[Entry]) -> BadBrief:
 
 
 def _entry(at: Situation, sheet: CameraSheet, gear: dict[str, list[Any]], knowledge: Knowledge) -> Entry:
-    if sheet.mounts is not None and at.mount.id not in sheet.mounts:
+    if sheet.mounts is not None and not {at.mount.id, at.mount.like} & set(sheet.mounts):
         return Entry(sheet, None, CameraWhy(code="mount", facts={"held": at.mount.phrase}))
     kinds = at.judgement.dials
     supplies = supplies_of(sheet, at.brief, gear["batteries"], gear["media"], knowledge)
-    space = space_of(sheet, kinds, supplies, gear["filters"], gear["housings"], at.light.deepest_m)
+    housing = at.brief.pins.get("housing")
+    pinned_case = housing if isinstance(housing, str) else None
+    space = space_of(sheet, kinds, supplies, gear["filters"], gear["housings"], at.wet, pinned_case, at.brief.glare)
     if not fitting(at, space).any():
         return Entry(sheet, None, CameraWhy(code="no_interval_mode" if at.lapse else "interval_modes_only"))
     dials = dials_of(space, kinds)
@@ -114,7 +116,7 @@ def _entry(at: Situation, sheet: CameraSheet, gear: dict[str, list[Any]], knowle
         pins = read_pins(dials, {name: pin for name, pin in at.brief.pins.items() if name != "camera"}, sheet.name)
     except BadBrief as error:
         return Entry(sheet, None, CameraWhy(code="refused", facts={"what": error.faults[0].what}), error)
-    return Entry(sheet, Bench(at, space, dials, pins, names))
+    return Entry(sheet, Bench(at, space, dials, pins, names, tuple(gear["housings"])))
 
 
 def taken(field: str, ids: tuple[str, ...] | None, owned: dict[str, Any]) -> list[Any]:
@@ -157,10 +159,19 @@ def rank(at: Situation, entries: list[Entry]) -> list[Standing]:
                 Standing(entry, found.total, found.best(), None, prepared, found if len(entries) == 1 else None)
             )
     wanted = at.brief.pins.get("camera")
-    standings.sort(key=lambda s: (s.entry.sheet.id != wanted if wanted else False, s.total))
+    standings.sort(key=lambda s: (s.entry.sheet.id != wanted if wanted else False, _must_not(s), s.total))
     if standings[0].choice is None:
         raise _nobody(standings, wanted)
     return standings
+
+
+def _must_not(standing: Standing) -> bool:
+    """Whether a camera has a plan that must not be followed: it would drown, or see
+    nothing sharp."""
+    bench = standing.entry.bench
+    if standing.choice is None or bench is None:
+        return True
+    return bench.space.too_deep or too_near(bench.at, bench.space)
 
 
 def no_legal_plan(bench: Bench) -> NoLegalPlan:

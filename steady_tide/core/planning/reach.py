@@ -42,8 +42,10 @@ def _reaches(bench: Bench, ours: Priced, tried: Sequence[tuple[Any, Glass, int, 
     glass = np.array([front.stops for _, front, _, _ in tried])
     density = np.array([front.density_stops for _, front, _, _ in tried])
     floor, ceiling = np.log2(np.array([[low, high] for _, _, low, high in tried], dtype=float)).T
-    asked = meter(at.light.ev100, space.sheet, f_number, fixed_s, glass, compensation, longest_s)
-    view = ExposureView(at.light.ev100, space.sheet, asked, glass, density, floor, ceiling)
+    asked = meter(
+        at.light.ev100, space.sheet, f_number, fixed_s, glass, compensation, longest_s, at.meter_bias_stops(space.sheet)
+    )
+    view = ExposureView(at, at.light.ev100, space.sheet, asked, glass, density, floor, ceiling)
     slow, fast = ours.reach_camera_ev
     hundred = np.log2(100.0)
     low, high = slow - (ceiling - hundred) + glass, fast - (floor - hundred) + glass

@@ -1,22 +1,26 @@
 """Reasons, made from the numbers that decided.
 
-For each dial the plan is held against the cheapest plan with another value of that dial. The item whose price rises
-most is what decided; the reason holds that item's numbers and the runner-up.
+For each dial the value of the runner-up is found, the cheapest plan with another value. The plan is then held against
+its nearest rival: the one with that value that differs in as little else as can be. The item whose price rises most is
+what decided. Where the cheapest one turns other dials, too, they are named.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
+from steady_tide.core.planning.bench import Bench
 from steady_tide.core.planning.comparison import Comparison
+from steady_tide.core.planning.nearest import turned_besides
 from steady_tide.core.planning.pinning import Dial
 from steady_tide.core.planning.plan import Cited, Lead, Reason
 from steady_tide.core.planning.priced import Choice, Priced
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.solution import Solution
-from steady_tide.core.planning.space import Floats, Space
+from steady_tide.core.planning.space import Floats
 
 
 @dataclass(frozen=True)
@@ -45,26 +49,41 @@ def contest(dial: Dial, solution: Solution, own: int) -> Contest:
     return Contest(dial, prices, own, second, solution.best(dial.block, np.flatnonzero(dial.of_candidate == second)))
 
 
-def decider(at: Situation, dial: Dial, ours: Priced, theirs: Priced) -> str | None:
-    """The item of a dial's own whose price rises most in the rival plan.
+@dataclass(frozen=True)
+class Rivals:
+    """The cheapest plan with another value, and the one that differs in this dial and as little else as can be; None
+    where turning it makes other dials illegal."""
 
-    at: gives the weights; dial: which; ours, theirs: two plans. Returns the item, None where
-    nothing of its own rises.
+    cheapest: Priced
+    near: Priced | None
+
+
+def decider(at: Situation, dial: Dial, ours: Priced, theirs: Priced, any_item: bool = False) -> str | None:
+    """The item whose price rises most in the rival plan: of the dial's own, or of all.
+
+    at: gives the weights; dial: which; ours, theirs: two plans; any_item: whether items of other dials count, as they
+    do where nothing else was turned. Returns the item, None where nothing rises enough to be told.
     """
     own = at.judgement.decides[dial.id]
-    rises = {item: at.weights[item] * (theirs.stops[item] - ours.stops[item]) for item in own}
+    seen = at.limits["seen_stops"]
+    rises = {
+        item: at.weights[item] * (theirs.stops[item] - ours.stops[item])
+        for item in (theirs.stops if any_item else own)
+        if theirs.stops[item] - ours.stops[item] >= seen
+    }
     item = max(rises, key=lambda name: rises[name], default=None)
     return item if item is not None and rises[item] > at.limits["alike_stops"] else None
 
 
-def explain(at: Situation, space: Space, held: Contest, ours: Priced, theirs: Priced | None) -> Reason:
+def explain(bench: Bench, held: Contest, ours: Priced, rivals: Rivals | None) -> Reason:
     """Say why a dial has its value.
 
-    at, space: of the plan; held: the contest; ours, theirs: the plan and the runner-up, priced. Returns the reason.
+    bench: of the camera; held: the contest; ours, rivals: the plan and its runner-ups, priced. Returns the reason.
     """
+    at, space = bench.at, bench.space
     dial, prices, own, second = held.dial, held.prices, held.own, held.second
     chosen = dial.values[own]
-    if second is None or theirs is None:
+    if second is None or rivals is None:
         wet = at.light.deepest_m is not None
         if len(dial.values) == 1:
             return Reason(kind="only", chosen=chosen, wet=wet)
@@ -72,18 +91,28 @@ def explain(at: Situation, space: Space, held: Contest, ours: Priced, theirs: Pr
             return Reason(kind="at_speed", chosen=chosen)
         return Reason(kind="pins" if at.brief.pins else "mode", chosen=chosen)
     rival = dial.values[second]
-    more, alike = float(prices[second] - prices[own]), at.limits["alike_stops"]
+    more, alike, seen = float(prices[second] - prices[own]), at.limits["alike_stops"], at.limits["seen_stops"]
     said = {"chosen": chosen, "rival": rival, "more_stops": more}
     if more < -alike:
-        item = decider(at, dial, theirs, ours)
-        turned = Comparison(at, space, dial.id, rival, chosen, theirs, ours)
+        item = decider(at, dial, rivals.cheapest, ours)
+        turned = Comparison(at, space, dial.id, rival, chosen, rivals.cheapest, ours)
         return Reason(kind="pinned", cited=_cited(turned, item) if item else None, **said)
-    item = decider(at, dial, ours, theirs)
-    if more <= alike:
-        return _tie(at, dial, item, ours, theirs, said)
+    near = rivals.near
+    if near is None:  # the rival goes only with other dials turned
+        also = turned_besides(bench, ours.choice, rivals.cheapest.choice, dial.id)
+        item = decider(at, dial, ours, rivals.cheapest) if more > alike else None
+        told = Comparison(at, space, dial.id, chosen, rival, ours, rivals.cheapest)
+        return Reason(kind="others", also=also, cited=_cited(told, item) if item else None, **said)
+    near_more = near.given_up(at.weights) - ours.given_up(at.weights)
+    said["near_stops"] = near_more
+    if near_more - more > seen:
+        said["also"] = turned_besides(bench, ours.choice, rivals.cheapest.choice, dial.id)
+    item = decider(at, dial, ours, near) or decider(at, dial, ours, near, any_item=True)
+    if near_more <= alike:
+        return _tie(at, dial, item, ours, near, said)
     if item is None:
-        return Reason(kind="others", **said)
-    told = Comparison(at, space, dial.id, chosen, rival, ours, theirs)
+        return Reason(kind="close", **said)
+    told = Comparison(at, space, dial.id, chosen, rival, ours, near)
     lead = dial.kind.lead(told, item) if dial.kind.lead else None
     return Reason(
         kind="decided",
@@ -100,11 +129,13 @@ def _cited(told: Comparison, item: str) -> Cited:
     return Cited(item=item, case=case, facts=facts, theirs=theirs, ours=ours)
 
 
-def _tie(at: Situation, dial: Dial, lost: str | None, ours: Priced, theirs: Priced, said: dict[str, object]) -> Reason:
+def _tie(at: Situation, dial: Dial, lost: str | None, ours: Priced, theirs: Priced, said: dict[str, Any]) -> Reason:
     """Two values that come to the same: what the other one loses, and what it gains for that."""
-    gained = decider(at, dial, theirs, ours)
+    gained = decider(at, dial, theirs, ours) or decider(at, dial, theirs, ours, any_item=True)
     if lost is None or gained is None:
         return Reason(kind="as_good", **said)
     worse = at.weights[lost] * (theirs.stops[lost] - ours.stops[lost])
     better = at.weights[gained] * (ours.stops[gained] - theirs.stops[gained])
+    if min(worse, better) < at.limits["seen_stops"]:
+        return Reason(kind="as_good", **said)
     return Reason(kind="tie", lost=(lost, worse), gained=(gained, better), **said)

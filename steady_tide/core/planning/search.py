@@ -234,7 +234,8 @@ def _by_exposure(prices: Floats) -> dict[str, Floats]:
 
 def _candidates(at: Situation, space: Space, places: dict[str, Ints]) -> Candidates:
     pictures = space.pictures.take(places["pictures"])
-    seen = geometry(pictures, space.sheet, at.brief.delivery.width, at.brief.delivery.height)
+    delivery = at.brief.delivery
+    seen = geometry(pictures, space.sheet, delivery.width, delivery.height, space.flat_port)
     attached = _attached(at, space, places, pictures)
     base = weighed(at, views.PICTURE, views.PictureView(at, space, pictures, seen)) + sum(
         prices.min(axis=1) for prices in attached.values()
@@ -270,11 +271,11 @@ def _attached(at: Situation, space: Space, places: dict[str, Ints], pictures: Pi
     focuses = [space.focuses[i] for i in places["focuses"]]
     of_look = weighed(at, views.LOOK, views.LookView(at, space, looks, pictures))
     of_habit = weighed(at, views.HABIT, views.HabitView(at, space, pictures, habits))
-    of_focus = weighed(at, views.FOCUS, views.FocusView(at, focuses))
+    of_focus = weighed(at, views.FOCUS, views.FocusView(at, focuses, space.focus_lenses))
     allowed = space.look_allowed[np.ix_(places["pictures"], places["looks"])]
     return {
         "looks": np.where(allowed, of_look, INFINITE),
-        "focuses": np.where(space.focus_allowed[:, places["focuses"]][pictures.lens], of_focus, INFINITE),
+        "focuses": np.where(space.focus_allowed[:, places["focuses"]], of_focus, INFINITE)[pictures.lens],
         "habits": np.broadcast_to(of_habit, (len(pictures), len(habits))),
     }
 
@@ -295,7 +296,8 @@ def _table(at: Situation, space: Space, places: dict[str, Ints], lens: int, pace
     nd_stops = np.array([space.glasses[g].stops for g in glasses])
     compensation = np.array([space.compensations[c] for c in compensations])
     gate = (f_number[..., None], fixed_s[..., None], nd_stops[:, None])
-    asked = meter(at.light.ev100, space.sheet, *gate, compensation, longest_s[..., None])
+    bias = at.meter_bias_stops(space.sheet)
+    asked = meter(at.light.ev100, space.sheet, *gate, compensation, longest_s[..., None], bias)
     exposures = exposure_times(at.light.ev100, space.sheet, f_number, fixed_s, nd_stops, longest_s)
     price = _exposure_price(at, space, asked, glasses, pairs, compensations)
     ladder, rung = _iso_ladder(space, asked.iso_dim, pairs)
@@ -340,8 +342,9 @@ def _within_frame(at: Situation, space: Space, lens: int, table: Table, found: C
     scale = per_degree[first][:, None, None]
     moved = views.FrameView(at, scale, steadied[first][:, None, None], table.exposures.dim_s)
     openings, which = np.unique(space.openings_mm[table.gates], return_inverse=True)
-    spots = views.spots_deg(at, space.sheet.lenses[lens], openings)
-    soft = weighed(at, views.SPOT, views.SpotView(at, scale[..., 0], *spots))
+    spots = views.spots_deg(at, space.sheet.lenses[lens], openings, space.flat_port)
+    past = views.past_best_stops(at, openings, space.widest_mm[lens])
+    soft = weighed(at, views.SPOT, views.SpotView(at, scale[..., 0], *spots, past))
     soft = np.broadcast_to(soft, (len(first), len(openings)))
     return np.asarray(weighed(at, views.FRAME, moved) + soft[:, which][:, :, None])[alike]
 
@@ -423,7 +426,7 @@ def _exposure_price(
     ceilings = np.log2([float(space.iso_pairs[k][1]) for k in pairs])[:, None]
     nd_stops = np.array([glass.stops for glass in chosen])[:, None, None]
     density = np.array([glass.density_stops for glass in chosen])[:, None, None]
-    light = views.ExposureView(at.light.ev100, sheet, asked.for_pairs(), nd_stops, density, floors, ceilings)
+    light = views.ExposureView(at, at.light.ev100, sheet, asked.for_pairs(), nd_stops, density, floors, ceilings)
     exposure = weighed(at, views.EXPOSURE, light)
     given = np.array([space.compensations[c] for c in compensations])
     habit = weighed(at, views.METER, views.MeterView(at, sheet, given))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 from math import sqrt
@@ -13,19 +13,25 @@ import numpy as np
 from steady_tide.core.brief import USUAL_SCHOOL, Brief
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.gear import Mount
-from steady_tide.core.knowledge import Knowledge, Limits
+from steady_tide.core.knowledge import Knowledge, Limits, Weight
 from steady_tide.core.light.sources import Light, resolve
 from steady_tide.core.motion import excursion_deg, subject_speed_deg_s
-from steady_tide.core.optics import pixels_per_degree
+from steady_tide.core.optics import WATER_INDEX, pixels_per_degree
+from steady_tide.core.planning.fronts import Wet
 from steady_tide.core.planning.judgement import Judgement
-from steady_tide.core.sheet import Lens
+from steady_tide.core.sheet import CameraSheet, Lens
 
 T = TypeVar("T")
+LIGHT_OWNED = ("product", "underwater")  # met with lamps and depth, not with what a day forgives
 
 
 @dataclass(frozen=True)
 class Situation:
-    """A brief with everything derived that does not depend on the camera."""
+    """A brief with everything derived that does not depend on the camera.
+
+    darkness: 0 by day to 1 in the dark, between without a step; dark: whether it is called dark. moving: how much of
+    the motion look can be seen, 1 unless nothing moves. contrast_stops: within one frame.
+    """
 
     brief: Brief
     light: Light
@@ -37,8 +43,11 @@ class Situation:
     noise_limit_snr: float
     shown_fps: float
     graded: bool
+    darkness: float
     dark: bool
     lapse: bool
+    sudden: bool
+    contrast_stops: float
     range_wanted_stops: float
     wander_deg: float
     field_wanted_deg: float
@@ -50,6 +59,11 @@ class Situation:
         """Pixels of the delivered frame."""
         return self.brief.delivery.width * self.brief.delivery.height
 
+    @property
+    def band_stops(self) -> float:
+        """How far the light changes during a take."""
+        return self.light.ev100[1] - self.light.ev100[0]
+
     @cached_property
     def is_heard(self) -> bool:
         """Whether the sound is of use: wanted, in the dry, at speed, and not beside propellers."""
@@ -57,13 +71,67 @@ class Situation:
 
     @property
     def wind_m_s(self) -> float:
-        """What blows at the microphone, or the ride's own."""
-        return max(self.brief.sound.wind_m_s, self.brief.camera_move.travel_m_s)
+        """What blows at the microphone: the wind, or the ride's own where it reaches it."""
+        ride = 0.0 if self.mount.inside else self.brief.camera_move.travel_m_s
+        return max(0.0 if self.mount.inside else self.brief.sound.wind_m_s, ride)
 
     @property
     def carried(self) -> bool:
         """Whether a person's movement shakes the camera."""
         return self.mount.shake_deg_s > self.limits["steady_hold_deg_s"]
+
+    @property
+    def wet(self) -> Wet | None:
+        """Water at the camera, None in the dry."""
+        share = self.limits["proof_used_share"]
+        if self.light.deepest_m is not None:
+            return Wet(self.light.deepest_m, share, under=True)
+        return Wet(self.limits["spray_m"], share, under=False) if self.brief.wet else None
+
+    @cached_property
+    def subject_deg_s(self) -> float:
+        """Angular speed of the subject against the frame: a camera that turns with it takes its turn off."""
+        speed = float(subject_speed_deg_s(self.brief.subject.speed_m_s, self.brief.subject.distance_m[0]))
+        return abs(speed - min(speed, self.brief.camera_move.turn_deg_s))
+
+    def meter_bias_stops(self, sheet: CameraSheet) -> float:
+        """How far a camera's meter exposes too much in this shot: its habit, and what fools it. Returns stops."""
+        black = self.brief.scenario == "product" and self.brief.subject.ground == "black"
+        return sheet.metering_bias_stops + (self.limits["black_ground_stops"] if black else 0.0)
+
+    @cached_property
+    def over_held_stops(self) -> float:
+        """How much brighter than metered the brightest moment may come out: what the frame's contrast leaves of a
+        finished picture's range, half of it above."""
+        if self.brief.scenario == "product":
+            return 0.0
+        limits = self.limits
+        room = limits["headroom_share"] * (limits["headroom_full_stops"] - self.contrast_stops)
+        return min(limits["headroom_most_stops"], max(0.0, room))
+
+    @cached_property
+    def under_held_stops(self) -> float:
+        """How much darker than metered the dimmest moment may come out: by day some, in the dark nothing."""
+        if self.brief.scenario in LIGHT_OWNED:
+            return 0.0
+        return self.limits["shade_lifted_stops"] * (1.0 - self.darkness)
+
+    @property
+    def sun_w_m2(self) -> float:
+        """What a face in the sun takes up, watts a square metre; nothing under water."""
+        shines = self.light.sunlit and self.light.deepest_m is None
+        return self.limits["sun_w_m2"] * self.limits["sun_absorbed_share"] if shines else 0.0
+
+    def can_focus(self, lens: Lens, flat_port: bool) -> bool:
+        """Whether a lens can be sharp on the subject, midway between its ends; the sky of a night is far.
+
+        lens: one of a camera; flat_port: whether water before a flat window brings things nearer.
+        """
+        near, far = self.brief.subject.distance_m
+        if self.lapse and self.light.night_sky:
+            near = far
+        there = sqrt(near * far) / (WATER_INDEX if flat_port else 1.0)
+        return there >= lens.closest_m * (1.0 - self.limits["distance_rounded_share"])
 
     def focus_distance_m(self, lens: Lens) -> float:
         """Where a lens is best focused: midway, in reciprocal distance, between the ends of the subject.
@@ -72,6 +140,11 @@ class Situation:
         """
         near, far = self.brief.subject.distance_m
         return max(2.0 / (1.0 / near + 1.0 / far), lens.closest_m)
+
+
+def ramp(value: float, nothing: float, all_of_it: float) -> float:
+    """Share of the way from one value to another, 0 to 1; so that nothing switches at a threshold."""
+    return float(np.clip((value - nothing) / (all_of_it - nothing), 0.0, 1.0))
 
 
 def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situation:
@@ -85,17 +158,17 @@ def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situa
     light = resolve(brief.light, knowledge.world, brief.subject.distance_m)
     mount = _named("camera_move.mount", "mount", brief.camera_move.mount, knowledge.mounts)
     _named("scenario", "scenario", brief.scenario, knowledge.weights.scenarios)
-    # Under water and at a lit table the darkness is another one: it is met with light, not with patience.
-    dark = brief.scenario == "low_light" or (light.dark and brief.scenario not in ("underwater", "product"))
     limits = knowledge.limits
-    carried = mount.shake_deg_s > limits["steady_hold_deg_s"]
-    weights, reasons = _weights(brief, knowledge, judgement, dark, carried)
+    darkness = _darkness(brief, light, limits)
+    lapse = brief.scenario == "lapse"
+    sudden = light.sudden if brief.light_changes is None else brief.light_changes == "sudden"
+    layers = _layers(brief, knowledge, mount, light, darkness, sudden)
+    weights, reasons = _merged(knowledge, judgement, layers)
     assert brief.school.noise is not None
     noise_limit = knowledge.weights.noise_limit_snr[brief.school.noise]
-    if dark and brief.school.dark_stabilisation == "keep" and carried:
-        noise_limit *= limits["dark_keep_noise"]
-    wide_range = brief.graded and not (dark and brief.school.dark_profile == "contrasty")
-    lapse = brief.scenario == "lapse"
+    if brief.school.dark_stabilisation == "keep" and mount.shake_deg_s > limits["steady_hold_deg_s"]:
+        noise_limit *= limits["dark_keep_noise"] ** darkness
+    contrast = _contrast(brief, light, limits)
     return Situation(
         brief=brief,
         light=light,
@@ -107,9 +180,12 @@ def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situa
         noise_limit_snr=noise_limit,
         shown_fps=brief.delivery.fps if lapse else brief.shown_fps,
         graded=brief.graded,
-        dark=dark,
+        darkness=darkness,
+        dark=brief.scenario == "low_light" or (light.dark and brief.scenario not in ("underwater", "product")),
         lapse=lapse,
-        range_wanted_stops=limits["range_graded_stops" if wide_range else "range_straight_stops"],
+        sudden=sudden,
+        contrast_stops=contrast,
+        range_wanted_stops=_range_wanted(brief, contrast, darkness, limits),
         wander_deg=float(excursion_deg(mount.shake_deg_s, mount.settle_s)),
         field_wanted_deg=_field_wanted(brief, mount, limits),
         bend_matters=limits["pov_bend"] if mount.point_of_view else 1.0,
@@ -123,34 +199,108 @@ def _named(where: str, what: str, name: str, known: Mapping[str, T]) -> T:
     return known[name]
 
 
-def _weights(
-    brief: Brief, knowledge: Knowledge, judgement: Judgement, dark: bool, carried: bool
-) -> tuple[dict[str, float], dict[str, str]]:
-    data = knowledge.weights
-    layers = [data.items, data.scenarios[brief.scenario]]
-    if dark and brief.scenario not in ("low_light", "lapse"):
-        layers.append(data.scenarios["low_light"])
+def _darkness(brief: Brief, light: Light, limits: Limits) -> float:
+    """How dark it is. Under water and at a lit table the darkness is another one: it is met with light."""
+    if brief.scenario in ("underwater", "product"):
+        return 0.0
+    if brief.scenario == "low_light":
+        return 1.0
+    return ramp(sum(light.ev100) / 2.0, limits["day_down_to_ev"], limits["night_from_ev"])
+
+
+def _contrast(brief: Brief, light: Light, limits: Limits) -> float:
+    """Range within one frame, stops: as said, or as usual in such light; water between takes of it."""
+    if brief.contrast_stops is not None:
+        return brief.contrast_stops
+    mirrors = limits["shiny_contrast_stops"] if brief.subject.surface == "shiny" else 0.0
+    return max(0.0, light.contrast_stops - light.veil_stops) + mirrors
+
+
+def _range_wanted(brief: Brief, contrast: float, darkness: float, limits: Limits) -> float:
+    """Range that a profile should hold: the frame's own, and for a grade some room beside it. A finished picture shows
+    only so much; who wants the dark contrasty grades it as one."""
+    shown = min(contrast, limits["range_straight_stops"])
+    if not brief.graded:
+        return shown
+    room = contrast + limits["range_grade_room_stops"]
+    contrasty = darkness if brief.school.dark_profile == "contrasty" else 0.0
+    return room + contrasty * (shown - room)
+
+
+Layer = tuple[Mapping[str, Weight], float]  # weights, and how far they replace what is below them
+
+
+def _layers(
+    brief: Brief, knowledge: Knowledge, mount: Mount, light: Light, darkness: float, sudden: bool
+) -> Iterator[Layer]:
+    """The weights that hold, each over those before it, as far as it applies."""
+    data, limits, school = knowledge.weights, knowledge.limits, brief.school
+    yield data.scenarios[brief.scenario], 1.0
+    if brief.scenario not in ("low_light", "lapse"):
+        yield data.scenarios["low_light"], darkness
+    carried = mount.shake_deg_s > limits["steady_hold_deg_s"]
     for axis, choices in data.schools.items():
-        steadies = axis != "dark_stabilisation" or carried
-        if (dark or not axis.startswith("dark_")) and steadies:
-            layers.append(choices[getattr(brief.school, axis)])
-    merged = {name: entry for layer in layers for name, entry in layer.items()}
+        chosen = getattr(school, axis)
+        if chosen is not None and (axis != "dark_stabilisation" or carried):
+            yield choices[chosen], darkness if axis.startswith("dark_") else 1.0
+    band = light.ev100[1] - light.ev100[0]
+    if school.glass_gain is None:
+        narrow = 1.0 - ramp(band, limits["gain_locked_to_stops"], limits["gain_follows_from_stops"])
+        yield data.schools["glass_gain"]["locked"], narrow
+    if brief.scenario == "lapse":
+        yield (
+            data.cases["lapse_steady"],
+            1.0 - ramp(band, limits["lapse_lock_to_stops"], limits["lapse_free_from_stops"]),
+        )
+        yield data.cases["lapse_carried"], 1.0 if carried else 0.0
+    if sudden:
+        yield data.cases["sudden"], 1.0
+    yield data.cases["still"], 1.0 - _moving(brief, mount, limits)
+
+
+def _merged(
+    knowledge: Knowledge, judgement: Judgement, layers: Iterable[Layer]
+) -> tuple[dict[str, float], dict[str, str]]:
+    merged = {name: (entry.weight, entry.why) for name, entry in knowledge.weights.items.items()}
+    for entries, share in layers:
+        for name, entry in entries.items():
+            below, why = merged[name]
+            merged[name] = (below + share * (entry.weight - below), entry.why if share >= HALF else why)
     of_item = {item.id: merged[item.weight_key] for item in judgement.item_kinds}
-    return {name: entry.weight for name, entry in of_item.items()}, {n: entry.why for n, entry in of_item.items()}
+    return {name: weight for name, (weight, _) in of_item.items()}, {name: why for name, (_, why) in of_item.items()}
+
+
+HALF = 0.5  # from here on a layer's sentence says why
+
+
+def _moving(brief: Brief, mount: Mount, limits: Limits) -> float:
+    """How much of a motion look there is to see, 0 to 1: a thing that stands on a table before a camera that stands
+    shows none, and what moves less than some pixels from frame to frame shows little."""
+    move, subject = brief.camera_move, brief.subject
+    held = mount.shake_deg_s <= limits["steady_hold_deg_s"] and move.travel_m_s == 0.0 and move.turn_deg_s == 0.0
+    if not held or subject.event_s is not None or subject.motion_look != "natural":
+        return 1.0
+    if subject.speed_m_s == 0.0:  # unknown, but on a table
+        return 0.0 if brief.scenario == "product" else 1.0
+    per_degree = brief.delivery.width / _field_wanted(brief, mount, limits)
+    moved_px = float(subject_speed_deg_s(subject.speed_m_s, subject.distance_m[0])) / brief.delivery.fps * per_degree
+    return ramp(moved_px, 0.0, limits["motion_seen_px"])
 
 
 def _field_wanted(brief: Brief, mount: Mount, limits: Limits) -> float:
-    """Field that such a shot shows: the mount's, or on a table what lets the thing fill its share of the frame."""
+    """Field that such a shot shows: the mount's, or what lets a subject of known size fill its share of the frame."""
     if brief.school.view == "widest":
         return max(mount.field_deg, limits["widest_field_deg"])
-    if brief.scenario != "product":
-        return mount.field_deg
-    if brief.subject.size_m is None:
-        return limits["product_field_deg"]
+    on_table = brief.scenario == "product"
+    if brief.subject.size_m is None or (mount.point_of_view and not on_table):
+        least = limits["water_field_deg"] if brief.scenario == "underwater" else 0.0
+        return limits["product_field_deg"] if on_table else max(least, mount.field_deg)
     near, far = brief.subject.distance_m
     across = 2.0 * np.degrees(np.arctan(brief.subject.size_m / 2.0 / sqrt(near * far)))
-    least, most = limits["product_least_field_deg"], limits["product_most_field_deg"]
-    return float(np.clip(across / limits["product_fill"], least, most))
+    if on_table:
+        least, most = limits["product_least_field_deg"], limits["product_most_field_deg"]
+        return float(np.clip(across / limits["product_fill"], least, most))
+    return float(np.clip(across / limits["subject_fill"], limits["least_field_deg"], mount.field_deg))
 
 
 def _frozen_s(brief: Brief, mount: Mount, limits: Limits) -> float | None:

@@ -98,6 +98,7 @@ class Glass:
     band_stops: tuple[float, float, float] = (0.0, 0.0, 0.0)
     colour_stops: float = 0.0
     housing: str | None = None
+    polarises: bool = False
 
     @property
     def density_stops(self) -> float:
@@ -120,6 +121,14 @@ class Habit:
 
 
 @dataclass(frozen=True)
+class FocusLens:
+    """What a lens can be focused on: from where, and from half of where on all is sharp, metres, wide open."""
+
+    closest_m: float
+    hyperfocal_m: float
+
+
+@dataclass(frozen=True)
 class Space:
     """Everything one camera can be set to with what is at hand."""
 
@@ -138,10 +147,12 @@ class Space:
     to_drive: Bools  # picture x look: written to an external drive only
     focuses: tuple[str, ...]
     focus_allowed: Bools  # lens x focus
+    focus_lenses: tuple[FocusLens, ...]
     habits: tuple[Habit, ...]
     alone: dict[str, tuple[Any, ...]]  # values of each dial that stands alone
     openings_mm: Floats  # gate
     too_deep: bool
+    flat_port: bool  # water stands before a flat window
     card_too_slow: bool
 
     @property
@@ -156,6 +167,11 @@ class Space:
             **{block: len(getattr(self, block)) for block in JOINT_BLOCKS},
             **{dial: len(values) for dial, values in self.alone.items()},
         }
+
+    @cached_property
+    def widest_mm(self) -> Floats:
+        """Opening of each lens wide open, millimetres."""
+        return np.array([self.openings_mm[self.gate_lens == lens].max() for lens in range(len(self.sheet.lenses))])
 
     @cached_property
     def gate_lens(self) -> Ints:

@@ -92,7 +92,7 @@ def supplies_of(
         standby_w=standby_w(power, limits),
         # The body stores as much heat as ever, so it settles sooner where it sheds it faster.
         heat_k_per_w=power.heat_k_per_w * shed,
-        heat_tau_s=power.heat_tau_s * shed,
+        heat_tau_s=power.tau_s * shed,
         fastest_mb_s=max((card.write_mb_s for card in cards), default=0.0),
         capacity_gb=sum(card.capacity_gb * (card.count if isinstance(card, Medium) else 1) for card in cards),
         has_card=bool(cards),

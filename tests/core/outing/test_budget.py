@@ -144,17 +144,20 @@ def brute_heat(outing: Outing, step_s: float = 0.5) -> dict[str, float]:
             peak = warm
             for _ in range(round(seconds / step_s)):
                 rise = watts * power.heat_k_per_w  # noqa: B023
-                warm += (rise - warm) * (1 - exp(-step_s / power.heat_tau_s))  # noqa: B023
+                warm += (rise - warm) * (1 - exp(-step_s / power.tau_s))  # noqa: B023
                 peak = max(peak, warm)
             return warm, peak
 
         if at is not None:
             warm, _ = run(0.0, (planned.starts_at - at).total_seconds(), warm)
         pause = 60 * planned.brief.take.standby_min / planned.takes
-        standby = power.standby_w if power.standby_w is not None else 0.3 * power.base_w
+        lasts = planned.plan.endurance
+        assert lasts.warming_w is not None
+        sun = lasts.warming_w - lasts.power_w  # in the pauses, too
+        standby = (power.standby_w if power.standby_w is not None else 0.3 * power.base_w) + sun
         highest = warm
         for _ in range(planned.takes):
-            warm, peak = run(planned.plan.endurance.power_w, planned.brief.take.length_s, warm)
+            warm, peak = run(lasts.warming_w, planned.brief.take.length_s, warm)
             highest = max(highest, peak)
             warm, _ = run(standby, pause, warm)
         peaks[planned.key] = planned.brief.air_c + highest

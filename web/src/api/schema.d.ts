@@ -1674,13 +1674,37 @@ export interface components {
             /** Light */
             light: components["schemas"]["MeterLight"] | components["schemas"]["ReadingLight"] | components["schemas"]["PlaceLight"] | components["schemas"]["SkyLight"] | components["schemas"]["LampLight"] | components["schemas"]["WaterLight"];
             /**
+             * Contrast Stops
+             * @description range within one frame, darkest to brightest; left out: as usual in such light
+             */
+            contrast_stops?: number | null;
+            /**
+             * Light Changes
+             * @description how the light moves within its band during a take; left out: as usual in such light
+             */
+            light_changes?: ("steady" | "gradual" | "sudden") | null;
+            /**
+             * Glare
+             * @description water, wet leaves or glass mirror the sky
+             * @default false
+             */
+            glare: boolean;
+            /**
+             * Wet
+             * @description spray, surf or rain reach the camera
+             * @default false
+             */
+            wet: boolean;
+            /**
              * @default {
              *       "distance_m": [
              *         2,
              *         10
              *       ],
              *       "speed_m_s": 0,
-             *       "motion_look": "natural"
+             *       "motion_look": "natural",
+             *       "ground": "usual",
+             *       "surface": "matt"
              *     }
              */
             subject: components["schemas"]["Subject"];
@@ -2534,6 +2558,8 @@ export interface components {
         Endurance: {
             /** Power W */
             power_w: number;
+            /** Warming W */
+            warming_w?: number | null;
             /** Hours Per Charge */
             hours_per_charge: number;
             /** Cold Factor */
@@ -2641,6 +2667,11 @@ export interface components {
             smear_px: number;
             /** Field Deg */
             field_deg: number;
+            /**
+             * Contrast Stops
+             * @default 0
+             */
+            contrast_stops: number;
             /** Bits Per Pixel */
             bits_per_pixel: number;
             /** Reaches */
@@ -2833,7 +2864,7 @@ export interface components {
         };
         /**
          * Filter
-         * @description Glass for a mount: neutral density, fixed or turned, or a colour filter for water.
+         * @description Glass for a mount: neutral density, fixed or turned, a polariser, or a colour filter for water.
          */
         Filter: {
             /**
@@ -2848,10 +2879,10 @@ export interface components {
              * @default nd
              * @enum {string}
              */
-            kind: "nd" | "colour";
+            kind: "nd" | "colour" | "polariser";
             /**
              * Stops
-             * @description density, or what a colour filter takes from the brightness
+             * @description density, or what a colour filter or a polariser takes from the brightness
              */
             stops: number;
             /**
@@ -3172,6 +3203,13 @@ export interface components {
             /** Proof Depth M */
             proof_depth_m: number;
             /**
+             * Port
+             * @description a flat window narrows the view under water, a dome keeps it
+             * @default flat
+             * @enum {string}
+             */
+            port: "flat" | "dome";
+            /**
              * Filters
              * @description filter mount on its port
              * @default
@@ -3195,6 +3233,8 @@ export interface components {
          */
         Instruments: {
             meter: components["schemas"]["MeterBand"];
+            /** Contrast Stops */
+            contrast_stops: number;
             /** Lamps Say */
             lamps_say: string[];
             /** Steps */
@@ -3519,6 +3559,11 @@ export interface components {
              * @default 1
              */
             output: number;
+            /**
+             * Far M
+             * @description of a lamp that travels with the camera: from the farthest subject
+             */
+            far_m?: number | null;
             /**
              * Kelvin
              * @default 5500
@@ -4000,6 +4045,23 @@ export interface components {
              */
             flying: boolean;
             /**
+             * Like
+             * @description a way of holding it: a camera that can be held so, can be held in this way, too
+             */
+            like?: string | null;
+            /**
+             * Inside
+             * @description no wind of the ride reaches it, as inside a vehicle
+             * @default false
+             */
+            inside: boolean;
+            /**
+             * Vehicle
+             * @description in or on a vehicle that somebody drives
+             * @default false
+             */
+            vehicle: boolean;
+            /**
              * Count
              * @default 1
              */
@@ -4182,10 +4244,25 @@ export interface components {
              */
             ripple: number;
             /**
+             * Contrast Stops
+             * @default 9
+             */
+            contrast_stops: number;
+            /**
              * Dark
              * @default false
              */
             dark: boolean;
+            /**
+             * Sudden
+             * @default false
+             */
+            sudden: boolean;
+            /**
+             * Sunlit
+             * @default false
+             */
+            sunlit: boolean;
         };
         /**
          * PlaceLight
@@ -4267,6 +4344,23 @@ export interface components {
             heat_tau_s: number;
             /** Heat Limit C */
             heat_limit_c: number;
+            /**
+             * Mass Kg
+             * @description with it the time in which it warms follows, instead of heat_tau_s
+             */
+            mass_kg?: number | null;
+            /**
+             * Sun Area M2
+             * @description of the face that the sun shines on
+             * @default 0
+             */
+            sun_area_m2: number;
+            /**
+             * Motors W
+             * @description of base_w what motors draw: they are cooled by their own wind
+             * @default 0
+             */
+            motors_w: number;
             /** Standby W */
             standby_w?: number | null;
             /**
@@ -4558,6 +4652,13 @@ export interface components {
             view?: ("widest" | "natural" | "any") | null;
             /** Resolution */
             resolution?: ("enough" | "most") | null;
+            /**
+             * Glass Gain
+             * @description left open everywhere: locked for a band of a stop, follows for a wider one
+             */
+            glass_gain?: ("locked" | "follows") | null;
+            /** Dark View */
+            dark_view?: ("as_framed" | "whole_sensor") | null;
         };
         /**
          * Sensor
@@ -5126,6 +5227,20 @@ export interface components {
              * @enum {string}
              */
             motion_look: "natural" | "frozen" | "streaked";
+            /**
+             * Ground
+             * @description what stands behind a thing on a table
+             * @default usual
+             * @enum {string}
+             */
+            ground: "usual" | "black";
+            /**
+             * Surface
+             * @description whether it mirrors its lamps
+             * @default matt
+             * @enum {string}
+             */
+            surface: "matt" | "shiny";
         };
         /**
          * TableIn

@@ -28,7 +28,10 @@ def _balance_settings(_: Any, __: Any, balance: Any) -> dict[str, Any]:
 
 def _focus_settings(bench: Any, choice: Any, focus: str) -> dict[str, Any]:
     lens = bench.space.gates[choice["gates"]][0]
-    at_m = bench.at.focus_distance_m(bench.space.sheet.lenses[lens]) if focus == "locked" else None
+    at_m = {
+        "locked": bench.at.focus_distance_m(bench.space.sheet.lenses[lens]),
+        "hyperfocal": bench.space.focus_lenses[lens].hyperfocal_m,
+    }.get(focus)
     return {"focus": focus, "focus_m": at_m}
 
 
@@ -39,7 +42,7 @@ BESIDES_DIALS = (
     ),
     DialKind(
         id="focus", block="focuses", word="focus", form="word", row="focus",
-        read=lambda focus: focus, order=lambda _: ("fixed", "automatic", "locked"), writes=_focus_settings,
+        read=lambda focus: focus, order=lambda _: ("fixed", "automatic", "locked", "hyperfocal", "infinity"), writes=_focus_settings,
         only={"fixed": "The lens has a fixed focus."},
     ),
     DialKind(

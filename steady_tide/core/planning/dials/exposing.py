@@ -83,7 +83,7 @@ def _one_aperture(_: Any, space: Any) -> bool:
 
 EXPOSING_DIALS = (
     DialKind(
-        id="f_number", block="gates", word="aperture", form="aperture", row="aperture",
+        id="f_number", block="gates", word="aperture", form="aperture", row="aperture", phrase="an aperture of {value}",
         read=lambda gate: gate[1], key=float, settled=_one_aperture,
     ),
     DialKind(
@@ -97,11 +97,11 @@ EXPOSING_DIALS = (
     ),
     DialKind(
         id="iso_floor", block="iso_pairs", word="ISO from", form="iso", row="iso",
-        read=lambda pair: pair[0], phrase="a floor of {value}",
+        read=lambda pair: pair[0], phrase="a floor of {value}", noun="ISO floor",
     ),
     DialKind(
         id="iso_ceiling", block="iso_pairs", word="ISO to", form="iso", row="iso",
-        read=lambda pair: pair[1], phrase="a ceiling of {value}",
+        read=lambda pair: pair[1], phrase="a ceiling of {value}", noun="ISO ceiling",
         lead=_ceiling_lead, leads={"noise": "Signal to noise {snr:whole}, limit {limit:whole}."},
     ),
     DialKind(

@@ -47,7 +47,8 @@ class DialKind:
 
     block: of the search, that holds its candidates; the dial's own id where it stands alone, and then `offers` gives
     its values on a camera. read: the value of a candidate (of pictures: of all, from sheet and pictures).
-    word: what people call it; form: how its values are written; phrase: a value in a sentence; off: what is said in its
+    word: what people call it; form: how its values are written; phrase: a value in a sentence; noun: the dial in a sentence, its word where that
+    serves; off: what is said in its
     place where the value is nothing; nothing: the word for
     none. row: of the sheet, where it stands beside others. reads: what a person may write for a value; writes: what
     a value comes to in a plan's settings, from the camera laid out, the whole choice and the value. settled: whether
@@ -65,6 +66,7 @@ class DialKind:
     order: Callable[[Any], Sequence[Any]] | None = None
     key: Callable[[Any], Any] = in_words_order
     phrase: str = "{value}"
+    noun: str = ""
     off: str = ""
     nothing: str = "none"
     row: str = ""

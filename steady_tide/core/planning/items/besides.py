@@ -73,7 +73,8 @@ def _battery(v: HabitView) -> Floats:
 
 def _heat(v: HabitView) -> Floats:
     supplies, limit = v.space.supplies, v.space.sheet.power.heat_limit_c
-    minutes = minutes_to_heat(v.draw_w, supplies.heat_k_per_w, supplies.heat_tau_s, v.at.brief.air_c, limit)
+    warming = v.space.sheet.power.warming_w(v.draw_w, v.at.sun_w_m2)
+    minutes = minutes_to_heat(warming, supplies.heat_k_per_w, supplies.heat_tau_s, v.at.brief.air_c, limit)
     return np.asarray(np.log2(np.maximum(1.0, v.at.brief.take.length_s / 60.0 / np.maximum(minutes, 1e-6))))
 
 

@@ -16,21 +16,36 @@ from steady_tide.core.planning.items.views import (
     METER,
     NOISE,
     SPOT,
+    ExposureView,
     FocusView,
     FrontView,
     MeterView,
     SpotView,
 )
-from steady_tide.core.planning.space import Floats
+from steady_tide.core.planning.situation import ramp
+from steady_tide.core.planning.space import Floats, FocusLens
+
+
+def _gain_allowed(v: ExposureView) -> Floats:
+    free = v.at.limits["gain_step_free_stops"]
+    return np.asarray(np.maximum(0.0, np.minimum(v.density_stops, v.log2_ceiling - v.base) - free))
+
+
+def _unlocked(v: ExposureView) -> Floats:
+    # Over an interval film each stop of gain makes steps; within a take a stop is as bad as three.
+    most = v.at.limits["lapse_gain_steps_stops" if v.at.lapse else "gain_drift_stops"]
+    return np.asarray(np.minimum(most, v.log2_ceiling - v.log2_floor))
 
 
 def _metering(v: MeterView) -> Floats:
-    return np.abs(v.compensation + v.sheet.metering_bias_stops)
+    return np.abs(v.compensation + v.at.meter_bias_stops(v.sheet))
 
 
 def _glass(v: FrontView) -> Floats:
     limits = v.at.limits
-    stacked = limits["stacked_glass_stops"] * np.maximum(0.0, v.pieces - 1.0)
+    usual = np.array([glass.polarises and v.at.brief.glare for glass in v.glasses])
+    each = np.where(usual, limits["stacked_polariser_stops"], limits["stacked_glass_stops"])
+    stacked = each * np.maximum(0.0, v.pieces - 1.0)
     return np.asarray(limits["glass_piece_stops"] * v.pieces + stacked + limits["housing_glass_stops"] * v.cased)
 
 
@@ -45,26 +60,57 @@ def _softness(v: SpotView) -> Floats:
     return np.asarray(np.log2(np.maximum(1.0, spread)))
 
 
+def _aperture(v: SpotView) -> Floats:
+    past = v.past_best_stops
+    return np.asarray(past + v.at.limits["aperture_grows"] * past**2)
+
+
+def _glare(v: FrontView) -> Floats:
+    limits = v.at.limits
+    price = (
+        {True: 0.0, False: limits["glare_stops"]}
+        if v.at.brief.glare
+        else {
+            True: limits["polariser_needless_stops"],
+            False: 0.0,
+        }
+    )
+    return np.array([price[glass.polarises] for glass in v.glasses])
+
+
 def _focus(v: FocusView) -> Floats:
     at, limits = v.at, v.at.limits
     near, far = at.brief.subject.distance_m
     moves = at.brief.subject.speed_m_s > 0 or at.brief.camera_move.travel_m_s > 0
-    passed = min(limits["focus_lost_most_stops"], limits["focus_lost_share"] * float(np.log2(far / near)))
-    hard = at.dark or at.lapse or at.brief.scenario in ("product", "underwater")
-    price = {
-        "fixed": 0.0,
-        "automatic": limits["focus_hunts_hard_stops" if hard else "focus_hunts_stops"],
-        "locked": passed + limits["focus_lost_least_stops"] if moves else 0.0,
-    }
-    return np.array([price[name] for name in v.focuses])
+    distant = ramp(float(np.log2(near)), float(np.log2(limits["focus_near_m"])), float(np.log2(limits["focus_far_m"])))
+    hard = 1.0 if at.lapse or at.mount.flying or at.brief.scenario in ("product", "underwater") else at.darkness
+    by_day, in_the_dark = limits["focus_hunts_stops"], limits["focus_hunts_hard_stops"]
+    hunts = by_day + max(hard, distant) * (in_the_dark - by_day)
+    passed = min(limits["focus_lost_most_stops"], limits["focus_by_vergence"] * float(np.sqrt(1.0 / near - 1.0 / far)))
+    # A distance of some metres must be found first; far away it is any.
+    locked = passed + limits["focus_lost_least_stops"] if moves else limits["focus_easy_stops"] * (1.0 + distant)
+
+    easy = limits["focus_easy_stops"]
+    easy /= 1.0 if moves else limits["focus_preset_moving_share"]
+
+    def price(lens: FocusLens, focus: str) -> float:
+        if focus in ("hyperfocal", "infinity"):
+            closest = lens.hyperfocal_m / 2.0 if focus == "hyperfocal" else lens.hyperfocal_m
+            short = max(0.0, float(np.log2(closest / near)))
+            return easy + short
+        return {"fixed": 0.0, "automatic": hunts, "locked": locked}[focus]
+
+    return np.array([[price(lens, focus) for focus in v.focuses] for lens in v.lenses])
 
 
 def _cast_facts(c: Comparison) -> dict[str, Any]:
     lit = c.at.light.lamp_share >= c.at.limits["lamps_lead_share"]
-    case = "lamps" if lit else "filter" if c.dial == "colour_filter" else "other"
+    clean = c.ours.stops["cast"] < c.at.limits["seen_stops"]
+    case = "lamps" if lit else "other" if c.dial != "colour_filter" else "clean" if clean else "filter"
     return {"case": case, "left_stops": c.ours.stops["cast"]}
 
 
+_FOCUS_CASES = {"automatic": "automatic", "hyperfocal": "preset", "infinity": "preset"}
 NOISE_BY = ("gates", "nd", "colour_filter", "iso_pairs", "compensations")
 EXPOSURE_ITEMS = (
     Item(
@@ -85,8 +131,18 @@ EXPOSURE_ITEMS = (
     ),
     Item(
         id="gain_behind_glass", title="gain behind glass", dial="iso_ceiling", scope=EXPOSURE,
-        cost=lambda v: np.minimum(v.density_stops, v.log2_ceiling - v.base), decided_by=("iso_pairs", "nd"),
-        sentence="{rival} would need {more:stops} stops of gain only because of the ND.",
+        cost=lambda v: np.minimum(v.density_stops, v.used_bright - v.base), decided_by=("iso_pairs", "nd"),
+        sentence="With {rival} the brightest moment would need {more:stops} stops of gain only because of the ND.",
+    ),
+    Item(
+        id="gain_used", title="gain in use", dial="iso_ceiling", scope=EXPOSURE,
+        cost=lambda v: v.used_dim - v.base, decided_by=(*NOISE_BY, "frame_rate", "interval_s", "lens"),
+        sentence="{rival} would use {more:stops} stops more gain.",
+    ),
+    Item(
+        id="gain_allowed", title="gain allowed behind glass", dial="iso_ceiling", scope=EXPOSURE,
+        cost=_gain_allowed, decided_by=("iso_pairs", "nd"),
+        sentence="Behind glass the exposure is held; {rival} would let gain follow by {more:stops} stops more.",
     ),
     Item(
         id="spare_gain", title="gain without need", dial="iso_ceiling", scope=EXPOSURE,
@@ -100,7 +156,7 @@ EXPOSURE_ITEMS = (
     ),
     Item(
         id="unlocked", title="exposure may drift", dial="iso_floor", scope=EXPOSURE,
-        cost=lambda v: np.minimum(1.0, v.log2_ceiling - v.log2_floor), decided_by=("iso_pairs",),
+        cost=_unlocked, decided_by=("iso_pairs",),
         sentence="{rival} lets the exposure drift within the take.",
     ),
     Item(
@@ -118,9 +174,22 @@ EXPOSURE_ITEMS = (
         facts=_cast_facts,
         sentence={
             "lamps": "The lamps bring the colour; {rival} would only take their light.",
+            "clean": "With {rival} the colours would stand {theirs:stops} stops apart.",
             "filter": "With {rival} the colours stand {theirs:stops} stops apart; this leaves {left_stops:stops} stops of cast.",
             "other": "{rival} leaves {theirs:stops} stops of cast.",
         },
+    ),
+    Item(
+        id="glare", title="glare", dial="nd", scope=FRONT, cost=_glare,
+        facts=lambda c: {"case": "glare" if c.at.brief.glare else "none"},
+        sentence={
+            "glare": "Only a polariser takes glare off water and leaves; {rival} leaves it.",
+            "none": "{rival} has a polariser, and there is no glare for it.",
+        },
+    ),
+    Item(
+        id="aperture", title="past its best aperture", dial="f_number", scope=SPOT, cost=_aperture,
+        sentence="{rival} is closed past the lens's best range.",
     ),
     Item(
         id="softness", title="soft focus", dial="f_number", scope=SPOT, cost=_softness, decided_by=("lens", "shutter_s"),
@@ -128,10 +197,11 @@ EXPOSURE_ITEMS = (
     ),
     Item(
         id="focus", title="focus that may miss", dial="focus", scope=FOCUS, cost=_focus, decided_by=("lens",),
-        facts=lambda c: {"case": "automatic" if c.rival == "automatic" else "other"},
+        facts=lambda c: {"case": _FOCUS_CASES.get(c.rival, "other")},
         sentence={
             "automatic": "Automatic would hunt within the take.",
-            "other": "Locked would lose what moves nearer or farther.",
+            "preset": "{rival} is sharp only farther off than this subject comes.",
+            "other": "{rival} would lose what moves nearer or farther.",
         },
     ),
 )  # fmt: skip

@@ -8,10 +8,11 @@ import numpy as np
 
 from steady_tide.core.lapse import frames_of, screen_s
 from steady_tide.core.motion import repeats_unevenly
-from steady_tide.core.optics import fitted_width_px, linear_shortfall_stops
+from steady_tide.core.optics import behind_flat_port_deg, cropped_field_deg, fitted_width_px, linear_shortfall_stops
 from steady_tide.core.planning.comparison import Comparison
 from steady_tide.core.planning.items.item import Item
 from steady_tide.core.planning.items.views import PICTURE, PictureView
+from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Floats
 
 # A film at speed where an interval film is wanted; the planner leaves those out before.
@@ -44,8 +45,32 @@ def _most(v: PictureView) -> Floats:
     return np.log2(v.space.largest_px / (v.pictures.width_px * v.pictures.height_px)) / 2.0
 
 
+def _pan(v: PictureView) -> Floats:
+    """How much faster than can be watched a turn sweeps across the frame; frames that are slowed later sweep slower."""
+    at, limits = v.at, v.at.limits
+    turn = at.brief.camera_move.turn_deg_s
+    if turn == 0.0 or at.lapse or at.brief.subject.motion_look == "streaked":
+        return v.none
+    allowed = pan_allowed_deg_s(at, v.seen.field_deg)
+    times = np.maximum(turn, limits["least_turn_deg_s"]) / allowed
+    return np.asarray(np.clip(np.log2(times), 0.0, limits["pan_most_stops"]))
+
+
+def pan_allowed_deg_s(at: Situation, field_deg: Floats) -> Floats:
+    """Fastest turn at which what stands can be watched as it crosses a field. Returns degrees a second. A subject that
+    is followed stands in the frame, and may cross twice as fast behind it."""
+    limits, delivery = at.limits, at.brief.delivery
+    seen = field_deg / limits["pan_crossing_s"] * delivery.fps / limits["pan_at_fps"] * delivery.slow_factor
+    return np.asarray(seen * (limits["pan_followed_times"] if at.brief.subject.speed_m_s > 0.0 else 1.0))
+
+
 def _view(v: PictureView) -> Floats:
     wanted = v.at.field_wanted_deg
+    wide, high = v.at.brief.delivery.width, v.at.brief.delivery.height
+    if v.space.flat_port:  # what such a shot shows, people see through the same window
+        wanted = float(behind_flat_port_deg(wanted))
+    if high > wide and v.space.sheet.kind != "phone":  # an upright cut shows along its height what is wanted
+        wanted = float(cropped_field_deg(wanted, wide / high, "linear"))
     # What steadying cuts away never counts as coming closer.
     return np.maximum(np.log2(wanted / v.seen.field_deg), np.log2(v.seen.full_deg / wanted))
 
@@ -98,6 +123,8 @@ def _interval(v: PictureView) -> Floats:
     slack = 0.0 if take.screen_s else limits["lapse_slack_stops"]
     shown = screen_s(frames_of(take.length_s, v.pictures.interval_s), v.pictures.rate)
     off = np.maximum(0.0, np.abs(np.log2(shown / wanted)) - slack)
+    step_m = v.at.brief.camera_move.travel_m_s * np.nan_to_num(v.pictures.interval_s)
+    off = np.maximum(off, np.log2(np.maximum(1.0, step_m / limits["lapse_step_m"])))
     return np.where(np.isnan(v.pictures.interval_s), NEVER_STOPS, off)
 
 
@@ -137,6 +164,11 @@ FRAMING_ITEMS = (
         id="view", title="field of view", dial="view", scope=PICTURE, cost=_view, decided_by=("lens", "stabilisation"),
         facts=_view_facts,
         sentence="{rival} shows {theirs_deg:degrees}, this {ours_deg:degrees} of the {wanted_deg:degrees} wanted.",
+    ),
+    Item(
+        id="pan", title="pan too fast", dial="view", scope=PICTURE, cost=_pan, decided_by=("lens", "frame_rate"),
+        facts=lambda c: {"turn_deg_s": c.at.brief.camera_move.turn_deg_s},
+        sentence="At {turn_deg_s:degrees} a second {rival} lets things cross {theirs:stops} stops too fast.",
     ),
     Item(
         id="bend", title="bent lines", dial="view", scope=PICTURE, cost=_bend, decided_by=("lens",),

@@ -17,14 +17,17 @@ def _loose(v: GateView) -> Floats:
     # Over the hours of an interval film the course of the light is wanted; its small jumps are not.
     share = limits["lapse_course_share"] if v.at.lapse else 1.0
     drift = np.where(exposures.automatic, limits["loose_shutter_least_stops"] + share * course, 0.0)
-    # A look that is lost already has nothing left to drift from; an interval film flickers all the same.
-    left = 1.0 if v.at.lapse else np.clip(1.0 - v.look_stops / limits["look_lost_stops"], 0.0, 1.0)
+    # A look that is lost already has nothing left to drift from; an interval film or a still thing flickers all the same.
+    wavers = v.at.lapse or v.at.brief.scenario == "product"
+    left = 1.0 if wavers else np.clip(1.0 - v.look_stops / limits["look_lost_stops"], 0.0, 1.0)
     return np.asarray(drift * left)
 
 
 def _flicker(v: GateView) -> Floats:
     limits, mains = v.at.limits, v.at.brief.mains_hz
-    swing = ripple_stops(ripple_left(v.at.light.ripple, v.exposures.dim_s, mains))
+    # An automatic shutter is shorter at the bright end and pulses more there.
+    left = (ripple_left(v.at.light.ripple, t, mains) for t in (v.exposures.dim_s, v.exposures.bright_s))
+    swing = ripple_stops(np.maximum(*left))
     stands = beat_hz(v.capture_hz, mains) < limits["beat_seen_hz"]
     return np.asarray(swing * np.where(stands, limits["standing_ripple_share"], 1.0))
 
@@ -32,7 +35,8 @@ def _flicker(v: GateView) -> Floats:
 def _smear(v: FrameView) -> Floats:
     limits = v.at.limits
     share = np.where(v.steadied, limits["smear_share_steadied"], limits["smear_share_free"])
-    return np.asarray(np.log2(np.maximum(1.0, v.smear_px / (share * v.at.brief.delivery.width))))
+    shaken = v.smear_px / (share * v.at.brief.delivery.width)
+    return np.asarray(np.log2(np.maximum(1.0, np.maximum(shaken, v.unreadable))))
 
 
 def _star_drift(v: FrameView) -> Floats:

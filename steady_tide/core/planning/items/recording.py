@@ -61,8 +61,9 @@ def _editing(v: LookView) -> Floats:
 def _range_mode(v: LookView) -> Floats:
     limits = v.at.limits
     moving = v.at.brief.subject.speed_m_s > 0 or v.at.mount.shake_deg_s > limits["ghosts_shake_deg_s"]
-    ghosts = "ghosts_dark_stops" if v.at.dark else "ghosts_moving_stops" if moving else "ghosts_still_stops"
-    return np.asarray(v.every + v.wide * limits[ghosts])
+    by_day = limits["ghosts_moving_stops" if moving else "ghosts_still_stops"]
+    ghosts = by_day + v.at.darkness * (limits["ghosts_dark_stops"] - by_day)
+    return np.asarray(v.every + v.wide * ghosts)
 
 
 def _card(v: LookView) -> Floats:

@@ -15,12 +15,12 @@ import numpy as np
 
 from steady_tide.core.motion import blur_px, left_over_deg
 from steady_tide.core.noise import grey_electrons, signal_to_noise
-from steady_tide.core.optics import blur_spot_deg, diffraction_deg
+from steady_tide.core.optics import WATER_INDEX, blur_spot_deg, diffraction_deg
 from steady_tide.core.planning.geometry import Geometry
 from steady_tide.core.planning.metering import Asked, Band, Exposures
 from steady_tide.core.planning.quantities import draw_w, needed_wh
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.space import Bools, Floats, Glass, Habit, Look, Pictures, Space
+from steady_tide.core.planning.space import Bools, Floats, FocusLens, Glass, Habit, Look, Pictures, Space
 from steady_tide.core.sheet import CameraSheet, Lens
 from steady_tide.core.stops import half_turn_s
 
@@ -92,15 +92,27 @@ class FrameView:
         """Blur that shake leaves in one frame, delivered pixels."""
         return smear_px(self.at, self.px_per_deg, self.exposure_s)
 
+    @property
+    def unreadable(self) -> Floats:
+        """How far the subject's own blur exceeds what leaves it readable, as a ratio: 1 at the limit. A thing is read by
+        its size, wherever it stands; 0 where the size is not known or streaks are wanted."""
+        subject = self.at.brief.subject
+        if subject.size_m is None or subject.motion_look == "streaked":
+            return np.zeros_like(self.exposure_s)
+        size_deg = np.degrees(subject.size_m / subject.distance_m[0])
+        return np.asarray(self.at.subject_deg_s * self.exposure_s / (self.at.limits["readable_share"] * size_deg))
+
 
 @dataclass(frozen=True)
 class SpotView:
-    """How far a point is spread: by focus and by the opening, degrees; broadcastable with px_per_deg."""
+    """How far a point is spread: by focus and by the opening, degrees; and by how much the opening is closed past the
+    lens's best range, stops. Broadcastable with px_per_deg."""
 
     at: Situation
     px_per_deg: Floats
     focus_deg: Floats
     diffraction_deg: Floats
+    past_best_stops: Floats
 
 
 @dataclass(frozen=True)
@@ -119,6 +131,7 @@ class ExposureView:
     part, which is there to take light, as a colour filter is not.
     """
 
+    at: Situation
     ev100: Band
     sheet: CameraSheet
     asked: Asked
@@ -143,16 +156,26 @@ class ExposureView:
         return float(np.log2(float(min(self.sheet.iso.floors))))
 
     @cached_property
-    def over_stops(self) -> Floats:
-        """By how much the brightest part comes out too bright."""
+    def bright_stops(self) -> Floats:
+        """How much brighter than metered the brightest part comes out, or darker as negative numbers."""
         beyond = self.ev100[1] - LOG2_HUNDRED - self.nd_stops - self.asked.camera_ev_bright
-        return np.asarray(np.maximum(0.0, beyond + self.used_bright))
+        return np.asarray(beyond + self.used_bright)
+
+    @cached_property
+    def dark_stops(self) -> Floats:
+        """How much darker than metered the dimmest part comes out, or brighter as negative numbers."""
+        beyond = self.asked.camera_ev_dim + self.nd_stops + LOG2_HUNDRED - self.ev100[0]
+        return np.asarray(beyond - self.used_dim)
+
+    @cached_property
+    def over_stops(self) -> Floats:
+        """By how much the brightest part comes out brighter than the frame's contrast leaves room for."""
+        return np.asarray(np.maximum(0.0, self.bright_stops - self.at.over_held_stops))
 
     @cached_property
     def under_stops(self) -> Floats:
-        """By how much the dimmest part comes out too dark."""
-        beyond = self.asked.camera_ev_dim + self.nd_stops + LOG2_HUNDRED - self.ev100[0]
-        return np.asarray(np.maximum(0.0, beyond - self.used_dim))
+        """By how much the dimmest part comes out darker than is lifted without a thought."""
+        return np.asarray(np.maximum(0.0, self.dark_stops - self.at.under_held_stops))
 
 
 def _between(values: Floats, low: Floats, high: Floats) -> Floats:
@@ -232,10 +255,11 @@ class LookView:
 
 @dataclass(frozen=True)
 class FocusView:
-    """Ways to work the focus: fixed, automatic, locked; one cost each."""
+    """Ways to work the focus of lenses; costs are of shape (lenses, ways)."""
 
     at: Situation
     focuses: Sequence[str]
+    lenses: Sequence[FocusLens]
 
 
 @dataclass(frozen=True)
@@ -290,8 +314,15 @@ def wanted_shutter_s(at: Situation, capture_hz: Floats) -> Floats:
 
 
 def smear_px(at: Situation, px_per_deg: Floats, exposure_s: Floats) -> Floats:
-    """Blur that shake leaves in one frame. Returns delivered pixels."""
-    return np.asarray(blur_px(at.mount.shake_deg_s + at.brief.camera_move.turn_deg_s, exposure_s, px_per_deg))
+    """Blur that shake leaves in one frame. A turn on purpose is no shake: its blur is the wanted look. Returns delivered
+    pixels."""
+    return np.asarray(blur_px(at.mount.shake_deg_s, exposure_s, px_per_deg))
+
+
+def past_best_stops(at: Situation, opening_mm: Floats, widest_mm: float) -> Floats:
+    """By how much openings are closed past a lens's best range. widest_mm: the lens wide open. Returns stops."""
+    closed = 2.0 * np.log2(widest_mm / np.asarray(opening_mm, dtype=float))
+    return np.asarray(np.maximum(0.0, closed - at.limits["best_aperture_stops"]))
 
 
 def noise_of_iso(lens: Lens, log2_iso: Floats) -> Floats:
@@ -304,15 +335,22 @@ def noise_of_iso(lens: Lens, log2_iso: Floats) -> Floats:
 NEAREST_M = 0.01
 
 
-def spots_deg(at: Situation, lens: Lens, opening_mm: Floats) -> tuple[Floats, Floats]:
+def spots_deg(at: Situation, lens: Lens, opening_mm: Floats, flat_port: bool = False) -> tuple[Floats, Floats]:
     """Angles over which focus and diffraction spread a point.
 
-    at: gives the distances; lens: where it can be focused; opening_mm: any shape. Returns degrees, both.
+    at: gives the distances; lens: where it can be focused; opening_mm: any shape; flat_port: whether
+    water stands before a flat window. Returns degrees, both.
     Focus is judged at the worse end of the subject; a fixed lens is sharp from its closest distance on.
     """
     near, far = at.brief.subject.distance_m
     if at.lapse and at.light.night_sky:
         near = far  # the sky is the subject
+    size_m = at.brief.subject.size_m
+    if size_m is not None and at.brief.scenario == "product":  # it stands somewhere between, no deeper than it is large
+        middle = float(np.sqrt(near * far))
+        near, far = max(near, middle - size_m / 2.0), min(far, middle + size_m / 2.0)
+    if flat_port:  # things look nearer behind a flat window
+        near, far = near / WATER_INDEX, far / WATER_INDEX
     if lens.focus == "fixed":
         closest = max(NEAREST_M, lens.closest_m)
         worst = blur_spot_deg(opening_mm, closest, min(near, closest))

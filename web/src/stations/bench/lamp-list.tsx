@@ -7,7 +7,14 @@ export type Lamp = Extract<Brief["light"], { kind: "lamps" }>["lamps"][number];
 
 /** A lamp of the kit as it stands at some distance. */
 export function standing(lamp: Vocabulary["lamps"][number], distance_m: number): Lamp {
-  return { lux_at_1m: lamp.lux_at_1m, distance_m, output: 1, kelvin: lamp.kelvin, ripple: lamp.ripple };
+  return {
+    lux_at_1m: lamp.lux_at_1m,
+    distance_m,
+    output: 1,
+    far_m: null,
+    kelvin: lamp.kelvin,
+    ripple: lamp.ripple,
+  };
 }
 
 type Props = {
@@ -57,6 +64,13 @@ export function LampList({ lamps, least, vocabulary, says, onChange }: Props) {
               unit="m"
               value={lamp.distance_m}
               onChange={(distance_m) => patch(index, { distance_m }, "distance")}
+            />
+            <NumberField
+              label="To the farthest, if it travels"
+              unit="m"
+              value={lamp.far_m ?? null}
+              onChange={(far_m) => patch(index, { far_m }, "far")}
+              onClear={() => patch(index, { far_m: null }, "far")}
             />
             <NumberField
               label="Turned up to"

@@ -61,6 +61,22 @@ export const SCHOOLS: Axis[] = [
     ],
   },
   {
+    axis: "glass_gain",
+    label: "Gain behind glass",
+    options: [
+      ["locked", "locked at base"],
+      ["follows", "follows the light"],
+    ],
+  },
+  {
+    axis: "dark_view",
+    label: "View in the dark",
+    options: [
+      ["as_framed", "as framed"],
+      ["whole_sensor", "whole sensor"],
+    ],
+  },
+  {
     axis: "dark_stabilisation",
     label: "Steadying in the dark",
     options: [
@@ -77,6 +93,11 @@ export const SCHOOLS: Axis[] = [
     ],
   },
 ];
+
+// What a way of working comes to where neither shot nor crew says anything.
+const OPEN: Partial<Record<keyof School, string>> = {
+  glass_gain: "locked for a band of a stop, follows a wider one",
+};
 
 export function schoolWords(brief: Brief, crew: School): string {
   const other = SCHOOLS.filter(({ axis }) => {
@@ -109,7 +130,7 @@ export function SchoolEditor({ brief, change, vocabulary }: EditorProps) {
     <div className="grid gap-2">
       <p className="text-[12.5px] text-muted">Experienced people disagree here. This shot may differ.</p>
       {SCHOOLS.map(({ axis, label, options }) => {
-        const said = options.find(([value]) => value === crew[axis])?.[1] ?? "as delivered";
+        const said = options.find(([value]) => value === crew[axis])?.[1] ?? OPEN[axis] ?? "as delivered";
         const choices: [string | null, string][] = [[null, `as the crew: ${said}`], ...options];
         return (
           <fieldset key={axis} className="border-hair border-b pb-2">

@@ -7,6 +7,7 @@ import { type Day, durationWords, type EditorProps } from "./editors";
 import { KitEditor, kitWords } from "./kit-editor";
 import { lampWords } from "./lamp-list";
 import { CLOUDS, LightEditor, SurfaceEditor } from "./light-editor";
+import { SceneEditor, sceneWords } from "./scene-editor";
 import { SchoolEditor, schoolWords } from "./school-editor";
 import { DiveLampsEditor, depthWords, WaterEditor } from "./water-editor";
 import { hourOf } from "./when";
@@ -46,6 +47,7 @@ export function tokensOf(brief: Brief, vocabulary: Vocabulary, day: Day, graded:
     ...(lapse ? [lapseToken(brief)] : []),
     subjectToken(brief),
     ...(wet ? waterTokens(brief, vocabulary, day) : [lightToken(brief, vocabulary, day)]),
+    ...(sceneWords(brief) ? [sceneToken(brief)] : []),
     mountToken(brief, vocabulary),
     ...(lapse || wet ? [] : [soundToken(brief)]),
     timelineToken(brief),
@@ -77,6 +79,7 @@ export function tokensOf(brief: Brief, vocabulary: Vocabulary, day: Day, graded:
       editor: KitEditor,
       aside: true,
     },
+    ...(sceneWords(brief) ? [] : [sceneToken(brief)]),
     ...(lapse ? [airToken(brief)] : [takesToken(brief)]),
   ];
 }
@@ -140,6 +143,20 @@ function waterTokens(brief: Brief, vocabulary: Vocabulary, day: Day): Token[] {
       editor: DiveLampsEditor,
     },
   ];
+}
+
+// Asked beside the camera; once something is said of it, it stands in the sentence.
+function sceneToken(brief: Brief): Token {
+  const said = sceneWords(brief);
+  return {
+    id: "scene",
+    name: "Frame and weather",
+    lead: said ? ", with " : "",
+    says: said || "contrast as usual",
+    faults: ["contrast_stops", "light_changes", "glare", "wet", "subject.ground", "subject.surface"],
+    editor: SceneEditor,
+    aside: said === "",
+  };
 }
 
 function mountToken(brief: Brief, vocabulary: Vocabulary): Token {

@@ -52,6 +52,7 @@ export const KINDS: Record<ThingKind, Kind> = {
         input: "choice",
         options: [
           ["nd", "ND"],
+          ["polariser", "polariser"],
           ["colour", "colour, for water"],
         ],
         hint: "",
@@ -95,13 +96,13 @@ export const KINDS: Record<ThingKind, Kind> = {
             .join(", ")}`
         : typeof thing.turns_from_stops === "number"
           ? `variable ND, even from ${stops(thing.turns_from_stops)} to ${stops(n(thing.stops))} stops`
-          : `ND, ${stops(n(thing.stops))} stops`,
+          : `${thing.kind === "polariser" ? "polariser" : "ND"}, ${stops(n(thing.stops))} stops`,
   },
   housings: {
     title: "Housings",
     one: "housing",
     says: "Depths are the maker's. Before each dive the usual care with seals and a test without the camera; training and local rules come first.",
-    start: { fits: [], filters: "", stack: 1 },
+    start: { fits: [], port: "flat", filters: "", stack: 1 },
     fields: [
       {
         path: "proof_depth_m",
@@ -111,6 +112,16 @@ export const KINDS: Record<ThingKind, Kind> = {
         hint: "As the maker states it.",
       },
       { path: "fits", name: "takes", input: "cameras", hint: "" },
+      {
+        path: "port",
+        name: "window",
+        input: "choice",
+        options: [
+          ["flat", "flat"],
+          ["dome", "dome"],
+        ],
+        hint: "Under water a flat window narrows the view by about a third; a dome keeps it.",
+      },
       {
         path: "filters",
         name: "filter mount on its port",
@@ -127,13 +138,13 @@ export const KINDS: Record<ThingKind, Kind> = {
       COUNT,
     ],
     line: (thing, cameraName) =>
-      `to ${withUnit(n(thing.proof_depth_m), "m")}, for ${list(thing.fits).map(cameraName).join(", ") || "no camera yet"}; ${thing.filters ? `filters “${thing.filters}”, ${n(thing.stack)} at once` : "no filters"}`,
+      `to ${withUnit(n(thing.proof_depth_m), "m")}, ${thing.port === "dome" ? "dome" : "flat window"}, for ${list(thing.fits).map(cameraName).join(", ") || "no camera yet"}; ${thing.filters ? `filters “${thing.filters}”, ${n(thing.stack)} at once` : "no filters"}`,
   },
   mounts: {
     title: "Mounts",
     one: "mount",
     says: "How a camera is held, and how much it shakes then. Briefs name these.",
-    start: { point_of_view: false, flying: false },
+    start: { point_of_view: false, flying: false, inside: false, vehicle: false },
     fields: [
       { path: "phrase", name: "in a sentence", input: "text", hint: "Such as: on a tripod." },
       {
@@ -159,6 +170,15 @@ export const KINDS: Record<ThingKind, Kind> = {
       },
       { path: "point_of_view", name: "shows what the person sees", input: "flag", hint: "" },
       { path: "flying", name: "flies", input: "flag", hint: "" },
+      {
+        path: "like",
+        name: "held like",
+        input: "text",
+        free: true,
+        hint: "Short name of another mount: cameras that can be held so can be held in this way, too.",
+      },
+      { path: "inside", name: "out of the wind, as in a vehicle", input: "flag", hint: "" },
+      { path: "vehicle", name: "in or on a vehicle that somebody drives", input: "flag", hint: "" },
       COUNT,
     ],
     line: (thing) =>

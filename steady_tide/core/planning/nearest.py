@@ -1,0 +1,83 @@
+"""The nearest rival of a value: the plan that differs in this dial, and in as little else as can be."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from steady_tide.core.planning.bench import Bench
+from steady_tide.core.planning.pinning import Dial
+from steady_tide.core.planning.priced import Choice
+from steady_tide.core.planning.space import Bools, Ints
+
+
+def nearest(bench: Bench, ours: Choice, dial: Dial, value: int) -> Choice | None:
+    """Turn one dial of a plan and leave the rest.
+
+    bench: of the camera; ours: the plan; dial: which to turn; value: place among its values. Returns the legal
+    combination that differs least besides; through another lens the opening is that lens's. None where turning it
+    makes other dials illegal.
+    """
+    places = np.flatnonzero(dial.of_candidate == value)
+    fits = _fits(bench, ours, dial.block)[places]
+    if dial.block in bench.demands.masks:
+        fits = fits & bench.demands.masks[dial.block][places]
+    places = places[fits]
+    if len(places) == 0:
+        return None
+    best = int(places[np.argmin(_differences(bench, ours, dial, places))]) if len(places) > 1 else int(places[0])
+    turned = dict(ours.places) | {dial.block: best}
+    if dial.block == "pictures":
+        gate = _gate_through(bench, ours, int(bench.space.pictures.lens[best]))
+        if gate is None:
+            return None
+        turned["gates"] = gate
+    return Choice.of(turned)
+
+
+def turned_besides(bench: Bench, ours: Choice, theirs: Choice, dial: str) -> tuple[str, ...]:
+    """Dials that another plan turns besides one. Returns their ids, in the order in which a plan names them."""
+    return tuple(
+        name
+        for name, other in bench.dials.items()
+        if other.listed and name != dial and other.value_of(ours[other.block]) != other.value_of(theirs[other.block])
+    )
+
+
+def _differences(bench: Bench, ours: Choice, dial: Dial, places: Ints) -> Ints:
+    """How many other dials of the block each candidate turns."""
+    count = np.zeros(len(places), dtype=np.intp)
+    for other in bench.dials.values():
+        if other.block == dial.block and other.id != dial.id and other.listed:
+            count += other.of_candidate[places] != other.of_candidate[ours[dial.block]]
+    return count
+
+
+def _fits(bench: Bench, ours: Choice, block: str) -> Bools:
+    """Which candidates of a block go with the rest of a plan."""
+    space, picture = bench.space, ours["pictures"]
+    if block == "pictures":
+        lenses = space.pictures.lens
+        focus = space.focus_allowed[:, ours["focuses"]][lenses]
+        same_lens = lenses == lenses[picture]
+        gates = np.where(same_lens, space.gate_fits[:, ours["gates"]][space.pair_of_picture], True)
+        return np.asarray(space.look_allowed[:, ours["looks"]] & focus & gates)
+    if block == "gates":
+        return np.asarray(space.gate_fits[space.pair_of_picture[picture]])
+    if block == "looks":
+        return np.asarray(space.look_allowed[picture])
+    if block == "focuses":
+        return np.asarray(space.focus_allowed[space.pictures.lens[picture]])
+    return np.ones(space.sizes[block], dtype=bool)
+
+
+def _gate_through(bench: Bench, ours: Choice, lens: int) -> int | None:
+    """The plan's gate through a lens: the same exposure at the opening nearest to its own."""
+    space = bench.space
+    own_lens, f_number, seconds = space.gates[ours["gates"]]
+    if lens == own_lens:
+        return ours["gates"]
+    same = np.isnan(space.gate_s) if seconds != seconds else space.gate_s == seconds
+    places = np.flatnonzero((space.gate_lens == lens) & same)
+    if len(places) == 0:
+        return None
+    return int(places[np.argmin(np.abs(np.log2(space.gate_f_number[places] / f_number)))])
