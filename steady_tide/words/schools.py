@@ -11,6 +11,9 @@ RIVALS = {
     ("dark_stabilisation", "drop"): "drop steadying in the dark",
     ("dark_stabilisation", "keep"): "keep steadying in the dark",
     ("dark_profile", "flat"): "record flat even in the dark",
+    ("dark_view", "whole_sensor"): "read the whole sensor in the dark",
+    ("glass_gain", "follows"): "let gain follow the light behind glass",
+    ("glass_gain", "locked"): "hold one exposure behind glass",
     ("view", "widest"): "take the widest view",
     ("resolution", "most"): "record the most pixels",
 }

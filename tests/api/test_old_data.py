@@ -57,26 +57,37 @@ def old(migrated: Database) -> Iterator[httpx.Client]:
         yield client
 
 
+def holds(new: Any, old: Any) -> bool:
+    """Whether everything of an old value stands in a new one; fields that came later may stand beside."""
+    if isinstance(old, dict):
+        return isinstance(new, dict) and all(name in new and holds(new[name], value) for name, value in old.items())
+    return bool(new == old)
+
+
 def test_every_plan_is_made_anew_on_the_sheet_that_it_keeps(
     old: httpx.Client, before: tuple[str, dict[str, dict[str, Any]]]
 ) -> None:
     rows = before[1]
     assert len(rows) == 14
-    pinned = 0
+    pinned = on_first = 0
     for shot_id, row in rows.items():
         shot = old.get(f"/api/shots/{shot_id}").json()
         kept = row["plan"]
-        assert shot["plan"]["camera"] == kept["camera"]
-        assert shot["plan"]["settings"] == kept["settings"], shot["summary"]["title"]
-        assert shot["plan"]["given_up_stops"] == pytest.approx(kept["given_up_stops"], abs=1e-9)
-        assert shot["brief"] == row["brief"]
+        # Judgement has changed since, so the plan is another; on a sheet that has no newer edition it is today's.
+        if shot["sheet"]["edition"] == shot["sheet"]["latest"]:
+            today = old.post("/api/plan", json=shot["brief"], params={"camera": shot["plan"]["camera"]["id"]}).json()
+            assert shot["plan"]["settings"] == today["settings"], shot["summary"]["title"]
+            assert shot["plan"]["given_up_stops"] == pytest.approx(today["given_up_stops"], abs=1e-9)
+        assert holds(shot["brief"], row["brief"]), "nothing that was typed is lost"
         assert shot["revision"] == row["revision"]
         assert old.get(f"/api/shots/{shot_id}/outside").json()["ticks"] == row["ticks"]
         assert old.get(f"/api/shots/{shot_id}/card").status_code == 200
         pinned += bool(row["brief"]["pins"])
-        if kept["camera"]["id"] == "limpet-7":
+        if shot["plan"]["camera"]["id"] == kept["camera"]["id"] == "limpet-7":
+            on_first += 1
             assert (shot["sheet"]["edition"], shot["sheet"]["latest"]) == (1, 2)
     assert pinned == 1
+    assert on_first >= 5
     assert any(row["ticks"] for row in rows.values())
 
 

@@ -286,3 +286,25 @@ def test_the_meters_habit_counts_in_an_interval_film() -> None:
     assert other is not None
     if made.settings.shutter_s is None:
         assert lapse.course[0].shutter_s != other.course[0].shutter_s
+
+
+@pytest.mark.parametrize(
+    ("at_utc", "km", "phase"),
+    # Published perigee at a full moon, and apogee at another.
+    [(datetime(2025, 11, 5, 22, 27, tzinfo=UTC), 356_832, 5), (datetime(2025, 4, 13, 22, 47, tzinfo=UTC), 406_295, 12)],
+)
+def test_the_moon_is_as_far_as_almanacs_say(at_utc: datetime, km: float, phase: float) -> None:
+    now = sky.positions(52, 1, at_utc, at_utc)
+    assert now.moon_km == pytest.approx(km, abs=120)
+    assert now.moon_phase_deg < phase
+
+
+def test_a_near_moon_is_brighter_and_stands_lower_than_from_the_middle_of_the_earth() -> None:
+    near, far = (float(sky.moon_lux(40.0, 0.0, km)) for km in (356_832, 406_295))
+    assert np.log2(near / far) == pytest.approx(2 * np.log2(406_295 / 356_832))
+    # Parallax is nearly a degree at the horizon: from the place the moon rises later.
+    from astral import Observer, moon
+
+    at_utc = datetime(2025, 11, 6, 17, 0, tzinfo=UTC)
+    seen = sky.positions(52, 1, at_utc, at_utc).moon_deg[0]
+    assert abs(seen - float(moon.elevation(Observer(52, 1, 0.0), at_utc))) < 1.5

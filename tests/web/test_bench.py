@@ -338,7 +338,7 @@ def test_the_sentence_asks_what_each_kind_of_shot_needs(page: Page, address: str
     expect(page.locator("#sentence")).to_contain_text(
         "under water, from 0.5 to 2\u202fm away, 3 to 7\u202fm down in green coastal water under bright cloud"
     )
-    expect(value(page, "glass")).to_contain_text("magenta")
+    expect(value(page, "glass")).to_contain_text("no glass")
     expect(value(page, "glass")).to_contain_text("Limpet dive case")
     open_bench(page, address, make_shot(address, **JAR))
     expect(page.locator("#sentence")).to_contain_text(
@@ -413,7 +413,7 @@ def test_cameras_are_compared_and_one_is_pinned(page: Page, quay: str, address: 
     saved(page)
     assert kept(address, quay)["pins"] == {"camera": "lugger-5"}
     page.keyboard.press("u")
-    expect(page.get_by_test_id("cameras")).to_contain_text("then Cockle 3")
+    expect(page.get_by_test_id("cameras")).to_contain_text("then Lugger 5")
 
 
 def test_a_change_that_moves_to_another_camera_says_so(page: Page, address: str) -> None:
@@ -452,7 +452,7 @@ def test_a_stop_stands_first(page: Page, address: str) -> None:
     page.get_by_role("button", name="none of housings").click()
     page.keyboard.press("Escape")
     expect(page.get_by_role("complementary", name="Ledger").get_by_role("alert")).to_contain_text(
-        "Stop. Do not take it down. The Limpet 7 is proof to 5"
+        "Stop. Do not take it down. The body of the Limpet 7 is proof to 5"
     )
     expect(token(page, "kit")).to_have_text("no housings")
 

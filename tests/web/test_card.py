@@ -99,7 +99,7 @@ def test_a_thumb_walks_from_card_to_card_and_keys_do_too(phone: Page, address: s
 
 def test_cards_are_saved_for_shot_camera_and_shoot(page: Page, address: str) -> None:
     page.goto(f"{address}/shots/{demo_shot(address, 'Rows of eelgrass')}/card")
-    for which, pages in (("This shot", 1), ("Limpet 7’s day", 9), ("Whole shoot", 13)):
+    for which, pages in (("This shot", 1), ("Limpet 7’s day", 10), ("Whole shoot", 13)):
         page.get_by_text(which).click()
         page.get_by_label("Paper").select_option("a5")
         with page.expect_download() as got:

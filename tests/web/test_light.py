@@ -104,7 +104,7 @@ def test_pictures_of_the_light_on_the_bench(page: Page, address: str) -> None:
     page.get_by_role("button", name="depth", exact=True).click()
     picture = page.get_by_role("figure", name="Colours by depth")
     expect(picture).to_contain_text("the shot, 3 to 7")
-    expect(picture).to_contain_text("red gone, 7.3")
+    expect(picture).to_contain_text("red gone, 5.5")
     expect(picture).to_contain_text("magenta")
     page.get_by_role("button", name="account", exact=True).click()
     expect(page.get_by_role("figure", name="Account of the light")).to_contain_text("water overhead")

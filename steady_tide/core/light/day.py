@@ -85,7 +85,9 @@ def day_of_light(
     sky = altitudes(latitude, longitude, start, seconds)
     clouds = _clouds(start, seconds, cloud)
     sunlit = is_sunlit(clouds)
-    level, facing = level_and_facing_lux(sky.sun_deg, sky.moon_deg, sky.moon_phase_deg, clouds, shade, stops)
+    level, facing = level_and_facing_lux(
+        sky.sun_deg, sky.moon_deg, sky.moon_phase_deg, clouds, shade, stops, sky.moon_km
+    )
     return DayOfLight(
         start=start,
         seconds=seconds,

@@ -10,8 +10,9 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Literal
 
+import astronomy
 import numpy as np
-from astral import Observer, moon
+from astral import Observer
 from astral.sun import elevation
 from numpy.typing import NDArray
 
@@ -62,14 +63,18 @@ def sun_lux(altitude_deg: Number) -> Number:
     return np.maximum(STARLIGHT_LUX, _polynomial(altitude_deg, _SUN))
 
 
-def moon_lux(altitude_deg: Number, phase_deg: Number) -> Number:
+MOON_MEAN_KM = 384_400.0
+
+
+def moon_lux(altitude_deg: Number, phase_deg: Number, distance_km: float = MOON_MEAN_KM) -> Number:
     """Horizontal illuminance that the moon gives when it is clear.
 
-    altitude_deg: of the moon, degrees; phase_deg: phase angle, 0 full to 180 new. Returns lux, 0 below
-    the horizon. Source: usno171.
+    altitude_deg: of the moon, degrees; phase_deg: phase angle, 0 full to 180 new; distance_km: how far it
+    is, whose square counts. Returns lux, 0 below the horizon. Source: usno171.
     """
     phase = np.abs(np.asarray(phase_deg, dtype=float))
-    return _polynomial(altitude_deg, _MOON) * 10.0 ** (-0.00868 * phase - 2.2e-9 * phase**4)
+    nearer = (MOON_MEAN_KM / distance_km) ** 2
+    return nearer * _polynomial(altitude_deg, _MOON) * 10.0 ** (-0.00868 * phase - 2.2e-9 * phase**4)
 
 
 class SkyStops(Frozen):
@@ -99,13 +104,14 @@ class SkyNow(Frozen):
     sun_deg: tuple[float, ...]
     moon_deg: tuple[float, ...]
     moon_phase_deg: float
+    moon_km: float = MOON_MEAN_KM
 
 
 def positions(latitude: float, longitude: float, start: datetime, end: datetime) -> SkyNow:
     """Altitudes of sun and moon over a span, every five minutes and at its end.
 
     latitude, longitude: degrees, north and east positive; start, end: aware times, at most two days apart.
-    Returns altitudes in degrees and the moon's phase angle at the start.
+    Returns altitudes in degrees, the moon's phase angle and its distance at the start.
     """
     start, end = start.astimezone(UTC), min(end.astimezone(UTC), start.astimezone(UTC) + LONGEST)
     seconds = np.append(
@@ -116,36 +122,55 @@ def positions(latitude: float, longitude: float, start: datetime, end: datetime)
         sun_deg=tuple(found.sun_deg.tolist()),
         moon_deg=tuple(found.moon_deg.tolist()),
         moon_phase_deg=found.moon_phase_deg,
+        moon_km=found.moon_km,
     )
 
 
 @dataclass(frozen=True)
 class Altitudes:
-    """Where sun and moon stand at some moments: degrees, (N,); the moon's phase angle at the first."""
+    """Where sun and moon stand at some moments: degrees, (N,); the moon's phase angle and distance at the first."""
 
     sun_deg: NDArray[np.float64]
     moon_deg: NDArray[np.float64]
     moon_phase_deg: float
+    moon_km: float
 
 
 def altitudes(latitude: float, longitude: float, start: datetime, seconds: NDArray[np.float64]) -> Altitudes:
     """Altitudes of sun and moon.
 
     latitude, longitude: degrees, north and east positive; start: aware; seconds: after it, rising, (N,).
-    Returns degrees without refraction, and the moon's phase angle, 0 full to 180 new.
+    Returns degrees without refraction, as seen from the place, and the moon's phase angle, 0 full to 180 new, and its
+    distance, kilometres.
     """
     observer = Observer(latitude, longitude, 0.0)
     start, step = start.astimezone(UTC), ASKED_EVERY.total_seconds()
     # One moment before the first and two after the last, for the cubic to lean on.
     asked = [start + ASKED_EVERY * n for n in range(-1, int(seconds[-1] / step) + 3)]
     sun = [float(elevation(observer, at, with_refraction=False)) for at in asked]
-    moons = [float(moon.elevation(observer, at)) for at in asked]
-    day_of_moon = float(moon.phase(start.date()))
+    here = astronomy.Observer(latitude, longitude, 0.0)
+    moons = [_moon_deg(here, at) for at in asked]
+    shown = astronomy.Illumination(astronomy.Body.Moon, _moment(start))
     return Altitudes(
         sun_deg=_between(np.array(sun), seconds / step),
         moon_deg=_between(np.array(moons), seconds / step),
-        moon_phase_deg=abs(180.0 - 360.0 * day_of_moon / 28.0),
+        moon_phase_deg=float(shown.phase_angle),
+        moon_km=float(shown.geo_dist) * ASTRONOMICAL_UNIT_KM,
     )
+
+
+ASTRONOMICAL_UNIT_KM = 149_597_870.7
+
+
+def _moment(at: datetime) -> astronomy.Time:
+    return astronomy.Time.Make(at.year, at.month, at.day, at.hour, at.minute, at.second + at.microsecond / 1e6)
+
+
+def _moon_deg(here: astronomy.Observer, at: datetime) -> float:
+    """Altitude of the moon from a place, with its parallax, degrees."""
+    moment = _moment(at)
+    seen = astronomy.Equator(astronomy.Body.Moon, moment, here, True, True)
+    return float(astronomy.Horizon(moment, here, seen.ra, seen.dec, astronomy.Refraction.Airless).altitude)
 
 
 def _between(asked_deg: NDArray[np.float64], at: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -188,11 +213,12 @@ def level_and_facing_lux(
     clouds: NDArray[np.str_],
     shade: Shade,
     stops: SkyStops,
+    moon_km: float = MOON_MEAN_KM,
 ) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """Light of the sky on level ground in the deepest shade, and on what faces the sun in the lightest.
 
     sun_deg, moon_deg: altitudes, degrees, (N,); moon_phase_deg: 0 full; clouds: names, (N,); shade: of the
-    subject; stops: what they take. Returns lux, both (N,).
+    subject; stops: what they take; moon_km: its distance. Returns lux, both (N,).
     """
     sunlit = is_sunlit(clouds)
     deep, light = stops.shade[shade]
@@ -200,7 +226,7 @@ def level_and_facing_lux(
     suns, share = np.array(stops.shade_by_sun).T
     easing = np.minimum(np.where(sunlit, 1.0, stops.shade_under_cloud), np.interp(sun_deg, suns, share))
     taken = np.array([stops.cloud[name] for name in clouds.tolist()])
-    total = np.asarray(sun_lux(sun_deg) + moon_lux(moon_deg, moon_phase_deg))
+    total = np.asarray(sun_lux(sun_deg) + moon_lux(moon_deg, moon_phase_deg, moon_km))
     gain = np.where(sunlit & (shade != "full"), facing_gain(sun_deg), 1.0)
     return total * np.exp2(taken + deep * easing), total * gain * np.exp2(taken + light * easing)
 
@@ -212,7 +238,9 @@ def sky_lux(now: SkyNow, cloud: Cloud, shade: Shade, stops: SkyStops) -> tuple[f
     level ground at the dim end, a surface that faces the sun at the bright end.
     """
     sun, moons = np.array(now.sun_deg), np.array(now.moon_deg)
-    level, facing = level_and_facing_lux(sun, moons, now.moon_phase_deg, np.full(len(sun), cloud), shade, stops)
+    level, facing = level_and_facing_lux(
+        sun, moons, now.moon_phase_deg, np.full(len(sun), cloud), shade, stops, now.moon_km
+    )
     return float(level.min()), float(facing.max())
 
 

@@ -129,7 +129,7 @@ def budget_of(outing: Outing, kit: Kit, knowledge: Knowledge) -> ShootBudget:
 def _one(shot: PlannedShot, stores: Stores, body: Body, knowledge: Knowledge) -> ShotBudget:
     charge = _charge(shot, stores, knowledge)
     room = _room(shot, stores)
-    heat = heat_of(shot, body, knowledge.limits)
+    heat = heat_of(shot, body, knowledge)
     fails = [*charge.fails, *room.fails, *_heat_fails(shot, heat)]
     limit = shot.sheet.clip_limit_min
     lapse = shot.plan.settings.interval_s is not None

@@ -8,7 +8,7 @@ from math import exp, isfinite
 
 from steady_tide.core.endurance import minutes_to_heat, warmth_after_k
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.outing.planned import PlannedShot
 from steady_tide.core.planning.supplies import heat_kept, standby_w
 
@@ -33,14 +33,15 @@ class Body:
     at: datetime | None = None
 
 
-def heat_of(shot: PlannedShot, body: Body, limits: Limits) -> Heat:
+def heat_of(shot: PlannedShot, body: Body, knowledge: Knowledge) -> Heat:
     """Warm a camera through a shot.
 
-    shot: what it films; body: as it was before, changed in place; limits: what wind and water carry off. Returns how
+    shot: what it films; body: as it was before, changed in place; knowledge: what wind and water carry off. Returns how
     warm it gets.
     """
     power, brief = shot.sheet.power, shot.brief
-    shed = heat_kept(brief, limits)
+    limits = knowledge.limits
+    shed = heat_kept(brief, knowledge)
     resistance, tau = power.heat_k_per_w * shed, power.tau_s * shed
     lasts = shot.plan.endurance
     draws = lasts.power_w if lasts.warming_w is None else lasts.warming_w

@@ -25,11 +25,20 @@ RIVAL_SCHOOLS: tuple[tuple[str, Any], ...] = (
     ("dark_stabilisation", "drop"),
     ("dark_stabilisation", "keep"),
     ("dark_profile", "flat"),
+    ("dark_view", "whole_sensor"),
+    ("glass_gain", "follows"),
+    ("glass_gain", "locked"),
     ("view", "widest"),
     ("resolution", "most"),
 )
 SHOWN_RIVALS = 3
-_DARK_AXES = {"noise", "dark_stabilisation", "dark_profile"}  # where schools part only in the dark
+_DARK_AXES = {"noise", "dark_stabilisation", "dark_profile", "dark_view"}  # where schools part only in the dark
+
+
+def _may_follow(bench: Bench, ours: Priced) -> bool:
+    """Whether gain behind glass is a question: glass is on, and the light changes more than one exposure holds."""
+    worn = bench.space.glasses[ours.choice["glasses"]].ids
+    return bool(worn) and bench.at.band_stops > bench.at.limits["gain_locked_to_stops"]
 
 
 def rivals_of(bench: Bench, prepared: Prepared, ours: Priced, knowledge: Knowledge) -> Iterator[Rival]:
@@ -44,6 +53,8 @@ def rivals_of(bench: Bench, prepared: Prepared, ours: Priced, knowledge: Knowled
         if len(found) == SHOWN_RIVALS:
             break
         if getattr(brief.school, axis) == school or (axis in _DARK_AXES and not at.dark):
+            continue
+        if axis == "glass_gain" and not _may_follow(bench, ours):
             continue
         other = brief.model_copy(update={"school": School.model_validate({**brief.school.model_dump(), axis: school})})
         their_at = situation(other, knowledge, at.judgement)

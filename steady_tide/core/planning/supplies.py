@@ -13,10 +13,15 @@ from steady_tide.core.light.sources import WaterLight
 from steady_tide.core.sheet import CameraSheet, Memory, Power
 
 
-def heat_kept(brief: Brief, limits: Limits) -> float:
-    """What is left of the thermal resistance of still air. brief: of the shot; limits: judgement. Returns a share."""
+def heat_kept(brief: Brief, knowledge: Knowledge) -> float:
+    """What is left of the thermal resistance of still air. brief: of the shot; knowledge: mounts and judgement. Returns
+    a share."""
+    limits = knowledge.limits
     if isinstance(brief.light, WaterLight):
         return limits["heat_kept_in_water"]
+    mount = knowledge.mounts.get(brief.camera_move.mount)
+    if mount is not None and mount.inside:
+        return 1.0
     windy = max(brief.sound.wind_m_s, brief.camera_move.travel_m_s) >= limits["fresh_wind_m_s"]
     return limits["heat_kept_in_wind"] if windy else 1.0
 
@@ -78,7 +83,7 @@ def supplies_of(
     keeps = 1.0 - power.reserve_share
     fitting = [cell for cell in cells if cell.kind == "cell" and sheet.id in cell.fits]
     banks = [cell for cell in cells if cell.kind != "cell"] if fed_from_outside(brief, sheet) else []
-    shed = heat_kept(brief, limits)
+    shed = heat_kept(brief, knowledge)
     usable = [medium for medium in media if not medium.fits or sheet.id in medium.fits]
     cards: list[Medium | Memory] = [medium for medium in usable if medium.kind == "card" and sheet.card_min_mb_s]
     cards += [sheet.memory] if sheet.memory else []
