@@ -55,7 +55,7 @@ def reason_words(dial: str, reason: Reason, names: Names, judgement: Judgement =
     lead = _lead(dial, reason.lead, names, judgement) if reason.lead else ""
     cheaper = ""
     if reason.also and stops(more) != stops(reason.near_stops or 0.0):
-        cheaper = f" With {_dials(reason.also, judgement)} turned, too, {_amount(more)}."
+        cheaper = f" With {_dials(reason.also, judgement)}, too, {_amount(more)}."
     return f"{lead} {_cited(reason.cited, rival, chosen, names, judgement)}{cheaper}".strip()
 
 
@@ -71,7 +71,7 @@ def _dials(ids: tuple[str, ...], judgement: Judgement) -> str:
 
 
 def _amount(more: float) -> str:
-    return "it comes to the same" if stops(more) == "0.0" else f"it gives up {stops(more)} stops more"
+    return "it comes to the same" if stops(more) == "0.0" else f"{stops(more)} stops more"
 
 
 def _with_others(rival: str, more: float, reason: Reason, dial: str, names: Names, judgement: Judgement) -> str:

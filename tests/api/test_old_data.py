@@ -61,6 +61,8 @@ def holds(new: Any, old: Any) -> bool:
     """Whether everything of an old value stands in a new one; fields that came later may stand beside."""
     if isinstance(old, dict):
         return isinstance(new, dict) and all(name in new and holds(new[name], value) for name, value in old.items())
+    if isinstance(old, list):
+        return isinstance(new, list) and len(new) == len(old) and all(map(holds, new, old))
     return bool(new == old)
 
 

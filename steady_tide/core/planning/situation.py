@@ -117,6 +117,12 @@ class Situation:
         return self.limits["shade_lifted_stops"] * (1.0 - self.darkness)
 
     @property
+    def wants_flat(self) -> float:
+        """How much a flat profile is wanted: where it is graded, less in the dark for who wants the dark contrasty."""
+        contrasty = self.darkness if self.brief.school.dark_profile == "contrasty" else 0.0
+        return (1.0 - contrasty) if self.graded else 0.0
+
+    @property
     def sun_w_m2(self) -> float:
         """What a face in the sun takes up, watts a square metre; nothing under water."""
         shines = self.light.sunlit and self.light.deepest_m is None

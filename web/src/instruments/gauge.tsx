@@ -252,7 +252,7 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
           />
         </g>
         <text
-          x={REACH.to + 6}
+          x={REACH.to + (nd > 0 ? 14 : 6)}
           y={yHigh + (floor === ceiling ? -3 : 4)}
           fontSize="11.5"
           fill="var(--ink)"
@@ -261,7 +261,7 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
           {floor === ceiling ? "" : `ISO ${floor}`}
         </text>
         <text
-          x={REACH.to + 6}
+          x={REACH.to + (nd > 0 && floor !== ceiling ? 14 : 6)}
           y={Math.min(BOTTOM + 12, floor === ceiling ? yLow - 8 : yLow + 4)}
           fontSize="11.5"
           fill="var(--ink)"
@@ -278,7 +278,12 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
             fill="var(--ink)"
           >
             {glassLabel.split(" + ").map((part, index) => (
-              <tspan key={part} x={REACH.to + 12} dy={index ? 14 : 0}>
+              <tspan
+                key={part}
+                x={REACH.to + 12}
+                dy={index ? 14 : 0}
+                fontSize={part.length > 8 ? 10.5 : 11.5}
+              >
                 {part}
               </tspan>
             ))}

@@ -19,6 +19,12 @@ def _latitude(v: LookView) -> Floats:
     return np.asarray(v.every + np.maximum(0.0, v.at.range_wanted_stops - holds))
 
 
+def _grading(v: LookView) -> Floats:
+    """A grade wants a profile that was made for it, by day at least, even where the range alone would do."""
+    made_for_it = v.unfinished > v.at.limits["flat_from_stops"]
+    return np.asarray(v.every + v.at.limits["graded_unflat_stops"] * v.at.wants_flat * ~made_for_it)
+
+
 def _finish(v: LookView) -> Floats:
     return np.asarray(v.every + (0.0 if v.at.graded else v.unfinished))
 
@@ -99,6 +105,10 @@ RECORDING_ITEMS = (
             "graded": "{rival} holds {theirs:stops} stops less range than the grade wants.",
             "straight": "{rival} holds {theirs:stops} stops less range than the picture wants.",
         },
+    ),
+    Item(
+        id="grading", title="harder to grade", dial="profile", scope=LOOK, cost=_grading, decided_by=("looks",),
+        sentence="{rival} is made to be shown, and grades less well.",
     ),
     Item(
         id="finish", title="left ungraded", dial="profile", scope=LOOK, cost=_finish, decided_by=("looks",),

@@ -47,7 +47,6 @@ export function tokensOf(brief: Brief, vocabulary: Vocabulary, day: Day, graded:
     ...(lapse ? [lapseToken(brief)] : []),
     subjectToken(brief),
     ...(wet ? waterTokens(brief, vocabulary, day) : [lightToken(brief, vocabulary, day)]),
-    ...(sceneWords(brief) ? [sceneToken(brief)] : []),
     mountToken(brief, vocabulary),
     ...(lapse || wet ? [] : [soundToken(brief)]),
     timelineToken(brief),
@@ -79,7 +78,7 @@ export function tokensOf(brief: Brief, vocabulary: Vocabulary, day: Day, graded:
       editor: KitEditor,
       aside: true,
     },
-    ...(sceneWords(brief) ? [] : [sceneToken(brief)]),
+    sceneToken(brief),
     ...(lapse ? [airToken(brief)] : [takesToken(brief)]),
   ];
 }
@@ -145,17 +144,16 @@ function waterTokens(brief: Brief, vocabulary: Vocabulary, day: Day): Token[] {
   ];
 }
 
-// Asked beside the camera; once something is said of it, it stands in the sentence.
+// Asked beside the camera: most shots have nothing to say here.
 function sceneToken(brief: Brief): Token {
-  const said = sceneWords(brief);
   return {
     id: "scene",
     name: "Frame and weather",
-    lead: said ? ", with " : "",
-    says: said || "contrast as usual",
+    lead: "",
+    says: sceneWords(brief) || "contrast as usual",
     faults: ["contrast_stops", "light_changes", "glare", "wet", "subject.ground", "subject.surface"],
     editor: SceneEditor,
-    aside: said === "",
+    aside: true,
   };
 }
 
