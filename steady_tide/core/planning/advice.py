@@ -116,7 +116,9 @@ def _exposure(told: Told) -> Iterator[Warning]:
         takes_glass = bool(space.sheet.filter_mount.fits) and at.light.deepest_m is None
         mend = _lamp_less(at, over) if told.lit_on_land else {"mend": "glass" if takes_glass else "none"}
         yield _say("warn", "highlights_lost", over_stops=over, **mend)
-    if under >= (noticed if at.dark or at.light.lamps else told.limit("noticed_by_day_stops")):
+    # Between its bright moments light that jumps may be dark; the note about it says so.
+    meant = at.band_stops if at.sudden else 0.0
+    if under - meant >= (noticed if at.dark or at.light.lamps else told.limit("noticed_by_day_stops")):
         if told.lit_on_land:
             yield _say("warn", "light_missing", under_stops=under, **_lamp_mend(told))
         else:

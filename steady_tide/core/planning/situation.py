@@ -14,7 +14,7 @@ from steady_tide.core.brief import USUAL_SCHOOL, Brief
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.gear import Mount
 from steady_tide.core.knowledge import Knowledge, Limits, Weight
-from steady_tide.core.light.sources import Light, resolve
+from steady_tide.core.light.sources import LampLight, Light, resolve
 from steady_tide.core.motion import excursion_deg, subject_speed_deg_s
 from steady_tide.core.optics import WATER_INDEX, pixels_per_degree
 from steady_tide.core.planning.fronts import Wet
@@ -47,6 +47,7 @@ class Situation:
     dark: bool
     lapse: bool
     sudden: bool
+    moving: float
     contrast_stops: float
     range_wanted_stops: float
     wander_deg: float
@@ -112,6 +113,8 @@ class Situation:
     @cached_property
     def under_held_stops(self) -> float:
         """How much darker than metered the dimmest moment may come out: by day some, in the dark nothing."""
+        if self.brief.scenario == "product" and self.light.lamps:
+            return self.limits["modelling_held_stops"]
         if self.brief.scenario in LIGHT_OWNED:
             return 0.0
         return self.limits["shade_lifted_stops"] * (1.0 - self.darkness)
@@ -190,6 +193,7 @@ def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situa
         dark=brief.scenario == "low_light" or (light.dark and brief.scenario not in ("underwater", "product")),
         lapse=lapse,
         sudden=sudden,
+        moving=_moving(brief, mount, limits),
         contrast_stops=contrast,
         range_wanted_stops=_range_wanted(brief, contrast, darkness, limits),
         wander_deg=float(excursion_deg(mount.shake_deg_s, mount.settle_s)),
@@ -261,7 +265,8 @@ def _layers(
         yield data.cases["lapse_carried"], 1.0 if carried else 0.0
     if sudden:
         yield data.cases["sudden"], 1.0
-    yield data.cases["still"], 1.0 - _moving(brief, mount, limits)
+    if brief.scenario == "product":
+        yield data.cases["product_band"], ramp(band, limits["table_steady_to_stops"], limits["table_changes_from_stops"])
 
 
 def _merged(
@@ -283,6 +288,8 @@ def _moving(brief: Brief, mount: Mount, limits: Limits) -> float:
     """How much of a motion look there is to see, 0 to 1: a thing that stands on a table before a camera that stands
     shows none, and what moves less than some pixels from frame to frame shows little."""
     move, subject = brief.camera_move, brief.subject
+    if brief.scenario == "lapse":
+        return 0.0 if isinstance(brief.light, LampLight) else 1.0  # what grows under a lamp stands
     held = mount.shake_deg_s <= limits["steady_hold_deg_s"] and move.travel_m_s == 0.0 and move.turn_deg_s == 0.0
     if not held or subject.event_s is not None or subject.motion_look != "natural":
         return 1.0

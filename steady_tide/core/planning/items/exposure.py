@@ -46,7 +46,10 @@ def _glass(v: FrontView) -> Floats:
     usual = np.array([glass.polarises and v.at.brief.glare for glass in v.glasses])
     each = np.where(usual, limits["stacked_polariser_stops"], limits["stacked_glass_stops"])
     stacked = each * np.maximum(0.0, v.pieces - 1.0)
-    return np.asarray(limits["glass_piece_stops"] * v.pieces + stacked + limits["housing_glass_stops"] * v.cased)
+    under_water = limits["wet_density_stops"] if v.at.light.deepest_m is not None else 0.0
+    wet = under_water * np.array([float(len(glass.ids)) for glass in v.glasses])
+    cased = limits["housing_glass_stops"] * v.cased
+    return np.asarray(limits["glass_piece_stops"] * v.pieces + stacked + wet + cased)
 
 
 def _cast(v: FrontView) -> Floats:

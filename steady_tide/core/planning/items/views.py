@@ -71,10 +71,13 @@ class GateView:
     def _off(self, t: Floats) -> Floats:
         limits = self.at.limits
         stops: Floats = np.log2(t / self.wanted_s)
-        short = np.maximum(0.0, -stops) * (0.0 if self.at.brief.subject.motion_look == "frozen" else 1.0)
-        # Past some point shorter looks no worse.
+        # Of a thing that stands nobody sees how short a frame was.
+        seen = limits["still_short_share"] + (1.0 - limits["still_short_share"]) * self.at.moving
+        short = np.maximum(0.0, -stops) * (0.0 if self.at.brief.subject.motion_look == "frozen" else seen)
+        # Past some point shorter looks no worse; frames far apart have nothing left to join by then.
         worst = limits["short_exposure_stops"]
-        short = np.minimum(short, worst) + limits["short_beyond_share"] * np.maximum(0.0, short - worst)
+        beyond = 0.0 if self.at.lapse else limits["short_beyond_share"]
+        short = np.minimum(short, worst) + beyond * np.maximum(0.0, short - worst)
         return np.where(stops > 0, limits["long_exposure_factor"] * stops, short)
 
 
@@ -357,4 +360,6 @@ def spots_deg(at: Situation, lens: Lens, opening_mm: Floats, flat_port: bool = F
     else:
         at_m = at.focus_distance_m(lens)
         worst = np.maximum(blur_spot_deg(opening_mm, at_m, near), blur_spot_deg(opening_mm, at_m, far))
+        if at.brief.scenario != "product" and not at.lapse:  # the focus follows; what a locked one loses is its own item
+            worst = worst * at.limits["focus_moment_share"]
     return np.asarray(worst), np.asarray(diffraction_deg(opening_mm))
