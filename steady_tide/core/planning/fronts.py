@@ -46,7 +46,7 @@ def fronts_of(
     there is one, since it keeps the view.
     """
     if wet is None:
-        return Fronts(tuple(_behind(sheet, filters, None, glare)), False, False)
+        return Fronts(tuple(_behind(sheet, filters, None, glare, under=False)), False, False)
     fitting = [housing for housing in housings if sheet.id in housing.fits]
     cases: list[Housing | None] = [None] if sheet.proof_depth_m * wet.used_share >= wet.deepest_m else []
     cases += [housing for housing in fitting if housing.proof_depth_m * wet.used_share >= wet.deepest_m]
@@ -58,16 +58,18 @@ def fronts_of(
     if port not in ports:
         port = "flat"
     kept = [case for case in cases if ("flat" if case is None else case.port) == port]
-    glasses = tuple(glass for case in kept for glass in _behind(sheet, filters, case, glare))
+    glasses = tuple(glass for case in kept for glass in _behind(sheet, filters, case, glare, wet.under))
     return Fronts(glasses, too_deep, wet.under and port == "flat")
 
 
-def _behind(sheet: CameraSheet, filters: Sequence[Filter], case: Housing | None, glare: bool) -> list[Glass]:
+def _behind(
+    sheet: CameraSheet, filters: Sequence[Filter], case: Housing | None, glare: bool, under: bool
+) -> list[Glass]:
     mount, stack = (sheet.filter_mount.fits, sheet.filter_mount.stack) if case is None else (case.filters, case.stack)
     owned = (place for f in filters if mount and mount in f.fits for place in f.positions())
     fitting = sorted(owned, key=lambda f: (f.kind, f.stops, f.id))
     densities = [f for f in fitting if f.kind != "colour"]
-    colours: list[Filter | None] = [None, *(f for f in fitting if f.kind == "colour")]
+    colours: list[Filter | None] = [None, *(f for f in fitting if f.kind == "colour" and under)]
     found = []
     for colour in colours:
         for count in range(max(0, stack + 1 - (colour is not None))):

@@ -266,7 +266,10 @@ def _layers(
     if sudden:
         yield data.cases["sudden"], 1.0
     if brief.scenario == "product":
-        yield data.cases["product_band"], ramp(band, limits["table_steady_to_stops"], limits["table_changes_from_stops"])
+        yield (
+            data.cases["product_band"],
+            ramp(band, limits["table_steady_to_stops"], limits["table_changes_from_stops"]),
+        )
 
 
 def _merged(

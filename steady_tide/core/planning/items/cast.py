@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from steady_tide.core.planning.situation import Situation
+from steady_tide.core.planning.situation import Situation, ramp
 from steady_tide.core.planning.space import Glass
 
 
@@ -30,6 +30,8 @@ def cast_stops(at: Situation, glass: Glass) -> float:
         beyond = max(0.0, abs(red - blue) - limits["balance_reach_stops"])
         off.append(tint + limits["red_against_blue_share"] * beyond)
     # Light that lamps bring white and near needs no filter, and is dearly bought.
-    if light.lamp_share >= limits["lamps_lead_share"]:
-        wasted = limits["filter_wasted_lamps_share"] * light.lamp_share * glass.colour_stops
+    lit = ramp(light.lamp_share, limits["lamps_seen_share"], limits["lamps_lead_share"])
+    if lit > 0.0:
+        by_lamps = limits["filter_wasted_lamps_share"] * max(light.lamp_share, limits["lamps_lead_share"])
+        wasted = (1.0 - lit) * wasted + lit * by_lamps * glass.colour_stops
     return sum(off) / len(off) + wasted

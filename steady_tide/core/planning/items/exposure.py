@@ -70,8 +70,9 @@ def _aperture(v: SpotView) -> Floats:
 
 def _glare(v: FrontView) -> Floats:
     limits = v.at.limits
+    seen = ramp(v.at.light.ev100[1], limits["glare_from_ev"], limits["glare_whole_ev"])
     price = (
-        {True: 0.0, False: limits["glare_stops"]}
+        {True: 0.0, False: limits["glare_stops"] * seen}
         if v.at.brief.glare
         else {
             True: limits["polariser_needless_stops"],

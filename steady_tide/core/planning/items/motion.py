@@ -15,8 +15,8 @@ def _loose(v: GateView) -> Floats:
     limits, exposures = v.at.limits, v.exposures
     course = np.abs(np.log2(exposures.dim_s / exposures.bright_s))
     # Over the hours of an interval film the course of the light is wanted; its small jumps are not.
-    share = limits["lapse_course_share"] if v.at.lapse else 1.0
-    drift = np.where(exposures.automatic, limits["loose_shutter_least_stops"] + share * course, 0.0)
+    drifted = limits["lapse_course_share"] * course if v.at.lapse else np.minimum(course, limits["loose_most_stops"])
+    drift = np.where(exposures.automatic, limits["loose_shutter_least_stops"] + drifted, 0.0)
     # A look that is lost already has nothing left to drift from; an interval film or a still thing flickers all the same.
     wavers = v.at.lapse or v.at.brief.scenario == "product"
     left = 1.0 if wavers else np.clip(1.0 - v.look_stops / limits["look_lost_stops"], 0.0, 1.0)

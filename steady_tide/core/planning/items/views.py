@@ -360,6 +360,8 @@ def spots_deg(at: Situation, lens: Lens, opening_mm: Floats, flat_port: bool = F
     else:
         at_m = at.focus_distance_m(lens)
         worst = np.maximum(blur_spot_deg(opening_mm, at_m, near), blur_spot_deg(opening_mm, at_m, far))
-        if at.brief.scenario != "product" and not at.lapse:  # the focus follows; what a locked one loses is its own item
+        if (
+            at.brief.scenario != "product" and not at.lapse
+        ):  # the focus follows; what a locked one loses is its own item
             worst = worst * at.limits["focus_moment_share"]
     return np.asarray(worst), np.asarray(diffraction_deg(opening_mm))
