@@ -7,6 +7,7 @@ from datetime import datetime
 from typing import Any
 
 from steady_tide.core.light.account import Step
+from steady_tide.core.light.roles import key_of
 from steady_tide.core.light.sources import Lamp
 from steady_tide.words.templates import say
 from steady_tide.words.writing import NARROW
@@ -74,8 +75,10 @@ def told_steps(steps: tuple[Step, ...]) -> tuple[ToldStep, ...]:
 
 def lamp_words(lamps: Sequence[Lamp]) -> tuple[str, ...]:
     """What each lamp throws on the subject. lamps: as they stand. Returns a clause for each."""
-    key = max(lamps, key=lambda lamp: lamp.lux, default=None)
+    key = key_of(lamps) if lamps else None
+    aimed = {"separation": "on its edge", "background": "behind it"}
     return tuple(
-        f"{'key lamp' if lamp is key else f'lamp {number}'}: {lamp.lux:.0f}{NARROW}lx on the subject"
+        f"{'key lamp' if lamp is key else f'{lamp.role} lamp' if lamp.role else f'lamp {number}'}: "
+        f"{lamp.lux:.0f}{NARROW}lx {aimed.get(lamp.role or '', 'on the subject')}"
         for number, lamp in enumerate(lamps, 1)
     )

@@ -21,6 +21,28 @@ def _proof(facts: Facts) -> Facts:
     }
 
 
+def _against(value: float) -> str:
+    if writing.stops(abs(value)) == "0.0":
+        return "level with"
+    return f"{writing.stops(abs(value))} stops {'above' if value > 0 else 'below'}"
+
+
+def _between(low: float, high: float) -> str:
+    if high < 0:
+        return f"{writing.stops(-high)} to {writing.stops(-low)} stops below"
+    return f"{writing.stops(-low)} below to {writing.stops(high)} stops above"
+
+
+def _ratio(facts: Facts) -> Facts:
+    low, high = facts["wanted"]
+    up = facts["stops"] < low
+    return {
+        "against": _against(facts["stops"]),
+        "usual": _between(low, high),
+        "turn": "up" if up else "down",
+    }
+
+
 def _fed(facts: Facts) -> Facts:
     return {
         "mend": "Feed it from a power bank or the mains, or stop between takes."
@@ -113,6 +135,11 @@ WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
         "what matters, bring light into the dark part, or frame one end out."
     ),
     "glare_stays": "Glare stays. No polariser is on; change the angle, or put one on.",
+    "lamp_ratio": (
+        "The {role} lamp stands {against} the key; {usual} is usual. Move it from {from_m:metres} to {to_m:metres}, or "
+        "turn it {turn}.",
+        _ratio,
+    ),
     "mixed_light": (
         "Light of different whites. The balance is that of the key; set all whites alike, or mean the difference."
     ),

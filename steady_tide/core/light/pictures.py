@@ -8,6 +8,7 @@ import numpy as np
 
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.flicker import beat_hz, is_clean, ripple_left, ripple_stops, rows_per_band
+from steady_tide.core.light.roles import key_of, on_subject
 from steady_tide.core.light.sources import (
     Lamp,
     LampLight,
@@ -124,8 +125,8 @@ def lamps_picture(light: LampLight, world: World, missing_stops: float | None) -
     """Draw lamps. light: of a brief; world: for what else there is; missing_stops: that the exposure lacks."""
     band = resolve(light, world).ev100
     ambient = 0.0 if light.ambient is None else 2.5 * 2.0 ** resolve(light.ambient, world).ev100[1]
-    key = max(light.lamps, key=lambda lamp: lamp.lux)
-    fill = sum(lamp.lux for lamp in light.lamps) - key.lux + ambient
+    key = key_of(light.lamps)
+    fill = sum(lamp.lux for lamp in on_subject(light.lamps)) - key.lux + ambient
     factor = (
         None if missing_stops is None else lamp_factor((key.lux + fill - ambient) / (key.lux + fill), missing_stops)
     )

@@ -14,6 +14,7 @@ from pydantic import BeforeValidator, Discriminator, Field, Tag, model_validator
 
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.frozen import Frozen
+from steady_tide.core.light.roles import Role, key_of, on_subject
 from steady_tide.core.light.sky import (
     LONGEST,
     Cloud,
@@ -139,6 +140,10 @@ class Lamp(Frozen):
     ] = None
     kelvin: Kelvin = 5500
     ripple: Share = 0.0
+    role: Annotated[
+        Role | None,
+        Field(description="what it is there for; left out: the strongest is the key, the others fill"),
+    ] = None
 
     @model_validator(mode="after")
     def _near_before_far(self) -> Lamp:
@@ -392,14 +397,15 @@ def _lit(light: LampLight, world: World) -> Light:
     """Lamps by inverse square, added up, on top of what else there is; balance is matched to the key."""
     ambient = None if light.ambient is None else resolve(light.ambient, world)
     under = [0.0, 0.0] if ambient is None else [float(lux_from_ev100(ev)) for ev in ambient.ev100]
-    key = max(light.lamps, key=lambda lamp: lamp.lux)
-    lamps = sum(lamp.lux for lamp in light.lamps)
-    far = sum(lamp.far_lux for lamp in light.lamps)
+    key, lit = key_of(light.lamps), on_subject(light.lamps)
+    lamps = sum(lamp.lux for lamp in lit)
+    far = sum(lamp.far_lux for lamp in lit)
+    # The side that turns away from the key gets the fill, where one is said to be there.
+    fill = sum(lamp.far_lux for lamp in lit if lamp.role == "fill")
+    turned_away = min(far, fill) if fill else far * 2.0**-MODELLING_STOPS
     total = lamps + under[1]
-    ripple = (
-        sum(lamp.lux * lamp.ripple for lamp in light.lamps) + (under[1] * ambient.ripple if ambient else 0)
-    ) / total
-    ev100 = (_ev(far * 2.0**-MODELLING_STOPS + under[0]), _ev(total))
+    ripple = (sum(lamp.lux * lamp.ripple for lamp in lit) + (under[1] * ambient.ripple if ambient else 0)) / total
+    ev100 = (_ev(turned_away + under[0]), _ev(total))
     balance = (key.kelvin, key.kelvin) if lamps >= under[1] or ambient is None else ambient.balance_k
     return Light(
         ev100=ev100,
@@ -410,7 +416,7 @@ def _lit(light: LampLight, world: World) -> Light:
         lamps=light.lamps,
         lamp_share=lamps / total,
         contrast_stops=world.sky.contrast_by_lamps,
-        mixed_mireds=_mixed_mireds(light.lamps, total, ambient, under[1]),
+        mixed_mireds=_mixed_mireds(tuple(lit), total, ambient, under[1]),
     )
 
 

@@ -14,6 +14,7 @@ from steady_tide.core.endurance import cold_factor, hours_of
 from steady_tide.core.gear import Chemistry, Housing, Mount
 from steady_tide.core.light.flicker import ripple_left, ripple_stops
 from steady_tide.core.light.pictures import lamp_factor
+from steady_tide.core.light.roles import ratios
 from steady_tide.core.light.sources import SkyLight, WaterLight
 from steady_tide.core.planning.bench import too_near
 from steady_tide.core.planning.items.framing import pan_allowed_deg_s
@@ -161,6 +162,20 @@ def _lamps(told: Told) -> Iterator[Warning]:
         left = float(ripple_stops(ripple_left(at.light.ripple, plan.shutter_dim_s, at.brief.mains_hz)))
         yield _say("note", "flicker_clean", pulses=at.light.ripple > 0, shutter_s=plan.shutter_dim_s, left_stops=left)
 
+    if at.light.deepest_m is None:
+        for ratio in ratios(at.light.lamps, at.limits):
+            off = ratio.off_stops
+            if abs(off) >= told.limit("told_ratio_stops"):
+                lamp = at.light.lamps[ratio.number - 1]
+                yield _say(
+                    "note",
+                    "lamp_ratio",
+                    role=ratio.role,
+                    stops=ratio.stops,
+                    wanted=list(ratio.wanted),
+                    from_m=lamp.distance_m,
+                    to_m=lamp.distance_m * 2.0 ** (off / 2.0),
+                )
     if at.light.mixed_mireds >= told.limit("mixed_mireds"):
         yield _say("warn", "mixed_light", kelvins=sorted({lamp.kelvin for lamp in at.light.lamps}))
 

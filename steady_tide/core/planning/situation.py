@@ -114,7 +114,8 @@ class Situation:
     def under_held_stops(self) -> float:
         """How much darker than metered the dimmest moment may come out: by day some, in the dark nothing."""
         if self.brief.scenario == "product" and self.light.lamps:
-            return self.limits["modelling_held_stops"]
+            shaped = any(lamp.role == "fill" for lamp in self.light.lamps)  # then its dark side is as dark as was meant
+            return max(self.limits["modelling_held_stops"], self.band_stops if shaped else 0.0)
         if self.brief.scenario in LIGHT_OWNED:
             return 0.0
         return self.limits["shade_lifted_stops"] * (1.0 - self.darkness)
@@ -265,7 +266,7 @@ def _layers(
         yield data.cases["lapse_carried"], 1.0 if carried else 0.0
     if sudden:
         yield data.cases["sudden"], 1.0
-    if brief.scenario == "product":
+    if brief.scenario == "product" and not light.lamps:  # the dark side of a lit thing is no change
         yield (
             data.cases["product_band"],
             ramp(band, limits["table_steady_to_stops"], limits["table_changes_from_stops"]),

@@ -3574,6 +3574,11 @@ export interface components {
              * @default 0
              */
             ripple: number;
+            /**
+             * Role
+             * @description what it is there for; left out: the strongest is the key, the others fill
+             */
+            role?: ("key" | "fill" | "separation" | "background") | null;
         };
         /**
          * LampLight

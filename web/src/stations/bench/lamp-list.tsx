@@ -12,6 +12,7 @@ export function standing(lamp: Vocabulary["lamps"][number], distance_m: number):
     distance_m,
     output: 1,
     far_m: null,
+    role: null,
     kelvin: lamp.kelvin,
     ripple: lamp.ripple,
   };
@@ -84,6 +85,22 @@ export function LampList({ lamps, least, vocabulary, says, onChange }: Props) {
               value={lamp.kelvin}
               onChange={(kelvin) => patch(index, { kelvin: Math.round(kelvin) }, "kelvin")}
             />
+            <label className="grid gap-[2px] text-[12.5px] text-muted">
+              It is there as
+              <select
+                className="min-h-[34px] border border-rule bg-ground px-2 text-[14px] text-ink"
+                value={lamp.role ?? ""}
+                onChange={(event) =>
+                  patch(index, { role: (event.target.value || null) as Lamp["role"] }, "role")
+                }
+              >
+                <option value="">the strongest is key</option>
+                <option value="key">key</option>
+                <option value="fill">fill</option>
+                <option value="separation">separation, on its edge</option>
+                <option value="background">background</option>
+              </select>
+            </label>
             <NumberField
               label="Mains ripple"
               unit="%"
