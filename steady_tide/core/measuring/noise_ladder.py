@@ -200,6 +200,14 @@ def fit_noise(steps: Sequence[GreyStep]) -> NoiseMeasured:
                 text=f"One step lies {misfit:.0%} off the curve. The camera may switch its reading or its noise reduction with the ISO.",
             )
         )
+    if single.any() and len(isos) <= FEWEST_STEPS:
+        doubts.append(
+            NoiseDoubt(
+                code="single_frames",
+                text="Single frames at three ISO cannot tell noise from photosites that are not alike; the full well may be "
+                "off by a quarter. Take two frames of each step, or a fourth ISO.",
+            )
+        )
     if read_error > 0.25 * max(read_e, 1e-9):
         doubts.append(NoiseDoubt(code="unsure", text="The read noise is unsure: go to a higher ISO, where it shows."))
     return NoiseMeasured(

@@ -158,27 +158,37 @@ class ExposureView:
         """log2 of the cleanest ISO."""
         return float(np.log2(float(min(self.sheet.iso.floors))))
 
-    @cached_property
+    @property
+    def _bright(self) -> Floats:
+        """What the brightest part comes out at base gain, less what the gain in use adds."""
+        return np.asarray(self.ev100[1] - LOG2_HUNDRED - self.nd_stops - self.asked.camera_ev_bright)
+
+    @property
+    def _dark(self) -> Floats:
+        """What the dimmest part lacks at base gain, before the gain in use."""
+        return np.asarray(self.asked.camera_ev_dim + self.nd_stops + LOG2_HUNDRED - self.ev100[0])
+
+    @property
     def bright_stops(self) -> Floats:
         """How much brighter than metered the brightest part comes out, or darker as negative numbers."""
-        beyond = self.ev100[1] - LOG2_HUNDRED - self.nd_stops - self.asked.camera_ev_bright
-        return np.asarray(beyond + self.used_bright)
+        return np.asarray(self._bright + self.used_bright)
 
-    @cached_property
+    @property
     def dark_stops(self) -> Floats:
         """How much darker than metered the dimmest part comes out, or brighter as negative numbers."""
-        beyond = self.asked.camera_ev_dim + self.nd_stops + LOG2_HUNDRED - self.ev100[0]
-        return np.asarray(beyond - self.used_dim)
+        return np.asarray(self._dark - self.used_dim)
 
     @cached_property
     def over_stops(self) -> Floats:
         """By how much the brightest part comes out brighter than the frame's contrast leaves room for."""
-        return np.asarray(np.maximum(0.0, self.bright_stops - self.at.over_held_stops))
+        over = (self._bright - self.at.over_held_stops) + self.used_bright
+        return np.asarray(np.maximum(0.0, over))
 
     @cached_property
     def under_stops(self) -> Floats:
         """By how much the dimmest part comes out darker than is lifted without a thought."""
-        return np.asarray(np.maximum(0.0, self.dark_stops - self.at.under_held_stops))
+        under = (self._dark - self.at.under_held_stops) - self.used_dim
+        return np.asarray(np.maximum(0.0, under))
 
 
 def _between(values: Floats, low: Floats, high: Floats) -> Floats:
