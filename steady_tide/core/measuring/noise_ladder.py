@@ -56,7 +56,7 @@ class SnrPoint(Frozen):
 class NoiseDoubt(Frozen):
     """Why a measurement may not say what it seems to."""
 
-    code: Literal["smoothed", "coarse", "clipped", "poor_fit", "unsure"]
+    code: Literal["smoothed", "coarse", "clipped", "poor_fit", "unsure", "single_frames"]
     text: str
 
 

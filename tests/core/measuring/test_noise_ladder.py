@@ -170,3 +170,15 @@ def test_curves_have_their_published_values() -> None:
     # Middle grey of 18 % in sRGB is 118 of 255; in BT.709 a tenth of white is 0.2909 of the signal.
     assert to_code(np.array([0.18]), "srgb")[0] * 255 == pytest.approx(117.6, abs=0.2)
     assert to_code(np.array([0.1]), "rec709")[0] == pytest.approx(1.099 * 0.1**0.45 - 0.099)
+
+
+def test_single_frames_at_three_iso_raise_a_doubt_and_a_fourth_does_not() -> None:
+    """Photosites that are not alike look like noise, and three steps cannot tell the two apart."""
+    sensor = SimulatedSensor(read_noise_e=2.8, full_well_e=6400.0, unevenness=0.006)
+
+    def doubts(isos: tuple[int, ...], frames: int) -> set[str]:
+        return {doubt.code for doubt in fit_noise(ladder(sensor, isos, frames)).doubts}
+
+    assert "single_frames" in doubts((100, 400, 1600), 1)
+    assert "single_frames" not in doubts((100, 400, 1600), 2)
+    assert "single_frames" not in doubts((100, 400, 800, 1600), 1)

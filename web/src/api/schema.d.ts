@@ -4126,7 +4126,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "smoothed" | "coarse" | "clipped" | "poor_fit" | "unsure";
+            code: "smoothed" | "coarse" | "clipped" | "poor_fit" | "unsure" | "single_frames";
             /** Text */
             text: string;
         };

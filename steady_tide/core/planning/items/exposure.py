@@ -188,7 +188,7 @@ EXPOSURE_ITEMS = (
         facts=lambda c: {"case": "glare" if c.at.brief.glare else "none"},
         sentence={
             "glare": "Only a polariser takes glare off water and leaves; {rival} leaves it.",
-            "none": "{rival} has a polariser, and there is no glare for it.",
+            "none": "There is no glare for {rival} to take.",
         },
     ),
     Item(

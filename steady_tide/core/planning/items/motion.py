@@ -59,6 +59,11 @@ MOTION_ITEMS = (
         sentence="With {rival} the motion look drifts with the light by {theirs:stops} stops.",
     ),
     Item(
+        id="held_shutter", title="shutter held", dial="shutter_s", scope=GATE,
+        cost=lambda v: (~v.exposures.automatic).astype(float), decided_by=("gates",),
+        sentence="{rival} holds one exposure where the camera would follow the light.",
+    ),
+    Item(
         id="flicker", title="lamp flicker", dial="shutter_s", scope=GATE, cost=_flicker, decided_by=("shutter_s",),
         sentence="With {rival} the lamps would flicker by {theirs:stops} stops.",
     ),

@@ -85,19 +85,19 @@ export function LampList({ lamps, least, vocabulary, says, onChange }: Props) {
               value={lamp.kelvin}
               onChange={(kelvin) => patch(index, { kelvin: Math.round(kelvin) }, "kelvin")}
             />
-            <label className="grid gap-[2px] text-[12.5px] text-muted">
+            <label className="grid min-w-0 content-start gap-[2px] text-[12.5px] text-muted">
               It is there as
               <select
-                className="min-h-[34px] border border-rule bg-ground px-2 text-[14px] text-ink"
+                className="min-h-[34px] w-full min-w-0 border border-muted bg-ground px-2 text-[14px] text-ink"
                 value={lamp.role ?? ""}
                 onChange={(event) =>
                   patch(index, { role: (event.target.value || null) as Lamp["role"] }, "role")
                 }
               >
-                <option value="">the strongest is key</option>
+                <option value="">not said</option>
                 <option value="key">key</option>
                 <option value="fill">fill</option>
-                <option value="separation">separation, on its edge</option>
+                <option value="separation">separation</option>
                 <option value="background">background</option>
               </select>
             </label>
