@@ -264,6 +264,8 @@ def _layers(
             1.0 - ramp(band, limits["lapse_lock_to_stops"], limits["lapse_free_from_stops"]),
         )
         yield data.cases["lapse_carried"], 1.0 if carried else 0.0
+    if brief.subject.size_m is not None and not mount.point_of_view and brief.scenario != "product":
+        yield data.cases["sized"], 1.0
     if sudden:
         yield data.cases["sudden"], 1.0
     if brief.scenario == "product" and not light.lamps:  # the dark side of a lit thing is no change

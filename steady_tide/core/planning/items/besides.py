@@ -20,7 +20,8 @@ def _balance(v: AloneView) -> Floats:
     locked = at.brief.school.white_balance == "locked"
     warm, cool = at.light.balance_k
     # Where depth changes the colour, a lock is left behind and automatic follows.
-    follows = min(1.0, limits["balance_follows_share"] * at.light.drift_stops)
+    drift = (1.0 - at.light.lamp_share) * at.light.drift_stops  # lamps bring one white along
+    follows = min(1.0, limits["balance_follows_share"] * drift)
     drifts = limits["balance_automatic_stops"]
     stops = []
     for value in v.values:

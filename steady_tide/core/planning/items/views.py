@@ -72,7 +72,8 @@ class GateView:
         limits = self.at.limits
         stops: Floats = np.log2(t / self.wanted_s)
         # Of a thing that stands nobody sees how short a frame was.
-        seen = limits["still_short_share"] + (1.0 - limits["still_short_share"]) * self.at.moving
+        still = 0.0 if self.at.lapse else limits["still_short_share"]
+        seen = still + (1.0 - still) * self.at.moving
         short = np.maximum(0.0, -stops) * (0.0 if self.at.brief.subject.motion_look == "frozen" else seen)
         # Past some point shorter looks no worse; frames far apart have nothing left to join by then.
         worst = limits["short_exposure_stops"]
