@@ -119,7 +119,7 @@ def test_cameras_are_listed_and_ranked_for_a_shot(tmp_path: Path) -> None:
     assert ranked[0]["id"] == "limpet-7"
     assert ranked[0]["values"]["nd"] == "ND 64"
     said = shell(tmp_path, "cameras", "brief.json").stdout.splitlines()
-    assert said[0].split()[:3] == ["1.6", "Limpet", "7"]
+    assert said[0].split()[:3] == [f"{ranked[0]['given_up_stops']:.1f}", "Limpet", "7"]
     assert "stops more" in said[0]
     assert any(line.startswith("  no") and "It is not used in the hand" in line for line in said)
 
