@@ -271,3 +271,45 @@ def test_what_cannot_be_done_outside_is_told(
     assert done.returncode == 2
     assert says in done.stderr
     assert "Traceback" not in done.stderr
+
+
+def test_the_panel_tells_what_an_operator_would_say_and_what_another_number_does(tmp_path: Path) -> None:
+    env_free = shell(tmp_path, "panel", "polariser-river", "--all")
+    assert env_free.returncode == 0, env_free.stderr
+    assert "accepted whole: everyday/polariser-river" in env_free.stdout
+    told = json.loads(shell(tmp_path, "panel", "polariser-river", "--set", "items.glare=0", "--json").stdout)
+    assert told["shares"] == {"whole": 0, "changed": 1, "refused": 0}
+    assert told["briefs"][0]["wanted"][0]["of"] == "polarised"
+    briefs = tmp_path / "briefs"
+    briefs.mkdir()
+    (briefs / "mine.yaml").write_text(
+        "- {id: quay, title: Quay, brief: {light: {kind: place, place: full_sun}},"
+        " accepts: [{of: frame_rate, is: [25], why: The timeline.}]}\n"
+    )
+    own = shell(tmp_path, "panel", "--briefs", str(briefs), "--all")
+    assert "accepted whole: mine/quay" in own.stdout
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (("no-such-brief",), "no brief has such a name"),
+        (("--briefs", "nowhere"), "is no folder"),
+        (("--set", "items.nothing=2"), "names no number"),
+        (("--set", "items.over=much"), "names no number"),
+    ],
+)
+def test_the_panel_refuses_with_a_sentence(tmp_path: Path, words: tuple[str, ...], says: str) -> None:
+    done = shell(tmp_path, "panel", *words)
+    assert done.returncode == 2
+    assert says in done.stderr
+
+
+def test_a_brief_of_the_panel_that_is_wrong_is_named(tmp_path: Path) -> None:
+    briefs = tmp_path / "briefs"
+    briefs.mkdir()
+    (briefs / "mine.yaml").write_text("- {id: quay, title: Quay, brief: {}, accepts: [{of: frame_rate, like: 2}]}\n")
+    done = shell(tmp_path, "panel", "--briefs", str(briefs))
+    assert done.returncode == 2
+    assert "mine.yaml" in done.stderr
+    assert "like" in done.stderr

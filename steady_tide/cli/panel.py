@@ -49,9 +49,8 @@ def panel(
     kit = library.demo_kit()
     judged = [judge(entry, kit, lambda brief: plan(brief, kit, knowledge, schools=False)) for entry in chosen]
     before = _last()
-    if change or folder or names:
-        pass  # a trial is compared with the last whole run, and does not become it
-    else:
+    trial = bool(change or folder or names)  # compared with the last whole run, and does not become it
+    if not trial:
         _keep(judged)
     if as_json:
         told = [entry.model_dump(mode="json") for entry in judged]
@@ -87,6 +86,12 @@ def _say_by_scenario(judged: list[Judged]) -> None:
 
 def _briefs_in(folder: Path) -> list[PanelBrief]:
     found = []
+    if not folder.is_dir():
+        raise BadFile(Fault(str(folder), "is no folder", "Name the folder that holds the briefs as YAML."))
+    if not list(folder.glob("*.yaml")):
+        raise BadFile(
+            Fault(str(folder), "holds no briefs", "Put briefs into it as YAML; see library/panel for the form.")
+        )
     for path in sorted(folder.glob("*.yaml")):
         if path.stat().st_size > sizes.BRIEF:
             raise BadFile(Fault(str(path), "is larger than 1 MB", "Split it."))
