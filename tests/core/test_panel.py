@@ -155,13 +155,15 @@ def test_advice_is_never_impossible(planned: dict[str, Plan]) -> None:
 def swept() -> Iterator[Found]:
     """The sweeps that a run can afford; `bench/sweeps.py` goes through all."""
     for sweep in sweeps():
-        if re.match(r"width of the band about EV 13|depth, IB|pan|contrast|speed, fr", sweep.name):
+        if re.match(
+            r"light, walking, graded|width of the band about EV (13|4)|depth, IB|pan|contrast|speed, fr", sweep.name
+        ):
             yield look(sweep)
 
 
 def test_nothing_jumps() -> None:
     found = list(swept())
-    assert sum(one.steps for one in found) > 250
+    assert sum(one.steps for one in found) > 300
     jumps = [jump for one in found for jump in one.jumps]
     assert len(jumps) == 1, jumps
     assert "housing none -> limpet-case" in jumps[0], "where the body is no longer proof, its case takes other glass"

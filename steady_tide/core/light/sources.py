@@ -14,6 +14,7 @@ from pydantic import BeforeValidator, Discriminator, Field, Tag, model_validator
 
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.frozen import Frozen
+from steady_tide.core.light.balance import apart_mireds, mired, usual_balance_k
 from steady_tide.core.light.roles import Role, key_of, on_subject
 from steady_tide.core.light.sky import (
     LONGEST,
@@ -272,9 +273,6 @@ class World:
 
 # Below this a scene counts as dark; source: the place table.
 DARK_BELOW_EV100 = 6.5
-LAMPS_BELOW_EV100, DAY_FROM_EV100 = 5.0, 8.0  # between these a reading may be either
-DAYLIGHT_K = (5300, 5800)
-TUNGSTEN_K = (3200, 4000)
 # The side of a lit thing that turns away from the lamp, against the side that faces it.
 MODELLING_STOPS = 1.0
 MIREDS_PER_STOP_OF_RED = 45.0
@@ -338,28 +336,13 @@ def _measured(low: float, high: float, kelvin: int | None, source: str, sky: Sky
     readings, contrast = np.array(sky.contrast_by_ev).T
     return Light(
         ev100=(low, high),
-        balance_k=(kelvin, kelvin) if kelvin is not None else _usual_balance_k(low, high),
+        balance_k=(kelvin, kelvin) if kelvin is not None else usual_balance_k(low, high),
         ripple=0.0,
         dark=(low + high) / 2.0 < DARK_BELOW_EV100,
         source={"code": source},
         contrast_stops=float(np.interp((low + high) / 2.0, readings, contrast)),
         sunlit=high >= sky.sunlit_from_ev100,
     )
-
-
-def _usual_balance_k(low: float, high: float) -> tuple[int, int]:
-    """Balance of a light of which only the level is known: lamps in the dark, the day in the bright, and between the
-    two where a band reaches from one to the other; the bright end counts twice."""
-    by_day = (_day_share(low) + 2.0 * _day_share(high)) / 3.0
-    warm, cool = (
-        _mired(lamps) + by_day * (_mired(day) - _mired(lamps))
-        for lamps, day in zip(TUNGSTEN_K, DAYLIGHT_K, strict=True)
-    )
-    return int(round(1e6 / warm, -1)), int(round(1e6 / cool, -1))
-
-
-def _day_share(ev100: float) -> float:
-    return float(np.clip((ev100 - LAMPS_BELOW_EV100) / (DAY_FROM_EV100 - LAMPS_BELOW_EV100), 0.0, 1.0))
 
 
 SUN_WARMS_DEG = 5.0  # lower it warms nothing
@@ -389,10 +372,6 @@ def _open_sky(light: SkyLight, world: World) -> Light:
     )
 
 
-def _mired(kelvin: float) -> float:
-    return 1e6 / kelvin
-
-
 def _lit(light: LampLight, world: World) -> Light:
     """Lamps by inverse square, added up, on top of what else there is; balance is matched to the key."""
     ambient = None if light.ambient is None else resolve(light.ambient, world)
@@ -407,6 +386,9 @@ def _lit(light: LampLight, world: World) -> Light:
     ripple = (sum(lamp.lux * lamp.ripple for lamp in lit) + (under[1] * ambient.ripple if ambient else 0)) / total
     ev100 = (_ev(turned_away + under[0]), _ev(total))
     balance = (key.kelvin, key.kelvin) if lamps >= under[1] or ambient is None else ambient.balance_k
+    colours = [(lamp.lux, (lamp.kelvin, lamp.kelvin)) for lamp in lit]
+    if ambient is not None:
+        colours.append((under[1], ambient.balance_k))
     return Light(
         ev100=ev100,
         balance_k=balance,
@@ -416,21 +398,8 @@ def _lit(light: LampLight, world: World) -> Light:
         lamps=light.lamps,
         lamp_share=lamps / total,
         contrast_stops=world.sky.contrast_by_lamps,
-        mixed_mireds=_mixed_mireds(tuple(lit), total, ambient, under[1]),
+        mixed_mireds=apart_mireds(colours, total),
     )
-
-
-MIXED_SHARE = 0.1  # of the light, from which on a colour is seen
-
-
-def _mixed_mireds(lamps: tuple[Lamp, ...], total: float, ambient: Light | None, ambient_lux: float) -> float:
-    """How far the colours of what lights a subject differ, reciprocal megakelvins."""
-    seen = [(_mired(lamp.kelvin), _mired(lamp.kelvin)) for lamp in lamps if lamp.lux >= MIXED_SHARE * total]
-    if ambient is not None and ambient_lux >= MIXED_SHARE * total:
-        seen.append((_mired(ambient.balance_k[1]), _mired(ambient.balance_k[0])))
-    if len(seen) < 2:
-        return 0.0
-    return max(0.0, max(low for low, _ in seen) - min(high for _, high in seen))
 
 
 def water_type(light: WaterLight, waters: Waters) -> WaterType:
@@ -478,7 +447,7 @@ def _under_water(light: WaterLight, world: World, distance_m: tuple[float, float
     else:
         bluer = MIREDS_PER_STOP_OF_RED * float(np.clip(stops[1][2] - stops[1][0], 0.0, 2.0))
         warm, cool = surface.balance_k
-        balance = (warm, max(warm, int(round(1e6 / max(_mired(cool) - bluer, _mired(9000)), -2))))
+        balance = (warm, max(warm, int(round(1e6 / max(mired(cool) - bluer, mired(9000)), -2))))
     return Light(
         ev100=(_ev(float(lux[0])), _ev(float(lux[1]))),
         balance_k=balance,

@@ -134,9 +134,7 @@ def _exposure(told: Told) -> Iterator[Warning]:
         yield _say("note", "wide_band")
     if at.sudden:
         yield _say("note", "sudden_light")
-    look = space.looks[plan.choice["looks"]]
-    wide = space.sheet.high_dynamic_range
-    holds = look.profile.range_stops + (wide.gain_stops if wide and look.high_dynamic_range else 0.0)
+    holds = space.holds_stops(space.looks[plan.choice["looks"]])
     if at.contrast_stops - holds >= told.limit("contrast_told_stops"):
         yield _say("warn", "contrast_beyond", contrast_stops=at.contrast_stops, holds_stops=holds)
     if at.brief.glare and not space.glasses[plan.choice["glasses"]].polarises:

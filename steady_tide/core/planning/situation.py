@@ -79,7 +79,7 @@ class Situation:
     @property
     def carried(self) -> bool:
         """Whether a person's movement shakes the camera."""
-        return self.mount.shake_deg_s > self.limits["steady_hold_deg_s"]
+        return _carried(self.mount, self.limits)
 
     @property
     def wet(self) -> Wet | None:
@@ -176,7 +176,7 @@ def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situa
     weights, reasons = _merged(knowledge, judgement, layers)
     assert brief.school.noise is not None
     noise_limit = knowledge.weights.noise_limit_snr[brief.school.noise]
-    if brief.school.dark_stabilisation == "keep" and mount.shake_deg_s > limits["steady_hold_deg_s"]:
+    if brief.school.dark_stabilisation == "keep" and _carried(mount, limits):
         noise_limit *= limits["dark_keep_noise"] ** darkness
     contrast = _contrast(brief, light, limits)
     return Situation(
@@ -238,6 +238,10 @@ def _range_wanted(brief: Brief, contrast: float, darkness: float, limits: Limits
     return room + contrasty * (shown - room)
 
 
+def _carried(mount: Mount, limits: Limits) -> bool:
+    return mount.shake_deg_s > limits["steady_hold_deg_s"]
+
+
 Layer = tuple[Mapping[str, Weight], float]  # weights, and how far they replace what is below them
 
 
@@ -249,7 +253,7 @@ def _layers(
     yield data.scenarios[brief.scenario], 1.0
     if brief.scenario not in ("low_light", "lapse"):
         yield data.scenarios["low_light"], darkness
-    carried = mount.shake_deg_s > limits["steady_hold_deg_s"]
+    carried = _carried(mount, limits)
     for axis, choices in data.schools.items():
         chosen = getattr(school, axis)
         if chosen is not None and (axis != "dark_stabilisation" or carried):
@@ -296,7 +300,7 @@ def _moving(brief: Brief, mount: Mount, limits: Limits) -> float:
     move, subject = brief.camera_move, brief.subject
     if brief.scenario == "lapse":
         return 0.0 if isinstance(brief.light, LampLight) else 1.0  # what grows under a lamp stands
-    held = mount.shake_deg_s <= limits["steady_hold_deg_s"] and move.travel_m_s == 0.0 and move.turn_deg_s == 0.0
+    held = not _carried(mount, limits) and move.travel_m_s == 0.0 and move.turn_deg_s == 0.0
     if not held or subject.event_s is not None or subject.motion_look != "natural":
         return 1.0
     if subject.speed_m_s == 0.0:  # unknown, but on a table

@@ -155,6 +155,11 @@ class Space:
     flat_port: bool  # water stands before a flat window
     card_too_slow: bool
 
+    def holds_stops(self, look: Look) -> float:
+        """Contrast that a look holds, stops: its profile's, and what joined exposures add to it."""
+        wide = self.sheet.high_dynamic_range
+        return look.profile.range_stops + (wide.gain_stops if wide and look.high_dynamic_range else 0.0)
+
     @property
     def largest_px(self) -> float:
         """Pixels of the largest frame."""

@@ -14,8 +14,7 @@ from steady_tide.core.planning.space import Floats
 
 
 def _latitude(v: LookView) -> Floats:
-    wide = v.space.sheet.high_dynamic_range
-    holds = np.array([look.profile.range_stops for look in v.looks]) + v.wide * (wide.gain_stops if wide else 0.0)
+    holds = np.array([v.space.holds_stops(look) for look in v.looks])
     return np.asarray(v.every + np.maximum(0.0, v.at.range_wanted_stops - holds))
 
 

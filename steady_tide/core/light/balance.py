@@ -1,0 +1,45 @@
+"""Colour of light as white balances: what a light of known level usually has, and how far two lie apart."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+import numpy as np
+
+LAMPS_BELOW_EV100, DAY_FROM_EV100 = 5.0, 8.0  # between these a reading may be either
+DAYLIGHT_K = (5300, 5800)
+TUNGSTEN_K = (3200, 4000)
+MIXED_SHARE = 0.1  # of the light, from which on a colour is seen
+
+
+def mired(kelvin: float) -> float:
+    """Reciprocal megakelvins, in which equal steps look alike. kelvin: colour temperature, above 0."""
+    return 1e6 / kelvin
+
+
+def usual_balance_k(low: float, high: float) -> tuple[int, int]:
+    """Balance of a light of which only the level is known: lamps in the dark, the day in the bright, and between the
+    two where a band reaches from one to the other; the bright end counts twice.
+
+    low, high: ends of the band, EV at ISO 100. Returns warm and cool end, kelvin.
+    """
+    by_day = (_day_share(low) + 2.0 * _day_share(high)) / 3.0
+    warm, cool = (
+        mired(lamps) + by_day * (mired(day) - mired(lamps)) for lamps, day in zip(TUNGSTEN_K, DAYLIGHT_K, strict=True)
+    )
+    return int(round(1e6 / warm, -1)), int(round(1e6 / cool, -1))
+
+
+def _day_share(ev100: float) -> float:
+    return float(np.clip((ev100 - LAMPS_BELOW_EV100) / (DAY_FROM_EV100 - LAMPS_BELOW_EV100), 0.0, 1.0))
+
+
+def apart_mireds(lights: Iterable[tuple[float, tuple[int, int]]], total_lux: float) -> float:
+    """How far the colours of what lights a subject differ, reciprocal megakelvins; 0 where fewer than two are seen.
+
+    lights: illuminance, lux, and balance from warm to cool, kelvin, of each; total_lux: of all together.
+    """
+    seen = [balance for lux, balance in lights if lux >= MIXED_SHARE * total_lux]
+    if len(seen) < 2:
+        return 0.0
+    return max(0.0, max(mired(cool) for _, cool in seen) - min(mired(warm) for warm, _ in seen))
