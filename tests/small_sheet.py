@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from typing import Any
 
 from steady_tide import library
-from steady_tide.core.gear import Filter, Housing, Medium
-from steady_tide.core.planning.layout import space_of
+from steady_tide.core.gear import Attachment, Filter, Housing, Medium, Microphone
+from steady_tide.core.planning.layout import Gear, space_of
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Space
 from steady_tide.core.planning.supplies import supplies_of
@@ -88,13 +88,53 @@ def small_sheet() -> CameraSheet:
     return read_sheet(small_sheet_data())
 
 
+def manifold_sheet() -> CameraSheet:
+    """A camera of which every way of recording, holding and hearing can be enumerated: two recorders, a front lens, red
+    gain, stills, and a way in for a microphone; and less of everything else."""
+    data = small_sheet_data()
+    main, long = data["lenses"]
+    film = {"width": 1920, "height": 1080, "rates": [25], "window_px": [3000, 1700], "stabilisation": ["off"]}
+    every = {
+        "width": 1920, "height": 1080, "lens": "main", "rates": [25], "intervals_s": [20], "window_px": [4000, 2250],
+        "views": ["wide"], "stabilisation": ["off"],
+    }  # fmt: skip
+    changed = {
+        "lenses": [main, {**long, "f_numbers": [2.0]}, {**main, "id": "front", "faces": "front", "fields_deg": {"linear": 70}}],
+        "modes": [
+            {**film, "lens": "main", "views": ["wide"], "codecs": ["new"], "high_dynamic_range": True},
+            {**film, "lens": "long", "views": ["linear"], "codecs": ["old"]},
+            {**film, "lens": "front", "views": ["linear"], "codecs": ["old"]},
+            {**every, "codecs": ["new"], "profiles": ["natural"]},
+            {**every, "codecs": ["raw"], "still_mb": 20},
+        ],
+        "rules": [],
+        "recorders": [
+            {"id": "hand", "name": "by hand", "high_dynamic_range": False},
+            {"id": "own", "name": "its own", "by_hand": False, "profiles": ["natural"]},
+        ],
+        "shutter": {"fixed_s": [15, "1/50"], "auto": True, "auto_fastest_s": "1/4000"},
+        "red_gain_stops": [0, 1],
+        "microphone_in": "adapter",
+        "pre_record_s": [0],
+        "sharpness": ["low"],
+        "compensation_stops": [-0.3],
+        "profiles": [*data["profiles"][:1], {**data["profiles"][1], "bit_depths": [8]}, {"id": "raw", "range_stops": 13, "needs_grading_stops": 1.6, "bit_depths": [12]}],
+        "codecs": [*data["codecs"], {"id": "raw", "bit_depths": [12], "bit_rates_mb_s": [120], "efficiency": 0.3}],
+        "screens": ["back", "both"],
+        "filter_mount": {"fits": "limpet", "stack": 1},
+    }  # fmt: skip
+    return read_sheet({**data, **changed})
+
+
 def laid_out(
     sheet: CameraSheet,
     at: Situation,
     filters: Sequence[Filter] = (),
     housings: Sequence[Housing] = (),
     media: Sequence[Medium] = (CARD,),
+    attachments: Sequence[Attachment] = (),
+    microphones: Sequence[Microphone] = (),
 ) -> Space:
     """The space of a camera for a situation, with a card."""
     supplies = supplies_of(sheet, at.brief, (), media, library.knowledge())
-    return space_of(sheet, at.judgement.dials, supplies, filters, housings, at.wet)
+    return space_of(sheet, at.judgement.dials, supplies, Gear(filters, attachments, housings, microphones), at.wet)

@@ -14,6 +14,7 @@ from steady_tide.core.frozen import faults_of
 from steady_tide.core.gear import (
     GETS_READY,
     KINDS,
+    Attachment,
     Cell,
     CellKind,
     Filter,
@@ -21,6 +22,7 @@ from steady_tide.core.gear import (
     Keeping,
     KitLamp,
     Medium,
+    Microphone,
     Mount,
     Thing,
 )
@@ -39,7 +41,9 @@ from steady_tide.words.values import CAMERA, dial_word
 router = APIRouter(tags=["kit"])
 
 T = TypeVar("T")
-ThingKind = Literal["filters", "housings", "lamps", "batteries", "media", "mounts", "chemistries"]
+ThingKind = Literal[
+    "filters", "attachments", "housings", "microphones", "lamps", "batteries", "media", "mounts", "chemistries"
+]
 OfKind = Annotated[ThingKind, Path()]
 OfId = Annotated[str, Path(max_length=60)]
 # Briefs and cells name these, so the library's own stay; their numbers can be changed.
@@ -75,7 +79,9 @@ class Vocabulary(BaseModel):
     waters: list[Named]
     cameras: list[CameraName]
     filters: list[Filter]
+    attachments: list[Attachment]
     housings: list[Housing]
+    microphones: list[Microphone]
     lamps: list[KitLamp]
     batteries: list[Cell]
     media: list[Medium]
@@ -111,7 +117,9 @@ class KitView(BaseModel):
 
     cameras: list[KeptCamera]
     filters: list[Kept[Filter]]
+    attachments: list[Kept[Attachment]]
     housings: list[Kept[Housing]]
+    microphones: list[Kept[Microphone]]
     lamps: list[Kept[KitLamp]]
     batteries: list[Kept[Cell]]
     media: list[Kept[Medium]]
@@ -205,7 +213,9 @@ def vocabulary(session: SessionOf, gear: CrewKitOf, plans: PlansOf) -> Vocabular
         waters=[Named(id=water.id, name=water.name) for water in known.waters.types.values()],
         cameras=[CameraName(id=sheet.id, name=sheet.name, kind=sheet.kind) for sheet in kit.cameras],
         filters=list(kit.filters),
+        attachments=list(kit.attachments),
         housings=list(kit.housings),
+        microphones=list(kit.microphones),
         lamps=list(kit.lamps),
         batteries=list(kit.batteries),
         media=list(kit.media),

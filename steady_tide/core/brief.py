@@ -42,6 +42,7 @@ class CameraMove(Frozen):
     mount: Id = "two_hands"
     travel_m_s: Annotated[float, Field(ge=0, le=100)] = 0.0
     turn_deg_s: Annotated[float, Field(ge=0, le=1000)] = 0.0
+    self_framed: Annotated[bool, Field(description="one films oneself, and has nobody to look at the frame")] = False
 
 
 Pixels = Annotated[int, Field(ge=16, le=16_384)]
@@ -76,9 +77,10 @@ class Take(Frozen):
 
 
 class Sound(Frozen):
-    """Whether the sound is used, and the wind it meets."""
+    """Whether the sound is used, of what, and the wind it meets."""
 
     wanted: bool = True
+    voice: Annotated[bool, Field(description="somebody speaks, and every word must be understood")] = False
     wind_m_s: Annotated[float, Field(ge=0, le=60)] = 2.0
 
 
@@ -123,7 +125,9 @@ class KitList(Frozen):
 
     cameras: Annotated[tuple[Id, ...], Field(max_length=50)] | None = None
     filters: Annotated[tuple[Id, ...], Field(max_length=50)] | None = None
+    attachments: Annotated[tuple[Id, ...], Field(max_length=50)] | None = None
     housings: Annotated[tuple[Id, ...], Field(max_length=50)] | None = None
+    microphones: Annotated[tuple[Id, ...], Field(max_length=50)] | None = None
     lamps: Annotated[tuple[Id, ...], Field(max_length=50)] | None = None
     batteries: Annotated[tuple[Id, ...], Field(max_length=50)] | None = None
     media: Annotated[tuple[Id, ...], Field(max_length=50)] | None = None

@@ -1,4 +1,4 @@
-"""What a crew owns besides cameras: glass, housings, lamps, cells, cards, mounts; how cells stand the cold."""
+"""What a crew owns besides cameras: glass, housings, microphones, lamps, cells, cards, mounts; how cells stand the cold."""
 
 from __future__ import annotations
 
@@ -72,6 +72,46 @@ AT = "@"  # between a variable filter and where it is turned to
 def piece_of(glass: str) -> str:
     """The piece that is packed for a glass of a plan. glass: id, with its mark if it is turned. Returns an id."""
     return glass.partition(AT)[0]
+
+
+class Attachment(Frozen):
+    """A lens before the lens: a close-up lens, a wide or a long converter."""
+
+    id: GearId
+    name: Name
+    fits: Annotated[tuple[Id, ...], Field(max_length=40, description="filter mounts")]
+    lenses: Annotated[
+        tuple[Id, ...], Field(max_length=10, description="ids of the lenses that it goes before; empty: the first")
+    ] = ()
+    factor: Annotated[
+        float, Field(gt=0.2, le=5, description="of the focal length: 0.6 is a wide converter, 2 a long one")
+    ] = 1.0
+    dioptres: Annotated[float, Field(ge=0, le=50, description="of a close-up lens; 0 for a converter")] = 0.0
+    stops: Annotated[float, Field(ge=0, le=5, description="light that it takes")] = 0.0
+    softer_stops: Annotated[float, Field(ge=0, le=3, description="how much less fine the picture is behind it")] = 0.2
+    takes_filters: Annotated[bool, Field(description="has a thread of its own in front")] = False
+    count: Annotated[int, Field(ge=1, le=100)] = 1
+
+
+class Microphone(Frozen):
+    """A microphone beside the one that is built in."""
+
+    id: GearId
+    name: Name
+    how: Annotated[
+        Literal["cable", "wireless", "recorder"],
+        Field(description="recorder: it records by itself, and is laid under the picture later"),
+    ] = "cable"
+    worn: Annotated[bool, Field(description="clipped to who speaks, wherever the camera stands")] = False
+    reach_m: Annotated[float, Field(gt=0, le=100, description="as far off as a voice is still near")] = 1.5
+    wind_held_m_s: Annotated[float, Field(gt=0, le=60, description="wind that it stands with its cover")] = 4.0
+    runs_h: Annotated[
+        float | None, Field(gt=0, le=1000, description="on its own charge; left out: the camera feeds it")
+    ] = None
+    fits: Annotated[
+        tuple[Id, ...], Field(max_length=100, description="ids of the cameras; empty fits all that take one")
+    ] = ()
+    count: Annotated[int, Field(ge=1, le=100)] = 1
 
 
 class Housing(Frozen):
@@ -201,14 +241,22 @@ class Keeping(Frozen):
 
 
 # What a crew keeps besides cameras, by kind, with the form of each.
-Thing = Filter | Housing | KitLamp | Cell | Medium | Mount | CellKind
+Thing = Filter | Attachment | Housing | Microphone | KitLamp | Cell | Medium | Mount | CellKind
 KINDS: dict[str, type[Thing]] = {
     "filters": Filter,
+    "attachments": Attachment,
     "housings": Housing,
+    "microphones": Microphone,
     "lamps": KitLamp,
     "batteries": Cell,
     "media": Medium,
     "mounts": Mount,
     "chemistries": CellKind,
 }
-GETS_READY = {"cameras": "charged", "lamps": "charged", "batteries": "charged", "media": "formatted"}
+GETS_READY = {
+    "cameras": "charged",
+    "microphones": "charged",
+    "lamps": "charged",
+    "batteries": "charged",
+    "media": "formatted",
+}

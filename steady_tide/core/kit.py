@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.gear import Cell, Filter, Housing, KitLamp, Medium
+from steady_tide.core.gear import Attachment, Cell, Filter, Housing, KitLamp, Medium, Microphone
 from steady_tide.core.sheet import CameraSheet
 
 
@@ -12,7 +12,13 @@ class Kit(Frozen):
 
     cameras: tuple[CameraSheet, ...]
     filters: tuple[Filter, ...]
+    attachments: tuple[Attachment, ...] = ()
     housings: tuple[Housing, ...] = ()
+    microphones: tuple[Microphone, ...] = ()
     lamps: tuple[KitLamp, ...] = ()
     batteries: tuple[Cell, ...] = ()
     media: tuple[Medium, ...] = ()
+
+
+# What a brief may take along, kind by kind, besides cameras.
+TAKEN_ALONG = ("filters", "attachments", "housings", "microphones", "lamps", "batteries", "media")

@@ -8,7 +8,19 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.gear import KINDS, Cell, CellKind, Filter, Housing, KitLamp, Medium, Mount, Thing
+from steady_tide.core.gear import (
+    KINDS,
+    Attachment,
+    Cell,
+    CellKind,
+    Filter,
+    Housing,
+    KitLamp,
+    Medium,
+    Microphone,
+    Mount,
+    Thing,
+)
 from steady_tide.core.sheet import CameraSheet
 
 
@@ -19,7 +31,9 @@ class KitFile(Frozen):
     version: Literal[1]
     cameras: Annotated[tuple[CameraSheet, ...], Field(max_length=200)] = ()
     filters: Annotated[tuple[Filter, ...], Field(max_length=500)] = ()
+    attachments: Annotated[tuple[Attachment, ...], Field(max_length=500)] = ()
     housings: Annotated[tuple[Housing, ...], Field(max_length=500)] = ()
+    microphones: Annotated[tuple[Microphone, ...], Field(max_length=500)] = ()
     lamps: Annotated[tuple[KitLamp, ...], Field(max_length=500)] = ()
     batteries: Annotated[tuple[Cell, ...], Field(max_length=500)] = ()
     media: Annotated[tuple[Medium, ...], Field(max_length=500)] = ()

@@ -48,6 +48,12 @@ class Lens(Frozen):
         dict[Id, Annotated[float, Field(gt=1, lt=180)]],
         Field(description="field of a view through this lens, where it differs from the view's own", max_length=20),
     ] = Field(default_factory=dict)
+    faces: Annotated[
+        Literal["back", "front"], Field(description="front: it looks at who holds the camera, and shows him the frame")
+    ] = "back"
+    farthest_m: Annotated[
+        float | None, Field(gt=0, le=100_000, description="of a lens that cannot be focused far; left out: it can")
+    ] = None
     sensor: Sensor
 
 
@@ -101,7 +107,34 @@ class Mode(Frozen):
         tuple[Id, ...], Field(max_length=10, description="codecs that this mode writes to an external drive only")
     ] = ()
     high_dynamic_range: bool = False
+    still_mb: Annotated[
+        float | None,
+        Field(
+            gt=0,
+            le=2000,
+            description="of a mode for interval films that keeps stills: megabytes each; else it is a film",
+        ),
+    ] = None
     power_w: Annotated[float, Field(ge=0, le=50, description="what the mode draws besides what its pixels do")] = 0.0
+
+
+class Recorder(Frozen):
+    """One way of recording with the same lenses: a phone's own recorder, or another that is worked by hand. What is left
+    out is as the modes say."""
+
+    id: Id
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    by_hand: Annotated[
+        bool,
+        Field(description="fixes shutter, gain and kelvins; else exposure and focus can only be locked, and together"),
+    ] = True
+    codecs: Annotated[tuple[Id, ...] | None, Field(max_length=10, description="where only some are offered")] = None
+    profiles: Annotated[tuple[Id, ...] | None, Field(max_length=20, description="where only some are offered")] = None
+    stabilisation: Annotated[tuple[Id, ...] | None, Field(max_length=20, description="where only some are offered")] = (
+        None
+    )
+    high_dynamic_range: bool = True
+    drive: Annotated[bool, Field(description="can write to an external drive")] = True
 
 
 class Shutter(Frozen):
@@ -282,6 +315,9 @@ MATTERS = {
 }
 
 
+ONLY_WAY = (Recorder(id="own", name="own recorder"),)
+
+
 class CameraSheet(Frozen):
     """All that the planner knows of a camera."""
 
@@ -299,12 +335,19 @@ class CameraSheet(Frozen):
     views: Annotated[tuple[View, ...], Field(min_length=1, max_length=20)]
     stabilisation: Annotated[tuple[Steadying, ...], Field(min_length=1, max_length=20)]
     modes: Annotated[tuple[Mode, ...], Field(min_length=1, max_length=400)]
+    recorders: Annotated[
+        tuple[Recorder, ...], Field(max_length=6, description="ways of recording; left out: one, worked by hand")
+    ] = ()
     shutter: Shutter
     iso: Iso
     compensation_stops: Annotated[tuple[Annotated[float, Field(ge=-5, le=5)], ...], Field(min_length=1, max_length=60)]
     balance_k: Annotated[tuple[Annotated[int, Field(ge=1000, le=20_000)], ...], Field(max_length=200)]
     balance_automatic: bool = True
     balance_raw: Annotated[bool, Field(description="offers the sensor's own balance, for those who grade")] = False
+    red_gain_stops: Annotated[
+        tuple[Annotated[float, Field(ge=0, le=4)], ...],
+        Field(min_length=1, max_length=12, description="how far red can be raised by itself; 0 is off"),
+    ] = (0.0,)
     interval_write_s: Annotated[float, Field(ge=0, le=60, description="pause between frames of an interval film")] = 0.0
     profiles: Annotated[tuple[Profile, ...], Field(min_length=1, max_length=20)]
     codecs: Annotated[tuple[Codec, ...], Field(min_length=1, max_length=10)]
@@ -314,6 +357,9 @@ class CameraSheet(Frozen):
     sound_track: Annotated[tuple[Literal["off", "on"], ...], Field(min_length=1, description="separate sound file")] = (
         "off",
     )
+    microphone_in: Annotated[
+        Literal["none", "jack", "adapter"], Field(description="whether an outside microphone can be plugged in")
+    ] = "none"
     pre_record_s: Annotated[
         tuple[Annotated[float, Field(ge=0, le=600)], ...],
         Field(min_length=1, max_length=10, description="seconds kept from before the start; 0 is off"),
@@ -339,6 +385,11 @@ class CameraSheet(Frozen):
     estimates: Annotated[
         tuple[Estimate, ...], Field(max_length=2000, description="numbers that are not known but estimated")
     ] = ()
+
+    @property
+    def ways(self) -> tuple[Recorder, ...]:
+        """Ways of recording: those named, or the only one."""
+        return self.recorders or ONLY_WAY
 
     @property
     def mode_count(self) -> int:

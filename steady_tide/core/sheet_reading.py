@@ -52,7 +52,7 @@ def contradictions(sheet: CameraSheet) -> Iterator[Fault]:
 
     sheet: a sheet of good form. Yields a fault for each contradiction.
     """
-    for field in ("lenses", "views", "stabilisation", "profiles", "codecs"):
+    for field in ("lenses", "views", "stabilisation", "profiles", "codecs", "recorders"):
         counts = Counter(entry.id for entry in getattr(sheet, field))
         for index, entry in enumerate(getattr(sheet, field)):
             if counts[entry.id] > 1:
@@ -74,6 +74,7 @@ def _list_faults(sheet: CameraSheet) -> Iterator[Fault]:
         "wind_reduction": sheet.wind_reduction,
         "sound_track": sheet.sound_track,
         "pre_record_s": sheet.pre_record_s,
+        "red_gain_stops": sheet.red_gain_stops,
         "positioning": sheet.positioning,
         "screens": sheet.screens,
     }
@@ -99,12 +100,12 @@ def _size_faults(sheet: CameraSheet) -> Iterator[Fault]:
     pictures = sum(
         len(mode.rates) * max(1, len(mode.intervals_s)) * len(mode.views) * len(mode.stabilisation)
         for mode in sheet.modes
-    )
+    ) * len(sheet.ways)
     looks = 2 * sum(len(p.bit_depths) for p in sheet.profiles) * sum(len(c.bit_rates_mb_s) for c in sheet.codecs)
     gates = max(len(lens.f_numbers) for lens in sheet.lenses) * (len(sheet.shutter.fixed_s) + 1)
     exposures = gates * len(sheet.iso.floors) * len(sheet.iso.ceilings) * len(sheet.compensation_stops)
     for where, count, most, of in (
-        ("modes", pictures, MOST_PICTURES, "frame, rate, view and steadying"),
+        ("modes", pictures, MOST_PICTURES, "recorder, frame, rate, view and steadying"),
         ("codecs", looks, MOST_LOOKS, "profile, depth, format and bit rate"),
         ("shutter.fixed_s", exposures, MOST_EXPOSURES, "aperture, exposure, ISO and compensation"),
     ):
@@ -127,7 +128,7 @@ def _mode_faults(sheet: CameraSheet) -> Iterator[Fault]:
         "bit_depths": {depth for profile in sheet.profiles for depth in profile.bit_depths},
         "bit_rates_mb_s": {rate for codec in sheet.codecs for rate in codec.bit_rates_mb_s},
     }
-    seen: dict[tuple[str, int, int, float, bool], int] = {}
+    seen: dict[tuple[str, int, int, float, bool, bool], int] = {}
     for index, mode in enumerate(sheet.modes):
         where = f"modes[{index}]"
         wrong = [
@@ -147,6 +148,12 @@ def _mode_faults(sheet: CameraSheet) -> Iterator[Fault]:
                 "no profile, depth, codec and bit rate of this mode go together",
                 "Widen one of profiles, bit_depths, codecs, bit_rates_mb_s.",
             )
+        if mode.still_mb is not None and not mode.intervals_s:
+            yield Fault(
+                f"{where}.still_mb",
+                "keeps stills, but has no intervals at which they are taken",
+                "Give intervals_s, or leave still_mb out.",
+            )
         lens = lenses.get(mode.lens)
         if lens is None:
             yield Fault(
@@ -157,7 +164,7 @@ def _mode_faults(sheet: CameraSheet) -> Iterator[Fault]:
             continue
         yield from _window_faults(where, mode, lens)
         for place, rate in enumerate(mode.rates):
-            key = (mode.lens, mode.width, mode.height, rate, bool(mode.intervals_s))
+            key = (mode.lens, mode.width, mode.height, rate, bool(mode.intervals_s), mode.still_mb is not None)
             if key in seen:
                 yield Fault(
                     f"{where}.rates[{place}]",
@@ -234,6 +241,7 @@ def _reference_faults(sheet: CameraSheet) -> Iterator[Fault]:
                 f"'{name}' is not among the sheet's screens",
                 f"Use one of {', '.join(sheet.screens)}.",
             )
+    yield from _recorder_faults(sheet)
     yield from _rule_faults(sheet)
     yield from _estimate_faults(sheet)
     listed: dict[str, str] = {}
@@ -246,6 +254,25 @@ def _reference_faults(sheet: CameraSheet) -> Iterator[Fault]:
             if entry.dial in listed:
                 yield Fault(where, f"'{entry.dial}' stands at {listed[entry.dial]} already", "Keep it in one place.")
             listed[entry.dial] = where
+
+
+def _recorder_faults(sheet: CameraSheet) -> Iterator[Fault]:
+    for index, way in enumerate(sheet.recorders):
+        for field in ("codecs", "profiles", "stabilisation"):
+            known = [entry.id for entry in getattr(sheet, field)]
+            for place, name in enumerate(getattr(way, field) or ()):
+                if name not in known:
+                    yield Fault(
+                        f"recorders[{index}].{field}[{place}]",
+                        f"'{name}' is not among the sheet's {field}",
+                        f"Use one of {', '.join(known)}.",
+                    )
+        if not way.by_hand and not sheet.shutter.auto:
+            yield Fault(
+                f"recorders[{index}].by_hand",
+                "sets nothing by hand, but the sheet has no automatic shutter",
+                "Set shutter.auto, or by_hand.",
+            )
 
 
 def value_at(value: Any, path: str) -> Any:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
+from steady_tide.core.attached import with_attachments
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.light.account import steps
 from steady_tide.core.light.pictures import (
@@ -76,11 +77,16 @@ def answer_of(
         check = told_check(check_estimates(brief, gear.kit, gear.knowledge, plan, crew))
     return BenchAnswer.model_construct(
         plan=told(plan, plans.judgement),
-        outlook=told_outlook(outlook_of(brief.in_school(crew), plan, sheet, gear.knowledge)),
+        outlook=told_outlook(outlook_of(brief.in_school(crew), plan, _as_worn(sheet, plan, gear), gear.knowledge)),
         instruments=instruments_of(brief, plan, sheet, gear),
         estimates=check,
         whole=whole,
     )
+
+
+def _as_worn(sheet: CameraSheet, plan: Plan, gear: CrewKit) -> CameraSheet:
+    """A camera with what a plan puts before its lens."""
+    return with_attachments(sheet, tuple(a for a in gear.kit.attachments if a.id == plan.settings.attachment))
 
 
 def instruments_of(brief: Brief, plan: Plan, sheet: CameraSheet, gear: CrewKit) -> Instruments:

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from steady_tide import library
 from steady_tide.core.errors import NotFound
 from steady_tide.core.gear import KINDS, CellKind, Mount
-from steady_tide.core.kit import Kit
+from steady_tide.core.kit import TAKEN_ALONG, Kit
 from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.services.digests import digest_of
@@ -86,9 +86,7 @@ def examples() -> tuple[list[dict[str, Any]], list[tuple[str, dict[str, Any]]]]:
     """The library's invented gear: sheets, and everything else with its kind."""
     kit, known = library.demo_kit(), library.knowledge()
     things: list[tuple[str, dict[str, Any]]] = [
-        (kind, thing.model_dump(mode="json"))
-        for kind in ("filters", "housings", "lamps", "batteries", "media")
-        for thing in getattr(kit, kind)
+        (kind, thing.model_dump(mode="json")) for kind in TAKEN_ALONG for thing in getattr(kit, kind)
     ]
     things += [("mounts", mount.model_dump(mode="json")) for mount in known.mounts.values()]
     things += [

@@ -136,9 +136,15 @@ def _ev(value: float) -> str:
     return f"{value:.0f}" if abs(value - round(value)) < 0.05 else writing.stops(value)
 
 
+# What a recorder that leaves nothing to the hand has no entry for.
+SET_BY_HAND_ONLY = {"shutter_s", "iso_floor", "iso_ceiling", "white_balance_k"}
+
+
 def _pages(plan: Plan, sheet: CameraSheet, changed: frozenset[str], judgement: Judgement) -> Iterator[CardPage]:
     listed = sheet.labels()
     by_hand = {kind.id for kind in judgement.dial_kinds if kind.by_hand}
+    if not all(way.by_hand for way in sheet.ways if way.id == plan.settings.recorder):
+        by_hand |= SET_BY_HAND_ONLY
     left = [
         MenuDial(dial=dial, label=dial_word(dial, judgement))
         for dial in judgement.listed
@@ -180,6 +186,7 @@ def _before_the_lens(plan: Plan) -> str:
     parts = [
         said("nd") if settings.nd or not settings.colour_filter else "",
         said("colour_filter") if settings.colour_filter else "",
+        said("attachment") if settings.attachment else "",
         said("housing") if settings.housing else "",
     ]
     return ", ".join(part for part in parts if part)
@@ -199,6 +206,9 @@ CHECKS = {
     "interval": "{frames} frames, {pace}; power connected",
     "dew": "nothing will touch it; dew kept off the lens",
     "locked": "exposure locked: ISO {iso} from and to",
+    "lock_together": "held on the subject until exposure and focus lock together",
+    "attached": "{attachment_name} on, corners looked at",
+    "microphone": "{microphone_name} charged, connected, heard in a test",
     "metering": "metering locked on the subject before the take",
     "tripod": "tripod weighted, feet set, nothing touched while it runs",
     "flight": "airspace, wind and way home checked; charge for the return",
@@ -222,6 +232,9 @@ def _check_words(check: Check, plan: Plan) -> str:
         facts["worn"] = " and ".join(value_words(d, plan.chosen[d], plan.names) for d in worn if facts[d])
     if check.id == "seal":
         facts["housing_name"] = plan.names.get(facts["housing"], facts["housing"])
+    for put in ("attachment", "microphone"):
+        if put in facts:
+            facts[f"{put}_name"] = plan.names.get(facts[put], facts[put])
     if check.id == "interval":
         facts["pace"] = value_words("interval_s", facts["interval_s"])
     return say(f"check.{check.id}", CHECKS[check.id], facts)

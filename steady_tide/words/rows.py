@@ -82,7 +82,8 @@ def settled_words(plan: Plan, values: Values, judgement: Judgement = USUAL) -> s
     for row, dials in judgement.rows:
         if not any(is_free(dial, plan) for dial in dials):
             value = _value(row, dials, plan, values)
-            said.append(value if value.startswith("no ") else f"{row.label.lower()} {value}")
+            if value:
+                said.append(value if value.startswith("no ") else f"{row.label.lower()} {value}")
     return f"Settled on the {plan.camera.name}: {', '.join(said)}." if said else ""
 
 
@@ -106,11 +107,15 @@ def _joined(*parts: str | bool | None) -> str:
 
 def _rate(plan: Plan, said: Values) -> str:
     at_speed = plan.settings.interval_s is None
-    return said["frame_rate"] if at_speed else _joined(said["interval_s"], f"shown at {said['frame_rate']}")
+    if at_speed:
+        return said["frame_rate"]
+    stills = plan.settings.kept_as == "stills" and "kept as stills"
+    return _joined(said["interval_s"], f"shown at {said['frame_rate']}", stills)
 
 
 def _view(plan: Plan, said: Values) -> str:
-    return _joined(said["lens"], said["view"]) if is_free("lens", plan) else said["view"]
+    lens = said["lens"] if is_free("lens", plan) else ""
+    return _joined(lens, said["attachment"] if plan.settings.attachment else "", said["view"])
 
 
 def _iso(plan: Plan, said: Values) -> str:
@@ -137,7 +142,18 @@ def _colour(plan: Plan, said: Values) -> str:
 
 
 def _sound(plan: Plan, said: Values) -> str:
-    return _joined(f"wind {said['wind_reduction']}", plan.settings.sound_track == "on" and "own track")
+    settings = plan.settings
+    heard_with = said["microphone"] if settings.microphone else ""
+    return _joined(heard_with, f"wind {said['wind_reduction']}", settings.sound_track == "on" and "own track")
+
+
+def _balance(plan: Plan, said: Values) -> str:
+    raised = plan.settings.red_gain_stops > 0 and f"red raised {said['red_gain_stops']}"
+    return _joined(said["white_balance_k"], raised)
+
+
+def _recorder(plan: Plan, said: Values) -> str:
+    return said["recorder"] if len(plan.profiles.get("recorder", ())) > 1 else ""
 
 
 def _power(plan: Plan, said: Values) -> str:
@@ -149,7 +165,9 @@ def _power(plan: Plan, said: Values) -> str:
     )
 
 
-def _stream(_: Plan, said: Values) -> str:
+def _stream(plan: Plan, said: Values) -> str:
+    if plan.settings.kept_as == "stills":
+        return _joined("stills", said["codec"])
     return _joined(said["bit_rate_mb_s"], said["codec"])
 
 
@@ -158,6 +176,8 @@ _SAYS: dict[str, Callable[[Plan, Values], str]] = {
     "rate": _rate,
     "view": _view,
     "iso": _iso,
+    "recorder": _recorder,
+    "balance": _balance,
     "glass": _glass,
     "focus": _focus,
     "colour": _colour,

@@ -35,6 +35,7 @@ FORMS: dict[str, Callable[[Any], str]] = {
     "signed": writing.signed,
     "kelvin": lambda value: f"{value}{NARROW}K" if isinstance(value, int) else _word(value),
     "bits": lambda value: f"{value}-bit",
+    "stops": lambda value: f"{value:g}{NARROW}stops",
     "switch": lambda value: "on" if value else "off",
     "bit_rate": lambda value: f"{value:g}{NARROW}Mb/s",
     "early": lambda value: f"{value:g}{NARROW}s before" if value else "off",

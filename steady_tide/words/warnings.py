@@ -125,6 +125,18 @@ WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
         _proof,
     ),
     "not_proof": ("Keep it dry. {proof}, and water reaches it here. Take a proof body, or a housing.", _proof),
+    "own_recorder": (
+        "Recorded {name}, shutter and kelvins cannot be set. Hold on the subject until exposure and focus lock, both "
+        "together, before the take; for a fixed shutter record by hand."
+    ),
+    "attached": "Something is before the lens. Look into the corners, and at a test take, before you rely on it.",
+    "voice_far": (
+        "The voice is {stops:stops} stops too far off. Come within {reach_m:metres}, or bring a microphone near."
+    ),
+    "frame_unseen": (
+        "You will not see the frame. Set it with something in your place, mark where you stand, and watch a test take."
+    ),
+    "stills": "It keeps stills of {still_mb:g}\u202fMB, {recorded_gb:gb} in all; they are put together later.",
     "too_near": (
         "Too near to be sharp. The subject comes to {from_m:metres}, and this lens is sharp from {closest_m:metres} on. "
         "Step back, or take a body that focuses nearer."

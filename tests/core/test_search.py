@@ -11,7 +11,7 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 
 from steady_tide import library
-from steady_tide.core.gear import Filter, Housing
+from steady_tide.core.gear import Attachment, Filter, Housing, Microphone
 from steady_tide.core.planning.bench import fitting
 from steady_tide.core.planning.ledger import price, price_all
 from steady_tide.core.planning.pinning import Freedom, all_free, dials_of, pinned
@@ -23,12 +23,17 @@ from steady_tide.core.planning.space import JOINT_BLOCKS, Space
 from steady_tide.core.planning.usual import USUAL
 from tests.briefs import ALL_KINDS, EELGRASS, LANTERNS, PUNTS, QUAY, STARS, brief, on_limpet, planned
 from tests.examples import examples
-from tests.small_sheet import laid_out, small_sheet
+from tests.small_sheet import laid_out, manifold_sheet, small_sheet
 
 ND4 = Filter(id="nd4", name="ND 4", stops=2, fits=("limpet",))
 ND32 = Filter(id="nd32", name="ND 32", stops=5, fits=("limpet",))
 RED = Filter(id="red", name="red", kind="colour", stops=1.4, band_stops=(0.2, 1.5, 1.8), fits=("port",))
 CASE = Housing(id="case", name="case", fits=("periwinkle-2",), proof_depth_m=30, filters="port")
+CLOSE = Attachment(id="close", name="close-up", fits=("limpet",), lenses=("long",), dioptres=4, stops=0.2)
+CONVERTER = Attachment(id="wider", name="wide converter", fits=("limpet",), factor=0.6)
+ATTACHMENTS = (CLOSE, CONVERTER)
+GUN = Microphone(id="gun", name="gun", reach_m=3, wind_held_m_s=9)
+LANTERNS_AT_HAND = {"scenario": "low_light", "light": LANTERNS}
 FOREIGN = Filter(id="big", name="big", stops=3, fits=("another mount",))
 
 
@@ -36,6 +41,13 @@ def offered(space: Space, picture: int, look: int) -> bool:
     """Whether the sheet itself offers a look with a picture: its mode's own lists, the wide range's, the rules."""
     sheet, chosen = space.sheet, space.looks[look]
     mode = sheet.modes[int(space.pictures.mode[picture])]
+    way = sheet.ways[int(space.pictures.recorder[picture])]
+    if way.codecs is not None and chosen.codec.id not in way.codecs:
+        return False
+    if way.profiles is not None and chosen.profile.id not in way.profiles:
+        return False
+    if chosen.high_dynamic_range and not way.high_dynamic_range:
+        return False
     wide = sheet.high_dynamic_range
     if chosen.codec.id not in mode.codecs or (mode.profiles is not None and chosen.profile.id not in mode.profiles):
         return False
@@ -67,20 +79,29 @@ def all_choices(space: Space) -> list[Choice]:
             for index, (which, _, t) in enumerate(space.gates)
             if which == lens and (t != t or t <= frame_s + 1e-9)
         ]
+        way = sheet.ways[int(space.pictures.recorder[picture])]
+        before = {piece.id: piece for piece in ATTACHMENTS}.get(sheet.lenses[lens].id.partition("+")[2])
+        widest = (min(sheet.iso.floors), max(sheet.iso.ceilings))
+        if not way.by_hand:
+            gates = [index for index in gates if space.gates[index][2] != space.gates[index][2]]
         looks = [look for look in range(len(space.looks)) if offered(space, picture, look)]
         focuses = [
             index
             for index, name in enumerate(space.focuses)
             if (name == "fixed") == (sheet.lenses[lens].focus == "fixed")
+            and (sheet.lenses[lens].farthest_m is None or name not in ("hyperfocal", "infinity"))
+            and (way.by_hand or name not in ("hyperfocal", "infinity"))
         ]
         blocks = {
             "pictures": [picture],
             "gates": gates,
-            "glasses": range(len(space.glasses)),
-            "iso_pairs": range(len(space.iso_pairs)),
+            "glasses": [g for g, glass in enumerate(space.glasses) if before is None or not glass.ids],
+            "iso_pairs": [k for k, pair in enumerate(space.iso_pairs) if way.by_hand or pair == widest],
             "compensations": range(len(space.compensations)),
             "looks": looks,
             "focuses": focuses,
+            "balances": [b for b, value in enumerate(space.balances) if way.by_hand or value == "auto"],
+            "sounds": range(len(space.sounds)),
             "habits": range(len(space.habits)),
             **{dial: range(len(values)) for dial, values in space.alone.items()},
         }
@@ -134,6 +155,43 @@ def test_the_search_equals_enumeration(fields: dict[str, Any], filters: list[Fil
                 way_back = solution.best(block, np.array([candidate]))
                 assert way_back[block] == candidate
                 assert price(at, space, way_back).given_up(at.weights) == pytest.approx(least, abs=1e-9)
+
+
+@pytest.mark.parametrize(
+    "fields",
+    [
+        {
+            "light": {"kind": "meter", "ev100": [11.3, 14.6]},
+            "sound": {"voice": True},
+            "subject": {"distance_m": [2, 3]},
+        },
+        {
+            **LANTERNS_AT_HAND,
+            "camera_move": {"mount": "pole", "self_framed": True},
+            "school": {"white_balance": "auto"},
+        },
+        EELGRASS,
+        {**STARS, "delivery": {"graded": True}},
+    ],
+)
+def test_the_search_equals_enumeration_over_every_way_of_recording(fields: dict[str, Any]) -> None:
+    at = situation(brief(**fields), library.knowledge(), USUAL)
+    space = laid_out(manifold_sheet(), at, [ND4], [CASE], attachments=ATTACHMENTS, microphones=[GUN])
+    choices, prices = enumerate_prices(at, space)
+    assert len(choices) == space.combinations
+    solution = search(at, space, all_free(space))
+    assert solution.total == pytest.approx(prices.min(), abs=1e-9)
+    short = least(prepare(at, space, all_free(space)))
+    assert short is not None
+    assert short.total == pytest.approx(prices.min(), abs=1e-9)
+    for block in solution.minima:
+        of_choice = np.array([choice[block] for choice in choices])
+        for candidate, found in enumerate(solution.minima[block]):
+            cheapest = prices[of_choice == candidate].min() if (of_choice == candidate).any() else np.inf
+            assert found == pytest.approx(cheapest, abs=1e-9), (block, candidate)
+            if np.isfinite(cheapest):
+                way_back = solution.best(block, np.array([candidate]))
+                assert price(at, space, way_back).given_up(at.weights) == pytest.approx(cheapest, abs=1e-9)
 
 
 def test_pins_leave_the_least_of_what_they_allow() -> None:

@@ -135,10 +135,13 @@ def test_the_demo_camera_is_as_rich_as_a_real_one() -> None:
     assert len(sheet.views) == 5
     assert len(sheet.stabilisation) == 4
     assert (min(sheet.iso.floors), max(sheet.iso.ceilings)) == (100, 6400)
-    assert len(sheet.profiles) == 3
-    assert {depth for profile in sheet.profiles for depth in profile.bit_depths} == {8, 10}
+    assert len(sheet.profiles) == 4  # one of them of its stills
+    assert {depth for profile in sheet.profiles for depth in profile.bit_depths} == {8, 10, 12}
     assert set(sheet.codecs[0].bit_rates_mb_s) == {60, 120}
-    assert set(sheet.labels()) == set(USUAL.listed) - {"nd", "lens", "f_number", "colour_filter", "housing", "focus"}
+    assert set(sheet.labels()) == set(USUAL.listed) - {
+        *("nd", "lens", "f_number", "colour_filter", "housing", "focus"),
+        *("recorder", "attachment", "microphone", "kept_as", "red_gain_stops"),
+    }
 
 
 def test_the_published_schema_is_the_models() -> None:

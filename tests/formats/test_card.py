@@ -44,7 +44,7 @@ def test_the_card_follows_the_cameras_menu() -> None:
 def test_a_sheet_without_a_menu_still_gets_every_dial() -> None:
     made = card_of(brief(**QUAY), decided(**QUAY), small_sheet(), library.knowledge())
     told = {row.dial for page in made.pages for row in page.rows}
-    by_hand = {"nd", "colour_filter", "housing"}
+    by_hand = {"nd", "colour_filter", "housing", "attachment", "microphone"}
     assert told == set(USUAL.listed) - by_hand - set(decided(**QUAY).settled)
     assert "frame" in told
 

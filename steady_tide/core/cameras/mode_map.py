@@ -63,8 +63,9 @@ def mode_map(sheet: CameraSheet) -> ModeMap:
     sheet: the camera. Returns rows of frames by lens, shape and size, columns of rates, and for every value
     that one can ask for what is lost with it. Films at intervals stand apart.
     """
-    offer = offered(sheet, USUAL.dials)
-    pictures, looks, allowed = offer.pictures, offer.looks, offer.allowed
+    # A map is of the modes: a way of recording that offers less of them is asked about on the Bench.
+    offer = offered(sheet.model_copy(update={"recorders": ()}), USUAL.dials)
+    pictures, looks, allowed = offer.pictures, offer.looks, offer.look_offered
     ways = {
         dial: USUAL.dials[dial].read(sheet, pictures)
         for dial in ("frame", "frame_rate", "lens", "view", "stabilisation")

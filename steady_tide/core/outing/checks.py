@@ -34,6 +34,10 @@ def checks_of(brief: Brief, plan: Plan, sheet: CameraSheet, mount: Mount, limits
         yield Check(id="glass", facts={"nd": list(settings.nd), "colour_filter": settings.colour_filter})
     elif sheet.filter_mount.fits:
         yield Check(id="no_glass")
+    if settings.attachment:
+        yield Check(id="attached", facts={"attachment": settings.attachment})
+    if settings.microphone:
+        yield Check(id="microphone", facts={"microphone": settings.microphone})
     if settings.housing:
         yield Check(id="seal", facts={"housing": settings.housing})
         yield Check(id="fog")
@@ -41,7 +45,8 @@ def checks_of(brief: Brief, plan: Plan, sheet: CameraSheet, mount: Mount, limits
         yield Check(id="tether")
     if sheet.kind == "phone" and brief.delivery.height > brief.delivery.width:
         yield Check(id="upright")
-    if settings.focus == "locked" and settings.focus_m is not None:
+    by_hand = all(way.by_hand for way in sheet.ways if way.id == settings.recorder)
+    if by_hand and settings.focus == "locked" and settings.focus_m is not None:
         yield Check(id="focus", facts={"focus_m": settings.focus_m})
     if plan.endurance.frames is not None:
         yield Check(id="interval", facts={"frames": plan.endurance.frames, "interval_s": settings.interval_s})
@@ -49,7 +54,7 @@ def checks_of(brief: Brief, plan: Plan, sheet: CameraSheet, mount: Mount, limits
     if settings.iso_floor == settings.iso_ceiling and settings.shutter_mode == "fixed":
         yield Check(id="locked", facts={"iso": settings.iso_floor})
     else:
-        yield Check(id="metering")
+        yield Check(id="metering" if by_hand else "lock_together")
     yield Check(id=_support(mount))
     if brief.sound.wanted and brief.sound.wind_m_s >= limits["fresh_wind_m_s"]:
         yield Check(id="foam")

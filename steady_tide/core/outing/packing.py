@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from math import ceil
 from typing import Any, Literal
 
@@ -17,7 +17,7 @@ from steady_tide.core.light.sources import Lamp, LampLight, WaterLight
 from steady_tide.core.outing.budget import ShootBudget
 from steady_tide.core.outing.planned import Outing, PlannedShot
 
-Group = Literal["cameras", "housings", "glass", "lamps", "power", "storage", "support", "small things"]
+Group = Literal["cameras", "housings", "glass", "sound", "lamps", "power", "storage", "support", "small things"]
 
 
 class Said(Frozen):
@@ -59,6 +59,8 @@ def packing_of(
         *_cameras(outing),
         *_housings(outing, kit),
         *_glass(outing, kit),
+        *_attachments(outing, kit),
+        *_microphones(outing, kit),
         *_lamps(outing, kit, knowledge.limits),
         *_power(outing, budget, kit),
         *_storage(outing, budget, kit),
@@ -145,6 +147,31 @@ def _glass(outing: Outing, kit: Kit) -> Iterator[PackLine]:
             have=1 if glass in known else 0,
             shots=_titles(users),
             notes=(Said(code="for_cameras", facts={"cameras": cameras}),),
+        )
+
+
+def _attachments(outing: Outing, kit: Kit) -> Iterator[PackLine]:
+    yield from _by_name(outing, "glass", {a.id: a.name for a in kit.attachments}, lambda s: s.plan.settings.attachment)
+
+
+def _microphones(outing: Outing, kit: Kit) -> Iterator[PackLine]:
+    known = {one.id: one.name for one in kit.microphones}
+    yield from _by_name(outing, "sound", known, lambda s: s.plan.settings.microphone)
+
+
+def _by_name(
+    outing: Outing, group: Group, known: Mapping[str, str], of: Callable[[PlannedShot], str | None]
+) -> Iterator[PackLine]:
+    """A line for each thing that a plan names. known: names by id; of: which a shot needs."""
+    for thing in dict.fromkeys(name for shot in outing.shots if (name := of(shot)) is not None):
+        users = [shot for shot in outing.shots if of(shot) == thing]
+        yield PackLine(
+            id=thing,
+            group=group,
+            name=_named(known.get(thing, thing)),
+            count=1,
+            have=1 if thing in known else 0,
+            shots=_titles(users),
         )
 
 

@@ -9,6 +9,7 @@ from typing import Any, Literal
 
 import numpy as np
 
+from steady_tide.core.attached import before_lens
 from steady_tide.core.brief import Brief
 from steady_tide.core.endurance import cold_factor, hours_of
 from steady_tide.core.gear import Chemistry, Housing, Mount
@@ -66,6 +67,7 @@ def warnings(told: Told) -> Iterator[Warning]:
         *_stops(told),
         *_exposure(told),
         *_lamps(told),
+        *_ways(told),
         *_steadiness(told),
         *_time(told),
         *_water(told),
@@ -141,6 +143,24 @@ def _exposure(told: Told) -> Iterator[Warning]:
         yield _say("note", "glare_stays")
     if at.brief.air_c <= told.limit("frost_c") and at.light.ev100[1] >= told.limit("bright_ground_ev"):
         yield _say("note", "bright_ground")
+
+
+def _ways(told: Told) -> Iterator[Warning]:
+    """What follows from the recorder, from what is before the lens, from the microphone, from filming oneself."""
+    at, space, plan = told.at, told.space, told.plan
+    picture = plan.choice["pictures"]
+    sheet = space.sheet
+    if not space.offer.by_hand[picture]:
+        yield _say("note", "own_recorder", name=sheet.ways[int(space.pictures.recorder[picture])].name)
+    if before_lens(sheet.lenses[int(space.pictures.lens[picture])].id):
+        yield _say("note", "attached")
+    if plan.stops["voice"] >= told.limit("noticed_stops"):
+        yield _say("warn", "voice_far", stops=plan.stops["voice"], reach_m=told.limit("built_in_reach_m"))
+    if at.brief.camera_move.self_framed and plan.stops["self_view"] > 0.0:
+        yield _say("note", "frame_unseen")
+    still_mb = float(space.pictures.still_mb[picture])
+    if still_mb == still_mb:
+        yield _say("note", "stills", still_mb=still_mb, recorded_gb=told.endurance.recorded_gb)
 
 
 def _dark_mend(at: Situation) -> str:

@@ -76,14 +76,16 @@ def is_legal(bench: Bench, free: Freedom) -> bool:
         return False
     pictures = space.pictures
     looks = np.asarray((space.look_allowed & free.masks["looks"]).any(axis=1))
-    focuses = np.asarray((space.focus_allowed & free.masks["focuses"]).any(axis=1))[pictures.lens]
-    fit = free.masks["pictures"] & looks & focuses
-    gated = np.asarray((space.gate_fits & free.masks["gates"]).any(axis=1))[space.pair_of_picture]
-    return bool((fit & gated).any())
+    focuses = np.asarray((space.offer.focus_fits & free.masks["focuses"]).any(axis=1))
+    balances = np.asarray((space.offer.balance_fits & free.masks["balances"]).any(axis=1))
+    gated = np.asarray((space.offer.gate_fits & free.masks["gates"]).any(axis=1))[space.offer.pair_of_picture]
+    gained = np.asarray((space.offer.iso_fits & free.masks["iso_pairs"]).any(axis=1))[pictures.pace]
+    glazed = np.asarray((space.glass_allowed & free.masks["glasses"]).any(axis=1))[pictures.lens]
+    return bool((free.masks["pictures"] & looks & focuses & balances & gated & gained & glazed).any())
 
 
 # Blocks where one dial's value can exclude another's.
-_TIED = ("pictures", "gates", "looks", "iso_pairs", "focuses", "glasses")
+_TIED = ("pictures", "gates", "looks", "iso_pairs", "focuses", "balances", "glasses")
 
 
 def conflict(bench: Bench, pins: dict[str, Any], fixed: tuple[tuple[str, Any], ...] = ()) -> tuple[str, ...]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from math import inf, isfinite, radians
 
+from steady_tide.core.attached import together
 from steady_tide.core.brief import Brief
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.optics import depth_of_field_m, distance_for_width_m, hyperfocal_m, pixels_per_degree, width_at_m
@@ -37,10 +38,11 @@ class Framing(Frozen):
 def framing_of(brief: Brief, plan: Plan, sheet: CameraSheet) -> Framing:
     """Work out frame and sharpness of a plan.
 
-    brief, plan: of the shot; sheet: the camera that the plan is for. Returns the numbers, metres and degrees.
+    brief, plan: of the shot; sheet: the camera that the plan is for, with what is put before its lenses. Returns the numbers, metres and degrees.
     A point counts as sharp within two delivered pixels. An automatic focus is taken where a locked one would be.
     """
-    lens = next(entry for entry in sheet.lenses if entry.id == plan.settings.lens)
+    named = together(plan.settings.lens, plan.settings.attachment)
+    lens = next(entry for entry in sheet.lenses if entry.id == named)
     view = next(entry for entry in sheet.views if entry.id == plan.settings.view)
     field = plan.exposure.field_deg
     near, far = brief.subject.distance_m

@@ -69,6 +69,7 @@ def _behind(
     owned = (place for f in filters if mount and mount in f.fits for place in f.positions())
     fitting = sorted(owned, key=lambda f: (f.kind, f.stops, f.id))
     densities = [f for f in fitting if f.kind != "colour"]
+    gains = sorted(sheet.red_gain_stops) if under else [0.0]
     colours: list[Filter | None] = [None, *(f for f in fitting if f.kind == "colour" and under)]
     found = []
     for colour in colours:
@@ -79,7 +80,7 @@ def _behind(
                 if count > 1 and not glare and any(f.kind == "polariser" for f in combo):
                     continue  # a polariser is stacked only where there is something for it to take
                 pieces = [*combo, *([colour] if colour else [])]
-                found.append(
+                found += [
                     Glass(
                         ids=tuple(f.id for f in combo),
                         stops=sum(f.stops for f in pieces),
@@ -89,6 +90,8 @@ def _behind(
                         colour_stops=colour.stops if colour else 0.0,
                         housing=case.id if case else None,
                         polarises=any(f.kind == "polariser" for f in combo),
+                        red_gain_stops=gain,
                     )
-                )
+                    for gain in (gains if colour is None else gains[:1])  # one way to mend red is enough
+                ]
     return found

@@ -36,9 +36,13 @@ def glass_times(at: Situation, space: Space, choice: Choice, day: DayOfLight) ->
     one that serves longest is taken, which makes the changes fewest.
     """
     held = space.glasses[choice["glasses"]]
-    # Only the density is changed: housing, colour filter and polariser stay as they are.
-    alike = (held.colour, held.housing, held.polarises)
-    candidates = [glass for glass in space.glasses if (glass.colour, glass.housing, glass.polarises) == alike]
+    # Only the density is changed: housing, colour filter, polariser and red gain stay as they are.
+    lens = space.gates[choice["gates"]][0]
+    candidates = [
+        glass
+        for place, glass in enumerate(space.glasses)
+        if _but_density(glass) == _but_density(held) and space.glass_allowed[lens, place]
+    ]
     off = off_stops(at, space, choice, candidates, (day.level_ev100 + day.facing_ev100) / 2.0)
     serves = np.abs(off) <= at.limits["glass_serves_stops"]
     spans = []
@@ -62,16 +66,20 @@ def glass_times(at: Situation, space: Space, choice: Choice, day: DayOfLight) ->
     return tuple(spans)
 
 
+def _but_density(glass: Glass) -> tuple[object, ...]:
+    return glass.colour, glass.housing, glass.polarises, glass.red_gain_stops
+
+
 def off_stops(at: Situation, space: Space, choice: Choice, glasses: list[Glass], ev100: Floats) -> Floats:
     """How far the light is off what each density lets the camera hold.
 
     ev100: (T,). Returns stops over, or under as negative numbers, (G, T).
     """
-    _, f_number, fixed_s = space.gates[choice["gates"]]
+    lens, f_number, fixed_s = space.gates[choice["gates"]]
     floor, ceiling = np.log2(np.array(space.iso_pairs[choice["iso_pairs"]], dtype=float))
     longest = np.array(space.paces[int(space.pictures.pace[choice["pictures"]])].longest_s)
     compensation = np.array(space.compensations[choice["compensations"]])
-    nd = np.array([glass.stops for glass in glasses])[:, None]
+    nd = np.array([glass.stops for glass in glasses])[:, None] + space.lost_stops[lens]
     asked = meter(
         (ev100, ev100),
         space.sheet,

@@ -12,7 +12,7 @@ from steady_tide.core.planning.geometry import geometry
 from steady_tide.core.planning.items import views
 from steady_tide.core.planning.metering import exposure_times, meter
 from steady_tide.core.planning.priced import Choice, Priced
-from steady_tide.core.planning.quantities import noise_shortfall, recorded_gb
+from steady_tide.core.planning.quantities import bits_a_pixel, noise_shortfall, recorded_gb
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Space
 from steady_tide.core.stops import camera_ev
@@ -45,9 +45,9 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
     pictures = space.pictures.take(np.array([c["pictures"] for c in choices], dtype=np.intp))
     seen = geometry(pictures, sheet, at.brief.delivery.width, at.brief.delivery.height, space.flat_port)
     gates = [c["gates"] for c in choices]
-    f_number, fixed_s = space.gate_f_number[gates], space.gate_s[gates]
+    f_number, fixed_s = space.offer.gate_f_number[gates], space.offer.gate_s[gates]
     glasses = [space.glasses[c["glasses"]] for c in choices]
-    nd_stops = np.array([glass.stops for glass in glasses])
+    nd_stops = np.array([glass.stops for glass in glasses]) + space.lost_stops[pictures.lens]
     density_stops = np.array([glass.density_stops for glass in glasses])
     floor, ceiling = np.log2(np.array([space.iso_pairs[c["iso_pairs"]] for c in choices], dtype=float)).T
     compensation = np.array([space.compensations[c["compensations"]] for c in choices])
@@ -62,9 +62,9 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
     for lens in np.unique(pictures.lens):
         mine = pictures.lens == lens
         noise_of[mine] = views.noise_of_iso(sheet.lenses[lens], exposed.used_dim[mine])
-        openings = space.openings_mm[gates][mine]
+        openings = space.offer.openings_mm[gates][mine]
         focus_deg[mine], diffraction_deg[mine] = views.spots_deg(at, sheet.lenses[lens], openings, space.flat_port)
-        past_best[mine] = views.past_best_stops(at, openings, space.widest_mm[lens])
+        past_best[mine] = views.past_best_stops(at, openings, space.offer.widest_mm[lens])
     gate = views.GateView(at, exposures, pictures.capture_hz)
     frame = views.FrameView(at, seen.px_per_deg, pictures.steadied, exposures.dim_s)
     of_look = views.LookView(at, space, looks, pictures)
@@ -78,6 +78,8 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
         views.NOISE: views.NoiseView(noise_shortfall(at, seen.photosites, pictures.noise_gain), noise_of),
         views.METER: views.MeterView(at, sheet, compensation),
         views.FRONT: views.FrontView(at, glasses),
+        views.SOUND: views.SoundView(at, sheet, [space.sounds[c["sounds"]] for c in choices]),
+        views.BALANCE: views.AloneView(at, sheet, [space.balances[c["balances"]] for c in choices]),
         **{dial: views.AloneView(at, sheet, [space.alone[dial][c[dial]] for c in choices]) for dial in judgement.alone},
     }
     items = {name: stops for scope, view in straight.items() for name, stops in judgement.stops(scope, view).items()}
@@ -87,13 +89,13 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
     for scope, square in ((views.LOOK, of_look), (views.HABIT, of_habit), (views.FOCUS, of_focus)):
         items |= {name: np.diagonal(stops) for name, stops in judgement.stops(scope, square).items()}
     snr = np.exp2(-noise_of) * averaging_gain(seen.photosites, at.delivered_px) * pictures.noise_gain
-    bits = of_look.bits * 1e6 / (pictures.width_px * pictures.height_px * pictures.rate)
+    bits = np.diagonal(bits_a_pixel(of_look.bits, pictures))
     draw, needed = np.diagonal(of_habit.draw_w), np.diagonal(of_habit.needed_wh)
     shown = screen_s(frames_of(at.brief.take.length_s, pictures.interval_s), at.brief.delivery.fps)
     size = np.diagonal(recorded_gb(at, of_look.bits, pictures))
     slowest = np.where(np.isnan(fixed_s), longest_s, fixed_s)
     fastest = np.where(np.isnan(fixed_s), sheet.shutter.auto_fastest_s, fixed_s)
-    every = {name: np.broadcast_to(stops, len(choices)).tolist() for name, stops in items.items()}
+    every = {name: stops.tolist() if stops.size > 1 else [stops.item()] * len(choices) for name, stops in items.items()}
     return [
         Priced(
             choice=choice,

@@ -56,17 +56,27 @@ def _fits(bench: Bench, ours: Choice, block: str) -> Bools:
     """Which candidates of a block go with the rest of a plan."""
     space, picture = bench.space, ours["pictures"]
     if block == "pictures":
-        lenses = space.pictures.lens
-        focus = space.focus_allowed[:, ours["focuses"]][lenses]
+        pictures = space.pictures
+        lenses = pictures.lens
+        focus = space.offer.focus_fits[:, ours["focuses"]]
+        balance = space.offer.balance_fits[:, ours["balances"]]
+        gain = space.offer.iso_fits[:, ours["iso_pairs"]][pictures.pace]
+        glass = space.glass_allowed[:, ours["glasses"]][lenses]
         same_lens = lenses == lenses[picture]
-        gates = np.where(same_lens, space.gate_fits[:, ours["gates"]][space.pair_of_picture], True)
-        return np.asarray(space.look_allowed[:, ours["looks"]] & focus & gates)
+        gates = np.where(same_lens, space.offer.gate_fits[:, ours["gates"]][space.offer.pair_of_picture], True)
+        return np.asarray(space.look_allowed[:, ours["looks"]] & focus & balance & gain & glass & gates)
     if block == "gates":
-        return np.asarray(space.gate_fits[space.pair_of_picture[picture]])
+        return np.asarray(space.offer.gate_fits[space.offer.pair_of_picture[picture]])
     if block == "looks":
         return np.asarray(space.look_allowed[picture])
     if block == "focuses":
-        return np.asarray(space.focus_allowed[space.pictures.lens[picture]])
+        return np.asarray(space.offer.focus_fits[picture])
+    if block == "balances":
+        return np.asarray(space.offer.balance_fits[picture])
+    if block == "iso_pairs":
+        return np.asarray(space.offer.iso_fits[space.pictures.pace[picture]])
+    if block == "glasses":
+        return np.asarray(space.glass_allowed[space.pictures.lens[picture]])
     return np.ones(space.sizes[block], dtype=bool)
 
 
@@ -76,8 +86,8 @@ def _gate_through(bench: Bench, ours: Choice, lens: int) -> int | None:
     own_lens, f_number, seconds = space.gates[ours["gates"]]
     if lens == own_lens:
         return ours["gates"]
-    same = np.isnan(space.gate_s) if seconds != seconds else space.gate_s == seconds
-    places = np.flatnonzero((space.gate_lens == lens) & same)
+    same = np.isnan(space.offer.gate_s) if seconds != seconds else space.offer.gate_s == seconds
+    places = np.flatnonzero((space.offer.gate_lens == lens) & same)
     if len(places) == 0:
         return None
-    return int(places[np.argmin(np.abs(np.log2(space.gate_f_number[places] / f_number)))])
+    return int(places[np.argmin(np.abs(np.log2(space.offer.gate_f_number[places] / f_number)))])

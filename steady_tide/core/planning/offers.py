@@ -2,30 +2,31 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from itertools import product
 from math import isnan
 from typing import Any
 
 import numpy as np
 
+from steady_tide.core.optics import hyperfocal_m
+from steady_tide.core.planning.dials.besides import balances_of
 from steady_tide.core.planning.dials.kind import DialKind
-from steady_tide.core.planning.space import Bools, Floats, Ints, Look, Pace, Pictures, Timing
-from steady_tide.core.sheet import CameraSheet, Mode
+from steady_tide.core.planning.geometry import focal_mm
+from steady_tide.core.planning.space import (
+    SET_BY_HAND,
+    Bools,
+    Floats,
+    FocusLens,
+    Habit,
+    Ints,
+    Look,
+    Offer,
+    Pace,
+    Pictures,
+)
+from steady_tide.core.sheet import CameraSheet, Mode, Recorder
 
 NO_SPARE_S = 1e-9
-
-
-@dataclass(frozen=True)
-class Offer:
-    """Timings, paces, pictures and looks of a camera, and which look goes with which picture, (P, looks)."""
-
-    timings: tuple[Timing, ...]
-    paces: tuple[Pace, ...]
-    pictures: Pictures
-    looks: tuple[Look, ...]
-    allowed: Bools
-    to_drive: Bools  # picture x look: written to an external drive only
 
 
 def offered(sheet: CameraSheet, dials: dict[str, DialKind]) -> Offer:
@@ -40,17 +41,49 @@ def offered(sheet: CameraSheet, dials: dict[str, DialKind]) -> Offer:
         for interval in (mode.intervals_s or (float("nan"),))
     )
     of_timing = [
-        Pace(rate, 1.0 / rate)
-        if isnan(interval)
-        else Pace(1.0 / interval, max(interval - sheet.interval_write_s, NO_SPARE_S))
-        for _, rate, interval in timings
+        [
+            Pace(rate, 1.0 / rate, way.by_hand)
+            if isnan(interval)
+            else Pace(1.0 / interval, max(interval - sheet.interval_write_s, NO_SPARE_S), way.by_hand)
+            for _, rate, interval in timings
+        ]
+        for way in sheet.ways
     ]
-    paces = tuple(sorted(set(of_timing), key=lambda pace: (pace.capture_hz, pace.longest_s)))
-    pictures = _pictures(sheet, timings, np.array([paces.index(pace) for pace in of_timing], dtype=np.intp))
+    known = {pace for mine in of_timing for pace in mine}
+    paces = tuple(sorted(known, key=lambda pace: (pace.capture_hz, pace.longest_s, pace.by_hand)))
+    place = {pace: index for index, pace in enumerate(paces)}
+    pace_of = np.array([[place[pace] for pace in mine] for mine in of_timing], dtype=np.intp)
+    pictures = _pictures(sheet, timings, pace_of)
     looks = tuple(_looks(sheet))
     pictures, allowed = _ruled(sheet, dials, pictures, looks)
     of_mode = np.array([[look.codec.id in mode.drive_codecs for look in looks] for mode in sheet.modes])
-    return Offer(timings, paces, pictures, looks, allowed, of_mode[pictures.mode])
+    gates = _gates(sheet)
+    focuses, focus_allowed = _focuses(sheet)
+    focal = [focal_mm(sheet, lens) for lens in sheet.lenses]
+    return Offer(
+        sheet=sheet,
+        pictures=pictures,
+        timings=timings,
+        paces=paces,
+        gates=gates,
+        iso_pairs=tuple(
+            (low, high) for low in sorted(sheet.iso.floors) for high in sorted(sheet.iso.ceilings) if low <= high
+        ),
+        compensations=tuple(sorted(sheet.compensation_stops)),
+        looks=looks,
+        look_offered=allowed,
+        to_drive=of_mode[pictures.mode],
+        focuses=focuses,
+        focus_allowed=focus_allowed,
+        focus_lenses=_focus_lenses(sheet),
+        balances=balances_of(sheet),
+        habits=tuple(
+            Habit(screen, positioning, early)
+            for screen, positioning, early in product(sheet.screens, sheet.positioning, sorted(sheet.pre_record_s))
+        ),
+        alone={kind.id: tuple(kind.offers(sheet)) for kind in dials.values() if kind.offers is not None},
+        openings_mm=np.array([focal[lens] / f for lens, f, _ in gates]),
+    )
 
 
 def _pictures(sheet: CameraSheet, timings: tuple[tuple[int, float, float], ...], paces: Ints) -> Pictures:
@@ -58,12 +91,14 @@ def _pictures(sheet: CameraSheet, timings: tuple[tuple[int, float, float], ...],
     view_index = {view.id: index for index, view in enumerate(sheet.views)}
     level_index = {level.id: index for index, level in enumerate(sheet.stabilisation)}
     rows = [
-        (lens_index[mode.lens], timings[timing][0], timing, view_index[view], level_index[level])
+        (lens_index[mode.lens], way, timings[timing][0], timing, view_index[view], level_index[level])
         for timing, mode in ((timing, sheet.modes[index]) for timing, (index, _, _) in enumerate(timings))
+        for way, recorder in enumerate(sheet.ways)
         for view in mode.views
         for level in mode.stabilisation
+        if recorder.stabilisation is None or level in recorder.stabilisation
     ]
-    lens, mode, timing, view, level = (np.array(column, dtype=np.intp) for column in zip(*rows, strict=True))
+    lens, way, mode, timing, view, level = (np.array(column, dtype=np.intp) for column in zip(*rows, strict=True))
     modes: tuple[Mode, ...] = sheet.modes
 
     def of_mode(field: Any) -> Floats:
@@ -83,9 +118,10 @@ def _pictures(sheet: CameraSheet, timings: tuple[tuple[int, float, float], ...],
     pixels = width * height * capture / 1e9
     return Pictures(
         lens=lens,
+        recorder=way,
         mode=mode,
         timing=timing,
-        pace=paces[timing],
+        pace=paces[way, timing],
         view=view,
         steadying=level,
         width_px=width,
@@ -108,6 +144,7 @@ def _pictures(sheet: CameraSheet, timings: tuple[tuple[int, float, float], ...],
         straight=of_view("projection") == "linear",
         levelled=of_view("levelled"),
         steadied=of_level("keeps") < 1.0,
+        still_mb=of_mode(lambda m: float("nan") if m.still_mb is None else m.still_mb),
     )
 
 
@@ -117,6 +154,11 @@ def _ruled(
     """Leave out what modes and rules do not offer. Returns the pictures that are left, and picture x look."""
     of_mode = np.array([[_look_fits(sheet, mode, look) for look in looks] for mode in sheet.modes])
     allowed = of_mode[pictures.mode]
+    if sheet.recorders:
+        of_way = np.array(
+            [[[_way_fits(way, mode, look) for look in looks] for mode in sheet.modes] for way in sheet.recorders]
+        )
+        allowed &= of_way[pictures.recorder, pictures.mode]
     if sheet.high_dynamic_range:
         joined = np.array([look.high_dynamic_range for look in looks])
         allowed = allowed & ~(joined & (pictures.capture_hz > sheet.high_dynamic_range.fastest_fps)[:, None])
@@ -147,6 +189,15 @@ def _looks(sheet: CameraSheet) -> list[Look]:
     return found
 
 
+def _way_fits(way: Recorder, mode: Mode, look: Look) -> bool:
+    return (
+        (way.codecs is None or look.codec.id in way.codecs)
+        and (way.profiles is None or look.profile.id in way.profiles)
+        and (way.high_dynamic_range or not look.high_dynamic_range)
+        and (way.drive or look.codec.id not in mode.drive_codecs)
+    )
+
+
 def _look_fits(sheet: CameraSheet, mode: Mode, look: Look) -> bool:
     return (
         look.codec.id in mode.codecs
@@ -155,3 +206,37 @@ def _look_fits(sheet: CameraSheet, mode: Mode, look: Look) -> bool:
         and (mode.bit_rates_mb_s is None or look.bit_rate_mb_s in mode.bit_rates_mb_s)
         and (not look.high_dynamic_range or (mode.high_dynamic_range and sheet.high_dynamic_range is not None))
     )
+
+
+def _gates(sheet: CameraSheet) -> tuple[tuple[int, float, float], ...]:
+    """Lens, f-number and exposure in seconds; NaN stands for automatic."""
+    exposures = [*sorted(sheet.shutter.fixed_s, reverse=True), *([float("nan")] if sheet.shutter.auto else [])]
+    return tuple((index, f, t) for index, lens in enumerate(sheet.lenses) for f in lens.f_numbers for t in exposures)
+
+
+_FOCUSES = {
+    "fixed": ("fixed",),
+    "automatic": ("automatic", "locked", "hyperfocal", "infinity"),
+    "manual": ("locked", "hyperfocal", "infinity"),
+}
+FOCUS_ORDER = ("fixed", "automatic", "locked", "hyperfocal", "infinity")
+SHARP_PX = 2.0  # of the lens's own photosites over which a point may spread
+
+
+def _focus_lenses(sheet: CameraSheet) -> tuple[FocusLens, ...]:
+    return tuple(
+        FocusLens(
+            lens.closest_m,
+            hyperfocal_m(focal_mm(sheet, lens), min(lens.f_numbers), SHARP_PX * lens.sensor.pixel_pitch_um / 1000.0),
+        )
+        for lens in sheet.lenses
+    )
+
+
+def _focuses(sheet: CameraSheet) -> tuple[tuple[str, ...], Bools]:
+    offered = [
+        [name for name in _FOCUSES[lens.focus] if lens.farthest_m is None or name not in SET_BY_HAND]
+        for lens in sheet.lenses
+    ]
+    known = tuple(name for name in FOCUS_ORDER if any(name in names for names in offered))
+    return known, np.array([[name in names for name in known] for names in offered])

@@ -14,7 +14,7 @@ import numpy as np
 
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.planning.dials.kind import NOT_OFFERED, DialKind
-from steady_tide.core.planning.space import Bools, Ints, Space
+from steady_tide.core.planning.space import Bools, Ints, Offer, Space
 from steady_tide.core.same import once_for_each
 from steady_tide.core.sheet import CameraSheet
 
@@ -55,20 +55,25 @@ class Dial:
 
 def dials_of(space: Space, kinds: dict[str, DialKind]) -> dict[str, Dial]:
     """All dials of a camera. space: what it can do; kinds: all that there are. Returns the dials by id."""
-    found = {}
-    for kind in kinds.values():
-        if kind.alone:
-            found[kind.id] = _laid(kind, space.sheet, space.alone[kind.id])
-        elif kind.block == "pictures":
-            found[kind.id] = _of_pictures(kind, space.sheet, space.pictures)
-        else:
-            found[kind.id] = _laid(kind, space.sheet, getattr(space, kind.block))
-    return found
+    by_sheet = _of_offer(space.offer, kinds)
+    return {
+        kind.id: by_sheet[kind.id] if kind.id in by_sheet else _laid(kind, space.sheet, getattr(space, kind.block))
+        for kind in kinds.values()
+    }
 
 
 @once_for_each
-def _of_pictures(kind: DialKind, sheet: CameraSheet, pictures: Any) -> Dial:
-    return _grouped(kind, sheet, kind.read(sheet, pictures).tolist())
+def _of_offer(offer: Offer, kinds: dict[str, DialKind]) -> dict[str, Dial]:
+    """Dials that depend on the sheet alone."""
+    found = {}
+    for kind in kinds.values():
+        if kind.alone:
+            found[kind.id] = _laid(kind, offer.sheet, offer.alone[kind.id])
+        elif kind.block == "pictures":
+            found[kind.id] = _grouped(kind, offer.sheet, kind.read(offer.sheet, offer.pictures).tolist())
+        elif hasattr(offer, kind.block):
+            found[kind.id] = _laid(kind, offer.sheet, getattr(offer, kind.block))
+    return found
 
 
 def _laid(kind: DialKind, sheet: CameraSheet, candidates: Iterable[Any]) -> Dial:

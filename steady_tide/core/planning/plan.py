@@ -50,6 +50,11 @@ class Settings(Frozen):
     nd: tuple[str, ...]
     colour_filter: str | None
     housing: str | None
+    recorder: str = "own"
+    attachment: str | None = None
+    kept_as: Literal["film", "stills"] = "film"
+    red_gain_stops: float = 0.0
+    microphone: str | None = None
     wind_reduction: str
     sound_track: str
     pre_record_s: float

@@ -233,7 +233,7 @@ def _never(bench: Bench, dial: Dial, value: Any) -> str:
     if dial.block == "looks":
         looks = dial.mask(value)
         fit = bench.demands.masks["pictures"]
-        if space.look_offered[fit][:, looks].any():
+        if space.offer.look_offered[fit][:, looks].any():
             codecs = {space.looks[n].codec.id for n in np.flatnonzero(looks)}
             drive = any(codecs & set(mode.drive_codecs) for mode in space.sheet.modes)
             return "needs_drive" if drive else "needs_faster_card"

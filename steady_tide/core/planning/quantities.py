@@ -44,7 +44,20 @@ def recorded_gb(at: Situation, bit_rate_mb_s: Floats, pictures: Pictures) -> Flo
     if at_intervals.any():
         frames = frames_of(at.brief.running_s, np.where(at_intervals, pictures.interval_s, 1.0))
         seconds = np.where(at_intervals, screen_s(frames, pictures.rate), seconds)
-    return np.asarray(gigabytes(bit_rate_mb_s, seconds[:, None]))
+    size = np.asarray(gigabytes(bit_rate_mb_s, seconds[:, None]))
+    stills = ~np.isnan(pictures.still_mb)
+    if stills.any():
+        kept_gb = frames_of(at.brief.running_s, pictures.interval_s[stills]) * pictures.still_mb[stills] / 1000.0
+        size[stills] = kept_gb[:, None]
+    return size
+
+
+def bits_a_pixel(bit_rate_mb_s: Floats, pictures: Pictures) -> Floats:
+    """Bits that a pixel of a frame gets. bit_rate_mb_s: (L,); pictures: P of them. Returns bits, (P, L)."""
+    pixels = (pictures.width_px * pictures.height_px)[:, None]
+    filmed = bit_rate_mb_s * 1e6 / (pixels * pictures.rate[:, None])
+    kept = pictures.still_mb[:, None] * 8e6 / pixels
+    return np.asarray(np.where(np.isnan(kept), filmed, kept))
 
 
 def noise_shortfall(at: Situation, photosites: Floats, in_camera_gain: Floats) -> Floats:

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from math import sqrt
 from typing import Any
 
 import numpy as np
 
 from steady_tide.core.errors import BadBrief, Fault, NoLegalPlan
-from steady_tide.core.kit import Kit
+from steady_tide.core.gear import Attachment
+from steady_tide.core.kit import TAKEN_ALONG, Kit
 from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.planning.bench import Bench, conflict, fitting, is_legal, too_near
-from steady_tide.core.planning.layout import space_of
+from steady_tide.core.planning.layout import Gear, space_of
 from steady_tide.core.planning.ledger import price
 from steady_tide.core.planning.pinning import dials_of, read_pins
 from steady_tide.core.planning.plan import Apart, CameraWhy, RankedCamera
@@ -60,7 +63,7 @@ def entries_of(at: Situation, kit: Kit, knowledge: Knowledge, only: str | None =
         raise BadBrief(Fault("kit.cameras", "there is no camera in the kit", "Take at least one along."))
     gear = {
         field: taken(field, getattr(brief.kit, field), {item.id: item for item in getattr(kit, field)})
-        for field in ("filters", "housings", "lamps", "batteries", "media")
+        for field in TAKEN_ALONG
     }
     wanted = brief.pins.get("camera")
     if wanted is not None and wanted not in {camera.id for camera in cameras}:
@@ -106,17 +109,27 @@ def _entry(at: Situation, sheet: CameraSheet, gear: dict[str, list[Any]], knowle
     supplies = supplies_of(sheet, at.brief, gear["batteries"], gear["media"], knowledge)
     housing = at.brief.pins.get("housing")
     pinned_case = housing if isinstance(housing, str) else None
-    space = space_of(sheet, kinds, supplies, gear["filters"], gear["housings"], at.wet, pinned_case, at.brief.glare)
+    put_on = Gear(gear["filters"], _focusing(at, gear["attachments"]), gear["housings"], gear["microphones"])
+    space = space_of(sheet, kinds, supplies, put_on, at.wet, pinned_case, at.brief.glare)
     if not fitting(at, space).any():
         return Entry(sheet, None, CameraWhy(code="no_interval_mode" if at.lapse else "interval_modes_only"))
     dials = dials_of(space, kinds)
-    names = {item.id: item.name for item in gear["housings"]}
+    names = {item.id: item.name for kind in ("housings", "attachments", "microphones") for item in gear[kind]}
+    names.update((way.id, way.name) for way in sheet.ways)
     names.update((place.id, place.name) for piece in gear["filters"] for place in piece.positions())
     try:
         pins = read_pins(dials, {name: pin for name, pin in at.brief.pins.items() if name != "camera"}, sheet.name)
     except BadBrief as error:
         return Entry(sheet, None, CameraWhy(code="refused", facts={"what": error.faults[0].what}), error)
     return Entry(sheet, Bench(at, space, dials, pins, names, tuple(gear["housings"])))
+
+
+def _focusing(at: Situation, attachments: Sequence[Attachment]) -> list[Attachment]:
+    """Those that are of use here: a close-up lens ends what can be sharp at its own focal length."""
+    near, far = at.brief.subject.distance_m
+    nearest_m = sqrt(near * far) / (1.0 + at.limits["distance_rounded_share"])
+    wanted = at.brief.pins.get("attachment")
+    return [one for one in attachments if one.dioptres * nearest_m <= 1.0 or one.id == wanted]
 
 
 def taken(field: str, ids: tuple[str, ...] | None, owned: dict[str, Any]) -> list[Any]:

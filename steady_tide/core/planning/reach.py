@@ -24,7 +24,13 @@ def reaches_of(bench: Bench, ours: Priced) -> dict[str, tuple[Reach, ...]]:
     space, choice = bench.space, ours.choice
     held = space.glasses[choice["glasses"]]
     floor, ceiling = space.iso_pairs[choice["iso_pairs"]]
-    fronts = [g for g in space.glasses if (g.colour, g.housing) == (held.colour, held.housing)]
+    lens = space.gates[choice["gates"]][0]
+    alike = (held.colour, held.housing, held.red_gain_stops)
+    fronts = [
+        g
+        for place, g in enumerate(space.glasses)
+        if (g.colour, g.housing, g.red_gain_stops) == alike and space.glass_allowed[lens, place]
+    ]
     floors = sorted({low for low, high in space.iso_pairs if high == ceiling}, reverse=True)
     ceilings = sorted({high for low, high in space.iso_pairs if low == floor}, reverse=True)
     return {
@@ -36,10 +42,10 @@ def reaches_of(bench: Bench, ours: Priced) -> dict[str, tuple[Reach, ...]]:
 
 def _reaches(bench: Bench, ours: Priced, tried: Sequence[tuple[Any, Glass, int, int]]) -> tuple[Reach, ...]:
     at, space, choice = bench.at, bench.space, ours.choice
-    f_number, fixed_s = space.gate_f_number[choice["gates"]], space.gate_s[choice["gates"]]
+    f_number, fixed_s = space.offer.gate_f_number[choice["gates"]], space.offer.gate_s[choice["gates"]]
     longest_s = np.array(space.paces[int(space.pictures.pace[choice["pictures"]])].longest_s)
     compensation = np.array(space.compensations[choice["compensations"]])
-    glass = np.array([front.stops for _, front, _, _ in tried])
+    glass = np.array([front.stops for _, front, _, _ in tried]) + space.lost_stops[space.gates[choice["gates"]][0]]
     density = np.array([front.density_stops for _, front, _, _ in tried])
     floor, ceiling = np.log2(np.array([[low, high] for _, _, low, high in tried], dtype=float)).T
     asked = meter(

@@ -4,7 +4,7 @@ The joint cost falls apart once a few numbers are fixed, so most of it is elimin
 of enumerated. Within one lens:
 
     look, focus,  each touch nothing but the picture                    -> eliminated into the picture
-    habits
+    balance, habits
     exposure      (floor, ceiling, compensation) sees the picture only
                   through its noise, and noise only through the ISO used -> eliminated per ISO used
     what is left  picture x gate x glass                                 -> evaluated as one array
@@ -15,7 +15,7 @@ the same for floor, ceiling and compensation, so that each dial has its whole co
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -26,7 +26,7 @@ from steady_tide.core.planning.metering import Asked, exposure_times, meter
 from steady_tide.core.planning.pinning import Freedom
 from steady_tide.core.planning.quantities import noise_shortfall
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.solution import INFINITE, Group, Solution, Table
+from steady_tide.core.planning.solution import ATTACHED, INFINITE, Group, Solution, Table
 from steady_tide.core.planning.space import ROUNDING, Bools, Floats, Glass, Ints, Pictures, Space
 
 EXPOSURE_BLOCKS = ("gates", "glasses", "iso_pairs", "compensations")
@@ -69,22 +69,62 @@ class OfLens:
     lower: Floats  # picture: no combination with it is cheaper
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Prepared:
-    """A camera laid out for a brief and its pins, with every part priced that stands by itself."""
+    """A camera laid out for a brief and its pins, with every part priced that stands by itself; what exposure costs
+    behind a lens is worked out when that lens is first asked for."""
 
     at: Situation
     space: Space
     places: dict[str, Ints]  # candidates of each block that are left
     masks: dict[str, Bools]
     alone: dict[str, Floats]  # price of every value of a dial that touches no other, pinned or not
-    tables: tuple[Table, ...]
-    lenses: tuple[OfLens, ...]
+    by_lens: dict[
+        int, Candidates
+    ]  # from the lens whose cheapest picture costs least by itself; empty where nothing is left
+    known: Prepared | None = None  # whose tables serve again
+    made: dict[int, Table] = field(default_factory=dict)
 
     @property
     def least_alone(self) -> dict[str, float]:
         """Least price of each dial that touches no other, among the values that are left."""
         return {dial: float(np.where(self.masks[dial], prices, INFINITE).min()) for dial, prices in self.alone.items()}
+
+    def rows(self, lens: int) -> tuple[Ints, Ints]:
+        """Gates and paces of the rows behind a lens. lens: its number."""
+        return _rows(self.space, self.places, lens, _paces_of(self.space, lens, self.places["pictures"]))
+
+    def table(self, lens: int) -> Table:
+        """What exposure costs behind a lens. lens: its number. Returns the table."""
+        if lens not in self.made:
+            self.made[lens] = self._made(lens) if self.known is None else self.known.table(lens)
+        return self.made[lens]
+
+    def _made(self, lens: int) -> Table:
+        """The table of a lens; a lens that opens alike behind the same glass takes it over."""
+        gates, row_paces = self.rows(lens)
+        opens = self._opens(lens, gates)
+        for other, table in self.made.items():
+            if np.array_equal(table.paces, row_paces) and self._opens(other, table.gates) == opens:
+                noise_of = views.noise_of_iso(self.space.sheet.lenses[lens], table.ladder)
+                return replace(table, gates=gates, noise_of=noise_of)
+        return _table(self.at, self.space, self.places, lens, gates, row_paces)
+
+    def _opens(self, lens: int, gates: Ints) -> tuple[object, ...]:
+        """All of a lens that its exposures depend on."""
+        offer, space = self.space.offer, self.space
+        glass = space.glass_allowed[lens].tobytes()
+        return space.lost_stops[lens], glass, offer.gate_f_number[gates].tobytes(), offer.gate_s[gates].tobytes()
+
+    def of_lens(self, lens: int) -> OfLens | None:
+        """The pictures of a lens beside its exposures. lens: its number. Returns them, None where none is left."""
+        table = self.table(lens)
+        return _of_lens(self.at, self.space, lens, table, self.by_lens[lens]) if len(table.gates) else None
+
+    def all_lenses(self) -> tuple[OfLens, ...]:
+        """All of them, in the order of the sheet."""
+        lenses = (self.of_lens(number) for number in sorted(self.by_lens))
+        return tuple(of_lens for of_lens in lenses if of_lens is not None)
 
 
 def prepare(at: Situation, space: Space, free: Freedom, known: Prepared | None = None) -> Prepared:
@@ -100,26 +140,14 @@ def prepare(at: Situation, space: Space, free: Freedom, known: Prepared | None =
         for dial, values in space.alone.items()
     }
     if not all(len(kept) for kept in places.values()):
-        return Prepared(at, space, places, free.masks, alone, (), ())
-    found = _candidates(at, space, places)
+        return Prepared(at, space, places, free.masks, alone, {})
     again = known is not None and _serves_again(known, at, places, space)
-    lenses, tables = [], []
-    for number in range(len(space.sheet.lenses)):
-        if again and known is not None:
-            table = known.tables[number]
-        else:
-            table = _table(at, space, places, number, _paces_of(space, number, places["pictures"]))
-        tables.append(table)
-        mine = np.flatnonzero(found.pictures.lens == number)
-        if len(table.gates) and len(mine):
-            of_lens = found if len(mine) == len(found.places) else found.take(mine)
-            lenses.append(_of_lens(at, space, number, table, of_lens))
-    return Prepared(at, space, places, free.masks, alone, tuple(tables), tuple(lenses))
+    return Prepared(at, space, places, free.masks, alone, _by_lens(at, space, places), known if again else None)
 
 
 def _serves_again(known: Prepared, at: Situation, places: dict[str, Ints], space: Space) -> bool:
     """Whether exposure tables that were made before say the same again."""
-    if not known.tables:
+    if not known.by_lens:
         return False
     if at is not known.at and not (at.light == known.at.light and _weigh_exposure_alike(at, known.at)):
         return False
@@ -151,14 +179,20 @@ def solve(prepared: Prepared, about: str | None = None) -> Solution:
     """
     at, space, places = prepared.at, prepared.space, prepared.places
     through_exposure = about in (None, *THROUGH_EXPOSURE)
-    groups = tuple(_group(prepared, of_lens, None, through_exposure) for of_lens in prepared.lenses)
+    groups = tuple(
+        _group(at, space, prepared.table(of_lens.number), of_lens, None, through_exposure)
+        for of_lens in prepared.all_lenses()
+    )
+    tables = {group.table: prepared.table(group.table) for group in groups}
     least_alone = prepared.least_alone
     rest = sum(least_alone.values())
     total = min((float(group.of_picture.min()) for group in groups), default=INFINITE) + rest
     over_exposure = tuple(
-        _over_exposure(number, table, groups) for number, table in enumerate(prepared.tables) if through_exposure
+        table.price + table.at_rung(group.of_rung)
+        for group, table in zip(groups, tables.values(), strict=True)
+        if through_exposure
     )
-    minima, owner = _minima(space, prepared.tables, groups, places, rest)
+    minima, owner = _minima(space, tables, groups, places, rest)
     by_exposure = tuple(_by_exposure(prices) for prices in over_exposure)
     for block in THROUGH_EXPOSURE:
         minima[block] = np.full(len(prepared.masks[block]), INFINITE)
@@ -172,7 +206,7 @@ def solve(prepared: Prepared, about: str | None = None) -> Solution:
         total,
         minima,
         _pinned_alone(prepared),
-        prepared.tables,
+        tables,
         groups,
         places,
         over_exposure,
@@ -191,32 +225,48 @@ def least(prepared: Prepared, at_most: float | None = None) -> Solution | None:
     combination stays below it.
     """
     rest = sum(prepared.least_alone.values())
-    lowest = min((float(of_lens.lower.min()) for of_lens in prepared.lenses), default=INFINITE)
-    if not np.isfinite(lowest + rest):
+    if not np.isfinite(rest):
         return None
-    for slack in FIRST_SLACKS:
-        bound = lowest + slack if at_most is None else at_most - rest
-        groups = []
-        for of_lens in prepared.lenses:
-            hopeful = of_lens.lower <= bound + ROUNDING
-            if hopeful.any():
-                groups.append(_group(prepared, of_lens, hopeful, both_ways=False))
-        joint = min((float(group.of_picture.min()) for group in groups), default=INFINITE)
-        # What exceeds the bound may have something cheaper among what the bound left out.
-        if joint <= bound + ROUNDING or slack == INFINITE:
-            return _only_best(prepared, joint + rest, tuple(groups)) if np.isfinite(joint) else None
-        at_most = None
-    return None
+    total, best = (INFINITE if at_most is None else at_most - rest), None
+    for number, found in prepared.by_lens.items():
+        if float(found.base.min()) > total + ROUNDING:
+            break  # all else costs something or nothing, and so do the lenses after this one
+        of_lens = prepared.of_lens(number)
+        group = None if of_lens is None else _cheapest(prepared, of_lens, total)
+        if group is not None:
+            joint = float(group.of_picture.min())
+            if joint < total - ROUNDING or best is None or (joint <= total and number < best.table):
+                total, best = min(total, joint), group
+    if best is None:
+        # Where the bound was a hair too low for rounding, ask again without one.
+        return None if at_most is None else least(prepared)
+    alone, noise = _pinned_alone(prepared), prepared.at.weights["noise"]
+    tables = {best.table: prepared.table(best.table)}
+    joint = float(best.of_picture.min())
+    return Solution(joint + rest, {}, alone, tables, (best,), prepared.places, (), (), {}, noise)
+
+
+def _cheapest(prepared: Prepared, of_lens: OfLens, at_most: float) -> Group | None:
+    """The pictures of a lens of which one is the cheapest. at_most: stops that it must not exceed. Returns them priced,
+    None where all exceed it."""
+    bound = min(float(of_lens.lower.min()) + FIRST_SLACK, at_most)
+    table = prepared.table(of_lens.number)
+    while True:
+        hopeful = of_lens.lower <= bound + ROUNDING
+        if not hopeful.any():
+            return None
+        group = _group(prepared.at, prepared.space, table, of_lens, hopeful, both_ways=False)
+        joint = float(group.of_picture.min())
+        # What exceeds the bound may have something cheaper among what the bound left out; nothing above what was found.
+        if joint <= bound + ROUNDING:
+            return group
+        if bound in (at_most, INFINITE):
+            return None
+        bound = min(joint, at_most)
 
 
 THROUGH_EXPOSURE = ("iso_pairs", "compensations")  # blocks whose least prices are found from the exposures' side
-FIRST_SLACKS = (1.0, 3.0, 9.0, INFINITE)  # stops above what any combination costs at least
-
-
-def _only_best(prepared: Prepared, total: float, groups: tuple[Group, ...]) -> Solution:
-    """A solution of which only the total and the cheapest combination are asked."""
-    alone, noise = _pinned_alone(prepared), prepared.at.weights["noise"]
-    return Solution(total, {}, alone, prepared.tables, groups, prepared.places, (), (), {}, noise)
+FIRST_SLACK = 1.0  # stops above what any combination costs at least
 
 
 def _pinned_alone(prepared: Prepared) -> dict[str, Floats]:
@@ -232,7 +282,8 @@ def _by_exposure(prices: Floats) -> dict[str, Floats]:
     }
 
 
-def _candidates(at: Situation, space: Space, places: dict[str, Ints]) -> Candidates:
+def _by_lens(at: Situation, space: Space, places: dict[str, Ints]) -> dict[int, Candidates]:
+    """Pictures with what they cost by themselves, by lens; the lens with the cheapest first."""
     pictures = space.pictures.take(places["pictures"])
     delivery = at.brief.delivery
     seen = geometry(pictures, space.sheet, delivery.width, delivery.height, space.flat_port)
@@ -240,9 +291,13 @@ def _candidates(at: Situation, space: Space, places: dict[str, Ints]) -> Candida
     base = weighed(at, views.PICTURE, views.PictureView(at, space, pictures, seen)) + sum(
         prices.min(axis=1) for prices in attached.values()
     )
-    found = Candidates(places["pictures"], pictures, seen, attached, base)
-    possible = np.isfinite(base)
-    return found if possible.all() else found.take(possible)
+    every = Candidates(places["pictures"], pictures, seen, attached, base)
+    lens = np.where(np.isfinite(base), pictures.lens, -1)
+    numbers = [int(number) for number in np.unique(lens) if number >= 0]
+    if len(numbers) == 1 and (lens >= 0).all():
+        return {numbers[0]: every}
+    of_lens = [(number, every.take(np.flatnonzero(lens == number))) for number in numbers]
+    return dict(sorted(of_lens, key=lambda entry: float(entry[1].base.min())))
 
 
 def _of_lens(at: Situation, space: Space, number: int, table: Table, found: Candidates) -> OfLens:
@@ -269,37 +324,62 @@ def _attached(at: Situation, space: Space, places: dict[str, Ints], pictures: Pi
     looks = [space.looks[i] for i in places["looks"]]
     habits = [space.habits[i] for i in places["habits"]]
     focuses = [space.focuses[i] for i in places["focuses"]]
-    of_look = weighed(at, views.LOOK, views.LookView(at, space, looks, pictures))
-    of_habit = weighed(at, views.HABIT, views.HabitView(at, space, pictures, habits))
+    # Views change nothing of how a frame is recorded or fed, nor steadying of how it is recorded.
+    first, timed = _alike(pictures.timing)
+    of_look = weighed(at, views.LOOK, views.LookView(at, space, looks, pictures.take(first)))[timed]
+    first, fed = _alike(pictures.timing * len(space.sheet.stabilisation) + pictures.steadying)
+    of_habit = weighed(at, views.HABIT, views.HabitView(at, space, pictures.take(first), habits))[fed]
     of_focus = weighed(at, views.FOCUS, views.FocusView(at, focuses, space.focus_lenses))
+    sounds = [space.sounds[i] for i in places["sounds"]]
+    of_sound = weighed(at, views.SOUND, views.SoundView(at, space.sheet, sounds))
+    balances = [space.balances[i] for i in places["balances"]]
+    of_balance = weighed(at, views.BALANCE, views.AloneView(at, space.sheet, balances))
     allowed = space.look_allowed[np.ix_(places["pictures"], places["looks"])]
     return {
         "looks": np.where(allowed, of_look, INFINITE),
-        "focuses": np.where(space.focus_allowed[:, places["focuses"]], of_focus, INFINITE)[pictures.lens],
+        "focuses": np.where(
+            space.offer.focus_fits[np.ix_(places["pictures"], places["focuses"])], of_focus[pictures.lens], INFINITE
+        ),
+        "balances": np.where(
+            space.offer.balance_fits[np.ix_(places["pictures"], places["balances"])], of_balance, INFINITE
+        ),
+        "sounds": np.broadcast_to(of_sound, (len(pictures), len(sounds))),
         "habits": np.broadcast_to(of_habit, (len(pictures), len(habits))),
     }
 
 
-def _table(at: Situation, space: Space, places: dict[str, Ints], lens: int, paces: Ints) -> Table:
-    glasses, pairs, compensations = places["glasses"], places["iso_pairs"], places["compensations"]
+def _alike(kinds: Ints) -> tuple[Ints, Ints]:
+    """One picture of each kind, and which of them each picture is like. kinds: of each picture. Returns both."""
+    _, first, alike = np.unique(kinds, return_index=True, return_inverse=True)
+    return first, alike
+
+
+def _rows(space: Space, places: dict[str, Ints], lens: int, paces: Ints) -> tuple[Ints, Ints]:
+    """Exposures behind a lens: a row for each gate, an automatic one standing once for each pace. paces: that there are.
+    Returns gates, and the pace of each row, -1 where it does not matter."""
     longest_of_all_s = max((space.paces[pace].longest_s for pace in paces), default=0.0) * (1.0 + ROUNDING)
-    mine = places["gates"][space.gate_lens[places["gates"]] == lens]
-    mine = mine[~(space.gate_s[mine] > longest_of_all_s)]
-    automatic = np.isnan(space.gate_s[mine])
-    # An automatic gate stands once for each pace.
+    mine = places["gates"][space.offer.gate_lens[places["gates"]] == lens]
+    mine = mine[~(space.offer.gate_s[mine] > longest_of_all_s)]
+    automatic = np.isnan(space.offer.gate_s[mine])
     gates = np.concatenate([mine[~automatic], np.repeat(mine[automatic], len(paces))])
     row_paces = np.concatenate([np.full(int((~automatic).sum()), -1), np.tile(paces, int(automatic.sum()))])
     in_order = np.argsort(gates, kind="stable")
-    gates, row_paces = gates[in_order], row_paces[in_order].astype(np.intp)
+    return gates[in_order], row_paces[in_order].astype(np.intp)
+
+
+def _table(at: Situation, space: Space, places: dict[str, Ints], lens: int, gates: Ints, row_paces: Ints) -> Table:
+    """What exposure costs behind a lens. gates, row_paces: rows that are looked at. Returns the table."""
+    glasses, pairs, compensations = places["glasses"], places["iso_pairs"], places["compensations"]
     longest_s = np.array([space.paces[pace].longest_s if pace >= 0 else float("nan") for pace in row_paces])[:, None]
-    f_number, fixed_s = space.gate_f_number[gates][:, None], space.gate_s[gates][:, None]
-    nd_stops = np.array([space.glasses[g].stops for g in glasses])
+    f_number, fixed_s = space.offer.gate_f_number[gates][:, None], space.offer.gate_s[gates][:, None]
+    nd_stops = np.array([space.glasses[g].stops for g in glasses]) + space.lost_stops[lens]
+    exposures = exposure_times(at.light.ev100, space.sheet, f_number, fixed_s, nd_stops, longest_s)
     compensation = np.array([space.compensations[c] for c in compensations])
     gate = (f_number[..., None], fixed_s[..., None], nd_stops[:, None])
     bias = at.meter_bias_stops(space.sheet)
     asked = meter(at.light.ev100, space.sheet, *gate, compensation, longest_s[..., None], bias)
-    exposures = exposure_times(at.light.ev100, space.sheet, f_number, fixed_s, nd_stops, longest_s)
-    price = _exposure_price(at, space, asked, glasses, pairs, compensations)
+    price = _exposure_price(at, space, asked, nd_stops, glasses, pairs, compensations)
+    price = _without_unfit(space, price, lens, row_paces, glasses, pairs)
     ladder, rung = _iso_ladder(space, asked.iso_dim, pairs)
     by_rung = _least_by_rung(price, rung, ladder.shape[-1])
     return Table(
@@ -307,13 +387,24 @@ def _table(at: Situation, space: Space, places: dict[str, Ints], lens: int, pace
     )
 
 
-def _group(prepared: Prepared, of_lens: OfLens, only: Bools | None, both_ways: bool) -> Group:
+def _without_unfit(space: Space, price: Floats, lens: int, row_paces: Ints, glasses: Ints, pairs: Ints) -> Floats:
+    """Prices, infinite where glass does not go before a lens, or a pair of ISO not with a row's pace. price: row x glass
+    x iso pair x compensation. Returns the same."""
+    glass = space.glass_allowed[lens, glasses]
+    gain = np.ones((len(row_paces), len(pairs)), dtype=bool)
+    of_pace = row_paces >= 0
+    gain[of_pace] = space.offer.iso_fits[np.ix_(row_paces[of_pace], pairs)]
+    if glass.all() and gain.all():
+        return price
+    return np.where(glass[:, None, None] & gain[:, None, :, None], price, INFINITE)
+
+
+def _group(at: Situation, space: Space, table: Table, of_lens: OfLens, only: Bools | None, both_ways: bool) -> Group:
     """Price the pictures of one lens with everything. only: those that are looked at, all where left out; both_ways:
     whether exposures are priced over all pictures, too."""
-    at, table = prepared.at, prepared.tables[of_lens.number]
     found = of_lens.found if only is None else of_lens.found.take(only)
     pace = of_lens.pace if only is None else of_lens.pace[only]
-    within = _within_frame(at, prepared.space, of_lens.number, table, found)
+    within = _within_frame(at, space, of_lens.number, table, found)
     fixed = of_lens.of_pace[pace]
     fixed += found.base[:, None, None]
     fixed += within
@@ -327,7 +418,7 @@ def _gates_by_pace(at: Situation, space: Space, lens: int, table: Table, paces: 
     """Price of each row's exposure at each pace, infinite where it is not legal. Returns pace x row x glass."""
     capture_hz = np.array([space.paces[pace].capture_hz for pace in paces])[:, None, None]
     price = weighed(at, views.GATE, views.GateView(at, table.exposures, capture_hz))
-    legal = np.array([space.gate_fits[space.pairs.index((lens, int(pace)))][table.gates] for pace in paces])
+    legal = np.array([space.offer.gate_fits[space.offer.pairs.index((lens, int(pace)))][table.gates] for pace in paces])
     legal &= (table.paces < 0) | (table.paces == paces[:, None])
     return np.where(legal[:, :, None], price, INFINITE)
 
@@ -341,9 +432,9 @@ def _within_frame(at: Situation, space: Space, lens: int, table: Table, found: C
     _, first, alike = np.unique(np.where(steadied, -per_degree, per_degree), return_index=True, return_inverse=True)
     scale = per_degree[first][:, None, None]
     moved = views.FrameView(at, scale, steadied[first][:, None, None], table.exposures.dim_s)
-    openings, which = np.unique(space.openings_mm[table.gates], return_inverse=True)
+    openings, which = np.unique(space.offer.openings_mm[table.gates], return_inverse=True)
     spots = views.spots_deg(at, space.sheet.lenses[lens], openings, space.flat_port)
-    past = views.past_best_stops(at, openings, space.widest_mm[lens])
+    past = views.past_best_stops(at, openings, space.offer.widest_mm[lens])
     soft = weighed(at, views.SPOT, views.SpotView(at, scale[..., 0], *spots, past))
     soft = np.broadcast_to(soft, (len(first), len(openings)))
     return np.asarray(weighed(at, views.FRAME, moved) + soft[:, which][:, :, None])[alike]
@@ -417,14 +508,14 @@ def _least_of_kinds(prices: Floats, kind: Ints) -> Floats:
 
 
 def _exposure_price(
-    at: Situation, space: Space, asked: Asked, glasses: Ints, pairs: Ints, compensations: Ints
+    at: Situation, space: Space, asked: Asked, stops: Floats, glasses: Ints, pairs: Ints, compensations: Ints
 ) -> Floats:
-    """Price of exposure without noise. Returns row x glass x iso pair x compensation."""
+    """Price of exposure without noise. stops: that each glass, and what is before the lens, takes. Returns row x glass x iso pair x compensation."""
     sheet = space.sheet
     chosen: list[Glass] = [space.glasses[g] for g in glasses]
     floors = np.log2([float(space.iso_pairs[k][0]) for k in pairs])[:, None]
     ceilings = np.log2([float(space.iso_pairs[k][1]) for k in pairs])[:, None]
-    nd_stops = np.array([glass.stops for glass in chosen])[:, None, None]
+    nd_stops = stops[:, None, None]
     density = np.array([glass.density_stops for glass in chosen])[:, None, None]
     light = views.ExposureView(at, at.light.ev100, sheet, asked.for_pairs(), nd_stops, density, floors, ceilings)
     exposure = weighed(at, views.EXPOSURE, light)
@@ -461,17 +552,11 @@ def _least_by_rung(exposure: Floats, rung: Ints, rungs: int) -> Floats:
     return least.reshape(*exposure.shape[:2], rungs)
 
 
-def _over_exposure(number: int, table: Table, groups: tuple[Group, ...]) -> Floats:
-    """Least price of each exposure over all pictures and looks. Returns the shape of the table's price."""
-    mine = [group.of_rung for group in groups if group.table == number]
-    return table.price + table.at_rung(mine[0] if mine else np.full(table.ladder.shape, INFINITE))
-
-
 def _minima(
-    space: Space, tables: tuple[Table, ...], groups: tuple[Group, ...], places: dict[str, Ints], rest: float
+    space: Space, tables: dict[int, Table], groups: tuple[Group, ...], places: dict[str, Ints], rest: float
 ) -> tuple[dict[str, Floats], dict[str, Ints]]:
     """Least price of each picture, gate, glass and look, and the group in which it was found."""
-    sizes = {block: space.sizes[block] for block in ("pictures", "gates", "glasses", "looks", "focuses", "habits")}
+    sizes = {block: space.sizes[block] for block in ("pictures", "gates", "glasses", *ATTACHED)}
     least = {block: np.full(size, INFINITE) for block, size in sizes.items()}
     owner = {block: np.zeros(size, dtype=np.intp) for block, size in sizes.items()}
     for number, group in enumerate(groups):

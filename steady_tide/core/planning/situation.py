@@ -141,7 +141,9 @@ class Situation:
         if self.lapse and self.light.night_sky:
             near = far
         there = sqrt(near * far) / (WATER_INDEX if flat_port else 1.0)
-        return there >= lens.closest_m * (1.0 - self.limits["distance_rounded_share"])
+        rounded = self.limits["distance_rounded_share"]
+        reaches = lens.farthest_m is None or there <= lens.farthest_m * (1.0 + rounded)
+        return reaches and there >= lens.closest_m * (1.0 - rounded)
 
     def focus_distance_m(self, lens: Lens) -> float:
         """Where a lens is best focused: midway, in reciprocal distance, between the ends of the subject.
@@ -149,7 +151,8 @@ class Situation:
         lens: one that can be focused. Returns metres.
         """
         near, far = self.brief.subject.distance_m
-        return max(2.0 / (1.0 / near + 1.0 / far), lens.closest_m)
+        middle = max(2.0 / (1.0 / near + 1.0 / far), lens.closest_m)
+        return middle if lens.farthest_m is None else min(middle, lens.farthest_m)
 
 
 def ramp(value: float, nothing: float, all_of_it: float) -> float:

@@ -13,7 +13,7 @@ from steady_tide.core.planning.space import Floats, Ints
 
 INFINITE = float("inf")
 # Blocks that touch nothing but the picture.
-ATTACHED = ("looks", "focuses", "habits")
+ATTACHED = ("looks", "focuses", "balances", "sounds", "habits")
 
 
 @dataclass(frozen=True)
@@ -69,11 +69,11 @@ class Solution:
     total: float
     minima: dict[str, Floats]
     alone: dict[str, Floats]
-    tables: tuple[Table, ...]
+    tables: dict[int, Table]  # by lens
     groups: tuple[Group, ...]
     places: dict[str, Ints]
-    over_exposure: tuple[Floats, ...]  # for each table, the shape of its price
-    by_exposure: tuple[dict[str, Floats], ...]  # for each table, least prices of ISO pairs and of compensations
+    over_exposure: tuple[Floats, ...]  # for each group, the shape of its table's price
+    by_exposure: tuple[dict[str, Floats], ...]  # for each group, least prices of ISO pairs and of compensations
     owner: dict[str, Ints]  # for each block, the group that holds a candidate's least price
     noise_weight: float
 
@@ -130,7 +130,8 @@ class Solution:
         allowed = allowed[self.places[block]]
         of_table = [prices[block] + allowed for prices in self.by_exposure]
         number = int(np.argmin([float(prices.min(initial=INFINITE)) for prices in of_table]))
-        held, table = int(np.argmin(of_table[number])), self.tables[number]
+        held, group = int(np.argmin(of_table[number])), self.groups[number]
+        table = self.tables[group.table]
         priced = self.over_exposure[number]
         if block == "iso_pairs":
             row, glass, compensation = _first_least(priced[:, :, held, :])
@@ -139,7 +140,6 @@ class Solution:
             row, glass, pair = _first_least(priced[:, :, :, held])
             compensation = held
         rung = table.rung[row, glass, pair, compensation]
-        group = next(group for group in self.groups if group.table == number)
         noise = np.maximum(0.0, group.shortfall + table.noise_of[row, glass, rung])
         picture = int(np.argmin(group.fixed[:, row, glass] + self.noise_weight * noise))
         return self._named(group, picture, row, glass, pair, compensation, {})

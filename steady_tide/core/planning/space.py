@@ -1,10 +1,10 @@
 """All that one camera can be set to with what is at hand: the candidates of each block, as arrays.
 
-A combination is a picture (lens, frame, rate or interval, view, steadying), a gate (aperture and shutter),
+A combination is a picture (lens, way of recording, frame, rate or interval, view, steadying), a gate (aperture and shutter),
 what stands in front of the lens (housing and glass), a pair of ISO floor and ceiling, a compensation, a
-look (profile, depth, format, bit rate, wide range), a focus and habits (screen, positioning, early
-start). The pace of a picture ties gates to it, its lens gates and focus, its mode looks. Dials that
-stand alone (balance, sharpness and others) are blocks of their own.
+look (profile, depth, format, bit rate, wide range), a focus, a balance and habits (screen, positioning,
+early start). The pace of a picture ties gates to it and pairs of ISO, its lens gates, glass and focus, its way of
+recording focus and balance, its mode looks. Dials that stand alone (sharpness and others) are blocks of their own.
 """
 
 from __future__ import annotations
@@ -17,6 +17,7 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from steady_tide.core.gear import Microphone
 from steady_tide.core.planning.supplies import Supplies
 from steady_tide.core.sheet import CameraSheet, Codec, Profile
 
@@ -28,8 +29,20 @@ Gate = tuple[int, float, float]  # lens, f-number, exposure in seconds; NaN stan
 Timing = tuple[int, float, float]  # mode, rate, interval in seconds; NaN stands for film at speed
 
 # The blocks that touch each other; a dial that stands alone is a block of its own besides.
-JOINT_BLOCKS = ("pictures", "gates", "glasses", "iso_pairs", "compensations", "looks", "focuses", "habits")
+JOINT_BLOCKS = (
+    "pictures",
+    "gates",
+    "glasses",
+    "iso_pairs",
+    "compensations",
+    "looks",
+    "focuses",
+    "balances",
+    "sounds",
+    "habits",
+)
 ROUNDING = 1e-9
+SET_BY_HAND = ("hyperfocal", "infinity")  # ways to focus that a person turns to
 
 
 @dataclass(frozen=True)
@@ -37,6 +50,7 @@ class Pictures:
     """Frame, rate, view and steadying of every legal picture; all arrays of shape (P,)."""
 
     lens: Ints
+    recorder: Ints
     mode: Ints
     timing: Ints
     pace: Ints
@@ -59,6 +73,7 @@ class Pictures:
     straight: Bools
     levelled: Bools
     steadied: Bools
+    still_mb: Floats  # of an interval film that is kept as stills, megabytes each; NaN of a film
 
     def take(self, index: Ints | Bools) -> Pictures:
         """The pictures at some places. index: places or a mask, (P,). Returns fewer pictures."""
@@ -70,10 +85,12 @@ class Pictures:
 
 @dataclass(frozen=True)
 class Pace:
-    """How often frames are taken, frames per second, and the longest exposure that this leaves, seconds."""
+    """How often frames are taken, frames per second, the longest exposure that this leaves, seconds, and whether shutter
+    and gain can be set by hand."""
 
     capture_hz: float
     longest_s: float
+    by_hand: bool = True
 
 
 @dataclass(frozen=True)
@@ -89,7 +106,8 @@ class Look:
 
 @dataclass(frozen=True)
 class Glass:
-    """What stands in front of the lens: a housing or none, densities, a colour filter or none."""
+    """What stands in front of the lens: a housing or none, densities, a colour filter or none; and the red gain that
+    goes with it."""
 
     ids: tuple[str, ...] = ()
     stops: float = 0.0
@@ -99,6 +117,7 @@ class Glass:
     colour_stops: float = 0.0
     housing: str | None = None
     polarises: bool = False
+    red_gain_stops: float = 0.0  # by which the camera raises red by itself, as a filter would leave it
 
     @property
     def density_stops(self) -> float:
@@ -121,6 +140,14 @@ class Habit:
 
 
 @dataclass(frozen=True)
+class Sound:
+    """What is heard with: a microphone, None for the one that is built in, and the camera's wind reduction."""
+
+    microphone: Microphone | None
+    wind_reduction: str
+
+
+@dataclass(frozen=True)
 class FocusLens:
     """What a lens can be focused on: from where, and from half of where on all is sharp, metres, wide open."""
 
@@ -128,50 +155,27 @@ class FocusLens:
     hyperfocal_m: float
 
 
-@dataclass(frozen=True)
-class Space:
-    """Everything one camera can be set to with what is at hand."""
+@dataclass(frozen=True, eq=False)
+class Offer:
+    """What a camera offers by its sheet, whatever is at hand; worked out once for each sheet."""
 
     sheet: CameraSheet
-    supplies: Supplies
     pictures: Pictures
     timings: tuple[Timing, ...]
     paces: tuple[Pace, ...]
     gates: tuple[Gate, ...]
-    glasses: tuple[Glass, ...]
     iso_pairs: tuple[tuple[int, int], ...]
     compensations: tuple[float, ...]
     looks: tuple[Look, ...]
-    look_allowed: Bools  # picture x look
-    look_offered: Bools  # the same, before cards and drives
+    look_offered: Bools  # picture x look
     to_drive: Bools  # picture x look: written to an external drive only
     focuses: tuple[str, ...]
     focus_allowed: Bools  # lens x focus
     focus_lenses: tuple[FocusLens, ...]
+    balances: tuple[Any, ...]  # kelvins, and words for others
     habits: tuple[Habit, ...]
     alone: dict[str, tuple[Any, ...]]  # values of each dial that stands alone
     openings_mm: Floats  # gate
-    too_deep: bool
-    flat_port: bool  # water stands before a flat window
-    card_too_slow: bool
-
-    def holds_stops(self, look: Look) -> float:
-        """Contrast that a look holds, stops: its profile's, and what joined exposures add to it."""
-        wide = self.sheet.high_dynamic_range
-        return look.profile.range_stops + (wide.gain_stops if wide and look.high_dynamic_range else 0.0)
-
-    @property
-    def largest_px(self) -> float:
-        """Pixels of the largest frame."""
-        return float((self.pictures.width_px * self.pictures.height_px).max())
-
-    @cached_property
-    def sizes(self) -> dict[str, int]:
-        """How many candidates each block has."""
-        return {
-            **{block: len(getattr(self, block)) for block in JOINT_BLOCKS},
-            **{dial: len(values) for dial, values in self.alone.items()},
-        }
 
     @cached_property
     def widest_mm(self) -> Floats:
@@ -194,12 +198,39 @@ class Space:
         return np.array([seconds for _, _, seconds in self.gates])
 
     def legal_gates(self, lens: int, pace: int) -> Bools:
-        """Which gates a picture may use: those of its lens that end before the next frame begins.
+        """Which gates a picture may use: those of its lens that end before the next frame begins, and where nothing is
+        set by hand only an automatic one.
 
         lens, pace: of the picture, indices. Returns a mask of shape (G,).
         """
         longest_s = self.paces[pace].longest_s * (1.0 + ROUNDING)
-        return np.asarray((self.gate_lens == lens) & ~(self.gate_s > longest_s))
+        fits = (self.gate_lens == lens) & ~(self.gate_s > longest_s)
+        return np.asarray(fits if self.paces[pace].by_hand else fits & np.isnan(self.gate_s))
+
+    @cached_property
+    def iso_fits(self) -> Bools:
+        """Which pairs of ISO go with each pace, (paces, pairs): all, or only the widest where nothing is set by hand."""
+        low, high = min(low for low, _ in self.iso_pairs), max(high for _, high in self.iso_pairs)
+        widest = np.array([pair == (low, high) for pair in self.iso_pairs])
+        return np.array([widest | pace.by_hand for pace in self.paces])
+
+    @cached_property
+    def by_hand(self) -> Bools:
+        """Whether each picture is recorded by hand."""
+        return np.array([way.by_hand for way in self.sheet.ways])[self.pictures.recorder]
+
+    @cached_property
+    def focus_fits(self) -> Bools:
+        """Which ways to focus go with each picture, (P, focuses)."""
+        known = np.array([name not in SET_BY_HAND for name in self.focuses])
+        return np.asarray(self.focus_allowed[self.pictures.lens] & (self.by_hand[:, None] | known))
+
+    @cached_property
+    def balance_fits(self) -> Bools:
+        """Which balances go with each picture, (P, balances): all, or only an automatic one; a camera without an
+        automatic one has what it has."""
+        left_alone = np.array([not isinstance(value, int) and value != "raw" for value in self.balances])
+        return np.asarray(self.by_hand[:, None] | (left_alone if left_alone.any() else True))
 
     @cached_property
     def pairs(self) -> tuple[tuple[int, int], ...]:
@@ -219,6 +250,100 @@ class Space:
         """Which gates go with each of `pairs`, (pairs, G)."""
         return np.array([self.legal_gates(lens, pace) for lens, pace in self.pairs])
 
+
+@dataclass(frozen=True, eq=False)
+class Space:
+    """Everything one camera can be set to with what is at hand: its offer, and what is put on it and fed to it."""
+
+    offer: Offer
+    supplies: Supplies
+    glasses: tuple[Glass, ...]
+    look_allowed: Bools  # picture x look: offered, and cards or drives take it
+    sounds: tuple[Sound, ...]
+    lost_stops: Floats  # lens: light that what is put before it takes
+    glass_allowed: Bools  # lens x glass
+    too_deep: bool
+    flat_port: bool  # water stands before a flat window
+    card_too_slow: bool
+
+    @property
+    def sheet(self) -> CameraSheet:
+        """The camera, with what is put before its lenses."""
+        return self.offer.sheet
+
+    @property
+    def pictures(self) -> Pictures:
+        """Its pictures."""
+        return self.offer.pictures
+
+    @property
+    def paces(self) -> tuple[Pace, ...]:
+        """Paces of its pictures."""
+        return self.offer.paces
+
+    @property
+    def gates(self) -> tuple[Gate, ...]:
+        """Its gates."""
+        return self.offer.gates
+
+    @property
+    def iso_pairs(self) -> tuple[tuple[int, int], ...]:
+        """Its pairs of ISO floor and ceiling."""
+        return self.offer.iso_pairs
+
+    @property
+    def compensations(self) -> tuple[float, ...]:
+        """Its compensations."""
+        return self.offer.compensations
+
+    @property
+    def looks(self) -> tuple[Look, ...]:
+        """Its looks."""
+        return self.offer.looks
+
+    @property
+    def focuses(self) -> tuple[str, ...]:
+        """Its ways to focus."""
+        return self.offer.focuses
+
+    @property
+    def focus_lenses(self) -> tuple[FocusLens, ...]:
+        """What each lens can be focused on."""
+        return self.offer.focus_lenses
+
+    @property
+    def balances(self) -> tuple[Any, ...]:
+        """Its balances."""
+        return self.offer.balances
+
+    @property
+    def habits(self) -> tuple[Habit, ...]:
+        """Its habits."""
+        return self.offer.habits
+
+    @property
+    def alone(self) -> dict[str, tuple[Any, ...]]:
+        """Values of each dial that stands alone."""
+        return self.offer.alone
+
+    def holds_stops(self, look: Look) -> float:
+        """Contrast that a look holds, stops: its profile's, and what joined exposures add to it."""
+        wide = self.sheet.high_dynamic_range
+        return look.profile.range_stops + (wide.gain_stops if wide and look.high_dynamic_range else 0.0)
+
+    @property
+    def largest_px(self) -> float:
+        """Pixels of the largest frame."""
+        return float((self.pictures.width_px * self.pictures.height_px).max())
+
+    @cached_property
+    def sizes(self) -> dict[str, int]:
+        """How many candidates each block has."""
+        return {
+            **{block: len(getattr(self, block)) for block in JOINT_BLOCKS},
+            **{dial: len(values) for dial, values in self.alone.items()},
+        }
+
     def gate_seconds(self, gate: int) -> float | None:
         """Exposure of a gate in seconds, None for automatic."""
         seconds = self.gates[gate][2]
@@ -227,11 +352,12 @@ class Space:
     @property
     def combinations(self) -> int:
         """How many legal combinations there are, multiplied out."""
-        count = 0
-        looks = self.look_allowed.sum(axis=1)
-        for index, (lens, _) in enumerate(self.pairs):
-            of_pair = int(looks[self.pair_of_picture == index].sum())
-            count += of_pair * int(self.gate_fits[index].sum()) * int(self.focus_allowed[lens].sum())
-        for block in ("glasses", "iso_pairs", "compensations", "habits", *self.alone):
+        offer = self.offer
+        attached = self.look_allowed.sum(axis=1).astype(float)
+        attached *= offer.focus_fits.sum(axis=1) * offer.balance_fits.sum(axis=1)
+        gates, pairs = offer.gate_fits.sum(axis=1), offer.iso_fits.sum(axis=1)
+        exposures = gates[offer.pair_of_picture] * pairs[self.pictures.pace]
+        count = int((attached * exposures * self.glass_allowed.sum(axis=1)[self.pictures.lens]).sum())
+        for block in ("compensations", "sounds", "habits", *self.alone):
             count *= self.sizes[block]
         return count

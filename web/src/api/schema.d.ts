@@ -1609,6 +1609,65 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Attachment
+         * @description A lens before the lens: a close-up lens, a wide or a long converter.
+         */
+        Attachment: {
+            /**
+             * Id
+             * @description short name, such as nd8
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Fits
+             * @description filter mounts
+             */
+            fits: string[];
+            /**
+             * Lenses
+             * @description ids of the lenses that it goes before; empty: the first
+             * @default []
+             */
+            lenses: string[];
+            /**
+             * Factor
+             * @description of the focal length: 0.6 is a wide converter, 2 a long one
+             * @default 1
+             */
+            factor: number;
+            /**
+             * Dioptres
+             * @description of a close-up lens; 0 for a converter
+             * @default 0
+             */
+            dioptres: number;
+            /**
+             * Stops
+             * @description light that it takes
+             * @default 0
+             */
+            stops: number;
+            /**
+             * Softer Stops
+             * @description how much less fine the picture is behind it
+             * @default 0.2
+             */
+            softer_stops: number;
+            /**
+             * Takes Filters
+             * @description has a thread of its own in front
+             * @default false
+             */
+            takes_filters: boolean;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+        };
+        /**
          * Begin
          * @description What the camera is set to before: a stored preset, or the shot before.
          */
@@ -1712,7 +1771,8 @@ export interface components {
              * @default {
              *       "mount": "two_hands",
              *       "travel_m_s": 0,
-             *       "turn_deg_s": 0
+             *       "turn_deg_s": 0,
+             *       "self_framed": false
              *     }
              */
             camera_move: components["schemas"]["CameraMove"];
@@ -1739,6 +1799,7 @@ export interface components {
             /**
              * @default {
              *       "wanted": true,
+             *       "voice": false,
              *       "wind_m_s": 2
              *     }
              */
@@ -1783,6 +1844,12 @@ export interface components {
              * @default 0
              */
             turn_deg_s: number;
+            /**
+             * Self Framed
+             * @description one films oneself, and has nobody to look at the frame
+             * @default false
+             */
+            self_framed: boolean;
         };
         /**
          * CameraSheet
@@ -1833,6 +1900,12 @@ export interface components {
             stabilisation: components["schemas"]["Steadying"][];
             /** Modes */
             modes: components["schemas"]["Mode"][];
+            /**
+             * Recorders
+             * @description ways of recording; left out: one, worked by hand
+             * @default []
+             */
+            recorders: components["schemas"]["Recorder"][];
             shutter: components["schemas"]["Shutter"];
             iso: components["schemas"]["Iso"];
             /** Compensation Stops */
@@ -1850,6 +1923,14 @@ export interface components {
              * @default false
              */
             balance_raw: boolean;
+            /**
+             * Red Gain Stops
+             * @description how far red can be raised by itself; 0 is off
+             * @default [
+             *       0
+             *     ]
+             */
+            red_gain_stops: number[];
             /**
              * Interval Write S
              * @description pause between frames of an interval film
@@ -1873,6 +1954,13 @@ export interface components {
              *     ]
              */
             sound_track: ("off" | "on")[];
+            /**
+             * Microphone In
+             * @description whether an outside microphone can be plugged in
+             * @default none
+             * @enum {string}
+             */
+            microphone_in: "none" | "jack" | "adapter";
             /**
              * Pre Record S
              * @description seconds kept from before the start; 0 is off
@@ -3346,6 +3434,13 @@ export interface components {
             example: boolean;
             keeping: components["schemas"]["Keeping"];
         };
+        /** Kept[Attachment] */
+        Kept_Attachment_: {
+            thing: components["schemas"]["Attachment"];
+            /** Example */
+            example: boolean;
+            keeping: components["schemas"]["Keeping"];
+        };
         /** Kept[CellKind] */
         Kept_CellKind_: {
             thing: components["schemas"]["CellKind"];
@@ -3384,6 +3479,13 @@ export interface components {
         /** Kept[Medium] */
         Kept_Medium_: {
             thing: components["schemas"]["Medium"];
+            /** Example */
+            example: boolean;
+            keeping: components["schemas"]["Keeping"];
+        };
+        /** Kept[Microphone] */
+        Kept_Microphone_: {
+            thing: components["schemas"]["Microphone"];
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
@@ -3447,8 +3549,12 @@ export interface components {
             cameras?: string[] | null;
             /** Filters */
             filters?: string[] | null;
+            /** Attachments */
+            attachments?: string[] | null;
             /** Housings */
             housings?: string[] | null;
+            /** Microphones */
+            microphones?: string[] | null;
             /** Lamps */
             lamps?: string[] | null;
             /** Batteries */
@@ -3481,8 +3587,12 @@ export interface components {
             cameras: components["schemas"]["KeptCamera"][];
             /** Filters */
             filters: components["schemas"]["Kept_Filter_"][];
+            /** Attachments */
+            attachments: components["schemas"]["Kept_Attachment_"][];
             /** Housings */
             housings: components["schemas"]["Kept_Housing_"][];
+            /** Microphones */
+            microphones: components["schemas"]["Kept_Microphone_"][];
             /** Lamps */
             lamps: components["schemas"]["Kept_KitLamp_"][];
             /** Batteries */
@@ -3700,6 +3810,18 @@ export interface components {
             fields_deg?: {
                 [key: string]: number;
             };
+            /**
+             * Faces
+             * @description front: it looks at who holds the camera, and shows him the frame
+             * @default back
+             * @enum {string}
+             */
+            faces: "back" | "front";
+            /**
+             * Farthest M
+             * @description of a lens that cannot be focused far; left out: it can
+             */
+            farthest_m?: number | null;
             sensor: components["schemas"]["Sensor"];
         };
         /**
@@ -3927,6 +4049,60 @@ export interface components {
             simulated: boolean;
         };
         /**
+         * Microphone
+         * @description A microphone beside the one that is built in.
+         */
+        Microphone: {
+            /**
+             * Id
+             * @description short name, such as nd8
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * How
+             * @description recorder: it records by itself, and is laid under the picture later
+             * @default cable
+             * @enum {string}
+             */
+            how: "cable" | "wireless" | "recorder";
+            /**
+             * Worn
+             * @description clipped to who speaks, wherever the camera stands
+             * @default false
+             */
+            worn: boolean;
+            /**
+             * Reach M
+             * @description as far off as a voice is still near
+             * @default 1.5
+             */
+            reach_m: number;
+            /**
+             * Wind Held M S
+             * @description wind that it stands with its cover
+             * @default 4
+             */
+            wind_held_m_s: number;
+            /**
+             * Runs H
+             * @description on its own charge; left out: the camera feeds it
+             */
+            runs_h?: number | null;
+            /**
+             * Fits
+             * @description ids of the cameras; empty fits all that take one
+             * @default []
+             */
+            fits: string[];
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+        };
+        /**
          * Mode
          * @description A frame size with its rates, and what is offered with it.
          */
@@ -4000,6 +4176,11 @@ export interface components {
              * @default false
              */
             high_dynamic_range: boolean;
+            /**
+             * Still Mb
+             * @description of a mode for interval films that keeps stills: megabytes each; else it is a film
+             */
+            still_mb?: number | null;
             /**
              * Power W
              * @description what the mode draws besides what its pixels do
@@ -4512,6 +4693,49 @@ export interface components {
             readings: components["schemas"]["Reading"][];
         };
         /**
+         * Recorder
+         * @description One way of recording with the same lenses: a phone's own recorder, or another that is worked by hand. What is left
+         *     out is as the modes say.
+         */
+        Recorder: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * By Hand
+             * @description fixes shutter, gain and kelvins; else exposure and focus can only be locked, and together
+             * @default true
+             */
+            by_hand: boolean;
+            /**
+             * Codecs
+             * @description where only some are offered
+             */
+            codecs?: string[] | null;
+            /**
+             * Profiles
+             * @description where only some are offered
+             */
+            profiles?: string[] | null;
+            /**
+             * Stabilisation
+             * @description where only some are offered
+             */
+            stabilisation?: string[] | null;
+            /**
+             * High Dynamic Range
+             * @default true
+             */
+            high_dynamic_range: boolean;
+            /**
+             * Drive
+             * @description can write to an external drive
+             * @default true
+             */
+            drive: boolean;
+        };
+        /**
          * Replanned
          * @description What a plan would become with the latest edition of its camera's sheet. Nothing is kept.
          */
@@ -4751,6 +4975,26 @@ export interface components {
             colour_filter: string | null;
             /** Housing */
             housing: string | null;
+            /**
+             * Recorder
+             * @default own
+             */
+            recorder: string;
+            /** Attachment */
+            attachment?: string | null;
+            /**
+             * Kept As
+             * @default film
+             * @enum {string}
+             */
+            kept_as: "film" | "stills";
+            /**
+             * Red Gain Stops
+             * @default 0
+             */
+            red_gain_stops: number;
+            /** Microphone */
+            microphone?: string | null;
             /** Wind Reduction */
             wind_reduction: string;
             /** Sound Track */
@@ -5154,7 +5398,7 @@ export interface components {
         };
         /**
          * Sound
-         * @description Whether the sound is used, and the wind it meets.
+         * @description Whether the sound is used, of what, and the wind it meets.
          */
         Sound: {
             /**
@@ -5162,6 +5406,12 @@ export interface components {
              * @default true
              */
             wanted: boolean;
+            /**
+             * Voice
+             * @description somebody speaks, and every word must be understood
+             * @default false
+             */
+            voice: boolean;
             /**
              * Wind M S
              * @default 2
@@ -5427,7 +5677,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "filters" | "housings" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
+            kind: "filters" | "attachments" | "housings" | "microphones" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
             /** Thing */
             thing: components["schemas"]["Filter"] | components["schemas"]["Housing"] | components["schemas"]["KitLamp"] | components["schemas"]["Cell"] | components["schemas"]["Medium"] | components["schemas"]["Mount"] | components["schemas"]["CellKind"];
             keeping: components["schemas"]["Keeping"];
@@ -5627,7 +5877,7 @@ export interface components {
              * Group
              * @enum {string}
              */
-            group: "cameras" | "housings" | "glass" | "lamps" | "power" | "storage" | "support" | "small things";
+            group: "cameras" | "housings" | "glass" | "sound" | "lamps" | "power" | "storage" | "support" | "small things";
             /** Name */
             name: string;
             /** Count */
@@ -6237,8 +6487,12 @@ export interface components {
             cameras: components["schemas"]["steady_tide__api__kit__CameraName"][];
             /** Filters */
             filters: components["schemas"]["Filter"][];
+            /** Attachments */
+            attachments: components["schemas"]["Attachment"][];
             /** Housings */
             housings: components["schemas"]["Housing"][];
+            /** Microphones */
+            microphones: components["schemas"]["Microphone"][];
             /** Lamps */
             lamps: components["schemas"]["KitLamp"][];
             /** Batteries */
@@ -11525,7 +11779,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                kind: "filters" | "housings" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
+                kind: "filters" | "attachments" | "housings" | "microphones" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
                 thing_id: string;
             };
             cookie?: never;
@@ -11615,7 +11869,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "filters" | "housings" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
+                kind: "filters" | "attachments" | "housings" | "microphones" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
                 thing_id: string;
             };
             cookie?: never;
@@ -11699,7 +11953,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "filters" | "housings" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
+                kind: "filters" | "attachments" | "housings" | "microphones" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
                 thing_id: string;
             };
             cookie?: never;

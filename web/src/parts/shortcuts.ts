@@ -23,6 +23,7 @@ export const shortcuts: Shortcut[] = [
   { id: "redo", key: "U", says: "redo", where: "bench" },
   { id: "pin", key: "p", says: "pin or release the open row", where: "bench" },
   { id: "row-frame", key: "f", says: "open Frame", where: "bench" },
+  { id: "row-recorder", key: "q", says: "open Recorder", where: "bench" },
   { id: "row-rate", key: "r", says: "open Rate", where: "bench" },
   { id: "row-view", key: "v", says: "open View", where: "bench" },
   { id: "row-steadying", key: "s", says: "open Steadying", where: "bench" },

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
-from steady_tide.core.planning.dials.kind import AUTOMATIC, DialKind
+from steady_tide.core.planning.dials.kind import AUTOMATIC, NONE, DialKind
 from steady_tide.core.sheet import CameraSheet
 
 RAW = "raw"
 
 
-def _balances(sheet: CameraSheet) -> tuple[Any, ...]:
+def balances_of(sheet: CameraSheet) -> tuple[Any, ...]:
+    """Balances that a camera can be set to: kelvins, automatic, raw. sheet: of it. Returns them in their order."""
     return (
         *sorted(sheet.balance_k),
         *((AUTOMATIC,) if sheet.balance_automatic else ()),
@@ -37,8 +38,7 @@ def _focus_settings(bench: Any, choice: Any, focus: str) -> dict[str, Any]:
 
 BESIDES_DIALS = (
     DialKind(
-        id="white_balance_k", block="white_balance_k", word="balance", form="kelvin", row="balance",
-        offers=_balances, order=_balances, read=lambda balance: balance, writes=_balance_settings,
+        id="white_balance_k", block="balances", word="balance", form="kelvin", row="balance", order=balances_of, read=lambda balance: balance, writes=_balance_settings,
     ),
     DialKind(
         id="focus", block="focuses", word="focus", form="word", row="focus",
@@ -51,9 +51,15 @@ BESIDES_DIALS = (
         phrase="{value} sharpness",
     ),
     DialKind(
-        id="wind_reduction", block="wind_reduction", word="wind reduction", form="word", row="sound",
-        offers=lambda sheet: sheet.wind_reduction, order=lambda sheet: sheet.wind_reduction,
-        read=lambda setting: setting, phrase="wind reduction {value}",
+        id="microphone", block="sounds", word="microphone", form="things", row="sound", by_hand=True,
+        nothing="built in", read=lambda sound: sound.microphone.id if sound.microphone else NONE, order=lambda _: (),
+        writes=lambda _, __, one: {"microphone": None if one == NONE else one},
+        only={NONE: "No other microphone at hand fits."},
+    ),
+    DialKind(
+        id="wind_reduction", block="sounds", word="wind reduction", form="word", row="sound",
+        order=lambda sheet: sheet.wind_reduction, read=lambda sound: sound.wind_reduction,
+        phrase="wind reduction {value}",
     ),
     DialKind(
         id="sound_track", block="sound_track", word="sound track", form="word", row="sound",

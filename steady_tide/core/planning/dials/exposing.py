@@ -118,6 +118,11 @@ EXPOSING_DIALS = (
         only={NONE: "No colour filter at hand fits here."},
     ),
     DialKind(
+        id="red_gain_stops", block="glasses", word="red gain", form="stops", row="balance", read=lambda glass: glass.red_gain_stops,
+        key=float, phrase="{value} of red gain", off="no red gain",
+        settled=lambda at, space: at.light.deepest_m is None,
+    ),
+    DialKind(
         id="housing", block="glasses", word="housing", form="things", row="glass", by_hand=True, nothing="no housing",
         read=lambda glass: glass.housing or NONE, order=lambda _: (),
         writes=lambda _, __, worn: {"housing": None if worn == NONE else worn},

@@ -7,12 +7,14 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from steady_tide.core.attached import before_lens, lens_behind
 from steady_tide.core.planning.comparison import Comparison
-from steady_tide.core.planning.dials.kind import AT_SPEED, DialKind
+from steady_tide.core.planning.dials.kind import AT_SPEED, NONE, DialKind
 from steady_tide.core.planning.space import Pictures
 from steady_tide.core.sheet import CameraSheet
 
 Values = NDArray[Any]
+FILM, STILLS = "film", "stills"  # as what an interval film is kept
 
 
 def _frames(sheet: CameraSheet, pictures: Pictures) -> Values:
@@ -51,6 +53,11 @@ FRAMING_DIALS = (
         read=_frames, key=_by_size, writes=_pixels,
     ),
     DialKind(
+        id="recorder", block="pictures", word="recorder", form="things", row="recorder",
+        read=lambda sheet, pictures: np.array([way.id for way in sheet.ways])[pictures.recorder],
+        order=lambda sheet: [way.id for way in sheet.ways],
+    ),
+    DialKind(
         id="frame_rate", block="pictures", word="rate", form="rate", row="rate",
         tied_by_rules=lambda sheet: {rate for mode in sheet.modes for rate in mode.rates},
         read=lambda sheet, pictures: pictures.rate, key=float,
@@ -69,11 +76,25 @@ FRAMING_DIALS = (
         only={AT_SPEED: "It has no interval mode."},
     ),
     DialKind(
+        id="kept_as", block="pictures", word="kept as", form="word", row="rate", phrase="kept as {value}",
+        read=lambda sheet, pictures: np.where(np.isnan(pictures.still_mb), FILM, STILLS),
+        order=lambda _: [FILM, STILLS],
+        settled=lambda at, space: not at.lapse,
+        only={FILM: "It keeps a film."},
+    ),
+    DialKind(
         id="lens", block="pictures", word="lens", form="spaced", row="view",
         tied_by_rules=lambda sheet: {lens.id for lens in sheet.lenses},
-        read=lambda sheet, pictures: np.array([lens.id for lens in sheet.lenses])[pictures.lens],
-        order=lambda sheet: [lens.id for lens in sheet.lenses],
+        read=lambda sheet, pictures: np.array([lens_behind(lens.id) for lens in sheet.lenses])[pictures.lens],
+        order=lambda sheet: list(dict.fromkeys(lens_behind(lens.id) for lens in sheet.lenses)),
         lead=_lens_lead, leads={"shows": "It shows {field_deg:degrees}."},
+    ),
+    DialKind(
+        id="attachment", block="pictures", word="attachment", form="things", row="view", by_hand=True, nothing="none",
+        read=lambda sheet, pictures: np.array([before_lens(lens.id) or NONE for lens in sheet.lenses])[pictures.lens],
+        order=lambda sheet: list(dict.fromkeys(before_lens(lens.id) or NONE for lens in sheet.lenses)),
+        writes=lambda _, __, put: {"attachment": None if put == NONE else put},
+        only={NONE: "Nothing at hand goes before its lens here."},
     ),
     DialKind(
         id="view", block="pictures", word="view", form="word", row="view",

@@ -97,6 +97,7 @@ class Row:
 
 ROWS = (
     Row("frame", "Frame", "frame"),
+    Row("recorder", "Recorder", "recorder"),
     Row("rate", "Rate", "frame_rate"),
     Row("view", "View", "view"),
     Row("steadying", "Steadying", "stabilisation"),

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+from math import sqrt
 from typing import Any
 
 import numpy as np
 
 from steady_tide.core.endurance import minutes_to_heat
+from steady_tide.core.gear import Microphone
 from steady_tide.core.planning.comparison import Comparison
 from steady_tide.core.planning.dials.besides import RAW
 from steady_tide.core.planning.dials.kind import AUTOMATIC
 from steady_tide.core.planning.items.item import Item
-from steady_tide.core.planning.items.views import HABIT, AloneView, HabitView
+from steady_tide.core.planning.items.views import BALANCE, HABIT, SOUND, AloneView, HabitView, SoundView
 from steady_tide.core.planning.space import Floats
 
 
@@ -46,17 +48,66 @@ def _sharpening(v: AloneView) -> Floats:
     return np.array([v.at.limits[f"sharpening_{use}_{level}_stops"] for level in v.values])
 
 
-def _wind(v: AloneView) -> Floats:
+def _wind(v: SoundView) -> Floats:
     limits, heard = v.at.limits, v.at.is_heard
     wind = max(v.at.wind_m_s, limits["least_wind_m_s"])
-    most = limits["wind_roars_most_stops"]
-    roar = min(most, max(0.0, float(np.log2(wind / limits["fresh_wind_m_s"])))) if heard else 0.0
+
+    def roar(held_m_s: float) -> float:
+        loud = max(0.0, float(np.log2(wind / held_m_s)))
+        return min(limits["wind_roars_most_stops"], loud) if heard else 0.0
+
+    built_in = roar(limits["fresh_wind_m_s"])
     price = {
-        "off": roar,
-        "automatic": limits["wind_automatic_stops"] + limits["wind_automatic_share"] * roar,
+        "off": built_in,
+        "automatic": limits["wind_automatic_stops"] + limits["wind_automatic_share"] * built_in,
         "on": limits["wind_mono_heard_stops" if heard else "wind_mono_stops"],
     }
-    return np.array([price[setting] for setting in v.values])
+    # What the camera does to its own microphone leaves another one alone.
+    needless = {"off": 0.0, "automatic": limits["wind_automatic_stops"], "on": limits["wind_mono_stops"]}
+    return np.array(
+        [
+            price[sound.wind_reduction]
+            if sound.microphone is None
+            else needless[sound.wind_reduction] + roar(sound.microphone.wind_held_m_s)
+            for sound in v.sounds
+        ]
+    )
+
+
+def _voice(v: SoundView) -> Floats:
+    """How much farther off a voice is than each microphone reaches; one that is worn is always near."""
+    limits = v.at.limits
+    if not (v.at.is_heard and v.at.brief.sound.voice):
+        return np.zeros(len(v.sounds))
+    near, far = v.at.brief.subject.distance_m
+    middle = sqrt(near * far)
+
+    def off(one: Microphone | None) -> float:
+        reach = limits["built_in_reach_m"] if one is None else one.reach_m
+        return 0.0 if one is not None and one.worn else max(0.0, float(np.log2(middle / reach)))
+
+    return np.array([min(limits["voice_lost_stops"], off(sound.microphone)) for sound in v.sounds])
+
+
+def _microphone(v: SoundView) -> Floats:
+    """What each microphone takes to set up, to feed and to cut."""
+    limits = v.at.limits
+    by_phone = v.at.brief.delivery.edit_device == "phone"
+    take_h = v.at.brief.take.length_s / 3600.0
+
+    def work(one: Microphone | None) -> float:
+        if one is None:
+            return 0.0
+        stops = limits[f"microphone_{one.how}_stops"]
+        if one.how == "recorder":
+            stops += limits["sync_on_phone_stops"] if by_phone else 0.0
+        elif v.sheet.microphone_in == "adapter":
+            stops += limits["adapter_stops"]
+        if one.runs_h is not None:
+            stops += max(0.0, float(np.log2(take_h / one.runs_h)))
+        return stops
+
+    return np.array([work(sound.microphone) for sound in v.sounds])
 
 
 def _track(v: AloneView) -> Floats:
@@ -87,13 +138,25 @@ def _early(v: HabitView) -> Floats:
     return np.asarray(v.every + np.array([price[habit.pre_record_s > 0] for habit in v.habits]))
 
 
+def _self_view(v: HabitView) -> Floats:
+    """Who films himself wants to see the frame: by a lens that looks at him, or a screen in front. A lens that looks at
+    him is wrong for everything else."""
+    front = np.array([lens.faces == "front" for lens in v.space.sheet.lenses])[v.pictures.lens]
+    if not v.at.brief.camera_move.self_framed:
+        return np.asarray(v.every + v.at.limits["faces_wrong_stops"] * front[:, None])
+    shown = np.array([habit.screen == "both" for habit in v.habits])
+    return np.asarray(v.every + ~(front[:, None] | shown))
+
+
 def _screen(v: HabitView) -> Floats:
     limits, mount = v.at.limits, v.at.mount
     unseen = mount.point_of_view or mount.flying or v.at.lapse
+    at_front = v.at.brief.camera_move.self_framed
+    both = 0.0 if at_front else limits["screen_both_stops"]
     price = {
         "off": limits["screen_off_unseen_stops" if unseen else "screen_off_stops"],
         "back": 0.0,
-        "both": limits["screen_both_stops"],
+        "both": both,
     }
     return np.asarray(v.every + np.array([price[habit.screen] for habit in v.habits]))
 
@@ -120,7 +183,7 @@ def _battery_facts(c: Comparison) -> dict[str, Any]:
 
 BESIDES_ITEMS = (
     Item(
-        id="balance", title="white balance", dial="white_balance_k", scope="white_balance_k", cost=_balance,
+        id="balance", title="white balance", dial="white_balance_k", scope=BALANCE, cost=_balance,
         facts=_balance_facts,
         sentence={
             "automatic": "The light wants {wanted_k:kelvins}; automatic drifts within a take.",
@@ -137,12 +200,20 @@ BESIDES_ITEMS = (
         },
     ),
     Item(
-        id="wind", title="wind or mono sound", dial="wind_reduction", scope="wind_reduction", cost=_wind,
+        id="wind", title="wind or mono sound", dial="wind_reduction", scope=SOUND, cost=_wind, decided_by=("sounds",),
         facts=_wind_facts,
         sentence={
             "heard": "Wind {wind_m_s:speed}: {rival} costs {theirs:stops} stops of sound.",
             "unheard": "The sound of this shot is not used.",
         },
+    ),
+    Item(
+        id="voice", title="voice far off", dial="microphone", scope=SOUND, cost=_voice,
+        sentence="{rival} is {theirs:stops} stops too far from who speaks.",
+    ),
+    Item(
+        id="microphone", title="microphone set up", dial="microphone", scope=SOUND, cost=_microphone,
+        sentence="{rival} is one more thing to plug, to feed and to listen to.",
     ),
     Item(
         id="sound_track", title="sound track", dial="sound_track", scope="sound_track", cost=_track,
@@ -177,6 +248,15 @@ BESIDES_ITEMS = (
             "off": "Framing needs it.",
             "both": "The front screen only draws power.",
             "back": "Nobody looks at it here.",
+        },
+    ),
+    Item(
+        id="self_view", title="frame unseen", dial="screen", scope=HABIT, cost=_self_view,
+        decided_by=("habits", "lens"),
+        facts=lambda c: {"case": "unseen" if c.at.brief.camera_move.self_framed else "wrong_way"},
+        sentence={
+            "unseen": "With {rival} who films himself does not see the frame.",
+            "wrong_way": "{rival} looks the other way.",
         },
     ),
     Item(

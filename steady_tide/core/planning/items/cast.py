@@ -23,6 +23,7 @@ def cast_stops(at: Situation, glass: Glass) -> float:
         # A filter holds the others back for the red to catch up; deep down there is no red to wait for.
         works = float(np.clip(np.log2(red_left / useless) / works_from, 0.0, 1.0))
         red, green, blue = (band - works * taken for band, taken in zip(bands, glass.band_stops, strict=True))
+        red += works * glass.red_gain_stops  # gain lifts what red there is; deep down it lifts noise
         # Past some point red is noise, and a filter that leaves less of the rest mends nothing.
         red = max(red, green - limits["cast_most_stops"])
         wasted += limits["filter_wasted_deep_share"] * (1.0 - works) * glass.colour_stops

@@ -56,6 +56,10 @@ def _cast(v: FrontView) -> Floats:
     return np.array([cast_stops(v.at, glass) for glass in v.glasses])
 
 
+def _red_gain(v: FrontView) -> Floats:
+    return np.array([glass.red_gain_stops for glass in v.glasses])
+
+
 def _softness(v: SpotView) -> Floats:
     limits = v.at.limits
     focus = v.focus_deg * v.px_per_deg / limits["focus_px"]
@@ -150,7 +154,7 @@ EXPOSURE_ITEMS = (
     ),
     Item(
         id="spare_gain", title="gain without need", dial="iso_ceiling", scope=EXPOSURE,
-        cost=lambda v: np.maximum(0.0, v.log2_ceiling - v.used_dim), decided_by=("iso_pairs",),
+        cost=lambda v: v.log2_ceiling - v.used_dim, decided_by=("iso_pairs",),
         sentence="{rival} allows {more:stops} stops of gain that this light never asks for.",
     ),
     Item(
@@ -194,6 +198,10 @@ EXPOSURE_ITEMS = (
     Item(
         id="aperture", title="past its best aperture", dial="f_number", scope=SPOT, cost=_aperture,
         sentence="{rival} is closed past the lens's best range.",
+    ),
+    Item(
+        id="red_noise", title="red noise raised", dial="red_gain_stops", scope=FRONT, cost=_red_gain,
+        sentence="{rival} raises the noise of red by {more:stops} stops more.",
     ),
     Item(
         id="softness", title="soft focus", dial="f_number", scope=SPOT, cost=_softness, decided_by=("lens", "shutter_s"),

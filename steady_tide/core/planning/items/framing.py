@@ -6,6 +6,7 @@ from typing import Any
 
 import numpy as np
 
+from steady_tide.core.attached import before_lens
 from steady_tide.core.lapse import frames_of, screen_s
 from steady_tide.core.motion import repeats_unevenly
 from steady_tide.core.optics import behind_flat_port_deg, cropped_field_deg, fitted_width_px, linear_shortfall_stops
@@ -128,6 +129,24 @@ def _interval(v: PictureView) -> Floats:
     return np.where(np.isnan(v.pictures.interval_s), NEVER_STOPS, off)
 
 
+def _by_hand(v: PictureView) -> Floats:
+    """A recorder that is worked by hand is slower to begin with; where there is no other it is no choice."""
+    ways = v.space.sheet.ways
+    slower = [float(way.by_hand and any(not other.by_hand for other in ways)) for way in ways]
+    return np.array(slower)[v.pictures.recorder]
+
+
+def _attached(v: PictureView) -> Floats:
+    put = np.array([bool(before_lens(lens.id)) for lens in v.space.sheet.lenses])
+    return put.astype(float)[v.pictures.lens]
+
+
+def _stills(v: PictureView) -> Floats:
+    limits = v.at.limits
+    work = limits["stills_on_phone_stops"] if v.at.brief.delivery.edit_device == "phone" else 1.0
+    return np.where(np.isnan(v.pictures.still_mb), 0.0, work)
+
+
 def _handling(v: PictureView) -> Floats:
     moved = v.at.brief.delivery.edit_device == "phone" and v.space.sheet.kind != "phone"
     return v.none + float(moved)
@@ -161,12 +180,12 @@ FRAMING_ITEMS = (
         sentence="{rival} records {more:stops} stops less than the camera can.",
     ),
     Item(
-        id="view", title="field of view", dial="view", scope=PICTURE, cost=_view, decided_by=("lens", "stabilisation"),
+        id="view", title="field of view", dial="view", scope=PICTURE, cost=_view, decided_by=("lens", "attachment", "stabilisation"),
         facts=_view_facts,
         sentence="{rival} shows {theirs_deg:degrees}, this {ours_deg:degrees} of the {wanted_deg:degrees} wanted.",
     ),
     Item(
-        id="pan", title="pan too fast", dial="view", scope=PICTURE, cost=_pan, decided_by=("lens", "frame_rate"),
+        id="pan", title="pan too fast", dial="view", scope=PICTURE, cost=_pan, decided_by=("lens", "attachment", "frame_rate"),
         facts=lambda c: {"turn_deg_s": c.at.brief.camera_move.turn_deg_s},
         sentence="At {turn_deg_s:degrees} a second {rival} lets things cross {theirs:stops} stops too fast.",
     ),
@@ -175,7 +194,7 @@ FRAMING_ITEMS = (
         sentence="{rival} bends lines off the centre.",
     ),
     Item(
-        id="lens", title="softer lens", dial="lens", scope=PICTURE, cost=_lens,
+        id="lens", title="softer lens", dial="lens", scope=PICTURE, cost=_lens, decided_by=("attachment",),
         sentence="{rival} is {more:stops} stops softer.",
     ),
     Item(
@@ -218,6 +237,18 @@ FRAMING_ITEMS = (
         id="interval", title="time on the screen", dial="interval_s", scope=PICTURE, cost=_interval,
         facts=lambda c: {"theirs_s": c.theirs.screen_s, "ours_s": c.ours.screen_s},
         sentence="{rival} comes to {theirs_s:whole_s} on the screen, this to {ours_s:whole_s}.",
+    ),
+    Item(
+        id="by_hand", title="worked by hand", dial="recorder", scope=PICTURE, cost=_by_hand,
+        sentence="{rival} is set by hand, step by step.",
+    ),
+    Item(
+        id="attached", title="put before the lens", dial="attachment", scope=PICTURE, cost=_attached,
+        sentence="{rival} is one more thing to put on, and to see in the corners.",
+    ),
+    Item(
+        id="stills", title="stills to assemble", dial="kept_as", scope=PICTURE, cost=_stills,
+        sentence="{rival} have to be developed and put together.",
     ),
     Item(
         id="handling", title="moved to the phone", dial="camera", scope=PICTURE, cost=_handling,

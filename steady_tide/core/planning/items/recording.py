@@ -9,7 +9,7 @@ import numpy as np
 from steady_tide.core.planning.comparison import Comparison
 from steady_tide.core.planning.items.item import Item
 from steady_tide.core.planning.items.views import LOOK, LookView
-from steady_tide.core.planning.quantities import recorded_gb
+from steady_tide.core.planning.quantities import bits_a_pixel, recorded_gb
 from steady_tide.core.planning.space import Floats
 
 
@@ -44,7 +44,7 @@ def _tones(v: LookView) -> Floats:
 def _bits(v: LookView) -> Floats:
     limits = v.at.limits
     efficiency = np.array([look.codec.efficiency for look in v.looks])
-    per_pixel = v.bits * 1e6 * efficiency / (v.pixels * v.pictures.rate[:, None])
+    per_pixel = bits_a_pixel(v.bits, v.pictures) * efficiency
     wanted = limits["bits_graded" if v.at.graded else "bits_straight"]
     return np.asarray(np.maximum(0.0, np.log2(wanted / per_pixel)))
 

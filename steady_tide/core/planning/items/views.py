@@ -20,12 +20,13 @@ from steady_tide.core.planning.geometry import Geometry
 from steady_tide.core.planning.metering import Asked, Band, Exposures
 from steady_tide.core.planning.quantities import draw_w, needed_wh
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.space import Bools, Floats, FocusLens, Glass, Habit, Look, Pictures, Space
+from steady_tide.core.planning.space import Bools, Floats, FocusLens, Glass, Habit, Look, Pictures, Sound, Space
 from steady_tide.core.sheet import CameraSheet, Lens
 from steady_tide.core.stops import half_turn_s
 
 PICTURE, GATE, FRAME, SPOT, NOISE = "picture", "gate", "frame", "spot", "noise"
 EXPOSURE, METER, FRONT, LOOK, FOCUS, HABIT = "exposure", "meter", "front", "look", "focus", "habit"
+BALANCE, SOUND = "balance", "sound"
 # Scopes that the exposure tables of the search hold.
 OF_EXPOSURE = (EXPOSURE, METER, FRONT)
 
@@ -182,19 +183,20 @@ class ExposureView:
     @cached_property
     def over_stops(self) -> Floats:
         """By how much the brightest part comes out brighter than the frame's contrast leaves room for."""
-        over = (self._bright - self.at.over_held_stops) + self.used_bright
-        return np.asarray(np.maximum(0.0, over))
+        over = np.asarray((self._bright - self.at.over_held_stops) + self.used_bright)
+        return np.asarray(np.maximum(over, 0.0, out=over) if over.ndim else np.maximum(over, 0.0))
 
     @cached_property
     def under_stops(self) -> Floats:
         """By how much the dimmest part comes out darker than is lifted without a thought."""
-        under = (self._dark - self.at.under_held_stops) - self.used_dim
-        return np.asarray(np.maximum(0.0, under))
+        under = np.asarray((self._dark - self.at.under_held_stops) - self.used_dim)
+        return np.asarray(np.maximum(under, 0.0, out=under) if under.ndim else np.maximum(under, 0.0))
 
 
 def _between(values: Floats, low: Floats, high: Floats) -> Floats:
     """Values held between two others, as `clip` does, in half of its time."""
-    return np.asarray(np.minimum(np.maximum(values, low), high))
+    held = np.asarray(np.maximum(values, low))
+    return np.asarray(np.minimum(held, high, out=held) if held.ndim else np.minimum(held, high))
 
 
 LOG2_HUNDRED = float(np.log2(100.0))
@@ -302,8 +304,17 @@ class HabitView:
 
 
 @dataclass(frozen=True)
+class SoundView:
+    """Microphones with the camera's wind reduction; costs are of shape (S,)."""
+
+    at: Situation
+    sheet: CameraSheet
+    sounds: Sequence[Sound]
+
+
+@dataclass(frozen=True)
 class AloneView:
-    """Values of a dial that stands alone; one cost each."""
+    """Values of a dial that stands alone, or balances; one cost each."""
 
     at: Situation
     sheet: CameraSheet
@@ -368,6 +379,8 @@ def spots_deg(at: Situation, lens: Lens, opening_mm: Floats, flat_port: bool = F
     if lens.focus == "fixed":
         closest = max(NEAREST_M, lens.closest_m)
         worst = blur_spot_deg(opening_mm, closest, min(near, closest))
+        if lens.farthest_m is not None:
+            worst = np.maximum(worst, blur_spot_deg(opening_mm, lens.farthest_m, max(far, lens.farthest_m)))
     else:
         at_m = at.focus_distance_m(lens)
         worst = np.maximum(blur_spot_deg(opening_mm, at_m, near), blur_spot_deg(opening_mm, at_m, far))

@@ -137,6 +137,11 @@ export function MountEditor({ brief, change, vocabulary }: EditorProps) {
           onChange={(turn_deg_s) => set({ turn_deg_s }, "turn")}
         />
       </div>
+      <Tick
+        says="I film myself, and nobody looks at the frame"
+        checked={move.self_framed}
+        onChange={(self_framed) => set({ self_framed })}
+      />
     </div>
   );
 }
@@ -150,6 +155,13 @@ export function SoundEditor({ brief, change }: EditorProps) {
         checked={sound.wanted}
         onChange={(wanted) => change((b) => ({ ...b, sound: { ...b.sound, wanted } }))}
       />
+      {sound.wanted && (
+        <Tick
+          says="somebody speaks, and must be understood"
+          checked={sound.voice}
+          onChange={(voice) => change((b) => ({ ...b, sound: { ...b.sound, voice } }))}
+        />
+      )}
       <NumberField
         label="Wind"
         unit="m/s"

@@ -4,7 +4,7 @@ import { Tick } from "../../parts/fields";
 import { plainNumber } from "../../parts/words";
 import type { EditorProps } from "./editors";
 
-type Kind = "cameras" | "filters" | "housings" | "batteries" | "media";
+type Kind = "cameras" | "filters" | "attachments" | "housings" | "microphones" | "batteries" | "media";
 type Item = { id: string; says: string };
 
 function itemsOf(kind: Kind, vocabulary: EditorProps["vocabulary"]): Item[] {
@@ -14,8 +14,12 @@ function itemsOf(kind: Kind, vocabulary: EditorProps["vocabulary"]): Item[] {
     case "filters":
       return vocabulary.filters.map(({ id, name, kind: what, stops }) => ({
         id,
-        says: what === "nd" ? `${name}, ${plainNumber(stops)} stops` : `${name} for water`,
+        says: what === "colour" ? `${name} for water` : `${name}, ${plainNumber(stops)} stops`,
       }));
+    case "attachments":
+      return vocabulary.attachments.map(({ id, name }) => ({ id, says: name }));
+    case "microphones":
+      return vocabulary.microphones.map(({ id, name }) => ({ id, says: name }));
     case "housings":
       return vocabulary.housings.map(({ id, name, proof_depth_m }) => ({
         id,
@@ -43,7 +47,9 @@ const KINDS: Record<string, string> = {
 const TITLES: [Kind, string][] = [
   ["cameras", "Cameras"],
   ["filters", "Glass"],
+  ["attachments", "Before the lens"],
   ["housings", "Housings"],
+  ["microphones", "Microphones"],
   ["batteries", "Spare cells and supply"],
   ["media", "Cards and drives"],
 ];

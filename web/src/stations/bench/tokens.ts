@@ -166,7 +166,7 @@ function mountToken(brief: Brief, vocabulary: Vocabulary): Token {
     id: "mount",
     name: "Held",
     lead: ", ",
-    says: `${mount?.phrase ?? move.mount}${travel}${turn}`,
+    says: `${mount?.phrase ?? move.mount}${travel}${turn}${move.self_framed ? ", of myself" : ""}`,
     faults: ["camera_move"],
     editor: editors.MountEditor,
   };
@@ -178,7 +178,9 @@ function soundToken(brief: Brief): Token {
     id: "sound",
     name: "Sound",
     lead: ", ",
-    says: sound.wanted ? `${withUnit(sound.wind_m_s, "m/s")} of wind` : "without sound",
+    says: sound.wanted
+      ? `${sound.voice ? "a voice in " : ""}${withUnit(sound.wind_m_s, "m/s")} of wind`
+      : "without sound",
     faults: ["sound"],
     editor: editors.SoundEditor,
   };

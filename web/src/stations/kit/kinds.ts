@@ -27,7 +27,9 @@ export type Kind = {
 
 export const KIND_IDS: ThingKind[] = [
   "filters",
+  "attachments",
   "housings",
+  "microphones",
   "mounts",
   "lamps",
   "batteries",
@@ -97,6 +99,113 @@ export const KINDS: Record<ThingKind, Kind> = {
         : typeof thing.turns_from_stops === "number"
           ? `variable ND, even from ${stops(thing.turns_from_stops)} to ${stops(n(thing.stops))} stops`
           : `${thing.kind === "polariser" ? "polariser" : "ND"}, ${stops(n(thing.stops))} stops`,
+  },
+  attachments: {
+    title: "Before the lens",
+    one: "attachment",
+    says: "Close-up lenses and converters that go before a lens. One fits a camera whose filter mount has one of its names; it stays dry.",
+    start: {
+      fits: [],
+      lenses: [],
+      factor: 1,
+      dioptres: 0,
+      stops: 0,
+      softer_stops: 0.2,
+      takes_filters: false,
+    },
+    fields: [
+      {
+        path: "fits",
+        name: "fits",
+        input: "names",
+        hint: "Names of filter mounts, as the cameras' sheets have them; commas between.",
+      },
+      {
+        path: "lenses",
+        name: "before the lenses",
+        input: "names",
+        free: true,
+        hint: "Short names of the lenses, as the sheet has them; empty is the first one.",
+      },
+      {
+        path: "dioptres",
+        name: "close-up",
+        unit: "dioptres",
+        input: "number",
+        hint: "Printed on it, such as +8; 0 for a converter. It ends what can be sharp at a metre divided by it.",
+      },
+      {
+        path: "factor",
+        name: "focal length",
+        unit: "\u00d7",
+        input: "number",
+        hint: "0.6 is a wide converter, 2 a long one, 1 for a close-up lens.",
+      },
+      {
+        path: "stops",
+        name: "takes",
+        unit: "stops",
+        input: "number",
+        hint: "Light that it loses; hardly any unless it is cheap.",
+      },
+      {
+        path: "softer_stops",
+        name: "softer by",
+        unit: "stops",
+        input: "number",
+        hint: "Film a page of print with and without it; 1 where it resolves half.",
+      },
+      { path: "takes_filters", name: "takes filters in front", input: "flag", hint: "" },
+      COUNT,
+    ],
+    line: (thing) =>
+      `${n(thing.dioptres) > 0 ? `close-up, ${withUnit(n(thing.dioptres), "dioptres")}` : `converter, ${withUnit(n(thing.factor), "\u00d7")}`}${n(thing.stops) > 0 ? `, takes ${stops(n(thing.stops))} stops` : ""}, softer by ${stops(n(thing.softer_stops))} stops`,
+  },
+  microphones: {
+    title: "Microphones",
+    one: "microphone",
+    says: "Besides the ones that are built in. They count where somebody speaks, and in wind.",
+    start: { how: "cable", worn: false, reach_m: 1.5, wind_held_m_s: 4, fits: [] },
+    fields: [
+      {
+        path: "how",
+        name: "reaches the camera",
+        input: "choice",
+        options: [
+          ["cable", "by cable"],
+          ["wireless", "by a wireless link"],
+          ["recorder", "not at all: it records apart"],
+        ],
+        hint: "By cable or link the camera's sheet must have a way in.",
+      },
+      { path: "worn", name: "clipped to who speaks", input: "flag", hint: "" },
+      {
+        path: "reach_m",
+        name: "a voice is near up to",
+        unit: "m",
+        input: "number",
+        hint: "About 1.2 m for a built-in one, 3 m for a narrow one that is aimed.",
+      },
+      {
+        path: "wind_held_m_s",
+        name: "stands wind of",
+        unit: "m/s",
+        input: "number",
+        hint: "With its cover: 4 with foam, 9 with fur.",
+      },
+      {
+        path: "runs_h",
+        name: "a charge lasts",
+        unit: "h",
+        input: "number",
+        free: true,
+        hint: "Leave it empty where the camera feeds it.",
+      },
+      { path: "fits", name: "fits", input: "cameras", hint: "Nothing chosen fits all that take one." },
+      COUNT,
+    ],
+    line: (thing) =>
+      `${{ cable: "by cable", wireless: "wireless", recorder: "records apart" }[String(thing.how)]}${thing.worn ? ", worn" : `, near up to ${withUnit(n(thing.reach_m), "m")}`}, stands ${withUnit(n(thing.wind_held_m_s), "m/s")} of wind${typeof thing.runs_h === "number" ? `, runs ${withUnit(thing.runs_h, "h")}` : ""}`,
   },
   housings: {
     title: "Housings",
