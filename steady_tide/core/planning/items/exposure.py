@@ -154,7 +154,8 @@ EXPOSURE_ITEMS = (
     ),
     Item(
         id="spare_gain", title="gain without need", dial="iso_ceiling", scope=EXPOSURE,
-        cost=lambda v: v.log2_ceiling - v.used_dim, decided_by=("iso_pairs",),
+        cost=lambda v: np.minimum(v.at.limits["spare_gain_most_stops"], v.log2_ceiling - v.used_dim),
+        decided_by=("iso_pairs",),
         sentence="{rival} allows {more:stops} stops of gain that this light never asks for.",
     ),
     Item(
