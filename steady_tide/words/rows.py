@@ -96,6 +96,8 @@ def _main(row: Row, dials: tuple[str, ...], plan: Plan) -> str:
         if settings.colour_filter or (is_free("colour_filter", plan) and not is_free("nd", plan)):
             return "colour_filter"
         return "housing" if settings.housing and not is_free("nd", plan) else "nd"
+    if row.id == "sound" and settings.microphone:
+        return "microphone"
     if row.id == "rate" and settings.interval_s is not None:
         return "interval_s"
     return row.main if is_free(row.main, plan) else next((dial for dial in dials if is_free(dial, plan)), row.main)

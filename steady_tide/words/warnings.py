@@ -126,7 +126,7 @@ WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
     ),
     "not_proof": ("Keep it dry. {proof}, and water reaches it here. Take a proof body, or a housing.", _proof),
     "own_recorder": (
-        "Recorded {name}, shutter and kelvins cannot be set. Hold on the subject until exposure and focus lock, both "
+        "Its own recorder sets neither shutter nor kelvins. Hold on the subject until exposure and focus lock, both "
         "together, before the take; for a fixed shutter record by hand."
     ),
     "attached": "Something is before the lens. Look into the corners, and at a test take, before you rely on it.",

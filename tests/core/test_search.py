@@ -15,9 +15,10 @@ from steady_tide.core.gear import Attachment, Filter, Housing, Microphone
 from steady_tide.core.planning.bench import fitting
 from steady_tide.core.planning.ledger import price, price_all
 from steady_tide.core.planning.pinning import Freedom, all_free, dials_of, pinned
+from steady_tide.core.planning.prepared import prepare
 from steady_tide.core.planning.priced import Choice
 from steady_tide.core.planning.ranking import entries_of
-from steady_tide.core.planning.search import least, prepare, search, solve
+from steady_tide.core.planning.search import least, search, solve
 from steady_tide.core.planning.situation import Situation, situation
 from steady_tide.core.planning.space import JOINT_BLOCKS, Space
 from steady_tide.core.planning.usual import USUAL

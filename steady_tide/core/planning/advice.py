@@ -151,7 +151,7 @@ def _ways(told: Told) -> Iterator[Warning]:
     picture = plan.choice["pictures"]
     sheet = space.sheet
     if not space.offer.by_hand[picture]:
-        yield _say("note", "own_recorder", name=sheet.ways[int(space.pictures.recorder[picture])].name)
+        yield _say("note", "own_recorder")
     if before_lens(sheet.lenses[int(space.pictures.lens[picture])].id):
         yield _say("note", "attached")
     if plan.stops["voice"] >= told.limit("noticed_stops"):

@@ -20,11 +20,12 @@ from steady_tide.core.planning.nearest import nearest
 from steady_tide.core.planning.outcome import endurance_of, exposure_of, ledger_of, settings_of
 from steady_tide.core.planning.pinning import Dial
 from steady_tide.core.planning.plan import CameraName, DialValue, Plan, RankedCamera, Reason, WhyNot
+from steady_tide.core.planning.prepared import Prepared
 from steady_tide.core.planning.priced import Choice, Priced
 from steady_tide.core.planning.ranking import Standing, chosen_values, entries_of, rank, ranked
 from steady_tide.core.planning.reasons import Contest, Rivals, contest, explain
 from steady_tide.core.planning.rivals import rivals_of
-from steady_tide.core.planning.search import Prepared, search, solve
+from steady_tide.core.planning.search import search, solve
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.planning.solution import Solution
 from steady_tide.core.planning.usual import USUAL

@@ -18,8 +18,9 @@ from steady_tide.core.planning.layout import Gear, space_of
 from steady_tide.core.planning.ledger import price
 from steady_tide.core.planning.pinning import dials_of, read_pins
 from steady_tide.core.planning.plan import Apart, CameraWhy, RankedCamera
+from steady_tide.core.planning.prepared import Prepared, prepare
 from steady_tide.core.planning.priced import Choice, Priced
-from steady_tide.core.planning.search import Prepared, least, prepare, solve
+from steady_tide.core.planning.search import least, solve
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.solution import Solution
 from steady_tide.core.planning.supplies import supplies_of

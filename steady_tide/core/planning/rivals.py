@@ -11,9 +11,10 @@ from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.planning.bench import Bench
 from steady_tide.core.planning.ledger import price, price_all
 from steady_tide.core.planning.plan import Rival
+from steady_tide.core.planning.prepared import Prepared, prepare
 from steady_tide.core.planning.priced import Choice, Priced
 from steady_tide.core.planning.ranking import chosen_values
-from steady_tide.core.planning.search import Prepared, least, prepare
+from steady_tide.core.planning.search import least
 from steady_tide.core.planning.situation import situation
 
 # In the order in which they are looked at.

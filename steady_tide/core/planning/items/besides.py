@@ -251,8 +251,8 @@ BESIDES_ITEMS = (
         },
     ),
     Item(
-        id="self_view", title="frame unseen", dial="screen", scope=HABIT, cost=_self_view,
-        decided_by=("habits", "lens"),
+        id="self_view", title="frame unseen", dial="lens", scope=HABIT, cost=_self_view,
+        decided_by=("habits",),
         facts=lambda c: {"case": "unseen" if c.at.brief.camera_move.self_framed else "wrong_way"},
         sentence={
             "unseen": "With {rival} who films himself does not see the frame.",

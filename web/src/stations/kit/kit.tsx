@@ -59,7 +59,7 @@ function Owned({ kit }: { kit: KitView }) {
         <Route path="measure/:what?" element={<Measure kit={kit} />} />
         <Route path="files" element={<KitFiles />} />
         <Route path=":kind" element={<Things kit={kit} onGone={setGone} />} />
-        <Route path="*" element={<NoCamera />} />
+        <Route path="*" element={<p className="p-8 text-muted">The kit has no such page.</p>} />
       </Routes>
     </main>
   );
