@@ -12,6 +12,17 @@ Projection = Literal["linear", "equidistant"]
 WATER_INDEX = 1.34  # of refraction; things behind a flat window look nearer by about this
 
 
+def kept_share(field_deg: float, widest_deg: float, lens: Projection, view: Projection) -> float:
+    """Linear share of an image's width that a view uses: its angles against those of the whole.
+
+    field_deg: of the view; widest_deg: of the widest view, which uses all; lens, view: how each is drawn. Returns a
+    share. Behind a lens that bends, angles lie evenly along the width, also for a view that straightens them.
+    """
+    if lens == "linear" and view == "linear":
+        return float(np.tan(np.radians(field_deg) / 2.0) / np.tan(np.radians(widest_deg) / 2.0))
+    return field_deg / widest_deg
+
+
 def cropped_field_deg(field_deg: Number, keeps: Number, projection: Projection) -> Number:
     """Field that is left after a crop about the centre.
 

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BeforeValidator, Field
 
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.optics import Projection
+from steady_tide.core.optics import Projection, kept_share
 from steady_tide.core.stops import Number, read_seconds
 
 Id = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,59}$")]
@@ -63,7 +63,9 @@ class View(Frozen):
     id: Id
     projection: Projection
     field_deg: Annotated[float, Field(gt=1, lt=180, description="across the full width of the sensor, unsteadied")]
-    keeps: Annotated[Share, Field(description="linear share of the width that is used")]
+    keeps: Annotated[
+        Share | None, Field(description="linear share of the width that is used; left out: as field and projection say")
+    ] = None
     levelled: bool = False
 
 
@@ -322,7 +324,9 @@ class CameraSheet(Frozen):
     """All that the planner knows of a camera."""
 
     format: Literal["steady-tide/camera-sheet"]
-    version: Literal[1]
+    version: Annotated[
+        Literal[1, 2], Field(description="2: what a view keeps agrees with its field; 1 is taken as it was written")
+    ]
     id: Id
     name: Annotated[str, Field(min_length=1, max_length=80)]
     kind: Literal["action", "drone", "phone", "other"]
@@ -390,6 +394,23 @@ class CameraSheet(Frozen):
     def ways(self) -> tuple[Recorder, ...]:
         """Ways of recording: those named, or the only one."""
         return self.recorders or ONLY_WAY
+
+    def views_through(self, lens: Lens) -> tuple[View, ...]:
+        """Views that some mode shows through a lens; all where no mode has it."""
+        shown = {view for mode in self.modes if mode.lens == lens.id for view in mode.views}
+        return tuple(view for view in self.views if view.id in shown) or self.views
+
+    def keeps_by_geometry(self, lens: Lens, view: View) -> float:
+        """Share of the width that a view uses through a lens, by its field against that of the widest. Returns a share."""
+        views = self.views_through(lens)
+        widest = max(views, key=lambda entry: lens.fields_deg.get(entry.id, entry.field_deg))
+        of_widest = lens.fields_deg.get(widest.id, widest.field_deg)
+        share = kept_share(lens.fields_deg.get(view.id, view.field_deg), of_widest, widest.projection, view.projection)
+        return min(1.0, share)
+
+    def keeps(self, lens: Lens, view: View) -> float:
+        """Share of the width that a view uses through a lens: as the sheet says, or by geometry. Returns a share."""
+        return self.keeps_by_geometry(lens, view) if view.keeps is None else view.keeps
 
     @property
     def mode_count(self) -> int:

@@ -241,6 +241,7 @@ def _reference_faults(sheet: CameraSheet) -> Iterator[Fault]:
                 f"'{name}' is not among the sheet's screens",
                 f"Use one of {', '.join(sheet.screens)}.",
             )
+    yield from _view_faults(sheet)
     yield from _recorder_faults(sheet)
     yield from _rule_faults(sheet)
     yield from _estimate_faults(sheet)
@@ -254,6 +255,28 @@ def _reference_faults(sheet: CameraSheet) -> Iterator[Fault]:
             if entry.dial in listed:
                 yield Fault(where, f"'{entry.dial}' stands at {listed[entry.dial]} already", "Keep it in one place.")
             listed[entry.dial] = where
+
+
+KEEPS_AGREE = 0.08  # of a share; fields are told in whole degrees
+
+
+def _view_faults(sheet: CameraSheet) -> Iterator[Fault]:
+    """Shares that a sheet tells beside fields that say otherwise. Sheets of the first version are taken as they are."""
+    if sheet.version == 1:
+        return
+    for index, view in enumerate(sheet.views):
+        for lens in sheet.lenses:
+            if view.keeps is None or view not in sheet.views_through(lens):
+                continue
+            share = sheet.keeps_by_geometry(lens, view)
+            if abs(view.keeps / share - 1.0) > KEEPS_AGREE:
+                field = lens.fields_deg.get(view.id, view.field_deg)
+                yield Fault(
+                    f"views[{index}].keeps",
+                    f"keeps {view.keeps:.2f} of the width is told, {share:.2f} is what its {field:g}\u00b0 come to",
+                    "Leave keeps out, or mend the field.",
+                )
+                break
 
 
 def _recorder_faults(sheet: CameraSheet) -> Iterator[Fault]:

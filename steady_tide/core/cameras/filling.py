@@ -97,7 +97,7 @@ class Filler:
         """Work through the parts."""
         doc = self.doc
         doc.setdefault("format", "steady-tide/camera-sheet")
-        doc.setdefault("version", 1)
+        doc.setdefault("version", 2)
         doc["name"] = str(doc["name"]).strip()
         doc["id"] = doc.get("id") or slug(doc["name"])
         self.put(doc, "", "kind", "action", "taken for an action camera")
@@ -240,7 +240,6 @@ class Filler:
             if framed and (view["id"] == widest_straight or (widest_straight is None and index == 0)):
                 self.put(view, path, "field_deg", framed[0], "from the equivalent focal length", (framed[1], framed[2]))
             self.triple(view, path, "field_deg", usual.field_deg, "typical of such a view")
-            self.triple(view, path, "keeps", usual.keeps, "typical of such a view")
 
     def _framed(self) -> tuple[float, float, float] | None:
         if self.known.equivalent_mm is None:

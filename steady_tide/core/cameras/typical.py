@@ -49,7 +49,6 @@ class TypicalView(Frozen):
 
     projection: Literal["linear", "equidistant"]
     field_deg: Triple
-    keeps: Triple
     levelled: bool = False
 
 

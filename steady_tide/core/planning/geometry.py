@@ -20,8 +20,7 @@ from steady_tide.core.sheet import CameraSheet, Lens
 
 def focal_mm(sheet: CameraSheet, lens: Lens) -> float:
     """Focal length behind the widest field that a lens shows. Returns millimetres."""
-    shown = {view for mode in sheet.modes if mode.lens == lens.id for view in mode.views}
-    views = [view for view in sheet.views if view.id in shown] or list(sheet.views)
+    views = sheet.views_through(lens)
     widest = max(views, key=lambda view: lens.fields_deg.get(view.id, view.field_deg))
     width_mm = lens.sensor.width_px * lens.sensor.pixel_pitch_um / 1000.0
     return focal_length_mm(width_mm, lens.fields_deg.get(widest.id, widest.field_deg), widest.projection)
