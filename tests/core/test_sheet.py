@@ -59,7 +59,8 @@ def changed(path: str, value: Any) -> dict[str, Any]:
         ("lenses.0.sensor.width_px", 10**30, "lenses[0].sensor.width_px", "less than or equal"),
         ("power.battery_wh", "much", "power.battery_wh", "must be a valid number"),
         ("colour_of_the_box", "blue", "colour_of_the_box", "not a known field"),
-        ("version", 2, "version", "unknown value 2"),
+        ("version", 3, "version", "unknown value 3"),
+        ("version", 2, "views[1].keeps", "keeps 0.80 of the width is told, 0.71 is what its 85"),
         ("shutter.fixed_s", ["1/0"], "shutter.fixed_s[0]", "must be a valid number"),
         (
             "menu",
@@ -127,6 +128,26 @@ def test_a_file_that_is_missing_or_huge_is_refused(tmp_path: Path) -> None:
     huge.write_text(" " * (sizes.SHEET_OR_KIT + 1))
     with pytest.raises(BadSheet, match="larger than"):
         load_sheet(huge)
+
+
+def test_what_a_view_keeps_follows_from_its_field_and_projection() -> None:
+    """By hand: angles lie evenly behind a lens that bends; behind one that does not, tangents of half the field."""
+    cameras = {camera.id: camera for camera in library.demo_kit().cameras}
+    limpet, yawl = cameras["limpet-7"], cameras["yawl-12"]
+
+    def keeps(sheet: CameraSheet, lens: int, view: str) -> float:
+        return sheet.keeps(sheet.lenses[lens], next(entry for entry in sheet.views if entry.id == view))
+
+    assert keeps(limpet, 0, "wide") == pytest.approx(118 / 128)
+    assert keeps(limpet, 0, "linear") == pytest.approx(90 / 128)
+    assert keeps(yawl, 1, "narrow") == pytest.approx(0.36397 / 0.72654, rel=1e-4)  # tan 20 by tan 36 degrees
+    assert keeps(yawl, 0, "linear") == 1.0  # through another lens with a field of its own it is the widest there
+    first = read_sheet(small_sheet_data())  # of the first version: told, whatever the geometry
+    assert first.keeps(first.lenses[0], first.views[1]) == 0.8
+    wide = {**small_sheet_data(), "version": 2}
+    wide["views"] = [{**view, "keeps": None} for view in wide["views"]]
+    second = read_sheet(wide)
+    assert second.keeps(second.lenses[0], second.views[1]) == pytest.approx(85 / 120)
 
 
 def test_the_demo_camera_is_as_rich_as_a_real_one() -> None:

@@ -31,7 +31,7 @@ def phone(chromium: Browser) -> Iterator[Page]:
 
 
 def test_the_card_on_a_phone_marks_what_to_change(phone: Page, address: str) -> None:
-    phone.goto(f"{address}/shots/{demo_shot(address, 'Rows of eelgrass')}/card")
+    phone.goto(f"{address}/shots/{demo_shot(address, 'The sunken punt')}/card")
     card = phone.get_by_label("Field card")
     expect(card).to_contain_text(re.compile(r"From (preset|“).*change \d"))
     marked = card.get_by_role("button", name=re.compile(r"change$"))
@@ -99,7 +99,7 @@ def test_a_thumb_walks_from_card_to_card_and_keys_do_too(phone: Page, address: s
 
 def test_cards_are_saved_for_shot_camera_and_shoot(page: Page, address: str) -> None:
     page.goto(f"{address}/shots/{demo_shot(address, 'Rows of eelgrass')}/card")
-    for which, pages in (("This shot", 1), ("Limpet 7’s day", 10), ("Whole shoot", 13)):
+    for which, pages in (("This shot", 1), ("Limpet 7’s day", 9), ("Whole shoot", 13)):
         page.get_by_text(which).click()
         page.get_by_label("Paper").select_option("a5")
         with page.expect_download() as got:
