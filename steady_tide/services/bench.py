@@ -42,7 +42,8 @@ class Instruments(BaseModel):
     """What the Bench draws of a brief's light."""
 
     meter: MeterBand
-    contrast_stops: float  # within one frame, as said or as usual in such light
+    contrast_stops: float  # within one frame, as usual in such light
+    contrast_matters: bool  # whether that is more than a finished picture shows
     lamps_say: tuple[str, ...]  # what each lamp of the brief throws on the subject
 
     steps: list[ToldStep]
@@ -95,10 +96,13 @@ def instruments_of(brief: Brief, plan: Plan, sheet: CameraSheet, gear: CrewKit) 
     taken = brief.kit.filters
     colours = [f for f in gear.kit.filters if f.kind == "colour" and (taken is None or f.id in taken)]
     settings = plan.settings
+    resolved = resolve(light, world, distance)
+    usual = max(0.0, resolved.contrast_stops - resolved.veil_stops)
     low, high = (round(ev, 1) for ev in plan.exposure.ev100)
     return Instruments.model_construct(
         meter=MeterBand(ev100=(low, high), lux=(_lux(low), _lux(high))),
-        contrast_stops=plan.exposure.contrast_stops,
+        contrast_stops=usual,
+        contrast_matters=usual > gear.knowledge.limits["range_straight_stops"],
         lamps_say=lamp_words(light.lamps if isinstance(light, LampLight | WaterLight) else ()),
         steps=list(told_steps(steps(light, world, distance))),
         water=water_picture(light, world, distance, [("none", NO_COLOUR), *((f.id, f.band_stops) for f in colours)])
@@ -106,7 +110,7 @@ def instruments_of(brief: Brief, plan: Plan, sheet: CameraSheet, gear: CrewKit) 
         else None,
         lamps=lamps_picture(light, world, plan.exposure.light_missing_stops) if isinstance(light, LampLight) else None,
         flicker=flicker_picture(
-            resolve(light, world, distance),
+            resolved,
             brief.mains_hz,
             sheet.shutter.fixed_s,
             settings.frame_rate,

@@ -287,7 +287,7 @@ CAUTIONS: dict[str, str] = {
         "Mains and water stay apart. Lamps are hot, stands are weighted, cables are taped; wiring is for a licensed "
         "hand."
     ),
-    "dark": "Know the ground by day, be visible, and let someone ashore know the plan.",
+    "dark": "Know the ground by day, be visible, and let someone know the plan.",
     "waiting": "Do not leave a stand where tide, wind or people reach it; dress for the wait.",
     "cold": "Cold hands fumble and cells cut out early. Keep spares warm on the body; mind the ice.",
     "speed": "Never look at the screen while moving. Set, start, and look ahead.",

@@ -1863,9 +1863,10 @@ export interface components {
             format: "steady-tide/camera-sheet";
             /**
              * Version
-             * @constant
+             * @description 2: what a view keeps agrees with its field; 1 is taken as it was written
+             * @enum {integer}
              */
-            version: 1;
+            version: 1 | 2;
             /** Id */
             id: string;
             /** Name */
@@ -3323,6 +3324,8 @@ export interface components {
             meter: components["schemas"]["MeterBand"];
             /** Contrast Stops */
             contrast_stops: number;
+            /** Contrast Matters */
+            contrast_matters: boolean;
             /** Lamps Say */
             lamps_say: string[];
             /** Steps */
@@ -6461,9 +6464,9 @@ export interface components {
             field_deg: number;
             /**
              * Keeps
-             * @description linear share of the width that is used
+             * @description linear share of the width that is used; left out: as field and projection say
              */
-            keeps: number;
+            keeps?: number | null;
             /**
              * Levelled
              * @default false

@@ -132,7 +132,13 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
   }, []);
 
   const words = {
-    tokens: tokensOf(brief, vocabulary, day, standing?.graded ?? null),
+    tokens: tokensOf(
+      brief,
+      vocabulary,
+      day,
+      standing?.graded ?? null,
+      answer?.instruments.contrast_matters ? answer.instruments.contrast_stops : null,
+    ),
     faults: problem?.faults ?? [],
     brief,
     change,

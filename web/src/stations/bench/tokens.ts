@@ -24,7 +24,14 @@ export type Token = {
   aside?: boolean;
 };
 
-export function tokensOf(brief: Brief, vocabulary: Vocabulary, day: Day, graded: boolean | null): Token[] {
+/** usual: what one frame holds in such light, where that is known and more than a finished picture shows. */
+export function tokensOf(
+  brief: Brief,
+  vocabulary: Vocabulary,
+  day: Day,
+  graded: boolean | null,
+  usual: number | null,
+): Token[] {
   const lapse = brief.scenario === "lapse";
   const wet = brief.light.kind === "water";
   return [
@@ -47,6 +54,7 @@ export function tokensOf(brief: Brief, vocabulary: Vocabulary, day: Day, graded:
     ...(lapse ? [lapseToken(brief)] : []),
     subjectToken(brief),
     ...(wet ? waterTokens(brief, vocabulary, day) : [lightToken(brief, vocabulary, day)]),
+    ...(usual === null ? [] : [sceneToken(brief, usual)]),
     mountToken(brief, vocabulary),
     ...(lapse || wet ? [] : [soundToken(brief)]),
     timelineToken(brief),
@@ -78,7 +86,7 @@ export function tokensOf(brief: Brief, vocabulary: Vocabulary, day: Day, graded:
       editor: KitEditor,
       aside: true,
     },
-    sceneToken(brief),
+    ...(usual === null ? [sceneToken(brief, null)] : []),
     ...(lapse ? [airToken(brief)] : [takesToken(brief)]),
   ];
 }
@@ -144,16 +152,21 @@ function waterTokens(brief: Brief, vocabulary: Vocabulary, day: Day): Token[] {
   ];
 }
 
-// Asked beside the camera: most shots have nothing to say here.
-function sceneToken(brief: Brief): Token {
+// Asked in the sentence where the light usually holds more than a picture shows, else beside the camera. What is typed
+// never moves it, so that its editor stays where it is.
+function sceneToken(brief: Brief, usual: number | null): Token {
+  const said = sceneWords(brief);
   return {
     id: "scene",
     name: "Frame and weather",
-    lead: "",
-    says: sceneWords(brief) || "contrast as usual",
+    lead: usual === null ? "" : ", with ",
+    says:
+      usual === null
+        ? said || "contrast as usual"
+        : `${brief.contrast_stops == null ? `about ${withUnit(Math.round(usual), "stops")} in one frame${said && ", "}` : ""}${said}`,
     faults: ["contrast_stops", "light_changes", "glare", "wet", "subject.ground", "subject.surface"],
     editor: SceneEditor,
-    aside: true,
+    aside: usual === null,
   };
 }
 
