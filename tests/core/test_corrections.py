@@ -308,3 +308,35 @@ def test_a_near_moon_is_brighter_and_stands_lower_than_from_the_middle_of_the_ea
     at_utc = datetime(2025, 11, 6, 17, 0, tzinfo=UTC)
     seen = sky.positions(52, 1, at_utc, at_utc).moon_deg[0]
     assert abs(seen - float(moon.elevation(Observer(52, 1, 0.0), at_utc))) < 1.5
+
+
+def test_the_balance_is_that_of_the_light_that_a_filter_leaves() -> None:
+    """Red against blue, by hand: what the water took, less what the filter holds back, in 45 mireds a stop."""
+    from steady_tide.core.light.balance import balance_through_k
+    from steady_tide.core.planning.items.cast import balance_behind_k
+    from steady_tide.core.planning.situation import situation
+    from steady_tide.core.planning.space import Glass
+    from steady_tide.core.planning.usual import USUAL
+
+    assert balance_through_k((5300, 5800), 0.0) == (5300, 5800)
+    # 5800 K are 172.4 mireds; a stop of blue takes 45 of them: 127.4, which are 7850 K.
+    assert balance_through_k((5300, 5800), 1.0) == (5300, 7800)
+    assert balance_through_k((5300, 5800), 9.0) == (5300, 9000), "past two stops no balance follows"
+    water = {"kind": "water", "surface": {"kind": "place", "place": "full_sun"}, "depth_m": [3, 4], "water_type": "IB"}
+    at = situation(
+        read_brief({"title": "x", "scenario": "underwater", "light": water, "subject": {"distance_m": [1, 1]}}),
+        library.knowledge(),
+        USUAL,
+    )
+    red, _, blue = at.light.colour_stops[1]
+    assert 0.4 < blue - red < 1.9, "the water takes red"
+    bare, behind, raised = (
+        balance_behind_k(at, glass)
+        for glass in (
+            Glass(),
+            Glass(colour="red", band_stops=(0.0, 1.0, blue - red)),
+            Glass(red_gain_stops=(blue - red) / 2.0),
+        )
+    )
+    assert behind == at.light.surface_balance_k, "a filter that holds back all of it leaves the light of the surface"
+    assert behind[1] < raised[1] < bare[1]

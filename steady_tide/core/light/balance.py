@@ -17,6 +17,18 @@ def mired(kelvin: float) -> float:
     return 1e6 / kelvin
 
 
+MIREDS_PER_STOP_OF_RED = 45.0
+BLUEST_STOPS, COOLEST_K = 2.0, 9000  # past these no camera's balance follows
+
+
+def balance_through_k(surface_k: tuple[int, int], bluer_stops: float) -> tuple[int, int]:
+    """Balance of light that has come through water, and glass. surface_k: before, warm and cool end, kelvin;
+    bluer_stops: by how much blue leads red where it is brightest. Returns warm and cool end, kelvin."""
+    warm, cool = surface_k
+    bluer = MIREDS_PER_STOP_OF_RED * float(np.clip(bluer_stops, 0.0, BLUEST_STOPS))
+    return warm, max(warm, int(round(1e6 / max(mired(cool) - bluer, mired(COOLEST_K)), -2)))
+
+
 def usual_balance_k(low: float, high: float) -> tuple[int, int]:
     """Balance of a light of which only the level is known: lamps in the dark, the day in the bright, and between the
     two where a band reaches from one to the other; the bright end counts twice.

@@ -14,7 +14,7 @@ from pydantic import BeforeValidator, Discriminator, Field, Tag, model_validator
 
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.light.balance import apart_mireds, mired, usual_balance_k
+from steady_tide.core.light.balance import apart_mireds, balance_through_k, usual_balance_k
 from steady_tide.core.light.roles import Role, key_of, on_subject
 from steady_tide.core.light.sky import (
     LONGEST,
@@ -244,6 +244,7 @@ class Light(Frozen):
     lamp_reach_m: float | None = None
     lamps: tuple[Lamp, ...] = ()
     lamp_share: float = 0.0
+    surface_balance_k: tuple[int, int] | None = None  # of water whose light comes from above
     veil_stops: float = 0.0  # of contrast that the water between takes
     contrast_stops: float = 9.0  # within one frame
     sudden: bool = False  # it jumps within its band
@@ -275,7 +276,6 @@ class World:
 DARK_BELOW_EV100 = 6.5
 # The side of a lit thing that turns away from the lamp, against the side that faces it.
 MODELLING_STOPS = 1.0
-MIREDS_PER_STOP_OF_RED = 45.0
 
 
 def resolve(light: Any, world: World, distance_m: tuple[float, float] = (1.0, 1.0)) -> Light:
@@ -445,9 +445,7 @@ def _under_water(light: WaterLight, world: World, distance_m: tuple[float, float
         key = max(light.lamps, key=lambda lamp: lamp.lux)
         balance = (key.kelvin, key.kelvin)
     else:
-        bluer = MIREDS_PER_STOP_OF_RED * float(np.clip(stops[1][2] - stops[1][0], 0.0, 2.0))
-        warm, cool = surface.balance_k
-        balance = (warm, max(warm, int(round(1e6 / max(mired(cool) - bluer, mired(9000)), -2))))
+        balance = balance_through_k(surface.balance_k, stops[1][2] - stops[1][0])
     return Light(
         ev100=(_ev(float(lux[0])), _ev(float(lux[1]))),
         balance_k=balance,
@@ -462,6 +460,7 @@ def _under_water(light: WaterLight, world: World, distance_m: tuple[float, float
         lamp_reach_m=lamps_reach_m(light, world) if light.lamps else None,
         lamps=light.lamps,
         lamp_share=share,
+        surface_balance_k=None if share >= 0.5 else surface.balance_k,
         contrast_stops=world.sky.contrast_under_water,
         night_dive=surface.ev100[1] < DARK_BELOW_EV100 and surface.ripple == 0.0,
     )

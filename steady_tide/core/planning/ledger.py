@@ -10,6 +10,7 @@ from steady_tide.core.lapse import frames_of, screen_s
 from steady_tide.core.noise import averaging_gain
 from steady_tide.core.planning.geometry import geometry
 from steady_tide.core.planning.items import views
+from steady_tide.core.planning.items.cast import balance_behind_k
 from steady_tide.core.planning.metering import exposure_times, meter
 from steady_tide.core.planning.priced import Choice, Priced
 from steady_tide.core.planning.quantities import bits_a_pixel, noise_shortfall, recorded_gb
@@ -79,7 +80,9 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
         views.METER: views.MeterView(at, sheet, compensation),
         views.FRONT: views.FrontView(at, glasses),
         views.SOUND: views.SoundView(at, sheet, [space.sounds[c["sounds"]] for c in choices]),
-        views.BALANCE: views.AloneView(at, sheet, [space.balances[c["balances"]] for c in choices]),
+        views.BALANCE: views.BalanceView(
+            at, [space.balances[c["balances"]] for c in choices], [balance_behind_k(at, glass) for glass in glasses]
+        ),
         **{dial: views.AloneView(at, sheet, [space.alone[dial][c[dial]] for c in choices]) for dial in judgement.alone},
     }
     items = {name: stops for scope, view in straight.items() for name, stops in judgement.stops(scope, view).items()}

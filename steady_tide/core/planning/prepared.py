@@ -8,6 +8,7 @@ import numpy as np
 
 from steady_tide.core.planning.geometry import Geometry, geometry
 from steady_tide.core.planning.items import views
+from steady_tide.core.planning.items.cast import balance_behind_k
 from steady_tide.core.planning.pinning import Freedom
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.solution import INFINITE, Table
@@ -62,6 +63,7 @@ class Prepared:
     by_lens: dict[
         int, Candidates
     ]  # from the lens whose cheapest picture costs least by itself; empty where nothing is left
+    balances: Floats | None = None  # glass x balance: prices, where they differ from glass to glass
     known: Prepared | None = None  # whose tables serve again
     made: dict[int, Table] = field(default_factory=dict)
 
@@ -122,7 +124,21 @@ def prepare(at: Situation, space: Space, free: Freedom, known: Prepared | None =
     if not all(len(kept) for kept in places.values()):
         return Prepared(at, space, places, free.masks, alone, {})
     again = known is not None and _serves_again(known, at, places, space)
-    return Prepared(at, space, places, free.masks, alone, _by_lens(at, space, places), known if again else None)
+    of_glass = balances_by_glass(at, space, places)
+    by_lens = _by_lens(at, space, places, of_glass)
+    differ = of_glass if (of_glass != of_glass[0]).any() else None
+    return Prepared(at, space, places, free.masks, alone, by_lens, differ, known if again else None)
+
+
+def balances_by_glass(at: Situation, space: Space, places: dict[str, Ints]) -> Floats:
+    """Prices of the balances that are left behind each glass: of the light that it leaves. Returns glass x balance."""
+    values = [space.balances[i] for i in places["balances"]]
+    wanted = [balance_behind_k(at, space.glasses[g]) for g in places["glasses"]]
+    price = {
+        k: np.broadcast_to(weighed(at, views.BALANCE, views.BalanceView(at, values, [k] * len(values))), len(values))
+        for k in dict.fromkeys(wanted)
+    }
+    return np.array([price[k] for k in wanted])
 
 
 def _serves_again(known: Prepared, at: Situation, places: dict[str, Ints], space: Space) -> bool:
@@ -140,12 +156,12 @@ def _weigh_exposure_alike(at: Situation, other: Situation) -> bool:
     return all(at.weights[item.id] == other.weights[item.id] for item in items)
 
 
-def _by_lens(at: Situation, space: Space, places: dict[str, Ints]) -> dict[int, Candidates]:
+def _by_lens(at: Situation, space: Space, places: dict[str, Ints], balances: Floats) -> dict[int, Candidates]:
     """Pictures with what they cost by themselves, by lens; the lens with the cheapest first."""
     pictures = space.pictures.take(places["pictures"])
     delivery = at.brief.delivery
     seen = geometry(pictures, space.sheet, delivery.width, delivery.height, space.flat_port)
-    attached = _attached(at, space, places, pictures)
+    attached = _attached(at, space, places, pictures, balances.min(axis=0))
     base = weighed(at, views.PICTURE, views.PictureView(at, space, pictures, seen)) + sum(
         prices.min(axis=1) for prices in attached.values()
     )
@@ -165,8 +181,11 @@ def _of_lens(at: Situation, space: Space, number: int, table: Table, found: Cand
     return OfLens(number, found, of_pace, pace, found.base + cheapest_exposure[pace])
 
 
-def _attached(at: Situation, space: Space, places: dict[str, Ints], pictures: Pictures) -> dict[str, Floats]:
-    """Prices of what touches nothing but the picture, infinite where not offered. Returns picture x candidate each."""
+def _attached(
+    at: Situation, space: Space, places: dict[str, Ints], pictures: Pictures, of_balance: Floats
+) -> dict[str, Floats]:
+    """Prices of what touches nothing but the picture, infinite where not offered; of balances the least behind any
+    glass. Returns picture x candidate each."""
     looks = [space.looks[i] for i in places["looks"]]
     habits = [space.habits[i] for i in places["habits"]]
     focuses = [space.focuses[i] for i in places["focuses"]]
@@ -178,8 +197,6 @@ def _attached(at: Situation, space: Space, places: dict[str, Ints], pictures: Pi
     of_focus = weighed(at, views.FOCUS, views.FocusView(at, focuses, space.focus_lenses))
     sounds = [space.sounds[i] for i in places["sounds"]]
     of_sound = weighed(at, views.SOUND, views.SoundView(at, space.sheet, sounds))
-    balances = [space.balances[i] for i in places["balances"]]
-    of_balance = weighed(at, views.BALANCE, views.AloneView(at, space.sheet, balances))
     allowed = space.look_allowed[np.ix_(places["pictures"], places["looks"])]
     return {
         "looks": np.where(allowed, of_look, INFINITE),

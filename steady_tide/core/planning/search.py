@@ -49,10 +49,7 @@ def solve(prepared: Prepared, about: str | None = None) -> Solution:
     """
     at, space, places = prepared.at, prepared.space, prepared.places
     through_exposure = about in (None, *THROUGH_EXPOSURE)
-    groups = tuple(
-        _group(at, space, prepared.table(of_lens.number), of_lens, None, through_exposure)
-        for of_lens in prepared.all_lenses()
-    )
+    groups = tuple(_group(prepared, of_lens, None, through_exposure) for of_lens in prepared.all_lenses())
     tables = {group.table: prepared.table(group.table) for group in groups}
     least_alone = prepared.least_alone
     rest = sum(least_alone.values())
@@ -120,12 +117,11 @@ def _cheapest(prepared: Prepared, of_lens: OfLens, at_most: float) -> Group | No
     """The pictures of a lens of which one is the cheapest. at_most: stops that it must not exceed. Returns them priced,
     None where all exceed it."""
     bound = min(float(of_lens.lower.min()) + FIRST_SLACK, at_most)
-    table = prepared.table(of_lens.number)
     while True:
         hopeful = of_lens.lower <= bound + ROUNDING
         if not hopeful.any():
             return None
-        group = _group(prepared.at, prepared.space, table, of_lens, hopeful, both_ways=False)
+        group = _group(prepared, of_lens, hopeful, both_ways=False)
         joint = float(group.of_picture.min())
         # What exceeds the bound may have something cheaper among what the bound left out; nothing above what was found.
         if joint <= bound + ROUNDING:
@@ -148,19 +144,26 @@ def _by_exposure(prices: Floats) -> dict[str, Floats]:
     }
 
 
-def _group(at: Situation, space: Space, table: Table, of_lens: OfLens, only: Bools | None, both_ways: bool) -> Group:
-    """Price the pictures of one lens with everything. only: those that are looked at, all where left out; both_ways:
+def _group(prepared: Prepared, of_lens: OfLens, only: Bools | None, both_ways: bool) -> Group:
+    """Price the pictures of one lens with everything. prepared: the camera; only: those that are looked at, all where left out; both_ways:
     whether exposures are priced over all pictures, too."""
+    at, space, table = prepared.at, prepared.space, prepared.table(of_lens.number)
     found = of_lens.found if only is None else of_lens.found.take(only)
     pace = of_lens.pace if only is None else of_lens.pace[only]
     within = _within_frame(at, space, of_lens.number, table, found)
     fixed = of_lens.of_pace[pace]
     fixed += found.base[:, None, None]
     fixed += within
+    balances = None
+    if prepared.balances is not None:
+        fits = space.offer.balance_fits[np.ix_(found.places, prepared.places["balances"])]
+        balances = np.where(fits[:, None, :], prepared.balances, INFINITE)
+        # So far the least behind any glass was counted.
+        fixed += (balances.min(axis=2) - found.attached["balances"].min(axis=1)[:, None])[:, None, :]
     shortfall = noise_shortfall(at, found.seen.photosites, found.pictures.noise_gain)
     least_exposure, of_rung = _through_noise(at.weights["noise"], shortfall, fixed, table, both_ways)
     least_exposure += fixed
-    return Group(of_lens.number, found.places, least_exposure, fixed, shortfall, of_rung, found.attached)
+    return Group(of_lens.number, found.places, least_exposure, fixed, shortfall, of_rung, found.attached, balances)
 
 
 def _within_frame(at: Situation, space: Space, lens: int, table: Table, found: Candidates) -> Floats:
@@ -255,10 +258,7 @@ def _minima(
     least = {block: np.full(size, INFINITE) for block, size in sizes.items()}
     owner = {block: np.zeros(size, dtype=np.intp) for block, size in sizes.items()}
     for number, group in enumerate(groups):
-        of_attached = [
-            (name, places[name], (group.but(name)[:, None] + prices).min(axis=0))
-            for name, prices in group.attached.items()
-        ]
+        of_attached = [(name, places[name], group.with_each(name).min(axis=0)) for name in group.attached]
         of_gate = group.joint.min(axis=0)
         of_row = np.full(sizes["gates"], INFINITE)
         np.minimum.at(of_row, tables[group.table].gates, of_gate.min(axis=1))

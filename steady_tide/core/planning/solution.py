@@ -47,6 +47,7 @@ class Group:
     shortfall: Floats  # picture
     of_rung: Floats  # row x glass x rung: least price over the pictures, without exposure
     attached: dict[str, Floats]  # for each block that touches nothing but the picture: picture x candidate
+    balances: Floats | None = None  # picture x glass x balance, where a balance costs otherwise behind other glass
 
     @cached_property
     def of_picture(self) -> Floats:
@@ -56,6 +57,23 @@ class Group:
     def but(self, block: str) -> Floats:
         """Least price of each picture without what is attached to it in a block."""
         return np.asarray(self.of_picture - self.attached[block].min(axis=1))
+
+    def with_each(self, block: str) -> Floats:
+        """Least price of each picture with each candidate of what is attached to it, picture x candidate."""
+        if block == "balances" and self.balances is not None:
+            return np.asarray((self._without_balance[..., None] + self.balances).min(axis=1))
+        return np.asarray(self.but(block)[:, None] + self.attached[block])
+
+    @cached_property
+    def _without_balance(self) -> Floats:
+        """Least price of each picture behind each glass, without its balance."""
+        assert self.balances is not None
+        return np.asarray(self.joint.min(axis=1) - self.balances.min(axis=2))
+
+    def glass_with(self, picture: int, balance: int) -> int:
+        """The glass behind which a picture costs least with a balance."""
+        assert self.balances is not None
+        return int(np.argmin(self._without_balance[picture] + self.balances[picture, :, balance]))
 
 
 @dataclass(frozen=True)
@@ -104,8 +122,11 @@ class Solution:
         held: dict[str, int] = {}
         if block in ATTACHED:
             held = {block: int(np.flatnonzero(self.places[block] == wanted)[0])}
-            picture = int(np.argmin(group.but(block) + group.attached[block][:, held[block]]))
+            picture = int(np.argmin(group.with_each(block)[:, held[block]]))
             row, glass = _first_least(joint[picture])
+            if block == "balances" and group.balances is not None:
+                glass = group.glass_with(picture, held[block])
+                row = int(np.argmin(joint[picture, :, glass]))
         elif block == "pictures":
             picture = int(np.flatnonzero(group.pictures == wanted)[0])
             row, glass = _first_least(joint[picture])
@@ -147,10 +168,10 @@ class Solution:
     def _named(
         self, group: Group, picture: int, row: int, glass: int, pair: int, compensation: int, held: dict[str, int]
     ) -> dict[str, int]:
-        attached = {
-            name: int(self.places[name][held.get(name, int(np.argmin(prices[picture])))])
-            for name, prices in group.attached.items()
-        }
+        cheapest = {name: int(np.argmin(prices[picture])) for name, prices in group.attached.items()}
+        if group.balances is not None:
+            cheapest["balances"] = int(np.argmin(group.balances[picture, glass]))
+        attached = {name: int(self.places[name][place]) for name, place in {**cheapest, **held}.items()}
         return {
             "pictures": int(group.pictures[picture]),
             "gates": int(self.tables[group.table].gates[row]),

@@ -12,21 +12,21 @@ from steady_tide.core.gear import Microphone
 from steady_tide.core.planning.comparison import Comparison
 from steady_tide.core.planning.dials.besides import RAW
 from steady_tide.core.planning.dials.kind import AUTOMATIC
+from steady_tide.core.planning.items.cast import balance_behind_k
 from steady_tide.core.planning.items.item import Item
-from steady_tide.core.planning.items.views import BALANCE, HABIT, SOUND, AloneView, HabitView, SoundView
+from steady_tide.core.planning.items.views import BALANCE, HABIT, SOUND, AloneView, BalanceView, HabitView, SoundView
 from steady_tide.core.planning.space import Floats
 
 
-def _balance(v: AloneView) -> Floats:
+def _balance(v: BalanceView) -> Floats:
     at, limits = v.at, v.at.limits
     locked = at.brief.school.white_balance == "locked"
-    warm, cool = at.light.balance_k
     # Where depth changes the colour, a lock is left behind and automatic follows.
     drift = (1.0 - at.light.lamp_share) * at.light.drift_stops  # lamps bring one white along
     follows = min(1.0, limits["balance_follows_share"] * drift)
     drifts = limits["balance_automatic_stops"]
     stops = []
-    for value in v.values:
+    for value, (warm, cool) in zip(v.values, v.wanted_k, strict=True):
         if value == RAW:
             stops.append(limits["balance_raw_graded_stops" if at.graded else "balance_raw_straight_stops"])
         elif value == AUTOMATIC:
@@ -167,7 +167,7 @@ def _positioning(v: HabitView) -> Floats:
 
 
 def _balance_facts(c: Comparison) -> dict[str, Any]:
-    warm, cool = c.at.light.balance_k
+    warm, cool = balance_behind_k(c.at, c.space.glasses[c.ours.choice["glasses"]])
     far = c.theirs.stops["balance"] >= c.at.limits["told_balance_stops"]
     case = "automatic" if c.rival == AUTOMATIC else "off" if far else "near"
     return {"case": case, "wanted_k": [warm, cool]}

@@ -4,8 +4,27 @@ from __future__ import annotations
 
 import numpy as np
 
+from steady_tide.core.light.balance import balance_through_k
 from steady_tide.core.planning.situation import Situation, ramp
 from steady_tide.core.planning.space import Glass
+
+
+def filter_works(at: Situation, red_left: float) -> float:
+    """How far a filter, or red gain, has red to wait for, 0 to 1. red_left: share of the surface's. Returns a share."""
+    limits = at.limits
+    return float(np.clip(np.log2(red_left / limits["red_useless_share"]) / limits["red_works_stops"], 0.0, 1.0))
+
+
+def balance_behind_k(at: Situation, glass: Glass) -> tuple[int, int]:
+    """Balance of the light that is left behind a colour filter or with red raised, warm and cool end, kelvin."""
+    light = at.light
+    if light.surface_balance_k is None or not (glass.colour or glass.red_gain_stops):
+        return light.balance_k
+    red, _, blue = light.colour_stops[1]
+    works = filter_works(at, light.red_left[1])
+    taken_red, _, taken_blue = glass.band_stops
+    left = (blue - works * taken_blue) - (red + works * (glass.red_gain_stops - taken_red))
+    return balance_through_k(light.surface_balance_k, left)
 
 
 def cast_stops(at: Situation, glass: Glass) -> float:
@@ -18,10 +37,9 @@ def cast_stops(at: Situation, glass: Glass) -> float:
     if light.deepest_m is None and not glass.colour:
         return 0.0
     off, wasted = [], 0.0
-    useless, works_from = limits["red_useless_share"], limits["red_works_stops"]
     for bands, red_left in zip(light.colour_stops, light.red_left, strict=True):
         # A filter holds the others back for the red to catch up; deep down there is no red to wait for.
-        works = float(np.clip(np.log2(red_left / useless) / works_from, 0.0, 1.0))
+        works = filter_works(at, red_left)
         red, green, blue = (band - works * taken for band, taken in zip(bands, glass.band_stops, strict=True))
         red += works * glass.red_gain_stops  # gain lifts what red there is; deep down it lifts noise
         # Past some point red is noise, and a filter that leaves less of the rest mends nothing.

@@ -313,8 +313,18 @@ class SoundView:
 
 
 @dataclass(frozen=True)
+class BalanceView:
+    """Balances, each with the balance of the light that is left behind what is in front of the lens, warm and cool end,
+    kelvin; one cost each."""
+
+    at: Situation
+    values: Sequence[Any]
+    wanted_k: Sequence[tuple[int, int]]
+
+
+@dataclass(frozen=True)
 class AloneView:
-    """Values of a dial that stands alone, or balances; one cost each."""
+    """Values of a dial that stands alone; one cost each."""
 
     at: Situation
     sheet: CameraSheet
