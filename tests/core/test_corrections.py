@@ -13,12 +13,15 @@ from steady_tide.core import optics
 from steady_tide.core.brief import Brief, read_brief
 from steady_tide.core.endurance import minutes_to_heat
 from steady_tide.core.light import sky, water
+from steady_tide.core.light.balance import balance_through_k
 from steady_tide.core.light.flicker import ripple_left, ripple_stops
 from steady_tide.core.light.sources import Light, resolve
 from steady_tide.core.motion import repeats_unevenly
 from steady_tide.core.planning.geometry import geometry
+from steady_tide.core.planning.items.cast import balance_behind_k
 from steady_tide.core.planning.layout import _offer_of
 from steady_tide.core.planning.situation import situation
+from steady_tide.core.planning.space import Glass
 from steady_tide.core.planning.usual import USUAL
 from tests.briefs import SUN, decided
 
@@ -312,12 +315,6 @@ def test_a_near_moon_is_brighter_and_stands_lower_than_from_the_middle_of_the_ea
 
 def test_the_balance_is_that_of_the_light_that_a_filter_leaves() -> None:
     """Red against blue, by hand: what the water took, less what the filter holds back, in 45 mireds a stop."""
-    from steady_tide.core.light.balance import balance_through_k
-    from steady_tide.core.planning.items.cast import balance_behind_k
-    from steady_tide.core.planning.situation import situation
-    from steady_tide.core.planning.space import Glass
-    from steady_tide.core.planning.usual import USUAL
-
     assert balance_through_k((5300, 5800), 0.0) == (5300, 5800)
     # 5800 K are 172.4 mireds; a stop of blue takes 45 of them: 127.4, which are 7850 K.
     assert balance_through_k((5300, 5800), 1.0) == (5300, 7800)

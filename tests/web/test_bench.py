@@ -468,3 +468,39 @@ def test_the_bench_fits_a_phone_a_tablet_and_twice_the_size(page: Page, quay: st
         reason = page.locator("[data-row=glass] button span").filter(has_text="stops too bright").bounding_box()
         assert reason
         assert reason["width"] > 150, "a reason can be read"
+
+
+def test_contrast_is_asked_where_a_picture_cannot_hold_it(page: Page, quay: str, address: str) -> None:
+    expect(page.locator("#sentence [data-token=scene]")).to_have_count(0)
+    expect(token(page, "scene")).to_have_text("contrast as usual")
+    stage = make_shot(address, scenario="low_light", light={"kind": "place", "place": "stage"})
+    open_bench(page, address, stage)
+    asked = page.locator("#sentence [data-token=scene]")
+    expect(asked).to_have_text("about 12\u202fstops in one frame")
+    asked.click()
+    page.get_by_role("textbox", name="In one frame").fill("9.5")
+    expect(asked).to_have_text("9.5\u202fstops in one frame")
+    expect(page.get_by_role("textbox", name="In one frame")).to_be_focused()
+    saved(page)
+    assert kept(address, stage)["contrast_stops"] == 9.5
+
+
+def test_a_phone_says_how_it_records_and_what_it_hears_with(page: Page, address: str) -> None:
+    shot = make_shot(
+        address,
+        light={"kind": "place", "place": "office"},
+        camera_move={"mount": "tripod"},
+        subject={"distance_m": [2, 2.4]},
+        sound={"voice": True, "wind_m_s": 1},
+        kit={"cameras": ["yawl-12"]},
+    )
+    open_bench(page, address, shot)
+    expect(page.locator("#sentence")).to_contain_text("a voice in 1\u202fm/s of wind")
+    expect(value(page, "recorder")).to_have_text("by hand")
+    expect(value(page, "sound")).to_contain_text("short gun")
+    page.keyboard.press("q")
+    page.locator("[data-row=recorder]").get_by_role("button", name=re.compile("^its own")).click()
+    expect(value(page, "shutter")).to_have_text("automatic")
+    expect(page.get_by_role("complementary", name="Ledger")).to_contain_text("Its own recorder sets neither shutter")
+    saved(page)
+    assert kept(address, shot)["pins"] == {"recorder": "own"}
