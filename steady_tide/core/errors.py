@@ -10,6 +10,7 @@ SteadyTideError
 ├── Conflict            it has been changed meanwhile
 │   └── Clash           what comes in has a name that is taken; the person has to say which stays
 ├── StoreUnavailable    the database does not answer
+│   └── NewerData       the data was made by a newer version
 └── DeviceSilent        a device or an outside service does not answer
 """
 
@@ -94,6 +95,10 @@ class Clash(Conflict):
 
 class StoreUnavailable(SteadyTideError):
     """The database cannot be reached; nothing was changed."""
+
+
+class NewerData(StoreUnavailable):
+    """The tables were made by a newer version than this one."""
 
 
 class DeviceSilent(SteadyTideError):

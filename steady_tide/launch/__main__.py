@@ -6,14 +6,19 @@ import argparse
 import fcntl
 import socket
 import sys
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
-from steady_tide.launch.cluster import Cluster, ClusterError
+from steady_tide.core.errors import NewerData
+from steady_tide.launch.cluster import Cluster, ClusterError, reachable
 from steady_tide.launch.stopping import Stopping
 
 DEFAULT_PORT = 8420
 TRIED_PORTS = 20
+WATCHED_EVERY_S = 0.5
 
 
 def arguments(given: list[str]) -> argparse.Namespace:
@@ -72,17 +77,21 @@ def main() -> int:
     options = arguments(sys.argv[1:])
     stopping = Stopping()  # a stop must unwind, so that the database is stopped too
     stopping.listen()
+    folder, says = reachable(options.data)
+    if says:
+        print(says, flush=True)
     try:
-        lock = hold(options.data)
+        lock = hold(folder)
     except OSError as error:
-        raise SystemExit(f"steady-tide: cannot use {options.data}: {error.strerror}.") from None
+        raise SystemExit(f"steady-tide: cannot use {folder}: {error.strerror}.") from None
     bound = listening(options.port)
-    cluster = Cluster(options.data)
+    cluster = Cluster(folder)
     try:
         cluster.start()
         stopping.check()
-        serve(cluster.url, bound, stopping, demo=not options.no_demo)
-    except ClusterError as error:
+        with kept_alive(cluster):
+            serve(cluster.url, bound, stopping, demo=not options.no_demo)
+    except (ClusterError, NewerData) as error:
         print(f"steady-tide: {error}", file=sys.stderr)
         return 1
     except KeyboardInterrupt:
@@ -93,6 +102,28 @@ def main() -> int:
         lock.close()
     print("Stopped. Everything is saved.")
     return 0
+
+
+@contextmanager
+def kept_alive(cluster: Cluster) -> Iterator[None]:
+    """While serving, start the database again where it dies. cluster: of the service."""
+    over = threading.Event()
+
+    def watch() -> None:
+        while not over.wait(WATCHED_EVERY_S):
+            try:
+                if cluster.revive():
+                    print("The database had stopped; it was started again.", file=sys.stderr, flush=True)
+            except ClusterError as error:
+                print(f"steady-tide: {error}", file=sys.stderr, flush=True)
+
+    watching = threading.Thread(target=watch, name="database-watch", daemon=True)
+    watching.start()
+    try:
+        yield
+    finally:
+        over.set()
+        watching.join()
 
 
 def serve(url: str, bound: socket.socket, stopping: Stopping, demo: bool) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import hashlib
 import os
 import pwd
 import secrets
@@ -20,19 +21,54 @@ from typing import Any
 DEBIAN_BINARIES = Path("/usr/lib/postgresql")
 SERVER_USER = "postgres"
 DATABASE = "steady_tide"
+STANDS_FOR = Path("/var/lib/steady-tide")  # data of folders that the server may not enter
 PATIENCE_S = 60.0
+REAPED_WITHIN_S = 5.0
 
 
 class ClusterError(Exception):
     """The cluster cannot be made or started; the message says why and what to do."""
 
 
-def binaries() -> Path:
-    """Folder of the newest PostgreSQL programs. Raises ClusterError where there are none."""
-    found = [path for path in DEBIAN_BINARIES.glob("*/bin") if (path / "postgres").exists()]
+def binaries(major: str | None = None) -> Path:
+    """Folder of PostgreSQL's programs. major: version that made the data; the newest where None. Raises ClusterError."""
+    found = {path.parent.name: path for path in DEBIAN_BINARIES.glob("*/bin") if (path / "postgres").exists()}
     if not found:
         raise ClusterError("PostgreSQL is not installed. As an administrator, run: apt-get install -y postgresql")
-    return max(found, key=lambda path: int(path.parent.name) if path.parent.name.isdigit() else 0)
+    if major is None:
+        return found[max(found, key=lambda name: int(name) if name.isdigit() else 0)]
+    if major not in found:
+        raise ClusterError(
+            f"This data was made by PostgreSQL {major}, and only {', '.join(sorted(found))} is installed. As an "
+            f"administrator, run: apt-get install -y postgresql-{major}; or give another folder with --data DIR."
+        )
+    return found[major]
+
+
+def may_enter(folder: Path) -> Path | None:
+    """The first folder on the way to another that not everybody may enter. folder: it need not be there yet. Returns None
+    where everybody may."""
+    for parent in [folder, *folder.parents]:
+        if parent.exists() and not parent.stat().st_mode & 0o001:
+            return parent
+    return None
+
+
+def reachable(folder: Path) -> tuple[Path, str]:
+    """Where the data of a folder lies, so that the server can walk to it.
+
+    folder: wanted. Returns it, or for root, whose server runs as another user, one below `/var/lib` that stands for it
+    where nobody else may enter the wanted one; and what is to be said of that, empty for nothing.
+    """
+    wanted = folder.resolve()
+    if os.geteuid() != 0:
+        return folder, ""
+    aside = STANDS_FOR / hashlib.sha256(str(wanted).encode()).hexdigest()[:12]
+    if (wanted / "db" / "PG_VERSION").exists() or not (may_enter(wanted) or (aside / "db").exists()):
+        return folder, ""
+    return aside, (
+        f"PostgreSQL runs as the user {SERVER_USER}, who may not enter {may_enter(wanted) or wanted}; the data lies in {aside}."
+    )
 
 
 def free_port() -> int:
@@ -70,8 +106,10 @@ class Cluster:
         self.folder.mkdir(parents=True, exist_ok=True)
         if not (self.data / "PG_VERSION").exists():
             self._initialise()
+        self._check_owner()
         if self._adopt():
             return
+        self._clear_stale()
         self.port = port or free_port()
         self._sockets = Path(tempfile.mkdtemp(prefix="st-", dir="/tmp"))
         if self._user:
@@ -83,7 +121,7 @@ class Cluster:
         with self._open_log() as log:
             # A session of its own, so that Ctrl-C at the terminal reaches us first and we stop it in order.
             self._process = subprocess.Popen(
-                [str(binaries() / "postgres"), *arguments],
+                [str(self._binaries() / "postgres"), *arguments],
                 cwd="/",
                 stdin=subprocess.DEVNULL,
                 stdout=log,
@@ -94,6 +132,16 @@ class Cluster:
         self.pid = self._process.pid
         self._wait_until_ready()
         self._make_database()
+
+    def revive(self) -> bool:
+        """Start a server again that has died, on its port. Returns whether it had. Raises ClusterError."""
+        if self.pid is None or self._alive():
+            return False
+        self._process = None
+        if self._sockets is not None:
+            shutil.rmtree(self._sockets, ignore_errors=True)
+        self.start(self.port)
+        return True
 
     def stop(self) -> None:
         """Stop the server in order, waiting for what is being written."""
@@ -128,26 +176,54 @@ class Cluster:
         finally:
             os.close(handle)
 
+    def _binaries(self) -> Path:
+        """Programs of the version that made the data."""
+        try:
+            made_by = (self.data / "PG_VERSION").read_text().strip()
+        except OSError:
+            made_by = None
+        return binaries(made_by)
+
+    def _check_owner(self) -> None:
+        owner = self.data.stat().st_uid
+        runs_as = pwd.getpwnam(self._user).pw_uid if self._user else os.geteuid()
+        if owner != runs_as:
+            try:
+                name = pwd.getpwuid(owner).pw_name
+            except KeyError:
+                name = str(owner)
+            raise ClusterError(
+                f"The data in {self.folder} belongs to the user {name}, and the server would run as "
+                f"{pwd.getpwuid(runs_as).pw_name}. Start as that user, or give another folder with --data DIR."
+            )
+        try:
+            self.url  # noqa: B018  the password must be readable
+        except OSError as error:
+            raise ClusterError(
+                f"The password in {self.folder / 'password'} cannot be read: {error.strerror}."
+            ) from None
+
     def _initialise(self) -> None:
+        """Make a cluster beside, and put it in its place when it is whole: whoever interrupts leaves nothing half-made."""
         self._check_reachable()
         password = self.folder / "password"
         handle = os.open(password, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
         with os.fdopen(handle, "w") as file:
             file.write(secrets.token_urlsafe(24) + "\n")
-        if self.data.exists():
-            shutil.rmtree(self.data)
-        self.data.mkdir(mode=0o700)
+        for left in (self.data, *self.folder.glob("db.new-*")):
+            shutil.rmtree(left, ignore_errors=True)  # of a start that was interrupted, and may still be at it
+        beside = Path(tempfile.mkdtemp(prefix="db.new-", dir=self.folder))
         pwfile = self.data.with_name("pwfile")
         shutil.copyfile(password, pwfile)
         pwfile.chmod(0o600)
         if self._user:
-            shutil.chown(self.data, self._user, self._user)
+            shutil.chown(beside, self._user, self._user)
             shutil.chown(pwfile, self._user, self._user)
         try:
             done = subprocess.run(
                 [
                     str(binaries() / "initdb"),
-                    *("-D", str(self.data), "-U", "steady_tide", "--auth=scram-sha-256", f"--pwfile={pwfile}"),
+                    *("-D", str(beside), "-U", "steady_tide", "--auth=scram-sha-256", f"--pwfile={pwfile}"),
                     *("--locale=C.UTF-8", "--encoding=UTF8", "--data-checksums"),
                 ],
                 cwd="/",
@@ -158,18 +234,19 @@ class Cluster:
         finally:
             pwfile.unlink(missing_ok=True)
         if done.returncode != 0:
+            shutil.rmtree(beside, ignore_errors=True)
             raise ClusterError(f"PostgreSQL could not make a cluster in {self.data}: {done.stderr.strip()}")
+        beside.rename(self.data)
 
     def _check_reachable(self) -> None:
         """The postgres user must be able to walk to the folder."""
         if not self._user:
             return
-        for parent in [self.folder, *self.folder.parents]:
-            if not parent.stat().st_mode & 0o001:
-                raise ClusterError(
-                    f"PostgreSQL runs as the user {self._user}, who may not enter {parent}. "
-                    f"Choose a folder that others may enter, with --data DIR, or run: chmod o+x {parent}"
-                )
+        if parent := may_enter(self.folder):
+            raise ClusterError(
+                f"PostgreSQL runs as the user {self._user}, who may not enter {parent}. "
+                f"Choose a folder that others may enter, with --data DIR, or run: chmod o+x {parent}"
+            )
 
     def _adopt(self) -> bool:
         """Take over a server that an earlier start left running in this folder."""
@@ -179,13 +256,42 @@ class Cluster:
             pid, port = int(lines[0]), int(lines[3])
         except (OSError, ValueError, IndexError):
             return False
-        command = Path(f"/proc/{pid}/cmdline")
-        if not command.exists() or str(self.data).encode() not in command.read_bytes():
+        if not self._is_ours(pid):
             return False
         self.pid, self.port = pid, port
-        self._wait_until_ready()
+        try:
+            self._wait_until_ready()
+        except ClusterError:
+            if self._alive():
+                raise
+            self.pid = None  # it was on its way out
+            return False
         self._make_database()
         return True
+
+    def _is_ours(self, pid: int) -> bool:
+        """Whether a process is a living server of this folder."""
+        try:
+            return str(self.data).encode() in Path(f"/proc/{pid}/cmdline").read_bytes()
+        except OSError:
+            return False
+
+    def _clear_stale(self) -> None:
+        """Take away the note of a server that is gone: dead and not yet reaped, or its number taken by another process.
+        We hold the folder's lock, so that no other start is meant by it."""
+        pidfile = self.data / "postmaster.pid"
+        deadline = time.monotonic() + REAPED_WITHIN_S
+        while pidfile.exists():
+            try:
+                pid = int(pidfile.read_text().splitlines()[0])
+            except (OSError, ValueError, IndexError):
+                pid = 0
+            if not (pid and self._is_ours(pid)):
+                pidfile.unlink(missing_ok=True)
+            elif time.monotonic() > deadline:
+                return  # the server itself will say what is wrong
+            else:
+                time.sleep(0.05)
 
     def _wait_until_ready(self) -> None:
         deadline = time.monotonic() + PATIENCE_S
@@ -210,6 +316,14 @@ class Cluster:
         import psycopg
 
         address = self.url.replace("+psycopg", "").removesuffix(DATABASE) + "postgres"
-        with psycopg.connect(address, autocommit=True) as connection:
-            if connection.execute("select 1 from pg_database where datname = %s", (DATABASE,)).fetchone() is None:
-                connection.execute(f"create database {DATABASE}")
+        try:
+            with psycopg.connect(address, autocommit=True) as connection:
+                if connection.execute("select 1 from pg_database where datname = %s", (DATABASE,)).fetchone() is None:
+                    connection.execute(f"create database {DATABASE}")
+        except psycopg.OperationalError as error:
+            if "password" in str(error):
+                raise ClusterError(
+                    f"The password in {self.folder / 'password'} is not the one that this data was made with. Put the "
+                    "right one back, or give another folder with --data DIR."
+                ) from None
+            raise ClusterError(f"PostgreSQL does not let us in: {str(error).strip()}") from None

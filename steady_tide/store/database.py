@@ -8,12 +8,14 @@ from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from alembic.runtime.migration import MigrationContext
+from alembic.script import ScriptDirectory
 from sqlalchemy import create_engine, text
 from sqlalchemy.engine import Engine
 from sqlalchemy.exc import DataError, DBAPIError, InterfaceError, OperationalError
 from sqlalchemy.orm import Session, sessionmaker
 
-from steady_tide.core.errors import BadInput, Fault, StoreUnavailable
+from steady_tide.core.errors import BadInput, Fault, NewerData, StoreUnavailable
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 
@@ -63,6 +65,14 @@ class Database:
         config = Config()
         config.set_main_option("script_location", str(MIGRATIONS))
         config.attributes["engine"] = self.engine
+        known = {revision.revision for revision in ScriptDirectory.from_config(config).walk_revisions()}
+        with self.engine.connect() as connection:
+            stands = MigrationContext.configure(connection).get_current_revision()
+        if stands is not None and stands not in known:
+            raise NewerData(
+                f"This data was made by a newer version of Steady Tide (its tables stand at {stands}). Start that version, "
+                "or give another folder with --data DIR."
+            )
         command.upgrade(config, "head")
 
     def close(self) -> None:

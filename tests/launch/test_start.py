@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import re
+import shutil
 import signal
 import socket
 import subprocess
 import sys
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import httpx
 import pytest
+from sqlalchemy import create_engine, text
 
-from steady_tide.launch.cluster import Cluster, ClusterError
+from steady_tide.launch.cluster import STANDS_FOR, Cluster, ClusterError, reachable
 
 ROOT = Path(__file__).parents[2]
 
@@ -172,3 +175,135 @@ def test_the_password_is_for_the_owner_only_and_the_server_for_loopback(cluster:
     lines = [line.split() for line in listening.splitlines()[1:]]
     at_port = {line[1].split(":")[0] for line in lines if line[1].endswith(f":{cluster.port:04X}") and line[3] == "0A"}
     assert at_port == {"0100007F"}
+
+
+@pytest.mark.skipif(os.geteuid() != 0, reason="only root hands the cluster to another user")
+def test_root_starts_below_a_folder_that_only_root_may_enter(tmp_path: Path) -> None:
+    closed = tmp_path / "closed"
+    closed.mkdir(mode=0o700)
+    wanted = closed / "data"
+    lies, says = reachable(wanted)
+    try:
+        assert lies.parent == STANDS_FOR
+        assert str(closed) in says
+        assert str(lies) in says
+        first = Running(wanted, "--port", "0", "--no-demo")
+        at = first.address()
+        assert says in first.said
+        added = httpx.post(f"{at}/api/shoots", json={"title": "kept"}).json()["id"]
+        assert first.stop() == 0
+        closed.chmod(0o755)  # opened later on: what was kept is still found
+        second = Running(wanted, "--port", "0", "--no-demo")
+        assert httpx.get(f"{second.address()}/api/shoots/{added}").json()["title"] == "kept"
+        assert second.stop() == 0
+    finally:
+        for process in STARTED:
+            process.kill()
+            process.wait()
+        STARTED.clear()
+        shutil.rmtree(lies, ignore_errors=True)
+
+
+@pytest.mark.parametrize("after_s", [0.05, 0.2, 0.4, 0.7, 1.1])
+def test_a_kill_in_the_first_second_leaves_nothing_half_made(data: Path, after_s: float) -> None:
+    first = Running(data, "--port", "0", "--no-demo")
+    time.sleep(after_s)
+    first.process.kill()
+    first.process.wait()
+    for pid in servers_of(data):  # an initdb that goes on by itself
+        with contextlib.suppress(ProcessLookupError):
+            os.kill(pid, signal.SIGKILL)
+    second = Running(data, "--port", "0", "--no-demo")
+    assert httpx.get(f"{second.address()}/api/shoots").status_code == 200
+    assert second.stop() == 0
+
+
+@pytest.fixture
+def stopped(data: Path) -> Path:
+    """A folder with data, nothing running."""
+    made = Cluster(data)
+    made.start()
+    made.stop()
+    return data
+
+
+def test_the_note_of_a_server_that_is_gone_is_no_hindrance(stopped: Path) -> None:
+    note = stopped / "db" / "postmaster.pid"
+    words = "\n".join(["{pid}", str(stopped.resolve() / "db"), "1", "5432", "/tmp", "127.0.0.1", "1 2", "ready"])
+
+    def starts() -> bool:
+        again = Cluster(stopped)
+        again.start()
+        again.stop()
+        return True
+
+    note.write_text(words.format(pid=os.getpid()))  # its number belongs to somebody else by now
+    assert starts()
+    dead = subprocess.Popen(["true"])
+    time.sleep(0.2)  # dead, and not reaped
+    note.write_text(words.format(pid=dead.pid))
+    assert starts()
+    dead.wait()
+    note.write_text("nonsense")
+    assert starts()
+
+
+def test_a_database_that_dies_is_started_again(data: Path) -> None:
+    running = Running(data, "--port", "0", "--no-demo")
+    at = running.address()
+    added = httpx.post(f"{at}/api/shoots", json={"title": "kept"}).json()["id"]
+    os.kill(int((data / "db" / "postmaster.pid").read_text().splitlines()[0]), signal.SIGKILL)
+    began = time.monotonic()
+    while time.monotonic() - began < 30:
+        answer = httpx.get(f"{at}/api/shoots/{added}", timeout=20)
+        if answer.status_code == 200:
+            break
+        assert answer.status_code == 503, answer.text
+        time.sleep(0.2)
+    assert answer.json()["title"] == "kept"
+    assert running.stop() == 0
+    assert servers_of(data) == []
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        (lambda data: (data / "password").write_text("wrong\n"), "is not the one that this data was made with"),
+        (lambda data: (data / "db" / "PG_VERSION").write_text("9\n"), "made by PostgreSQL 9"),
+        (lambda data: (data / "password").unlink(), "cannot be read"),
+    ],
+    ids=["password", "major", "no password"],
+)
+def test_what_cannot_be_started_says_why_and_what_to_do(
+    stopped: Path, change: Callable[[Path], object], says: str
+) -> None:
+    change(stopped)
+    refused = Running(stopped, "--port", "0", "--no-demo")
+    out, _ = refused.process.communicate(timeout=60)
+    assert refused.process.returncode == 1
+    assert says in out
+    assert "Traceback" not in out
+    assert servers_of(stopped) == []
+
+
+@pytest.mark.skipif(os.geteuid() != 0, reason="only root can give a folder away")
+def test_data_of_another_user_is_told(stopped: Path) -> None:
+    shutil.chown(stopped / "db", "nobody")
+    with pytest.raises(ClusterError, match="belongs to the user nobody"):
+        Cluster(stopped).start()
+
+
+def test_data_of_a_newer_version_is_told(data: Path) -> None:
+    first = Running(data, "--port", "0", "--no-demo")
+    first.address()
+    cluster = Cluster(data)
+    assert cluster._adopt()
+    with create_engine(cluster.url).begin() as connection:
+        connection.execute(text("update alembic_version set version_num = '9999_from_the_future'"))
+    assert first.stop() == 0
+    refused = Running(data, "--port", "0", "--no-demo")
+    out, _ = refused.process.communicate(timeout=60)
+    assert refused.process.returncode == 1
+    assert "made by a newer version" in out
+    assert "9999_from_the_future" in out
+    assert "Traceback" not in out
