@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from functools import cache
 
 import pytest
 
@@ -12,6 +13,7 @@ from bench.sweeps import Found, look, sweeps
 from steady_tide import library
 from steady_tide.core.brief import Brief
 from steady_tide.core.panel import Expectation, PanelBrief, differences, facts_of, judge, shares
+from steady_tide.core.planning import planner
 from steady_tide.core.planning.plan import Plan
 from steady_tide.words.warnings import CAUTIONS, WARNINGS
 from tests.briefs import SUN, brief, decided
@@ -20,8 +22,14 @@ KIT = library.demo_kit()
 PANEL = library.panel()
 
 
+@cache
+def _planned(asked: str) -> Plan:
+    return planner.plan(Brief.model_validate_json(asked), KIT, library.knowledge(), schools=False)
+
+
 def plan(asked: Brief) -> Plan:
-    return decided(**asked.model_dump(mode="json", exclude={"title"}) | {"title": asked.title})
+    """The plan of a brief, made once."""
+    return _planned(asked.model_dump_json())
 
 
 def wanting(**said: object) -> Expectation:

@@ -35,6 +35,7 @@ CONVERTER = Attachment(id="wider", name="wide converter", fits=("limpet",), fact
 ATTACHMENTS = (CLOSE, CONVERTER)
 GUN = Microphone(id="gun", name="gun", reach_m=3, wind_held_m_s=9)
 LANTERNS_AT_HAND = {"scenario": "low_light", "light": LANTERNS}
+AT_ONCE = 80  # combinations; a look, a habit and a focus are priced against each other
 FOREIGN = Filter(id="big", name="big", stops=3, fits=("another mount",))
 
 
@@ -115,8 +116,8 @@ def enumerate_prices(at: Situation, space: Space) -> tuple[list[Choice], np.ndar
     choices = all_choices(space)
     prices = [
         priced.given_up(at.weights)
-        for start in range(0, len(choices), 150)
-        for priced in price_all(at, space, choices[start : start + 150])
+        for start in range(0, len(choices), AT_ONCE)
+        for priced in price_all(at, space, choices[start : start + AT_ONCE])
     ]
     return choices, np.array(prices)
 
