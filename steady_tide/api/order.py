@@ -13,12 +13,13 @@ from uuid import UUID
 from fastapi import APIRouter, Query
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, SteadyTideError
 from steady_tide.core.light.day import local_day
+from steady_tide.core.moments import Moment
 from steady_tide.core.moving import moved_brief
 from steady_tide.core.outing.day import DayPlace, light_of
 from steady_tide.core.outing.day_task import DayPrices
@@ -55,7 +56,7 @@ class Starts(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
 
-    starts: Annotated[dict[UUID, AwareDatetime | None], Field(max_length=MOST_SHOTS)]
+    starts: Annotated[dict[UUID, Moment | None], Field(max_length=MOST_SHOTS)]
 
 
 class Taken(BaseModel):

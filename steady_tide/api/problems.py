@@ -21,6 +21,8 @@ from steady_tide.core.errors import (
     NoLegalPlan,
     NotFound,
     SteadyTideError,
+    StoreBusy,
+    StoreFull,
     StoreUnavailable,
 )
 from steady_tide.core.frozen import faults_in
@@ -33,6 +35,8 @@ STATUS_OF: dict[type[SteadyTideError], tuple[HTTPStatus, str, str]] = {
     Clash: (HTTPStatus.CONFLICT, "name-taken", "Something of that name is here already"),
     Conflict: (HTTPStatus.CONFLICT, "changed-elsewhere", "It was changed elsewhere meanwhile"),
     DeviceSilent: (HTTPStatus.SERVICE_UNAVAILABLE, "device-silent", "Nothing came back"),
+    StoreBusy: (HTTPStatus.SERVICE_UNAVAILABLE, "store-busy", "The database is busy"),
+    StoreFull: (HTTPStatus.INSUFFICIENT_STORAGE, "store-full", "The disk is full"),
     StoreUnavailable: (HTTPStatus.SERVICE_UNAVAILABLE, "store-unavailable", "The database does not answer"),
 }
 
@@ -77,7 +81,7 @@ REFUSALS: dict[int | str, dict[str, Any]] = {
         "description": HTTPStatus(status).phrase,
         "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}},
     }
-    for status in (400, 403, 404, 409, 413, 422, 503)
+    for status in (400, 403, 404, 409, 413, 422, 503, 507)
 }
 
 

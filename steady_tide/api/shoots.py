@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
@@ -12,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import SessionOf
 from steady_tide.core.light.sky import Cloud
+from steady_tide.core.moments import Day
 from steady_tide.core.shoot import known_zone
 from steady_tide.store import shoots as store
 from steady_tide.store import shots as store_shots
@@ -29,7 +29,7 @@ class ShootFields(BaseModel):
 
     title: Annotated[str, Field(min_length=1, max_length=200, pattern=r"^[^\x00]*$")]
     place: Line = ""
-    day: date | None = None
+    day: Day | None = None
     zone: Annotated[str, Field(max_length=64)] = "UTC"
     latitude: Annotated[float, Field(ge=-90, le=90)] | None = None
     longitude: Annotated[float, Field(ge=-180, le=180)] | None = None

@@ -7,13 +7,14 @@ from typing import Annotated, Any
 from uuid import UUID
 
 from fastapi import APIRouter
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadInput, NoLegalPlan, NotFound
 from steady_tide.core.light.sources import has_sky
+from steady_tide.core.moments import Moment
 from steady_tide.core.moving import moved_brief
 from steady_tide.core.planning.plan import Plan
 from steady_tide.services.crew_kit import CrewKit
@@ -35,7 +36,7 @@ class ShotFields(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
     brief: Brief
-    starts_at: AwareDatetime | None = None
+    starts_at: Moment | None = None
 
 
 class ShotChange(ShotFields):
@@ -228,7 +229,7 @@ def _said(plan: Plan, dial: str, plans: Plans) -> str:
 
 @router.get("/shots/{shot_id}/moved")
 def moved(
-    session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot_id: UUID, starts_at: AwareDatetime
+    session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot_id: UUID, starts_at: Moment
 ) -> MovedShot:
     """What a shot's camera would do at another time, under the sky of then."""
     shot = store.get_shot(session, shot_id)

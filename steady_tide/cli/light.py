@@ -19,6 +19,7 @@ from steady_tide.core.light.account import steps
 from steady_tide.core.light.day import day_of_light, local_day
 from steady_tide.core.light.pictures import water_picture
 from steady_tide.core.light.sources import WaterLight, resolve
+from steady_tide.core.moments import is_within
 from steady_tide.formats.day_csv import write_day_csv
 from steady_tide.words.light import source_words, told_steps
 from steady_tide.words.writing import stops as in_stops
@@ -78,8 +79,8 @@ def day(
         raise BadBrief(Fault(wrong, f"{error}", "Give such as 2026-10-11 and Europe/London.")) from None
     if cloud not in stops.cloud:
         raise BadBrief(Fault("--cloud", f"there is no sky '{cloud}'", f"Use one of {', '.join(stops.cloud)}."))
-    if not 1900 <= date_.year <= 2100:
-        raise BadBrief(Fault("DATE", f"the year {date_.year} is out of reach", "Give a year from 1900 to 2100."))
+    if not is_within(date_):
+        raise BadBrief(Fault("DATE", f"the year {date_.year} is out of reach", "Give a year from 1900 to 2199."))
     found = day_of_light(latitude, longitude, *local_day(date_, zone), stops, cloud)
     if as_csv:
         typer.echo(write_day_csv(found, zone), nl=False)

@@ -10,6 +10,8 @@ SteadyTideError
 ├── Conflict            it has been changed meanwhile
 │   └── Clash           what comes in has a name that is taken; the person has to say which stays
 ├── StoreUnavailable    the database does not answer
+│   ├── StoreBusy       it is asked too much at once, or two changes met
+│   ├── StoreFull       its disk is full
 │   └── NewerData       the data was made by a newer version
 └── DeviceSilent        a device or an outside service does not answer
 """
@@ -95,6 +97,14 @@ class Clash(Conflict):
 
 class StoreUnavailable(SteadyTideError):
     """The database cannot be reached; nothing was changed."""
+
+
+class StoreBusy(StoreUnavailable):
+    """The database is asked too much at once, or two changes met; nothing was changed, and asking again helps."""
+
+
+class StoreFull(StoreUnavailable):
+    """The disk of the database is full; nothing was changed."""
 
 
 class NewerData(StoreUnavailable):

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Annotated, Any, Literal
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
-from pydantic import AwareDatetime, Field, ValidationError, field_validator, model_validator
+from pydantic import Field, ValidationError, field_validator, model_validator
 
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen, faults_of
 from steady_tide.core.light.sky import Cloud
+from steady_tide.core.moments import Day, Moment
 
 FORMAT: Literal["steady-tide/shoot"] = "steady-tide/shoot"
 VERSION: Literal[1] = 1
@@ -44,8 +44,8 @@ class TypedWindow(Frozen):
     """A span that the person types in: slack water, an opening, the hour of the ferry."""
 
     name: Key
-    start: AwareDatetime
-    end: AwareDatetime
+    start: Moment
+    end: Moment
 
     @model_validator(mode="after")
     def _forwards(self) -> TypedWindow:
@@ -64,8 +64,8 @@ class Way(Frozen):
 class DayRules(Frozen):
     """What holds for the whole day: when it may run, its windows, its ways, and what changing over takes."""
 
-    earliest: AwareDatetime | None = None
-    latest: AwareDatetime | None = None
+    earliest: Moment | None = None
+    latest: Moment | None = None
     windows: Annotated[tuple[TypedWindow, ...], Field(max_length=20)] = ()
     ways: Annotated[tuple[Way, ...], Field(max_length=200)] = ()
     usual_way_min: Annotated[Minutes, Field(description="between two spots that no way names")] = 10.0
@@ -93,7 +93,7 @@ class ShotWishes(Frozen):
 class ShotEntry(Frozen):
     """One shot of the file."""
 
-    starts_at: AwareDatetime | None = None
+    starts_at: Moment | None = None
     brief: Brief
     wishes: ShotWishes = ShotWishes()
     ticks: Annotated[dict[Key, bool], Field(max_length=60, description="what was ticked on the card")] = Field(
@@ -111,7 +111,7 @@ class ShootFile(Frozen):
     version: Literal[1] = VERSION
     title: Title
     place: Line = ""
-    day: date | None = None
+    day: Day | None = None
     zone: Annotated[str, Field(max_length=64)] = "UTC"
     latitude: Annotated[float, Field(ge=-90, le=90)] | None = None
     longitude: Annotated[float, Field(ge=-180, le=180)] | None = None

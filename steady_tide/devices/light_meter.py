@@ -7,11 +7,12 @@ import socket
 from dataclasses import dataclass
 from datetime import datetime
 
-from pydantic import AwareDatetime, Field, ValidationError
+from pydantic import Field, ValidationError
 
 from steady_tide.core import sizes
 from steady_tide.core.errors import DeviceSilent
 from steady_tide.core.frozen import Frozen
+from steady_tide.core.moments import Moment
 
 
 class MeterReading(Frozen):
@@ -19,7 +20,7 @@ class MeterReading(Frozen):
 
     device: str = Field(max_length=80)
     lux: float = Field(ge=0, le=2_000_000)
-    at: AwareDatetime
+    at: Moment
     simulated: bool = False
 
 

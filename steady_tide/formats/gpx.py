@@ -10,6 +10,7 @@ import gpxpy
 import gpxpy.gpx
 
 from steady_tide.core.errors import BadFile, Fault
+from steady_tide.core.moments import is_within
 from steady_tide.core.track import Track, TrackPoint, track_of
 from steady_tide.formats.xml_in import read_xml
 
@@ -32,7 +33,7 @@ def read_track(data: bytes) -> Track:
         raise BadFile(Fault("the file", f"has more than {MOST_POINTS:,} points", "Cut it to the day."))
     if len(points) < 2:
         raise BadFile(Fault("the file", "has fewer than two points with a time", "Export the track with its times."))
-    moments = [_utc(point.time) for point in points]
+    moments = [_utc(point.time, number) for number, point in enumerate(points, start=1)]
     for index, (before, after) in enumerate(pairwise(moments)):
         if after < before:
             raise BadFile(Fault(f"point {index + 2}", "is earlier than the one before", "Export one track alone."))
@@ -48,5 +49,8 @@ def read_track(data: bytes) -> Track:
     )
 
 
-def _utc(moment: datetime) -> datetime:
-    return moment.replace(tzinfo=UTC) if moment.tzinfo is None else moment.astimezone(UTC)
+def _utc(moment: datetime, number: int) -> datetime:
+    aware = moment.replace(tzinfo=UTC) if moment.tzinfo is None else moment
+    if not is_within(aware):
+        raise BadFile(Fault(f"point {number}", "has a time that is out of reach", "Export the track again."))
+    return aware.astimezone(UTC)

@@ -15,6 +15,7 @@ from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen, faults_of
 from steady_tide.core.light.sources import PlaceLight
+from steady_tide.core.moments import checked_moment
 from steady_tide.core.shoot import MOST_SHOTS
 
 LONGEST_CELL = 500
@@ -357,4 +358,4 @@ def _moment(text: str, zone: tzinfo, day: date | None) -> datetime:
         found = datetime.fromisoformat(text)
     except ValueError:
         raise ValueError(f"'{text[:40]}' is no start; write 2026-10-11 12:20, or 12:20") from None
-    return (found if found.tzinfo else found.replace(tzinfo=zone)).astimezone(UTC)
+    return checked_moment(found if found.tzinfo else found.replace(tzinfo=zone)).astimezone(UTC)

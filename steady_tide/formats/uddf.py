@@ -10,6 +10,7 @@ import numpy as np
 
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen
+from steady_tide.core.moments import is_within
 from steady_tide.formats.xml_in import read_xml
 
 MOST_SAMPLES = 100_000
@@ -95,4 +96,5 @@ def _start(dive: Any) -> datetime | None:
         moment = datetime.fromisoformat(text.strip())
     except ValueError:
         return None
-    return moment.replace(tzinfo=UTC) if moment.tzinfo is None else moment.astimezone(UTC)
+    aware = moment.replace(tzinfo=UTC) if moment.tzinfo is None else moment
+    return aware.astimezone(UTC) if is_within(aware) else None

@@ -13,11 +13,40 @@ from alembic.script import ScriptDirectory
 from sqlalchemy import create_engine, text
 from sqlalchemy.engine import Engine
 from sqlalchemy.exc import DataError, DBAPIError, InterfaceError, OperationalError
+from sqlalchemy.exc import TimeoutError as PoolTimeout
 from sqlalchemy.orm import Session, sessionmaker
 
-from steady_tide.core.errors import BadInput, Fault, NewerData, StoreUnavailable
+from steady_tide.core.errors import BadInput, Fault, NewerData, StoreBusy, StoreFull, StoreUnavailable
 
 MIGRATIONS = Path(__file__).parent / "migrations"
+
+
+FULL = {"53100", "53200", "58030"}  # disk full, out of memory, input or output failed
+BUSY = {"40001", "40P01", "53300", "55P03", "57014"}  # two changes met, too many connections, a lock or a time was lost
+NOT_TEXT = {"22021", "22P05"}
+POOL_PATIENCE_S = 3.0
+
+
+def _state(error: DBAPIError) -> str:
+    """PostgreSQL's code of an error, empty where it has none."""
+    return getattr(error.orig, "sqlstate", None) or ""
+
+
+def _told(error: DBAPIError) -> StoreUnavailable:
+    """What an error of the database means for who asked."""
+    state = _state(error)
+    if state in FULL:
+        return StoreFull("The disk of the database is full; nothing was saved. Make room, then try again.")
+    if state in BUSY:
+        return StoreBusy("Two changes met in the database; nothing was saved. Try again.")
+    return StoreUnavailable("The database does not answer; nothing was saved.")
+
+
+def _cannot_keep(error: DataError) -> Fault:
+    """Which kind of value the database cannot keep."""
+    if _state(error) in NOT_TEXT or "NUL" in str(error.orig):
+        return Fault("the text", "holds a character that cannot be kept", "Type it again without it.")
+    return Fault("a value", f"cannot be kept: {str(error.orig).splitlines()[0]}", "Give one that is nearer to usual.")
 
 
 class Database:
@@ -27,7 +56,12 @@ class Database:
         """url: of the database, with password. Connects when first used."""
         self.url = url
         self.engine: Engine = create_engine(
-            url, pool_pre_ping=True, pool_size=5, max_overflow=10, connect_args={"connect_timeout": 3}
+            url,
+            pool_pre_ping=True,
+            pool_size=5,
+            max_overflow=10,
+            pool_timeout=POOL_PATIENCE_S,
+            connect_args={"connect_timeout": 3},
         )
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
 
@@ -35,17 +69,18 @@ class Database:
     def session(self) -> Iterator[Session]:
         """A unit of work: commits at the end, rolls back on any error.
 
-        Raises StoreUnavailable where the database does not answer, BadInput where it cannot keep a text.
+        Raises StoreUnavailable where the database does not answer, StoreBusy or StoreFull where it cannot now, BadInput
+        where it cannot keep a value.
         """
         try:
             with self._sessions.begin() as session:
                 yield session
+        except PoolTimeout as error:
+            raise StoreBusy("Too much is asked of the database at once; nothing was saved. Try again.") from error
         except (OperationalError, InterfaceError) as error:
-            raise StoreUnavailable("The database does not answer; nothing was saved.") from error
+            raise _told(error) from error
         except DataError as error:
-            raise BadInput(
-                Fault("the text", "holds a character that cannot be kept", "Type it again without it.")
-            ) from error
+            raise BadInput(_cannot_keep(error)) from error
         except DBAPIError as error:
             if error.connection_invalidated:
                 raise StoreUnavailable("The database went away; nothing was saved.") from error

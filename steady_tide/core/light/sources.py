@@ -37,6 +37,7 @@ from steady_tide.core.light.water import (
     seen_through,
     surface_reflection,
 )
+from steady_tide.core.moments import checked_moment
 from steady_tide.core.stops import ev100_from_lux, lux_from_ev100, read_seconds, scene_ev100
 
 LOWEST_EV100, HIGHEST_EV100 = -12.0, 20.0
@@ -114,19 +115,17 @@ class SkyLight(Frozen):
 
     @model_validator(mode="after")
     def _a_span_of_a_person(self) -> SkyLight:
-        start, end = _in_utc(self.start), _in_utc(self.end)
+        start, end = _in_utc(self.start), _in_utc(self.end)  # within reach both
         if end < start:
             raise ValueError("the span ends before it starts; give the earlier time as start")
         if end - start > LONGEST:
             raise ValueError("the span is longer than two days; give the hours of the take")
-        if not 1900 <= start.year <= 2100:
-            raise ValueError(f"the year {start.year} is out of reach; give a year from 1900 to 2100")
         return self
 
 
 def _in_utc(at: datetime) -> datetime:
-    """A time without a zone is read as UTC."""
-    return at.replace(tzinfo=UTC) if at.tzinfo is None else at.astimezone(UTC)
+    """A time without a zone is read as UTC. Raises ValueError where it is out of reach."""
+    return checked_moment(at if at.tzinfo else at.replace(tzinfo=UTC)).astimezone(UTC)
 
 
 class Lamp(Frozen):
