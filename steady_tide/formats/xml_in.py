@@ -11,7 +11,7 @@ from defusedxml.common import DefusedXmlException
 from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile, Fault
 
-DEEPEST, MOST_ELEMENTS = 40, 1_000_000
+DEEPEST, MOST_ELEMENTS, MOST_NAMES = 40, 1_000_000, 60
 
 
 def read_xml(data: bytes, what: str) -> Any:
@@ -22,6 +22,10 @@ def read_xml(data: bytes, what: str) -> Any:
     """
     if len(data) > sizes.TRACK_OR_DIVE:
         raise BadFile(Fault("the file", f"is larger than {sizes.in_mb(sizes.TRACK_OR_DIVE)} MB", "Cut it to the day."))
+    if data.count(b"xmlns:") > MOST_NAMES:  # readers go through all of them again and again
+        raise BadFile(
+            Fault("the file", f"declares more than {MOST_NAMES} name spaces", f"A {what} needs a few; export it again.")
+        )
     try:
         return ElementTree.fromstring(data, forbid_dtd=True)
     except DefusedXmlException:

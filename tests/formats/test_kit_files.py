@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import time
 from pathlib import Path
 from typing import Any
 
@@ -17,6 +18,7 @@ from steady_tide.core.errors import BadFile, BadSheet, SteadyTideError
 from steady_tide.core.gear import KINDS
 from steady_tide.core.kit_file import KitFile
 from steady_tide.formats.decoded import decoded
+from steady_tide.formats.gpx import read_track
 from steady_tide.formats.kit_file import Spelling, load_sheet, read_kit_file, write_kit_file, write_sheet_file
 from tests.small_sheet import small_sheet_data
 
@@ -153,3 +155,27 @@ def test_a_sheet_that_contradicts_itself_is_refused_wherever_it_stands() -> None
 
 def test_every_kind_of_thing_is_in_a_kit_file() -> None:
     assert set(KINDS) < set(KitFile.model_fields)
+
+
+def test_reading_takes_as_long_as_the_text_is() -> None:
+    def seconds(lines: int) -> float:
+        text = "format: steady-tide/kit\nversion: 1\nfilters:\n" + "".join(
+            f"  - {{id: n{n}, stops: 3}}\n" for n in range(lines)
+        )
+        began = time.perf_counter()
+        decoded(text.encode(), "kit.yaml")
+        return time.perf_counter() - began
+
+    once = seconds(1000)
+    for times in (2, 4, 8):
+        assert seconds(1000 * times) < 3.0 * times * once
+    with pytest.raises(BadFile, match="stands twice"):
+        decoded(b"a: 1\n" * 20_000, "kit.yaml")
+
+
+def test_a_track_with_thousands_of_name_spaces_is_refused_at_once() -> None:
+    names = " ".join(f'xmlns:n{n}="u{n}"' for n in range(8000))
+    began = time.perf_counter()
+    with pytest.raises(BadFile, match="name spaces"):
+        read_track(f'<gpx version="1.1" {names}></gpx>'.encode())
+    assert time.perf_counter() - began < 1.0

@@ -14,6 +14,7 @@ from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen
 
 LARGEST_TEXT, MOST_LINES, MOST_ROWS = 200_000, 2_000, 400
+LONGEST_LINE = 1_000  # characters; patterns are tried over whole lines, so that none may be long
 
 Column = Literal[
     "size", "width", "height", "shape", "rates", "views", "stabilisation", "codecs", "bit_depths", "bit_rates_mb_s",
@@ -107,6 +108,13 @@ def read_mode_table(text: str) -> TableRead:
         raise BadFile(Fault("the table", "is longer than 2,000 lines", "Paste the mode table alone."))
     if "\0" in text:
         raise BadFile(Fault("the table", "is no text", "Save it as CSV, or copy it as text."))
+    long = next((number for number, line in enumerate(text.split("\n"), 1) if len(line) > LONGEST_LINE), None)
+    if long is not None:
+        raise BadFile(
+            Fault(
+                f"line {long}", f"is longer than {LONGEST_LINE:,} characters", "Paste the mode table alone, row by row."
+            )
+        )
     lines = _split(text)
     doubts: list[Doubt] = []
     layout: Literal["rows", "matrix", "turned", "lines"]

@@ -12,10 +12,11 @@ USUAL_RATES = (24.0, 25.0, 30.0, 48.0, 50.0, 60.0, 100.0, 120.0, 200.0, 240.0)
 _NAMED_WIDTHS = {"8": 7680, "6": 6144, "5": 5120, "4": 3840, "3": 3072, "2": 2048}
 _LINES = {4320: 7680, 2880: 5120, 2160: 3840, 1520: 2704, 1440: 2560, 1080: 1920, 960: 1280, 720: 1280, 480: 848}
 
-_SIZE = re.compile(r"(?<!\d)(\d{3,5})\s*[x×*✕]\s*(\d{3,5})(?!\d)", re.I)
+# Every repetition is bounded and no two that touch can share what they take, so that no text takes long.
+_SIZE = re.compile(r"(?<!\d)(\d{3,5})\s{0,4}[x×*✕]\s{0,4}(\d{3,5})(?!\d)", re.I)
 _K = re.compile(r"(?<![\w.])(c|dci[\s-]?)?(\d(?:[.,]\d)?)\s?k(?![a-z])", re.I)
 _P = re.compile(r"(?<!\d)(4320|2880|2160|1520|1440|1080|960|720|480)\s?[pi]?(?!\d)", re.I)
-_SHAPE = re.compile(r"(?<!\d)(\d{1,2}(?:\.\d+)?)\s?[:∶]\s?(\d{1,2}(?:\.\d+)?)(?!\d)")
+_SHAPE = re.compile(r"(?<!\d)(\d{1,2}(?:\.\d{1,6})?)\s?[:∶]\s?(\d{1,2}(?:\.\d{1,6})?)(?!\d)")
 _SHAPE_WORDS = {
     "wide screen": (16, 9),
     "widescreen": (16, 9),
@@ -24,22 +25,28 @@ _SHAPE_WORDS = {
     "vertical": (9, 16),
 }
 _RATE_AFTER = re.compile(
-    r"((?:\d+(?:\.\d+)?\s*(?:p|fps)?\s*(?:/|,|;|\||&|\+|or|and|to|[-–])\s*)*\d+(?:\.\d+)?)\s*(?:fps|frames?(?:\s*(?:/|per)\s*s(?:ec(?:ond)?)?)?|hz)(?![a-z])",
+    r"((?:\d{1,6}(?:\.\d{1,6})?(?:\s{0,4}(?:p|fps))?\s{0,4}(?:/|,|;|\||&|\+|or|and|to|[-–])\s{0,4}){0,30}\d{1,6}(?:\.\d{1,6})?)\s{0,4}(?:fps|frames?(?:\s{0,4}(?:/|per)\s{0,4}s(?:ec(?:ond)?)?)?|hz)(?![a-z])",
     re.I,
 )
-_RANGE = re.compile(r"(\d+(?:\.\d+)?)\s*(?:-|–|to|\.\.\.?|…)\s*(\d+(?:\.\d+)?)", re.I)
-_NUMBER = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?)(?![\d.]|\s*(?:bit|mb|k\b))", re.I)
-_BIT_RATE = re.compile(r"(\d+(?:\.\d+)?)\s*(?:mbps|mbit(?:s)?/?s?|mb/s|mb/sec|m\b)", re.I)
-_DEPTH = re.compile(r"(?<!\d)((?:8|10|12)(?:\s*(?:/|,|or|and|&|\+)\s*(?:8|10|12))*)\s*-?\s*bits?(?!/|\s*rate|s)", re.I)
+_RANGE = re.compile(r"(\d{1,6}(?:\.\d{1,6})?)\s{0,4}(?:-|–|to|\.\.\.?|…)\s{0,4}(\d{1,6}(?:\.\d{1,6})?)", re.I)
+_NUMBER = re.compile(r"(?<![\w.])(\d{1,6}(?:\.\d{1,6})?)(?![\d.]|\s{0,4}(?:bit|mb|k\b))", re.I)
+_BIT_RATE = re.compile(r"(\d{1,6}(?:\.\d{1,6})?)\s{0,4}(?:mbps|mbit(?:s)?/?s?|mb/s|mb/sec|m\b)", re.I)
+_DEPTH = re.compile(
+    r"(?<!\d)((?:8|10|12)(?:\s{0,4}(?:/|,|or|and|&|\+)\s{0,4}(?:8|10|12)){0,6})\s{0,4}-?\s{0,4}bits?(?!/|\s{0,4}rate|s)",
+    re.I,
+)
 
 YES = {"y", "yes", "on", "x", "✓", "✔", "•", "●", "○", "o", "√", "true", "available", "ok", "1"}
 NO = {"", "n", "no", "-", "–", "—", "n/a", "na", "none", "false", "✗", "✘", "×", "0", "not available"}
 
 _VIEWS: tuple[tuple[str, str], ...] = (
-    (r"(?:ultra|extra|super|very)[\s_-]*wide", "ultra_wide"),
-    (r"(?:linear|straight)[\s_,+&-]*(?:and\s+)?(?:level(?:led|ed)?|horizon(?:tal)?)[\w\s-]*", "linear_level"),
+    (r"(?:ultra|extra|super|very)[\s_-]{0,4}wide", "ultra_wide"),
+    (
+        r"(?:linear|straight)[\s_,+&-]{0,4}(?:and\s{1,4})?(?:level(?:led|ed)?|horizon(?:tal)?)[\w\s-]{0,40}",
+        "linear_level",
+    ),
     (r"linear|straight(?:[\s-]?lined)?|rectilinear", "linear"),
-    (r"wide(?!\s*(?:range|screen))", "wide"),
+    (r"wide(?!\s{0,4}(?:range|screen))", "wide"),
     (r"narrow|tele", "narrow"),
 )
 _LEVELS: tuple[tuple[str, str], ...] = (
@@ -135,7 +142,9 @@ def rates_in(text: str, alone: bool = True) -> tuple[tuple[float, ...], bool]:
     guessed = False
     parts = [plain] if alone else [match[1] for match in _RATE_AFTER.finditer(plain)]
     if not alone:
-        parts += re.findall(r"(?:\d(?:\.\d)?k|\d{3,4}p)[\s@]*(\d{2,3}(?:\.\d+)?)(?!\d|\s*[x×:.])", plain, re.I)
+        parts += re.findall(
+            r"(?:\d(?:\.\d)?k|\d{3,4}p)[\s@]{0,4}(\d{2,3}(?:\.\d{1,6})?)(?!\d|\s{0,4}[x×:.])", plain, re.I
+        )
     for part in parts:
         for ends in _RANGE.finditer(part):
             low, high = usual_rate(float(ends[1])), usual_rate(float(ends[2]))
@@ -143,7 +152,8 @@ def rates_in(text: str, alone: bool = True) -> tuple[tuple[float, ...], bool]:
                 guessed = True
                 found.update(rate for rate in (low, high, *USUAL_RATES) if low <= rate <= high)
         found.update(
-            float(number) for number in _NUMBER.findall(re.sub(r"(?<=\d)\s*(?:p|i|fps|hz)\b", " ", part, flags=re.I))
+            float(number)
+            for number in _NUMBER.findall(re.sub(r"(?<=\d)\s{0,4}(?:p|i|fps|hz)\b", " ", part, flags=re.I))
         )
     return tuple(sorted({usual_rate(rate) for rate in found if 1 <= rate <= 2000})), guessed
 
@@ -182,7 +192,8 @@ def loose_words(text: str, kind: str) -> tuple[str, ...]:
     plain = text.lower()
     if kind == "stabilisation":
         said = re.search(
-            r"(?:stabili[sz]\w*|steadying)[:\s]*([\w\s/,+-]*)|([\w\s/,+-]*?)\s(?:stabili[sz]\w*|steadying)", plain
+            r"(?:stabili[sz]\w{0,8}|steadying)[:\s]{0,4}([\w\s/,+-]{0,80})|([\w\s/,+-]{0,80}?)\s(?:stabili[sz]\w{0,8}|steadying)",
+            plain,
         )
         return _taken((said[1] or said[2] or "") if said else "", _LEVELS)
     return _taken(plain, {"views": _VIEWS, "codecs": _CODECS, "profiles": _PROFILES[:3]}[kind])
@@ -195,7 +206,7 @@ def bit_rates_in(text: str, alone: bool) -> tuple[float, ...]:
     if alone and not found:
         found = [float(number) for number in _NUMBER.findall(plain)]
     elif alone:
-        found += [float(n) for n in re.findall(r"(\d+(?:\.\d+)?)\s*(?=/|,|;)", _SIZE.sub(" ", plain))]
+        found += [float(n) for n in re.findall(r"(\d{1,6}(?:\.\d{1,6})?)\s{0,4}(?=/|,|;)", _SIZE.sub(" ", plain))]
     return tuple(sorted({value for value in found if 0 < value <= 10_000}))
 
 

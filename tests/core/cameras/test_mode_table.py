@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import csv
 import io
+import time
 from typing import Any
 
 import pytest
@@ -226,3 +228,29 @@ def test_bars_and_a_matrix_are_read_back(table: list[Any]) -> None:
     head = "Size\t" + "\t".join(f"{rate:g} fps" for rate in every)
     body = [f"{w}x{h}\t" + "\t".join("yes" if rate in rates else "-" for rate in every) for (w, h), rates, *_ in table]
     assert frames(read_mode_table("\n".join([head, *body]))) == {size: set(rates) for size, rates, *_ in table}
+
+
+@pytest.mark.parametrize(
+    "piece",
+    ["1 or ", "1/", "1 / ", "1-", "1,97,", "8 / ", "8 or ", "1 to ", "1p | ", " ", "\t", ",", ";", "wide  ", "steadying a ",
+     "linear level ", "4k ", "1080p ", "3840 x ", "1:", "-", "level - "],
+)  # fmt: skip
+def test_no_text_takes_more_than_in_line_with_its_length(piece: str) -> None:
+    line = (piece * 1000)[:990]
+
+    def seconds(lines: int) -> float:
+        began = time.perf_counter()
+        with contextlib.suppress(BadFile):
+            read_mode_table("3840x2160 60\n" + "\n".join([line] * lines))
+        return time.perf_counter() - began
+
+    once = seconds(2)
+    took = [seconds(lines) for lines in (4, 8, 16)]
+    assert took[-1] < 3.0, took
+    for times, found in zip((2, 4, 8), took, strict=True):
+        assert found < 3.0 * times * max(once, 0.01), (once, took)
+
+
+def test_a_line_that_is_too_long_is_told() -> None:
+    with pytest.raises(BadFile, match="line 2: is longer than 1,000 characters"):
+        read_mode_table("3840x2160 60\n" + "wide " * 300)
