@@ -32,7 +32,8 @@ class _Plain(_Fast):  # type: ignore[misc]
             if key in seen:
                 raise yaml.MarkedYAMLError(None, None, f"the key '{key}' stands twice", key_node.start_mark)
             seen.add(key)
-        return super().construct_mapping(node, deep=deep)
+        made: dict[Any, Any] = super().construct_mapping(node, deep=deep)
+        return made
 
 
 for _tag, _pattern, _first in (
@@ -53,14 +54,15 @@ def _looked_over(text: str) -> None:
     depth = 0
     events: Any = yaml.parse(text, Loader=_Fast)
     for event in events:
+        here: Any = event.start_mark
         if isinstance(event, yaml.AliasEvent):
-            raise yaml.MarkedYAMLError(None, None, "an alias (*name) is not taken", event.start_mark)
+            raise yaml.MarkedYAMLError(None, None, "an alias (*name) is not taken", here)
         if getattr(event, "tag", None) is not None:
-            raise yaml.MarkedYAMLError(None, None, f"a tag ({event.tag}) is not taken", event.start_mark)
+            raise yaml.MarkedYAMLError(None, None, f"a tag ({event.tag}) is not taken", here)
         if isinstance(event, yaml.CollectionStartEvent):
             depth += 1
             if depth > DEEPEST:
-                raise yaml.MarkedYAMLError(None, None, "it is nested too deep", event.start_mark)
+                raise yaml.MarkedYAMLError(None, None, "it is nested too deep", here)
         elif isinstance(event, yaml.CollectionEndEvent):
             depth -= 1
 
