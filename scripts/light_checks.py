@@ -17,7 +17,8 @@ from steady_tide.core.brief import read_brief
 from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.light import flicker, sky, water
 from steady_tide.core.light.day import day_of_light, local_day
-from steady_tide.core.light.sources import Lamp, resolve
+from steady_tide.core.light.resolving import resolve
+from steady_tide.core.light.sources import Lamp
 from steady_tide.core.optics import behind_flat_port_deg, cropped_field_deg
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.planning.usual import USUAL

@@ -17,8 +17,9 @@ from steady_tide.api.shared import CrewKitOf, CrewWay, SessionOf
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadInput, DeviceSilent, Fault
 from steady_tide.core.light.day import DayOfLight, HourOfSky, Window, day_of_light, local_day
+from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.sky import Cloud
-from steady_tide.core.light.sources import WaterLight, resolve
+from steady_tide.core.light.sources import WaterLight
 from steady_tide.core.planning.planner import through_day
 from steady_tide.core.track import Track
 from steady_tide.devices.light_meter import MeterReading

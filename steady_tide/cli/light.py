@@ -18,7 +18,8 @@ from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.light.account import steps
 from steady_tide.core.light.day import day_of_light, local_day
 from steady_tide.core.light.pictures import water_picture
-from steady_tide.core.light.sources import WaterLight, resolve
+from steady_tide.core.light.resolving import resolve
+from steady_tide.core.light.sources import WaterLight
 from steady_tide.core.moments import is_within
 from steady_tide.formats.day_csv import write_day_csv
 from steady_tide.words.light import source_words, told_steps

@@ -48,7 +48,8 @@ def with_attachments(sheet: CameraSheet, attachments: tuple[Attachment, ...]) ->
 
 def _through(sheet: CameraSheet, lens: Lens, piece: Attachment) -> Lens:
     """A lens with something before it. A close-up lens of D dioptres brings what is at infinity to 1/D; a converter
-    scales the focal length and leaves the f-number. Source: thin lenses in contact (hecht)."""
+    scales the focal length and leaves the f-number. What it takes of the light is counted where glass is, in the
+    exposure. Source: hecht-2017."""
     fields = {
         view.id: _field_deg(lens.fields_deg.get(view.id, view.field_deg), view, piece.factor) for view in sheet.views
     }
@@ -63,7 +64,6 @@ def _through(sheet: CameraSheet, lens: Lens, piece: Attachment) -> Lens:
             "fields_deg": fields,
             "closest_m": near,
             "farthest_m": far,
-            "transmission": lens.transmission * 2.0**-piece.stops,
             "softer_stops": lens.softer_stops + piece.softer_stops,
         }
     )

@@ -8,8 +8,9 @@ from pydantic import Field
 
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.gear import Chemistry, Mount
+from steady_tide.core.light.resolving import World
 from steady_tide.core.light.sky import SkyStops
-from steady_tide.core.light.sources import Place, World
+from steady_tide.core.light.sources import Place
 from steady_tide.core.light.water import Waters
 from steady_tide.core.scenarios import Scenario
 

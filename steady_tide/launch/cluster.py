@@ -45,7 +45,7 @@ def binaries(major: str | None = None) -> Path:
     return found[major]
 
 
-def may_enter(folder: Path) -> Path | None:
+def closed_on_the_way_to(folder: Path) -> Path | None:
     """The first folder on the way to another that not everybody may enter. folder: it need not be there yet. Returns None
     where everybody may."""
     for parent in [folder, *folder.parents]:
@@ -64,10 +64,10 @@ def reachable(folder: Path) -> tuple[Path, str]:
     if os.geteuid() != 0:
         return folder, ""
     aside = STANDS_FOR / hashlib.sha256(str(wanted).encode()).hexdigest()[:12]
-    if (wanted / "db" / "PG_VERSION").exists() or not (may_enter(wanted) or (aside / "db").exists()):
+    if (wanted / "db" / "PG_VERSION").exists() or not (closed_on_the_way_to(wanted) or (aside / "db").exists()):
         return folder, ""
     return aside, (
-        f"PostgreSQL runs as the user {SERVER_USER}, who may not enter {may_enter(wanted) or wanted}; the data lies in {aside}."
+        f"PostgreSQL runs as the user {SERVER_USER}, who may not enter {closed_on_the_way_to(wanted) or wanted}; the data lies in {aside}."
     )
 
 
@@ -197,7 +197,7 @@ class Cluster:
                 f"{pwd.getpwuid(runs_as).pw_name}. Start as that user, or give another folder with --data DIR."
             )
         try:
-            self.url  # noqa: B018  the password must be readable
+            (self.folder / "password").read_text()
         except OSError as error:
             raise ClusterError(
                 f"The password in {self.folder / 'password'} cannot be read: {error.strerror}."
@@ -242,7 +242,7 @@ class Cluster:
         """The postgres user must be able to walk to the folder."""
         if not self._user:
             return
-        if parent := may_enter(self.folder):
+        if parent := closed_on_the_way_to(self.folder):
             raise ClusterError(
                 f"PostgreSQL runs as the user {self._user}, who may not enter {parent}. "
                 f"Choose a folder that others may enter, with --data DIR, or run: chmod o+x {parent}"

@@ -15,7 +15,8 @@ from steady_tide.core.light.pictures import (
     lamps_picture,
     water_picture,
 )
-from steady_tide.core.light.sources import LampLight, WaterLight, resolve
+from steady_tide.core.light.resolving import resolve
+from steady_tide.core.light.sources import LampLight, WaterLight
 from steady_tide.core.planning.estimates import check_estimates
 from steady_tide.core.planning.outlook import outlook_of
 from steady_tide.core.planning.plan import Plan
@@ -97,7 +98,7 @@ def instruments_of(brief: Brief, plan: Plan, sheet: CameraSheet, gear: CrewKit) 
     colours = [f for f in gear.kit.filters if f.kind == "colour" and (taken is None or f.id in taken)]
     settings = plan.settings
     resolved = resolve(light, world, distance)
-    usual = max(0.0, resolved.contrast_stops - resolved.veil_stops)
+    usual = resolved.usual_contrast_stops
     low, high = (round(ev, 1) for ev in plan.exposure.ev100)
     return Instruments.model_construct(
         meter=MeterBand(ev100=(low, high), lux=(_lux(low), _lux(high))),

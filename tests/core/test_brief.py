@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from steady_tide import library
 from steady_tide.core.brief import Brief, read_brief
 from steady_tide.core.errors import BadBrief, BadInput, NoLegalPlan
-from steady_tide.core.light.sources import resolve
+from steady_tide.core.light.resolving import resolve
 from steady_tide.core.planning.planner import plan
 from tests.briefs import NOON, SUN, brief, planned
 

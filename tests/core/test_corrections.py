@@ -15,7 +15,7 @@ from steady_tide.core.endurance import minutes_to_heat
 from steady_tide.core.light import sky, water
 from steady_tide.core.light.balance import balance_through_k
 from steady_tide.core.light.flicker import ripple_left, ripple_stops
-from steady_tide.core.light.sources import Light, resolve
+from steady_tide.core.light.resolving import Light, resolve
 from steady_tide.core.motion import repeats_unevenly
 from steady_tide.core.planning.geometry import geometry
 from steady_tide.core.planning.items.cast import balance_behind_k

@@ -21,8 +21,9 @@ from steady_tide.core.light import flicker
 from steady_tide.core.light.account import steps
 from steady_tide.core.light.day import DayOfLight, HourOfSky, day_of_light, local_day
 from steady_tide.core.light.pictures import flicker_picture, lamps_picture
+from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.sky import altitudes
-from steady_tide.core.light.sources import LampLight, resolve
+from steady_tide.core.light.sources import LampLight
 from steady_tide.core.light.water import filter_range, seen_through
 from steady_tide.core.planning.glass_times import glass_times
 from steady_tide.core.planning.planner import through_day

@@ -9,8 +9,9 @@ import pytest
 
 from steady_tide import library
 from steady_tide.core.light.pictures import lamps_picture
+from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.roles import key_of, on_subject, ratios
-from steady_tide.core.light.sources import Lamp, LampLight, resolve
+from steady_tide.core.light.sources import Lamp, LampLight
 from tests.briefs import decided
 
 KNOWN = library.knowledge()

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from steady_tide import library
 from steady_tide.core.light import sky, water
-from steady_tide.core.light.sources import resolve
+from steady_tide.core.light.resolving import resolve
 from tests.briefs import DIVE_LAMP, NOON, SUN, TABLE_LAMP, brief
 
 WORLD = library.knowledge().world

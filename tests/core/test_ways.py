@@ -93,6 +93,12 @@ class TestBeforeTheLens:
             made(["lugger-5"], KIT.model_copy(update={"attachments": (piece,)}), **fields) for piece in (dense, clear)
         )
         assert max(lost.exposure.iso_used) == pytest.approx(2 * max(kept.exposure.iso_used), rel=0.02)
+        # Counted there and nowhere else: at the same gain the picture is as clean.
+        pins["iso_floor"], pins["iso_ceiling"] = 400, 400
+        lost, kept = (
+            made(["lugger-5"], KIT.model_copy(update={"attachments": (piece,)}), **fields) for piece in (dense, clear)
+        )
+        assert lost.exposure.snr == pytest.approx(kept.exposure.snr)
 
     def test_no_glass_goes_on_one_without_a_thread(self) -> None:
         worn = made(["lugger-5"], light=SUN, pins={"attachment": "clip-wide"})

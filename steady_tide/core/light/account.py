@@ -7,7 +7,8 @@ from typing import Any
 from pydantic import Field
 
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.light.sources import LampLight, SkyLight, WaterLight, World, resolve
+from steady_tide.core.light.resolving import World, resolve
+from steady_tide.core.light.sources import LampLight, SkyLight, WaterLight
 
 Variant = tuple[str, dict[str, Any], Any]
 NO_PATH_M = (1e-6, 1e-6)

@@ -14,7 +14,7 @@ import numpy as np
 
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.planning.dials.kind import NOT_OFFERED, DialKind
-from steady_tide.core.planning.space import Bools, Ints, Offer, Space
+from steady_tide.core.planning.space import AT_HAND, Bools, Ints, Offer, Space
 from steady_tide.core.same import once_for_each
 from steady_tide.core.sheet import CameraSheet
 
@@ -71,7 +71,7 @@ def _of_offer(offer: Offer, kinds: dict[str, DialKind]) -> dict[str, Dial]:
             found[kind.id] = _laid(kind, offer.sheet, offer.alone[kind.id])
         elif kind.block == "pictures":
             found[kind.id] = _grouped(kind, offer.sheet, kind.read(offer.sheet, offer.pictures).tolist())
-        elif hasattr(offer, kind.block):
+        elif kind.block not in AT_HAND:
             found[kind.id] = _laid(kind, offer.sheet, getattr(offer, kind.block))
     return found
 

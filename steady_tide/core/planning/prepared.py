@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -60,9 +60,7 @@ class Prepared:
     places: dict[str, Ints]  # candidates of each block that are left
     masks: dict[str, Bools]
     alone: dict[str, Floats]  # price of every value of a dial that touches no other, pinned or not
-    by_lens: dict[
-        int, Candidates
-    ]  # from the lens whose cheapest picture costs least by itself; empty where nothing is left
+    by_lens: dict[int, Candidates]  # the lens with the cheapest picture first; empty where nothing is left
     balances: Floats | None = None  # glass x balance: prices, where they differ from glass to glass
     known: Prepared | None = None  # whose tables serve again
     made: dict[int, Table] = field(default_factory=dict)
@@ -72,31 +70,15 @@ class Prepared:
         """Least price of each dial that touches no other, among the values that are left."""
         return {dial: float(np.where(self.masks[dial], prices, INFINITE).min()) for dial, prices in self.alone.items()}
 
-    def rows(self, lens: int) -> tuple[Ints, Ints]:
-        """Gates and paces of the rows behind a lens. lens: its number."""
-        return rows_of(self.space, self.places, lens, paces_of(self.space, lens, self.places["pictures"]))
-
     def table(self, lens: int) -> Table:
         """What exposure costs behind a lens. lens: its number. Returns the table."""
         if lens not in self.made:
-            self.made[lens] = self._made(lens) if self.known is None else self.known.table(lens)
+            self.made[lens] = self._worked_out(lens) if self.known is None else self.known.table(lens)
         return self.made[lens]
 
-    def _made(self, lens: int) -> Table:
-        """The table of a lens; a lens that opens alike behind the same glass takes it over."""
-        gates, row_paces = self.rows(lens)
-        opens = self._opens(lens, gates)
-        for other, table in self.made.items():
-            if np.array_equal(table.paces, row_paces) and self._opens(other, table.gates) == opens:
-                noise_of = views.noise_of_iso(self.space.sheet.lenses[lens], table.ladder)
-                return replace(table, gates=gates, noise_of=noise_of)
-        return table_of(self.at, self.space, self.places, lens, gates, row_paces)
-
-    def _opens(self, lens: int, gates: Ints) -> tuple[object, ...]:
-        """All of a lens that its exposures depend on."""
-        offer, space = self.space.offer, self.space
-        glass = space.glass_allowed[lens].tobytes()
-        return space.lost_stops[lens], glass, offer.gate_f_number[gates].tobytes(), offer.gate_s[gates].tobytes()
+    def _worked_out(self, lens: int) -> Table:
+        paces = paces_of(self.space, lens, self.places["pictures"])
+        return table_of(self.at, self.space, self.places, lens, *rows_of(self.space, self.places, lens, paces))
 
     def of_lens(self, lens: int) -> OfLens | None:
         """The pictures of a lens beside its exposures. lens: its number. Returns them, None where none is left."""

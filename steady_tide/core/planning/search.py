@@ -4,7 +4,8 @@ The joint cost falls apart once a few numbers are fixed, so most of it is elimin
 of enumerated. Within one lens:
 
     look, focus,  each touch nothing but the picture                    -> eliminated into the picture
-    balance, habits
+    sound, habits
+    balance       sees the glass, too, where that changes the light's colour -> eliminated for each picture and glass
     exposure      (floor, ceiling, compensation) sees the picture only
                   through its noise, and noise only through the ISO used -> eliminated per ISO used
     what is left  picture x gate x glass                                 -> evaluated as one array

@@ -14,7 +14,8 @@ from steady_tide.core.brief import USUAL_SCHOOL, Brief
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.gear import Mount
 from steady_tide.core.knowledge import Knowledge, Limits, Weight
-from steady_tide.core.light.sources import LampLight, Light, resolve
+from steady_tide.core.light.resolving import Light, resolve
+from steady_tide.core.light.sources import LampLight
 from steady_tide.core.motion import excursion_deg, subject_speed_deg_s
 from steady_tide.core.optics import WATER_INDEX, pixels_per_degree
 from steady_tide.core.planning.fronts import Wet
@@ -227,7 +228,7 @@ def _contrast(brief: Brief, light: Light, limits: Limits) -> float:
     if brief.contrast_stops is not None:
         return brief.contrast_stops
     mirrors = limits["shiny_contrast_stops"] if brief.subject.surface == "shiny" else 0.0
-    return max(0.0, light.contrast_stops - light.veil_stops) + mirrors
+    return light.usual_contrast_stops + mirrors
 
 
 def _range_wanted(brief: Brief, contrast: float, darkness: float, limits: Limits) -> float:

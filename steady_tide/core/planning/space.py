@@ -41,6 +41,7 @@ JOINT_BLOCKS = (
     "sounds",
     "habits",
 )
+AT_HAND = ("glasses", "sounds")  # blocks whose candidates depend on the kit, not on the sheet alone
 ROUNDING = 1e-9
 SET_BY_HAND = ("hyperfocal", "infinity")  # ways to focus that a person turns to
 
