@@ -7,13 +7,18 @@ import json
 import re
 import subprocess
 from pathlib import Path
+from typing import get_args
 
 import numpy as np
 import pytest
 
 from steady_tide import library
+from steady_tide.api.kit import KitView, ThingKind, Vocabulary
 from steady_tide.core import sizes
+from steady_tide.core.brief import KitList
 from steady_tide.core.gear import KINDS
+from steady_tide.core.kit import TAKEN_ALONG, Kit
+from steady_tide.core.kit_file import KitFile
 from steady_tide.core.outing.schedule import LIGHT_WINDOWS
 from steady_tide.core.planning.pinning import dials_of
 from steady_tide.core.planning.situation import situation
@@ -199,6 +204,17 @@ def test_every_field_of_every_kind_of_gear_stands_in_its_form() -> None:
         part = part[: part.index("\n  },\n")]
         shown = set(re.findall(r'path: "(\w+)"', part)) | ({"count"} if "COUNT" in part else set())
         assert shown == set(model.model_fields) - {"id", "name"}, kind
+
+
+def test_every_kind_of_gear_goes_everywhere() -> None:
+    """Files, the Kit and its routes take every kind; the planner, a brief's list and its words all that is taken along."""
+    kinds, along = set(KINDS), set(TAKEN_ALONG)
+    assert set(KitFile.model_fields) - {"format", "version", "cameras"} == kinds
+    assert set(get_args(ThingKind)) == kinds
+    assert kinds <= set(KitView.model_fields)
+    assert set(Kit.model_fields) - {"cameras"} == along == kinds - {"mounts", "chemistries"}
+    assert set(KitList.model_fields) - {"cameras"} <= along
+    assert along <= set(Vocabulary.model_fields)
 
 
 def test_every_source_that_is_named_stands_in_the_bibliography() -> None:

@@ -148,7 +148,7 @@ class ThingOut(BaseModel):
     """A thing as it is kept."""
 
     kind: ThingKind
-    thing: Filter | Housing | KitLamp | Cell | Medium | Mount | CellKind
+    thing: Thing
     keeping: Keeping
 
 

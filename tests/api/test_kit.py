@@ -16,6 +16,7 @@ import pytest
 import yaml
 from sqlalchemy import create_engine, text
 
+from steady_tide.core.gear import KINDS
 from steady_tide.launch.cluster import Cluster
 from steady_tide.standins.grey_card import SimulatedSensor, grey_frame
 from steady_tide.store.database import Database
@@ -92,6 +93,21 @@ def test_what_is_put_away_is_not_planned_with_and_comes_back(own: httpx.Client) 
     ok(own.post("/api/kit/cameras/winkle/back"))
     assert "winkle" in {camera["id"] for camera in ok(own.get("/api/cameras"))["items"]}
     assert own.delete("/api/kit/things/mounts/tripod").status_code == 422, "briefs use the word"
+
+
+@pytest.mark.parametrize("kind", list(KINDS))
+def test_a_thing_of_every_kind_is_kept_put_away_and_brought_back(own: httpx.Client, kind: str) -> None:
+    kept = own.get("/api/kit").json()[kind][0]["thing"]
+    thing = {**kept, "id": "mine", "name": "Mine"}
+    put = own.put(f"/api/kit/things/{kind}/mine", json={"thing": thing, "keeping": {"where": "the grey bag"}})
+    assert put.status_code == 200, put.text
+    assert put.json()["thing"] == thing
+    if kind in ("attachments", "microphones"):
+        assert thing in own.get("/api/vocabulary").json()[kind]
+    assert own.delete(f"/api/kit/things/{kind}/mine").status_code == 204
+    back = own.post(f"/api/kit/things/{kind}/mine/back")
+    assert back.status_code == 200, back.text
+    assert (back.json()["thing"], back.json()["keeping"]["where"]) == (thing, "the grey bag")
 
 
 def test_a_new_thing_is_kept_and_a_broken_one_is_not(own: httpx.Client) -> None:

@@ -5682,7 +5682,7 @@ export interface components {
              */
             kind: "filters" | "attachments" | "housings" | "microphones" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
             /** Thing */
-            thing: components["schemas"]["Filter"] | components["schemas"]["Housing"] | components["schemas"]["KitLamp"] | components["schemas"]["Cell"] | components["schemas"]["Medium"] | components["schemas"]["Mount"] | components["schemas"]["CellKind"];
+            thing: components["schemas"]["Filter"] | components["schemas"]["Attachment"] | components["schemas"]["Housing"] | components["schemas"]["Microphone"] | components["schemas"]["KitLamp"] | components["schemas"]["Cell"] | components["schemas"]["Medium"] | components["schemas"]["Mount"] | components["schemas"]["CellKind"];
             keeping: components["schemas"]["Keeping"];
         };
         /**
