@@ -393,3 +393,20 @@ def test_the_kit_by_its_key_and_a_new_camera_by_another(page: Page, own: str) ->
     page.keyboard.press("n")
     page.wait_for_url("**/kit/drafts/**")
     expect(page.get_by_label("name", exact=True)).to_be_visible()
+
+
+@pytest.mark.parametrize("width", [360, 768])
+def test_a_sheet_is_written_at_every_width(page: Page, own: str, width: int) -> None:
+    """A part of the sheet that is squeezed to nothing, or lies under another, takes no tap."""
+    page.set_viewport_size({"width": width, "height": 780})
+    page.goto(f"{own}/kit/drafts/width-{width}?of=yawl-12")
+    parts = page.get_by_role("navigation", name="Parts of the sheet").get_by_role("button")
+    parts.first.wait_for()
+    names = parts.all_inner_texts()
+    assert len(names) > 10
+    for at, name in enumerate(names):
+        parts.nth(at).click(timeout=3000)
+        expect(parts.nth(at)).to_have_attribute("aria-current", "page")
+        sheet = page.get_by_role("region", name="Sheet")
+        sheet.locator("input:visible, select:visible, button:visible").first.click(trial=True, timeout=3000)
+        assert page.evaluate("document.documentElement.scrollWidth") <= width, name

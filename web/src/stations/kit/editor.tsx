@@ -161,7 +161,7 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
         undo={history.undo}
         redo={history.redo}
       />
-      <nav aria-label="Parts of the sheet" className="border-rule border-r px-5 py-5">
+      <nav aria-label="Parts of the sheet" className="border-rule border-r px-5 py-5 max-md:border-r-0">
         <p className="border-ink border-b pb-2">
           <Link
             to={start.camera_id ? `/kit/cameras/${start.camera_id}` : "/kit"}
@@ -174,7 +174,7 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
           </b>
           {start.camera_id && <span className="text-[12.5px] text-muted">from edition {start.edition}</span>}
         </p>
-        <ul>
+        <ul className="max-md:grid max-md:grid-cols-2 max-md:gap-x-5">
           <PageLink
             on={page === "begin"}
             says="Begin"
@@ -225,7 +225,7 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
         )}
       </section>
       <aside
-        className="border-rule border-l px-6 py-5 max-lg:col-span-2 max-lg:border-t max-lg:border-l-0"
+        className="border-rule border-l px-6 py-5 max-lg:col-span-full max-lg:border-t max-lg:border-l-0"
         aria-label="What it comes to"
       >
         <p className="flex flex-wrap items-baseline gap-x-3 border-ink border-b pb-2">

@@ -268,7 +268,7 @@ function Line(props: {
   const id = useId();
   return (
     <div
-      className={`grid ${props.tall ? "items-start" : "items-baseline"} grid-cols-[150px_230px_minmax(0,1fr)] gap-x-4 py-[3px] max-sm:grid-cols-1`}
+      className={`grid ${props.tall ? "items-start" : "items-baseline"} grid-cols-[150px_230px_minmax(0,1fr)] gap-x-4 py-[3px] max-lg:grid-cols-[150px_minmax(0,1fr)] max-sm:grid-cols-1`}
     >
       <label htmlFor={id} className="text-[13px] text-muted">
         {props.label}
@@ -281,7 +281,9 @@ function Line(props: {
           </span>
         )}
       </span>
-      <span className="text-[12.5px] leading-[1.3] text-muted">{props.hint}</span>
+      <span className="text-[12.5px] leading-[1.3] text-muted max-lg:col-start-2 max-sm:col-start-1">
+        {props.hint}
+      </span>
     </div>
   );
 }
