@@ -7,14 +7,26 @@ import numpy as np
 from steady_tide.core.stops import Number
 
 
-def cold_factor(air_c: float, left: tuple[tuple[float, float], ...]) -> float:
+def cold_factor(cell_c: Number, left: tuple[tuple[float, float], ...]) -> Number:
     """Share of its charge that a cell gives in the cold.
 
-    air_c: temperature, degrees Celsius; left: of the cell's kind, pairs of temperature and share.
+    cell_c: temperature of the cell itself, degrees Celsius; left: of the cell's kind, pairs of temperature and share.
     Returns 0 to 1, held at the ends of the table.
     """
     rising = sorted(left)
-    return float(np.interp(air_c, [at for at, _ in rising], [share for _, share in rising]))
+    return np.interp(cell_c, [at for at, _ in rising], [share for _, share in rising])
+
+
+def cell_temperature_c(
+    air_c: float, power_w: Number, heat_k_per_w: float, tau_s: float, seconds: float, warmth_share: float
+) -> Number:
+    """How warm the cell in a body at work is, in the end: it takes a share of what the body has warmed by then.
+
+    air_c: degrees Celsius; power_w: drawn on the average; heat_k_per_w: from the body's warmest part to the air,
+    kelvin per watt; tau_s: time constant, seconds; seconds: how long it has been at work; warmth_share: how far the
+    cell stands from the air towards that part, 0 to 1. Returns degrees Celsius.
+    """
+    return air_c + warmth_share * warmth_after_k(0.0, power_w, heat_k_per_w, tau_s, seconds)
 
 
 def hours_of(energy_wh: Number, power_w: Number) -> Number:

@@ -11,7 +11,7 @@ from steady_tide.words.values import dial_word, value_words
 MENDS = {
     "dial": "{word} {new} instead of {old}",
     "more_cells": "{count} more {cells} of {wh:g}\u202fWh",
-    "cold_rated": "{best} in their place: {best_share:share} of a charge at {air_c:celsius} instead of {now:.0f}",
+    "cold_rated": "{best} in their place: {best_share:share} of a charge at {cells_c:celsius} in the body instead of {now:.0f}",
     "bank": "a power bank of {wh:wh} or more, its losses counted",
     "card": "another card of {gb:g}\u202fGB that holds {mb_s:.0f}\u202fMb/s",
     "pause": "{minutes}\u202fmin of waiting among the takes instead of {now_minutes:g}",
@@ -35,7 +35,7 @@ def mend_words(mend: Mend, names: Mapping[str, str]) -> str:
     if mend.code == "more_cells":
         facts["cells"] = "cell" if facts["count"] == 1 else "cells"
     if mend.code == "cold_rated":
-        facts["now"] = 100 * facts["now_share"]
+        facts |= {"now": 100 * facts["now_share"], "cells_c": round(facts["cells_c"])}
     return say(f"mend.{mend.code}", MENDS[mend.code], facts)
 
 

@@ -111,10 +111,11 @@ def _cells(facts: Facts) -> Facts:
     if cells["case"] == "flying":
         return {"and_cells": " Land and change batteries; motors draw what they draw."}
     cold = (
-        " At {air_c:celsius} ordinary cells give {left_share:share} of their charge; "
+        " In air of {air_c:celsius} the cells in the body stand at {cells_c:celsius} and give {left_share:share} of their "
+        "charge; "
         "{best} would last {best_h:hours} a charge, and a lighter mode saves some."
     )
-    return {"and_cells": say("warning.cells.cold", cold, cells)}
+    return {"and_cells": say("warning.cells.cold", cold, {**cells, "cells_c": round(cells["cells_c"])})}
 
 
 # Each code with its sentence; where a part of it depends on the case, what makes that part.

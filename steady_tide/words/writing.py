@@ -35,7 +35,7 @@ def hours(value: float) -> str:
 
 def celsius(value: float) -> str:
     """A temperature. value: degrees Celsius. Returns text such as −8 °C."""
-    return f"{value:g}{NARROW}\u00b0C".replace("-", MINUS)
+    return f"{value:.3g}{NARROW}\u00b0C".replace("-", MINUS)
 
 
 def metres(value: float) -> str:

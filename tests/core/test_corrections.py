@@ -11,7 +11,7 @@ import pytest
 from steady_tide import library
 from steady_tide.core import optics
 from steady_tide.core.brief import Brief, read_brief
-from steady_tide.core.endurance import minutes_to_heat
+from steady_tide.core.endurance import cell_temperature_c, cold_factor, minutes_to_heat
 from steady_tide.core.light import sky, water
 from steady_tide.core.light.balance import balance_through_k
 from steady_tide.core.light.flicker import ripple_left, ripple_stops
@@ -186,6 +186,30 @@ def test_an_upright_cut_has_the_field_of_the_cut() -> None:
     assert field == pytest.approx(2 * np.degrees(np.arctan(share * np.tan(np.radians(told / 2)))), abs=0.05)
     # 78 degrees across a 4:3 frame leave 37.7 of an upright cut.
     assert 2 * np.degrees(np.arctan(share * np.tan(np.radians(39)))) == pytest.approx(37.7, abs=0.05)
+
+
+def test_cells_are_warmer_than_the_air_in_a_body_at_work() -> None:
+    # 3.5 W on 13 K/W are 45.5 K at the warmest part; two fifths of it at the cell, when it has settled.
+    assert float(cell_temperature_c(-8, 3.5, 13, 1755, 1e9, 0.4)) == pytest.approx(10.2)
+    assert float(cell_temperature_c(-8, 3.5, 13, 1755, 1755, 0.4)) == pytest.approx(-8 + 18.2 * (1 - np.exp(-1)))
+    ordinary = KNOWN.chemistries["ordinary"].left
+    drawn = np.linspace(0.5, 12, 300)
+    hours = 7.0 * cold_factor(cell_temperature_c(-25, drawn, 13, 1755, 1e9, 0.4), ordinary) / drawn
+    assert np.all(np.diff(hours) < 1e-3), "drawing more to stay warm never makes a charge last longer"
+
+
+def test_wind_waiting_and_wings_leave_the_cells_colder() -> None:
+    frost: dict[str, Any] = {"air_c": -10, "take": {"length_s": 3600}, "pins": {"camera": "limpet-7"}}
+
+    def cells_c(**fields: Any) -> float:
+        return decided(**frost | fields).endurance.cells_c
+
+    still = cells_c()
+    assert still > 0
+    assert -10 < cells_c(sound={"wind_m_s": 9}) < still
+    assert -10 < cells_c(take={"length_s": 3600, "standby_min": 180}) < still
+    assert cells_c(take={"length_s": 60}) < still
+    assert cells_c(camera_move={"mount": "drone_gimbal"}, pins={"camera": "sandpiper-2"}) == -10
 
 
 def test_a_body_warms_by_its_mass_and_the_sun() -> None:

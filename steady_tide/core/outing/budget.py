@@ -175,7 +175,8 @@ def _charge(shot: PlannedShot, stores: Stores, knowledge: Knowledge) -> _Charge:
     reserve = sheet.power.reserve_share
     allowed = brief.kit.batteries
     cells = stores.cells_of(sheet.id, allowed)
-    cold = {cell.chemistry: cold_of(cell.chemistry, brief.air_c, knowledge.chemistries) for cell in cells}
+    cells_c = shot.plan.endurance.cells_c
+    cold = {cell.chemistry: cold_of(cell.chemistry, cells_c, knowledge.chemistries) for cell in cells}
 
     def gives(cell: OneCell) -> float:
         return cell.usable_wh(cold[cell.chemistry], reserve)

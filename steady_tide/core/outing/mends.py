@@ -164,11 +164,11 @@ def _more_charge(failing: Failing) -> Iterator[Mend]:
             facts: dict[str, Any] = {"count": count, "wh": sheet.power.battery_wh}
             yield _priced(failing, more, "more_cells", facts, works=True)
             break
-    air = shot.brief.air_c
+    at_c = shot.plan.endurance.cells_c
     chemistries, limits = failing.knowledge.chemistries, failing.knowledge.limits
     now = chemistries.get(sheet.power.chemistry) or chemistries["ordinary"]
-    best_id, best = max(chemistries.items(), key=lambda entry: cold_factor(air, entry[1].left))
-    if cold_factor(air, best.left) > cold_factor(air, now.left) + limits["seen_stops"]:
+    best_id, best = max(chemistries.items(), key=lambda entry: cold_factor(at_c, entry[1].left))
+    if float(cold_factor(at_c, best.left)) > float(cold_factor(at_c, now.left)) + limits["seen_stops"]:
         warm_sheet = sheet.model_copy(update={"power": sheet.power.model_copy(update={"chemistry": best_id})})
         cells = tuple(
             cell.model_copy(update={"chemistry": best_id}) if sheet.id in cell.fits else cell for cell in kit.batteries
@@ -182,9 +182,9 @@ def _more_charge(failing: Failing) -> Iterator[Mend]:
         )
         facts = {
             "best": best.name,
-            "best_share": cold_factor(air, best.left),
-            "now_share": cold_factor(air, now.left),
-            "air_c": air,
+            "best_share": float(cold_factor(at_c, best.left)),
+            "now_share": float(cold_factor(at_c, now.left)),
+            "cells_c": at_c,
         }
         yield _priced(failing, warm, "cold_rated", facts, failing.holds(swapped, warm), warm_sheet)
     if fed_from_outside(shot.brief, sheet):

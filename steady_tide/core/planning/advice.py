@@ -311,7 +311,8 @@ def _supplies(told: Told) -> Iterator[Warning]:
     power, supplies, stops = space.sheet.power, space.supplies, told.plan.stops
     take_h = at.brief.take.length_s / 3600.0
     charge_h, wanted_h = lasts.hours_per_charge, at.brief.running_s / 3600.0
-    on_one_charge = lasts.needed_wh <= supplies.charge_wh
+    charge_wh = float(supplies.charge_wh(lasts.needed_wh))
+    on_one_charge = lasts.needed_wh <= charge_wh
     cold = at.brief.air_c <= told.limit("cold_c")
     if at.lapse and not on_one_charge:
         yield _say(
@@ -319,7 +320,7 @@ def _supplies(told: Told) -> Iterator[Warning]:
             "outside_power",
             charge_h=charge_h,
             wanted_h=wanted_h,
-            bank_wh=(lasts.needed_wh - supplies.charge_wh) / told.limit("bank_efficiency"),
+            bank_wh=(lasts.needed_wh - charge_wh) / told.limit("bank_efficiency"),
             needed_wh=lasts.needed_wh,
             have_wh=supplies.bank_wh,
         )
@@ -368,11 +369,12 @@ def _cells(told: Told) -> dict[str, Any]:
     at, power, lasts = told.at, told.space.sheet.power, told.endurance
     if lasts.cold_factor > told.limit("cold_seen_share"):
         return {"case": "flying" if at.mount.flying else "warm"}
-    best = max(told.chemistries.values(), key=lambda kind: cold_factor(at.brief.air_c, kind.left))
-    hours = float(hours_of(power.battery_wh * cold_factor(at.brief.air_c, best.left), lasts.power_w))
+    best = max(told.chemistries.values(), key=lambda kind: cold_factor(lasts.cells_c, kind.left))
+    hours = float(hours_of(power.battery_wh * cold_factor(lasts.cells_c, best.left), lasts.power_w))
     return {
         "case": "cold",
         "air_c": at.brief.air_c,
+        "cells_c": lasts.cells_c,
         "left_share": lasts.cold_factor,
         "best": best.name,
         "best_h": hours,

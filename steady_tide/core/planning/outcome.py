@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.endurance import hours_of, minutes_to_heat
+from steady_tide.core.endurance import cold_factor, hours_of, minutes_to_heat
 from steady_tide.core.lapse import frames_of, star_drift_px
 from steady_tide.core.planning.bench import Bench
 from steady_tide.core.planning.ledger import light_missing_stops
@@ -44,15 +44,17 @@ def endurance_of(bench: Bench, ours: Priced) -> Endurance:
             power.heat_limit_c,
         )
     )
+    cells_c = float(supplies.cells_c(ours.needed_wh))
     rate = space.looks[ours.choice["looks"]].bit_rate_mb_s
     an_hour = ours.recorded_gb / (at.brief.running_s / 3600.0) if at.lapse else rate * GIGABYTES_AN_HOUR
     return Endurance(
         power_w=ours.power_w,
         warming_w=power.warming_w(ours.power_w, at.sun_w_m2),
-        hours_per_charge=float(hours_of(supplies.charge_wh, ours.power_w)),
-        cold_factor=supplies.cold,
+        hours_per_charge=float(hours_of(supplies.charge_wh(ours.needed_wh), ours.power_w)),
+        cells_c=cells_c,
+        cold_factor=float(cold_factor(cells_c, supplies.own.left)),
         needed_wh=ours.needed_wh,
-        available_wh=supplies.energy_wh,
+        available_wh=float(supplies.energy_wh(ours.needed_wh)),
         recorded_gb=ours.recorded_gb,
         gb_per_hour=an_hour,
         minutes_to_heat=minutes if isfinite(minutes) else None,

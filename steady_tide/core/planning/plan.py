@@ -102,6 +102,7 @@ class Endurance(Frozen):
     power_w: float
     warming_w: float | None = None  # what of it, and of the sun, warms the body
     hours_per_charge: float
+    cells_c: float  # how warm the cells are in the body at work, degrees Celsius
     cold_factor: float
     needed_wh: float
     available_wh: float

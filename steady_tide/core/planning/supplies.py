@@ -5,12 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from steady_tide.core.brief import Brief
-from steady_tide.core.endurance import cold_factor
+from steady_tide.core.endurance import cell_temperature_c, cold_factor
 from steady_tide.core.gear import Cell, Chemistry, Medium
 from steady_tide.core.knowledge import Knowledge, Limits
 from steady_tide.core.light.sources import WaterLight
 from steady_tide.core.sheet import CameraSheet, Memory, Power
+from steady_tide.core.stops import Number
 
 
 def heat_kept(brief: Brief, knowledge: Knowledge) -> float:
@@ -37,19 +40,35 @@ def standby_w(power: Power, limits: Limits) -> float:
     return power.standby_w if power.standby_w is not None else limits["standby_share"] * power.base_w
 
 
-def cold_of(chemistry: str, air_c: float, chemistries: dict[str, Chemistry]) -> float:
-    """Share of a full charge that a kind of cell gives. Returns 0 to 1; an unknown kind counts as ordinary."""
-    return cold_factor(air_c, (chemistries.get(chemistry) or chemistries["ordinary"]).left)
+def cold_of(chemistry: str, cell_c: float, chemistries: dict[str, Chemistry]) -> float:
+    """Share of a full charge that a kind of cell gives. cell_c: how warm it is, degrees Celsius. Returns 0 to 1; an
+    unknown kind counts as ordinary."""
+    return float(cold_factor(cell_c, _kind(chemistry, chemistries).left))
+
+
+def _kind(chemistry: str, chemistries: dict[str, Chemistry]) -> Chemistry:
+    return chemistries.get(chemistry) or chemistries["ordinary"]
+
+
+@dataclass(frozen=True)
+class Charge:
+    """What cells of one kind hold that may be drawn in the warm, and how they stand the cold."""
+
+    wh: float
+    left: tuple[tuple[float, float], ...]
+
+    def gives_wh(self, cells_c: Number) -> Number:
+        """What comes out. cells_c: how warm they are, degrees Celsius. Returns watt-hours."""
+        return self.wh * cold_factor(cells_c, self.left)
 
 
 @dataclass(frozen=True)
 class Supplies:
     """Charge, cards and heat of one camera in one shot."""
 
-    charge_wh: float
+    own: Charge
+    spares: tuple[Charge, ...]
     charges: int
-    spare_wh: float
-    cold: float
     bank_wh: float
     standby_w: float
     heat_k_per_w: float
@@ -59,11 +78,26 @@ class Supplies:
     has_card: bool
     has_drive: bool
     card_margin: float
+    air_c: float
+    at_work_s: float  # filming and waiting
+    cell_warmth_share: float
 
-    @property
-    def energy_wh(self) -> float:
-        """All that can be drawn, watt-hours."""
-        return self.charge_wh + self.spare_wh + self.bank_wh
+    def cells_c(self, needed_wh: Number) -> Number:
+        """How warm the cells are in the body by the end of the shot. needed_wh: what the shot takes, watt-hours.
+        Returns degrees Celsius. The sun is left out, for a shadow takes it away."""
+        power_w = np.asarray(needed_wh) * 3600.0 / self.at_work_s
+        return cell_temperature_c(
+            self.air_c, power_w, self.heat_k_per_w, self.heat_tau_s, self.at_work_s, self.cell_warmth_share
+        )
+
+    def charge_wh(self, needed_wh: Number) -> Number:
+        """What one charge of its own cell gives. needed_wh: what the shot takes, watt-hours. Returns watt-hours."""
+        return self.own.gives_wh(self.cells_c(needed_wh))
+
+    def energy_wh(self, needed_wh: Number) -> Number:
+        """All that can be drawn. needed_wh: what the shot takes, watt-hours. Returns watt-hours."""
+        cells_c = self.cells_c(needed_wh)
+        return sum((spare.gives_wh(cells_c) for spare in self.spares), start=self.own.gives_wh(cells_c)) + self.bank_wh
 
 
 def supplies_of(
@@ -77,10 +111,11 @@ def supplies_of(
     """
     power, limits, chemistries = sheet.power, knowledge.limits, knowledge.chemistries
 
-    def cold(kind: str) -> float:
-        return cold_of(kind, brief.air_c, chemistries)
-
     keeps = 1.0 - power.reserve_share
+
+    def charge(wh: float, chemistry: str) -> Charge:
+        return Charge(wh * keeps, _kind(chemistry, chemistries).left)
+
     fitting = [cell for cell in cells if cell.kind == "cell" and sheet.id in cell.fits]
     banks = [cell for cell in cells if cell.kind != "cell"] if fed_from_outside(brief, sheet) else []
     shed = heat_kept(brief, knowledge)
@@ -89,10 +124,9 @@ def supplies_of(
     cards += [sheet.memory] if sheet.memory else []
     drives = [medium for medium in usable if medium.kind == "drive"]
     return Supplies(
-        charge_wh=power.battery_wh * cold(power.chemistry) * keeps,
+        own=charge(power.battery_wh, power.chemistry),
+        spares=tuple(charge(cell.wh * cell.count, cell.chemistry) for cell in fitting),
         charges=1 + sum(cell.count for cell in fitting),
-        spare_wh=sum(cell.wh * cell.count * cold(cell.chemistry) * keeps for cell in fitting),
-        cold=cold(power.chemistry),
         bank_wh=sum(cell.wh * cell.count * limits["bank_efficiency"] for cell in banks),
         standby_w=standby_w(power, limits),
         # The body stores as much heat as ever, so it settles sooner where it sheds it faster.
@@ -103,4 +137,8 @@ def supplies_of(
         has_card=bool(cards),
         has_drive=bool(drives),
         card_margin=limits["card_margin"],
+        air_c=brief.air_c,
+        at_work_s=brief.running_s + 60.0 * brief.take.standby_min,
+        # The pack of what flies lies apart from what the camera warms.
+        cell_warmth_share=0.0 if power.motors_w else limits["cell_warmth_share"],
     )

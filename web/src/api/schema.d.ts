@@ -2651,6 +2651,8 @@ export interface components {
             warming_w?: number | null;
             /** Hours Per Charge */
             hours_per_charge: number;
+            /** Cells C */
+            cells_c: number;
             /** Cold Factor */
             cold_factor: number;
             /** Needed Wh */

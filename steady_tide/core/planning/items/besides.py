@@ -120,7 +120,8 @@ def _track(v: AloneView) -> Floats:
 
 def _battery(v: HabitView) -> Floats:
     needed = v.needed_wh * v.at.limits["battery_margin"]
-    return np.asarray(np.log2(np.maximum(1.0, needed / max(v.space.supplies.energy_wh, 1e-6))))
+    have = np.maximum(v.space.supplies.energy_wh(v.needed_wh), 1e-6)
+    return np.asarray(np.log2(np.maximum(1.0, needed / have)))
 
 
 def _heat(v: HabitView) -> Floats:
@@ -178,7 +179,8 @@ def _wind_facts(c: Comparison) -> dict[str, Any]:
 
 
 def _battery_facts(c: Comparison) -> dict[str, Any]:
-    return {"theirs_wh": c.theirs.needed_wh, "ours_wh": c.ours.needed_wh, "have_wh": c.space.supplies.energy_wh}
+    have_wh = float(c.space.supplies.energy_wh(c.ours.needed_wh))
+    return {"theirs_wh": c.theirs.needed_wh, "ours_wh": c.ours.needed_wh, "have_wh": have_wh}
 
 
 BESIDES_ITEMS = (
