@@ -11,11 +11,13 @@ from zoneinfo import ZoneInfo
 
 from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
-from pydantic import BaseModel
+from pydantic import BaseModel, ValidationError
 from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
 from steady_tide.core.brief import Brief, School
+from steady_tide.core.errors import BadInput
+from steady_tide.core.frozen import faults_of
 from steady_tide.core.outing.day import light_of
 from steady_tide.core.outing.planned import Outing
 from steady_tide.core.shoot import Crew as CrewFile
@@ -77,33 +79,35 @@ def _people(session: Session, shoot: Shoot) -> list[str]:
 def shoot_file(session: Session, shoot: Shoot, rows: Sequence[Shot]) -> ShootFile:
     """A kept shoot as its file. rows: its shots in their order."""
     crew = store.crew_of(session, shoot)
-    return ShootFile.model_validate(
-        {
-            "title": shoot.title,
-            "place": shoot.place,
-            "day": shoot.day,
-            "zone": shoot.zone,
-            "latitude": shoot.latitude,
-            "longitude": shoot.longitude,
-            "mains_hz": shoot.mains_hz,
-            "cloud": shoot.cloud,
-            "note": shoot.note,
-            "crew": None
-            if crew is None
-            else CrewFile(name=crew.name, people=tuple(crew.people), school=School.model_validate(crew.school)),
-            "rules": rules_of(shoot),
-            "shots": [
-                ShotEntry(
-                    starts_at=shot.starts_at,
-                    brief=Brief.model_validate(shot.brief),
-                    wishes=ShotWishes.model_validate(shot.wishes),
-                    ticks=shot.ticks,
-                    really_set=shot.really_set,
-                )
-                for shot in rows
-            ],
-        }
-    )
+    said = {
+        "title": shoot.title,
+        "place": shoot.place,
+        "day": shoot.day,
+        "zone": shoot.zone,
+        "latitude": shoot.latitude,
+        "longitude": shoot.longitude,
+        "mains_hz": shoot.mains_hz,
+        "cloud": shoot.cloud,
+        "note": shoot.note,
+        "crew": None
+        if crew is None
+        else CrewFile(name=crew.name, people=tuple(crew.people), school=School.model_validate(crew.school)),
+        "rules": rules_of(shoot),
+        "shots": [
+            ShotEntry(
+                starts_at=shot.starts_at,
+                brief=Brief.model_validate(shot.brief),
+                wishes=ShotWishes.model_validate(shot.wishes),
+                ticks=shot.ticks,
+                really_set=shot.really_set,
+            )
+            for shot in rows
+        ],
+    }
+    try:
+        return ShootFile.model_validate(said)
+    except ValidationError as error:  # kept by a version that took more
+        raise BadInput(*faults_of(error, ("the shoot",))) from None
 
 
 @router.get("/shoots/{shoot_id}/shoot.json", response_class=Response)
@@ -227,18 +231,17 @@ def _import_shoot(session: Session, data: bytes, crew: School, gear: CrewKit, pl
         known = crew_named(session, read.crew.name)
         school = read.crew.school.model_dump(exclude_none=True)
         shoot.crew_id = (known or add_crew(session, read.crew.name, list(read.crew.people), school)).id
-    for entry in read.shots:
-        store_shots.add_shot(
-            session,
-            shoot.id,
-            {
-                "starts_at": entry.starts_at,
-                "wishes": entry.wishes.model_dump(mode="json"),
-                "ticks": entry.ticks,
-                "really_set": entry.really_set,
-                **planned_fields(entry.brief, crew, gear, plans),
-            },
-        )
+    shots = [
+        {
+            "starts_at": entry.starts_at,
+            "wishes": entry.wishes.model_dump(mode="json"),
+            "ticks": entry.ticks,
+            "really_set": entry.really_set,
+            **planned_fields(entry.brief, crew, gear, plans),
+        }
+        for entry in read.shots
+    ]
+    store_shots.add_shots(session, shoot.id, shots)
     return ShootRead(id=shoot.id, title=shoot.title, shots=len(read.shots))
 
 
@@ -275,11 +278,12 @@ def _import_shots(session: Session, shoot_id: UUID, data: bytes, crew: School, g
         ]
     if faults:
         return ListRead(added=[], faults=faults, passed_over=list(report.passed_over))
-    added = []
-    for shot in report.shots:
-        brief = shot.brief.model_copy(update={"mains_hz": shoot.mains_hz})
-        kept = store_shots.add_shot(
-            session, shoot_id, {"starts_at": shot.starts_at, **planned_fields(brief, crew, gear, plans)}
-        )
-        added.append(kept.id)
+    shots = [
+        {
+            "starts_at": shot.starts_at,
+            **planned_fields(shot.brief.model_copy(update={"mains_hz": shoot.mains_hz}), crew, gear, plans),
+        }
+        for shot in report.shots
+    ]
+    added = [shot.id for shot in store_shots.add_shots(session, shoot_id, shots)]
     return ListRead(added=added, faults=[], passed_over=list(report.passed_over))

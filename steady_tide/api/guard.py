@@ -43,7 +43,7 @@ class Guard:
             )
             return
         length = headers.get("content-length", "0")
-        largest = sizes.BODY_OF.get(scope["path"], sizes.BODY)
+        largest = sizes.body_of(scope["path"])
         if not length.isdigit() or int(length) > largest:
             await self._too_large(largest)(scope, receive, send)
             return

@@ -278,6 +278,7 @@ def put_camera_away(session: SessionOf, camera_id: OfId) -> None:
 def bring_camera_back(session: SessionOf, camera_id: OfId) -> Named:
     """Bring a camera back."""
     found = store.put_camera_away(session, camera_id, False)
+    store.check_room(session)
     return Named(id=found.id, name=str(store.get_edition(session, found.id, found.edition)["name"]))
 
 
@@ -290,7 +291,9 @@ def examples_away(session: SessionOf) -> Moved:
 @router.post("/kit/examples/back")
 def examples_back(session: SessionOf) -> Moved:
     """Bring the examples back."""
-    return Moved(count=store.put_examples_away(session, NAMED_BY_BRIEFS, False))
+    moved = Moved(count=store.put_examples_away(session, NAMED_BY_BRIEFS, False))
+    store.check_room(session)
+    return moved
 
 
 @router.put("/kit/things/{kind}/{thing_id}")
@@ -317,6 +320,7 @@ def put_thing(
         said.keeping.model_dump(mode="json"),
         example=before.example if before else False,
     )
+    store.check_room(session)
     return ThingOut(kind=kind, thing=thing, keeping=said.keeping)
 
 
@@ -333,7 +337,9 @@ def put_thing_away(session: SessionOf, kind: OfKind, thing_id: OfId) -> None:
 @router.post("/kit/things/{kind}/{thing_id}/back")
 def bring_thing_back(session: SessionOf, kind: OfKind, thing_id: OfId) -> ThingOut:
     """Bring a thing back."""
-    return _thing_out(store.put_thing_away(session, kind, thing_id, False))
+    found = store.put_thing_away(session, kind, thing_id, False)
+    store.check_room(session)
+    return _thing_out(found)
 
 
 def _thing_out(row: KeptThing) -> ThingOut:

@@ -82,6 +82,7 @@ def _import(session: Session, gear: CrewKitOf, data: bytes, name: str, choices: 
         label = f"{kind}/{key}"
         if label in found.new or label in found.taken or label in found.beside:
             _bring(session, kind, key, value, label in found.beside, here, gone, gear, {(k, i) for k, i, _ in work})
+    store.check_room(session)
     return found
 
 

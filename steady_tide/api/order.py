@@ -16,6 +16,7 @@ from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
+from steady_tide.core import sizes
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, SteadyTideError
 from steady_tide.core.light.day import local_day
@@ -27,7 +28,7 @@ from steady_tide.core.outing.order import DayOrder, Progress, order_of
 from steady_tide.core.outing.planned import Outing
 from steady_tide.core.outing.schedule import day_ends, light_prices, light_spans, task_of
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.shoot import MOST_SHOTS, DayRules
+from steady_tide.core.shoot import DayRules
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.days import budget_kept, outing_kept, rules_of, where_is
 from steady_tide.services.kept_plans import held_gear, planned_fields
@@ -56,7 +57,7 @@ class Starts(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
 
-    starts: Annotated[dict[UUID, Moment | None], Field(max_length=MOST_SHOTS)]
+    starts: Annotated[dict[UUID, Moment | None], Field(max_length=sizes.SHOTS)]
 
 
 class Taken(BaseModel):

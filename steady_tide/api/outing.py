@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
+from steady_tide.core import sizes
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadInput, Fault, NotFound
 from steady_tide.core.gear import Keeping
@@ -51,8 +52,8 @@ class Outside(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
 
-    ticks: Annotated[dict[Key, bool], Field(max_length=60)] = {}
-    really_set: Annotated[dict[Key, Line | None], Field(max_length=60)] = {}
+    ticks: Annotated[dict[Key, bool], Field(max_length=sizes.TICKS)] = {}
+    really_set: Annotated[dict[Key, Line | None], Field(max_length=sizes.REALLY_SET)] = {}
 
 
 class OutsideKept(BaseModel):

@@ -207,6 +207,7 @@ def edition_again(session: SessionOf, camera_id: str, edition: int) -> CameraShe
     number = store.next_edition(session, camera_id, camera.edition)
     kept = CameraSheet.model_validate({**sheet, "edition": number})
     store.add_edition(session, kept.model_dump(mode="json"), None)
+    store.check_room(session)
     return kept
 
 
@@ -248,6 +249,7 @@ def put_measured(session: SessionOf, camera_id: str, said: Measured) -> CameraSh
         }
     )
     store.add_edition(session, kept.model_dump(mode="json"), camera.known)
+    store.check_room(session)
     return kept
 
 
@@ -314,6 +316,7 @@ def add_camera(session: SessionOf, said: SheetIn) -> CameraSheet:
     """Keep a new camera, its sheet filled up with estimates where nothing is known."""
     sheet = _whole(said.rough).model_copy(update={"edition": 1})
     store.add_camera(session, sheet.model_dump(mode="json"), said.rough.known.model_dump(mode="json"))
+    store.check_room(session)
     return sheet
 
 
@@ -332,6 +335,7 @@ def change_camera(session: SessionOf, camera_id: str, said: SheetIn) -> CameraSh
     number = store.next_edition(session, camera_id, said.made_on or 1)
     kept = sheet.model_copy(update={"edition": number})
     store.add_edition(session, kept.model_dump(mode="json"), said.rough.known.model_dump(mode="json"))
+    store.check_room(session)
     return kept
 
 

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from steady_tide.core import sizes
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.gear import (
     KINDS,
@@ -29,16 +30,16 @@ class KitFile(Frozen):
 
     format: Literal["steady-tide/kit"]
     version: Literal[1]
-    cameras: Annotated[tuple[CameraSheet, ...], Field(max_length=200)] = ()
-    filters: Annotated[tuple[Filter, ...], Field(max_length=500)] = ()
-    attachments: Annotated[tuple[Attachment, ...], Field(max_length=500)] = ()
-    housings: Annotated[tuple[Housing, ...], Field(max_length=500)] = ()
-    microphones: Annotated[tuple[Microphone, ...], Field(max_length=500)] = ()
-    lamps: Annotated[tuple[KitLamp, ...], Field(max_length=500)] = ()
-    batteries: Annotated[tuple[Cell, ...], Field(max_length=500)] = ()
-    media: Annotated[tuple[Medium, ...], Field(max_length=500)] = ()
-    mounts: Annotated[tuple[Mount, ...], Field(max_length=200)] = ()
-    chemistries: Annotated[tuple[CellKind, ...], Field(max_length=100)] = ()
+    cameras: Annotated[tuple[CameraSheet, ...], Field(max_length=sizes.CAMERAS)] = ()
+    filters: Annotated[tuple[Filter, ...], Field(max_length=sizes.THINGS)] = ()
+    attachments: Annotated[tuple[Attachment, ...], Field(max_length=sizes.THINGS)] = ()
+    housings: Annotated[tuple[Housing, ...], Field(max_length=sizes.THINGS)] = ()
+    microphones: Annotated[tuple[Microphone, ...], Field(max_length=sizes.THINGS)] = ()
+    lamps: Annotated[tuple[KitLamp, ...], Field(max_length=sizes.THINGS)] = ()
+    batteries: Annotated[tuple[Cell, ...], Field(max_length=sizes.THINGS)] = ()
+    media: Annotated[tuple[Medium, ...], Field(max_length=sizes.THINGS)] = ()
+    mounts: Annotated[tuple[Mount, ...], Field(max_length=sizes.MOUNTS)] = ()
+    chemistries: Annotated[tuple[CellKind, ...], Field(max_length=sizes.CELL_KINDS)] = ()
 
     def things(self) -> Iterator[tuple[str, Thing]]:
         """Everything but the cameras, each with its kind."""

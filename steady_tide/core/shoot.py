@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from pydantic import Field, ValidationError, field_validator, model_validator
 
+from steady_tide.core import sizes
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen, faults_of
@@ -15,7 +16,6 @@ from steady_tide.core.moments import Day, Moment
 
 FORMAT: Literal["steady-tide/shoot"] = "steady-tide/shoot"
 VERSION: Literal[1] = 1
-MOST_SHOTS = 500
 
 Line = Annotated[str, Field(max_length=200, pattern=r"^[^\x00]*$")]
 Title = Annotated[str, Field(min_length=1, max_length=200, pattern=r"^[^\x00]*$")]
@@ -36,7 +36,7 @@ class Crew(Frozen):
     """The people of a shoot and their way of working."""
 
     name: Title
-    people: Annotated[tuple[Line, ...], Field(max_length=100)] = ()
+    people: Annotated[tuple[Line, ...], Field(max_length=sizes.PEOPLE)] = ()
     school: School = School()
 
 
@@ -66,8 +66,8 @@ class DayRules(Frozen):
 
     earliest: Moment | None = None
     latest: Moment | None = None
-    windows: Annotated[tuple[TypedWindow, ...], Field(max_length=20)] = ()
-    ways: Annotated[tuple[Way, ...], Field(max_length=200)] = ()
+    windows: Annotated[tuple[TypedWindow, ...], Field(max_length=sizes.WINDOWS)] = ()
+    ways: Annotated[tuple[Way, ...], Field(max_length=sizes.WAYS)] = ()
     usual_way_min: Annotated[Minutes, Field(description="between two spots that no way names")] = 10.0
     camera_change_min: Minutes = 5.0
     glass_change_min: Minutes = 2.0
@@ -96,11 +96,12 @@ class ShotEntry(Frozen):
     starts_at: Moment | None = None
     brief: Brief
     wishes: ShotWishes = ShotWishes()
-    ticks: Annotated[dict[Key, bool], Field(max_length=60, description="what was ticked on the card")] = Field(
+    ticks: Annotated[dict[Key, bool], Field(max_length=sizes.TICKS, description="what was ticked on the card")] = Field(
         default_factory=dict
     )
     really_set: Annotated[
-        dict[Key, Line], Field(max_length=60, description="what was set instead of the plan, dial by dial")
+        dict[Key, Line],
+        Field(max_length=sizes.REALLY_SET, description="what was set instead of the plan, dial by dial"),
     ] = Field(default_factory=dict)
 
 
@@ -120,7 +121,7 @@ class ShootFile(Frozen):
     note: Annotated[str, Field(max_length=4000, pattern=r"^[^\x00]*$")] = ""
     crew: Crew | None = None
     rules: DayRules = DayRules()
-    shots: Annotated[tuple[ShotEntry, ...], Field(max_length=MOST_SHOTS)] = ()
+    shots: Annotated[tuple[ShotEntry, ...], Field(max_length=sizes.SHOTS)] = ()
 
     _zone = field_validator("zone")(known_zone)
 

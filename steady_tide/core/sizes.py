@@ -1,32 +1,54 @@
-"""How large what comes from outside may be, in bytes: the one table. Beyond it, reading stops before it begins."""
+"""How large what comes from outside may be, and how many of each may be kept: the one table.
+
+Sizes are in bytes; beyond them reading stops before it begins. Whatever can be made within the counts can be sent out
+and read again: a file's size follows from the counts and sizes of what stands in it.
+"""
 
 from __future__ import annotations
 
 KB, MB, GB = 1_000, 1_000_000, 1_000_000_000
 
+# How many of each, and how large one is when it is kept.
+SHOTS = 500  # of a shoot: a day
+SHOT = 40 * KB  # its brief, wishes, ticks and what was set, as JSON
+TICKS, REALLY_SET = 60, 60  # of a shot
+PEOPLE, WINDOWS, WAYS = 100, 20, 200  # of a crew and a day
+CAMERAS, THINGS, MOUNTS, CELL_KINDS = 200, 500, 200, 100  # of a kit, and of each other kind
+KIT = 10 * MB  # all of it, as JSON
+
 # What is read from a file or a request, by what it is.
 BRIEF = 1 * MB
-SHEET_OR_KIT = 2 * MB  # as JSON or YAML
+YAML = 2 * MB  # takes longer to read than JSON
 DRAFT = 600 * KB  # of a sheet that is begun
-TRACK_OR_DIVE = 5 * MB  # as XML
-SHOOT = 3 * MB  # as JSON, and each file in its ZIP once unpacked
-SHOOT_ZIP = 5 * MB
+TRACK_OR_DIVE = 10 * MB  # as XML: a day at a point a second
+SHOOT = SHOTS * SHOT + 1 * MB  # as JSON, and in its ZIP once unpacked
+SHOOT_ZIP = 3 * SHOOT  # with its cards, lists and sheets
+ZIP_ENTRIES = CAMERAS + 20
 FRAME = 200 * MB  # of a still or a frame to be measured
 CLIP = 8 * GB
 CLIP_HEAD, CLIP_TAIL = 2 * MB, 12 * MB  # the parts of a clip where its index stands
 METER_ANSWER = 4096
 
 # Bodies of requests: what is sent in them, and a little for its envelope.
-BODY = 1 * MB  # of a list of shots, too
+BODY = 1 * MB
 BODY_OF = {
-    "/api/kit/import": SHEET_OR_KIT + 100 * KB,
+    "/api/kit/import": KIT + 100 * KB,
     "/api/shoots/import": SHOOT_ZIP,
+    "/api/shoots/{}/shots/import": 5 * MB,
     "/api/tracks": TRACK_OR_DIVE,
     "/api/dives": TRACK_OR_DIVE,
     "/api/sheets/clips": CLIP_HEAD + CLIP_TAIL + 2 * MB,
     "/api/measure/grey-step": 160 * MB,
     "/api/measure/glass": 160 * MB,
 }
+
+
+def body_of(path: str) -> int:
+    """How large the body of a request may be. path: where it goes. Returns bytes."""
+    parts = path.split("/")
+    if len(parts) > 3 and parts[2] == "shoots":
+        path = "/".join([*parts[:3], "{}", *parts[4:]]) if len(parts) > 4 else path
+    return BODY_OF.get(path, BODY)
 
 
 def in_mb(size: int) -> int:

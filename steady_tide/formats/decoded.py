@@ -70,17 +70,11 @@ def _looked_over(text: str) -> None:
 def decoded(data: bytes, name: str) -> Any:
     """Decode JSON or YAML.
 
-    data: at most 2 MB of UTF-8; name: of the file, for messages. Returns plain values.
+    data: UTF-8, at most as much as a whole kit; name: of the file, for messages. Returns plain values.
     Raises BadFile where it is too large, is neither, or uses what only YAML's machinery needs.
     """
-    if len(data) > sizes.SHEET_OR_KIT:
-        raise BadFile(
-            Fault(
-                name,
-                f"is larger than {sizes.in_mb(sizes.SHEET_OR_KIT)} MB",
-                "A sheet or a kit is some kilobytes of text.",
-            )
-        )
+    if len(data) > sizes.KIT:
+        raise _too_large(name, sizes.KIT, "A sheet or a kit is some kilobytes of text.")
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
@@ -90,6 +84,8 @@ def decoded(data: bytes, name: str) -> Any:
             return json.loads(text, object_pairs_hook=_once, parse_constant=_finite)
         except (ValueError, RecursionError) as error:
             raise BadFile(Fault(name, f"is not JSON: {error}", "Check the brackets and commas.")) from None
+    if len(data) > sizes.YAML:
+        raise _too_large(name, sizes.YAML, "Write a kit of this size as JSON.")
     try:
         _looked_over(text)
         return yaml.load(text, Loader=_Plain)
@@ -103,11 +99,16 @@ def decoded(data: bytes, name: str) -> Any:
         raise BadFile(Fault(name, f"is neither JSON nor YAML: {error}", "Check the file with an editor.")) from None
 
 
+def _too_large(name: str, most: int, mend: str) -> BadFile:
+    return BadFile(Fault(name, f"is larger than {sizes.in_mb(most)} MB", mend))
+
+
 def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
-    found = dict(pairs)
-    if len(found) < len(pairs):
-        twice = next(key for key, _ in pairs if sum(other == key for other, _ in pairs) > 1)
-        raise ValueError(f"the key '{twice}' stands twice")
+    found: dict[str, Any] = {}
+    for key, value in pairs:
+        if key in found:
+            raise ValueError(f"the key '{key[:80]}' stands twice")
+        found[key] = value
     return found
 
 

@@ -14,8 +14,6 @@ from steady_tide.core.moments import is_within
 from steady_tide.core.track import Track, TrackPoint, track_of
 from steady_tide.formats.xml_in import read_xml
 
-MOST_POINTS = 200_000
-
 
 def read_track(data: bytes) -> Track:
     """Read a track.
@@ -29,8 +27,6 @@ def read_track(data: bytes) -> Track:
     except (gpxpy.gpx.GPXException, ValueError, TypeError, AttributeError) as error:
         raise BadFile(Fault("the file", f"is no GPX track: {error}", "Check that it was exported whole.")) from None
     points = [point for point, *_ in track.walk() if point.time is not None]
-    if len(points) > MOST_POINTS:
-        raise BadFile(Fault("the file", f"has more than {MOST_POINTS:,} points", "Cut it to the day."))
     if len(points) < 2:
         raise BadFile(Fault("the file", "has fewer than two points with a time", "Export the track with its times."))
     moments = [_utc(point.time, number) for number, point in enumerate(points, start=1)]
@@ -38,7 +34,12 @@ def read_track(data: bytes) -> Track:
         if after < before:
             raise BadFile(Fault(f"point {index + 2}", "is earlier than the one before", "Export one track alone."))
     for point in points:
-        if not (isfinite(point.latitude) and isfinite(point.longitude) and abs(point.latitude) <= 90):
+        if not (
+            isfinite(point.latitude)
+            and isfinite(point.longitude)
+            and abs(point.latitude) <= 90
+            and abs(point.longitude) <= 180
+        ):
             raise BadFile(Fault("the file", "has a point that is nowhere on earth", "Export the track again."))
     return track_of(
         [

@@ -11,13 +11,14 @@ import yaml
 from pydantic import ValidationError
 
 from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile, BadSheet, Fault
+from steady_tide.core.errors import BadFile, BadInput, BadSheet, Fault
 from steady_tide.core.frozen import faults_of
 from steady_tide.core.gear import KINDS
 from steady_tide.core.kit_file import KitFile
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.core.sheet_reading import read_sheet
 from steady_tide.formats.decoded import decoded
+from steady_tide.formats.readable import readable_json
 
 Spelling = Literal["json", "yaml"]
 
@@ -72,11 +73,11 @@ def load_sheet(path: Path) -> CameraSheet:
     missing, too large or cannot be decoded.
     """
     try:
-        if path.stat().st_size > sizes.SHEET_OR_KIT:
+        if path.stat().st_size > sizes.KIT:
             raise BadSheet(
                 Fault(
                     path.name,
-                    f"is larger than {sizes.in_mb(sizes.SHEET_OR_KIT)} MB",
+                    f"is larger than {sizes.in_mb(sizes.KIT)} MB",
                     "A camera sheet is some kilobytes of text.",
                 )
             )
@@ -112,7 +113,9 @@ def write_kit_file(kit: KitFile, spelling: Spelling = "json") -> str:
 def _written(doc: dict[str, Any], spelling: Spelling) -> str:
     ordered = {"format": doc["format"], "version": doc["version"], **doc}
     if spelling == "json":
-        return json.dumps(ordered, indent=2, ensure_ascii=False) + "\n"
+        return readable_json(ordered, 2, sizes.KIT)
+    if len(json.dumps(ordered, ensure_ascii=False).encode()) > sizes.YAML // 2:
+        raise BadInput(Fault("spelling", "this kit is too large to be read again as YAML", "Take it as JSON."))
     return yaml.dump(ordered, Dumper=_Quoting, allow_unicode=True, sort_keys=False, width=120, default_flow_style=None)
 
 

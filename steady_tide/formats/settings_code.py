@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from io import BytesIO
 
 import segno
 
 
+@lru_cache(maxsize=512)  # a code takes 50 ms, and stands on the screen, in a file and on paper
 def code_svg(text: str, inline: bool = False) -> str:
     """A QR code. text: what it holds, at most about two kilobytes; inline: to stand in HTML. Returns SVG."""
     out = BytesIO()

@@ -12,17 +12,15 @@ from typing import Any
 from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.shoot import ShootFile, read_shoot
+from steady_tide.formats.readable import readable_json
 
 SHOOT_NAME = "shoot.json"
-MOST_ENTRIES = 200
-# Of an honest shoot, text shrinks tenfold; what shrinks a hundredfold was made to burst.
-MOST_SHRUNK = 100
 EARLIEST = (1980, 1, 1, 0, 0, 0)  # one moment for all files, so that the same shoot gives the same ZIP
 
 
 def write_shoot_json(shoot: ShootFile) -> str:
     """Write a shoot as its file. Returns JSON, the same for the same shoot."""
-    return json.dumps(shoot.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n"
+    return readable_json(shoot.model_dump(mode="json"), 1, sizes.SHOOT)
 
 
 def write_shoot_zip(files: Mapping[str, bytes]) -> bytes:
@@ -41,7 +39,11 @@ def read_shoot_file(data: bytes, source: str = "shoot file") -> ShootFile:
     """
     if len(data) > sizes.SHOOT_ZIP:
         raise BadFile(
-            Fault(source, f"is larger than {sizes.in_mb(sizes.SHOOT_ZIP)} MB", "A shoot is a few hundred kB.")
+            Fault(
+                source,
+                f"is larger than {sizes.in_mb(sizes.SHOOT_ZIP)} MB",
+                f"A shoot holds {sizes.SHOTS} shots of {sizes.SHOT // 1000} kB.",
+            )
         )
     if data[:4] == b"PK\x03\x04" or data[:4] == b"PK\x05\x06":
         data = _from_zip(data, source)
@@ -50,7 +52,13 @@ def read_shoot_file(data: bytes, source: str = "shoot file") -> ShootFile:
 
 def _decoded(data: bytes, source: str) -> Any:
     if len(data) > sizes.SHOOT:
-        raise BadFile(Fault(source, f"is larger than {sizes.in_mb(sizes.SHOOT)} MB", "A shoot is a few hundred kB."))
+        raise BadFile(
+            Fault(
+                source,
+                f"is larger than {sizes.in_mb(sizes.SHOOT)} MB",
+                f"A shoot holds {sizes.SHOTS} shots of {sizes.SHOT // 1000} kB.",
+            )
+        )
     try:
         return json.loads(data)
     except (ValueError, RecursionError) as error:
@@ -61,9 +69,9 @@ def _from_zip(data: bytes, source: str) -> bytes:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             entries = archive.infolist()
-            if len(entries) > MOST_ENTRIES:
+            if len(entries) > sizes.ZIP_ENTRIES:
                 raise BadFile(
-                    Fault(source, f"holds {len(entries)} files", f"A shoot's ZIP holds fewer than {MOST_ENTRIES}.")
+                    Fault(source, f"holds {len(entries)} files", f"A shoot's ZIP holds fewer than {sizes.ZIP_ENTRIES}.")
                 )
             for entry in entries:
                 parts = entry.filename.replace("\\", "/").split("/")
@@ -77,13 +85,24 @@ def _from_zip(data: bytes, source: str) -> bytes:
             entry = named[0]
             if entry.flag_bits & 0x1:
                 raise BadFile(Fault(source, "is locked with a password", "Pack it without."))
-            bursts = entry.file_size > MOST_SHRUNK * max(entry.compress_size, 1) + 10_000
-            if entry.file_size > sizes.SHOOT or bursts:
-                raise BadFile(Fault(source, f"{SHOOT_NAME} is too large when unpacked", "A shoot is a few hundred kB."))
+            if entry.file_size > sizes.SHOOT:
+                raise BadFile(
+                    Fault(
+                        source,
+                        f"{SHOOT_NAME} is too large when unpacked",
+                        f"A shoot holds {sizes.SHOTS} shots of {sizes.SHOT // 1000} kB.",
+                    )
+                )
             with archive.open(entry) as stream:
                 content = stream.read(sizes.SHOOT + 1)  # the directory may lie about the size
     except (zipfile.BadZipFile, zlib.error, NotImplementedError, EOFError, OSError) as error:
         raise BadFile(Fault(source, f"is a broken ZIP ({error})", "Export it again.")) from None
     if len(content) > sizes.SHOOT:
-        raise BadFile(Fault(source, f"{SHOOT_NAME} is too large when unpacked", "A shoot is a few hundred kB."))
+        raise BadFile(
+            Fault(
+                source,
+                f"{SHOOT_NAME} is too large when unpacked",
+                f"A shoot holds {sizes.SHOTS} shots of {sizes.SHOT // 1000} kB.",
+            )
+        )
     return content

@@ -11,16 +11,16 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from steady_tide.core import sizes
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen, faults_of
 from steady_tide.core.light.sources import PlaceLight
 from steady_tide.core.moments import checked_moment
-from steady_tide.core.shoot import MOST_SHOTS
 
 LONGEST_CELL = 500
 # A spreadsheet takes a cell that begins so for a formula; a quote before it makes it text.
-FORMULA = ("=", "+", "-", "@", "\t", "\r")
+FORMULA = tuple("=+-@\uff1d\uff0b\uff0d\uff20")  # and their full-width forms
 
 COLUMNS = (
     "start",
@@ -127,9 +127,15 @@ _NUMBER = re.compile(r"^[-+]?\d+([.,]\d+)?$")
 
 
 def _safe(cell: Any) -> Any:
-    if isinstance(cell, str) and cell.startswith(FORMULA) and not _NUMBER.match(cell):
+    if isinstance(cell, str) and _is_formula(cell) and not _NUMBER.match(cell):
         return f"'{cell}"
     return cell
+
+
+def _is_formula(cell: str) -> bool:
+    """Whether a spreadsheet might take it for one: blanks and line ends before it do not help."""
+    bare = cell.lstrip()
+    return bare.startswith(FORMULA) or (bare != cell and cell[0] in "\t\r\n")
 
 
 def read_shots_csv(data: bytes, zone: tzinfo, day: date | None, source: str = "shot list") -> ShotListReport:
@@ -152,10 +158,12 @@ def read_shots_csv(data: bytes, zone: tzinfo, day: date | None, source: str = "s
                 f"The first row names the columns: {', '.join(COLUMNS)}. Only the title is needed.",
             )
         )
-    if len(rows) - 1 > MOST_SHOTS:
+    if len(rows) - 1 > sizes.SHOTS:
         raise BadFile(
             Fault(
-                source, f"has {len(rows) - 1} rows, and a shoot holds {MOST_SHOTS} shots", "Split it into several days."
+                source,
+                f"has {len(rows) - 1} rows, and a shoot holds {sizes.SHOTS} shots",
+                "Split it into several days.",
             )
         )
     faults: list[RowFault] = []
@@ -187,10 +195,10 @@ def _rows(data: bytes, source: str) -> tuple[list[list[str]], str]:
         raise BadFile(Fault(source, "is not UTF-8 text", "Save it as CSV UTF-8.")) from None
     if "\x00" in text:
         raise BadFile(Fault(source, "is not text", "Save it as CSV UTF-8."))
-    first = text.split("\n", 1)[0]
+    first = re.split(r"[\r\n]", text, maxsplit=1)[0]
     delimiter = max((",", ";", "\t"), key=first.count)
     try:
-        rows = list(csv.reader(io.StringIO(text), delimiter=delimiter, strict=True))
+        rows = list(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True))
     except csv.Error as error:
         raise BadFile(Fault(source, f"is not CSV: {error}", "Check the quotes, and save it again.")) from None
     if not rows or not any(cell.strip() for cell in rows[0]):
@@ -200,7 +208,7 @@ def _rows(data: bytes, source: str) -> tuple[list[list[str]], str]:
 
 def _unquoted(cell: str) -> str:
     cell = cell.strip()
-    return cell[1:] if cell.startswith("'") and cell[1:].startswith(FORMULA) else cell
+    return cell[1:].strip() if cell.startswith("'") and _is_formula(cell[1:]) else cell
 
 
 NUMBERS = (

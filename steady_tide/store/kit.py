@@ -7,13 +7,15 @@ from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID, uuid4
 
-from sqlalchemy import delete, func, select, text
+from sqlalchemy import Text, cast, delete, func, select, text
 from sqlalchemy.orm import Session
 
-from steady_tide.core.errors import Conflict, NotFound
+from steady_tide.core import sizes
+from steady_tide.core.errors import BadInput, Conflict, Fault, NotFound
 from steady_tide.store.tables import Camera, KeptThing, Mark, SheetDraft, SheetEdition, Shot
 
 REVISION = "kit"
+MOST = {"cameras": sizes.CAMERAS, "mounts": sizes.MOUNTS, "chemistries": sizes.CELL_KINDS}  # of the others, THINGS
 # Held while a new database gets its kit, so that two requests do not both bring it.
 _LOCK = 6_120_706
 
@@ -45,6 +47,31 @@ def seed(session: Session, cameras: Iterable[dict[str, Any]], things: Iterable[t
     for kind, thing in things:
         put_thing(session, kind, thing, {}, example=True)
     changed(session)
+
+
+def check_room(session: Session) -> None:
+    """Raise BadInput where the kit has become larger than its file is read again. Asked after whatever adds to it."""
+    session.flush()
+    counts: dict[str, int] = dict(
+        session.execute(
+            select(KeptThing.kind, func.count()).where(KeptThing.deleted_at.is_(None)).group_by(KeptThing.kind)
+        ).tuples()
+    )
+    counts["cameras"] = session.scalar(select(func.count()).select_from(Camera).where(Camera.deleted_at.is_(None))) or 0
+    for kind, count in counts.items():
+        most = MOST.get(kind, sizes.THINGS)
+        if count > most:
+            raise BadInput(Fault(kind, f"would be {count}, and a kit holds {most}", "Put some away first."))
+    things = select(func.sum(func.octet_length(cast(KeptThing.thing, Text)))).where(KeptThing.deleted_at.is_(None))
+    size = session.scalar(things) or 0
+    sheets = select(func.sum(func.octet_length(cast(SheetEdition.sheet, Text)))).join(
+        Camera, (SheetEdition.camera_id == Camera.id) & (SheetEdition.edition == Camera.edition)
+    )
+    size += session.scalar(sheets.where(Camera.deleted_at.is_(None))) or 0
+    if size > sizes.KIT - sizes.MB:
+        raise BadInput(
+            Fault("the kit", f"would take {size / sizes.MB:.1f} MB", f"It may take {sizes.in_mb(sizes.KIT) - 1} MB.")
+        )
 
 
 def list_cameras(session: Session, away: bool = False) -> Sequence[tuple[Camera, dict[str, Any]]]:

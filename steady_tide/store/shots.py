@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Sequence
 from datetime import UTC, datetime
 from typing import Any
@@ -10,7 +11,8 @@ from uuid import UUID
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session, defer
 
-from steady_tide.core.errors import Conflict, NotFound
+from steady_tide.core import sizes
+from steady_tide.core.errors import BadInput, Conflict, Fault, NotFound
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.tables import Shot
 
@@ -50,13 +52,58 @@ def get_shot(session: Session, shot_id: UUID) -> Shot:
 
 
 def add_shot(session: Session, shoot_id: UUID, fields: dict[str, Any]) -> Shot:
-    """Keep a new shot at the end of a shoot. fields: columns by name. Returns it. Raises NotFound."""
+    """Keep a new shot at the end of a shoot. fields, raises: as in add_shots. Returns it."""
+    return add_shots(session, shoot_id, [fields])[0]
+
+
+def add_shots(session: Session, shoot_id: UUID, all_fields: Sequence[dict[str, Any]]) -> Sequence[Shot]:
+    """Keep new shots at the end of a shoot.
+
+    all_fields: columns by name, of each. Returns them. Raises NotFound, and BadInput where the shoot or a shot would
+    be too large to be sent out and read again.
+    """
     get_shoot(session, shoot_id)
-    last = session.scalar(select(func.max(Shot.position)).where(Shot.shoot_id == shoot_id))
-    shot = Shot(shoot_id=shoot_id, position=(last or 0) + 1, **fields)
-    session.add(shot)
+    _has_room(session, shoot_id, len(all_fields))
+    last = session.scalar(select(func.max(Shot.position)).where(Shot.shoot_id == shoot_id)) or 0
+    made = [
+        Shot(shoot_id=shoot_id, position=last + number, **fields) for number, fields in enumerate(all_fields, start=1)
+    ]
+    for shot in made:
+        _fits(shot)
+    session.add_all(made)
     session.flush()
-    return shot
+    return made
+
+
+def _has_room(session: Session, shoot_id: UUID, more: int) -> None:
+    here = session.scalar(
+        select(func.count()).select_from(Shot).where(Shot.shoot_id == shoot_id, Shot.deleted_at.is_(None))
+    )
+    if (here or 0) + more > sizes.SHOTS:
+        raise BadInput(
+            Fault(
+                "the shoot",
+                f"holds {here} shots, and takes {sizes.SHOTS} at most",
+                "Make another shoot for the rest.",
+            )
+        )
+
+
+def _fits(shot: Shot) -> None:
+    """Raise BadInput where a shot is larger than a shoot's file takes it back."""
+    said = [shot.brief, shot.wishes or {}, shot.ticks or {}, shot.really_set or {}]
+    size = len(json.dumps(said, ensure_ascii=False).encode())
+    if size > sizes.SHOT:
+        raise BadInput(
+            Fault(
+                "the shot",
+                f"takes {size / sizes.KB:.0f} kB, and a shot may take {sizes.SHOT // sizes.KB}",
+                "Shorten its pins, lamps, lists or words.",
+            )
+        )
+    for name, most in (("ticks", sizes.TICKS), ("really_set", sizes.REALLY_SET)):
+        if len(getattr(shot, name) or {}) > most:
+            raise BadInput(Fault(name, f"would be more than {most}", "Take some back before you add others."))
 
 
 def _locked(session: Session, shot_id: UUID) -> Shot:
@@ -80,6 +127,7 @@ def change_shot(session: Session, shot_id: UUID, revision: int, fields: dict[str
     for name, value in fields.items():
         setattr(shot, name, value)
     shot.revision = revision + 1
+    _fits(shot)
     session.flush()
     return shot
 
@@ -90,6 +138,7 @@ def move_shot(session: Session, shot_id: UUID, fields: dict[str, Any]) -> Shot:
     for name, value in fields.items():
         setattr(shot, name, value)
     shot.revision += 1
+    _fits(shot)
     session.flush()
     return shot
 
@@ -98,6 +147,7 @@ def change_wishes(session: Session, shot_id: UUID, wishes: dict[str, Any]) -> Sh
     """Change what a shot asks of the order of the day. Returns the shot. Raises NotFound."""
     shot = _locked(session, shot_id)
     shot.wishes = wishes
+    _fits(shot)
     session.flush()
     return shot
 
@@ -110,6 +160,7 @@ def note_outside(session: Session, shot_id: UUID, ticks: dict[str, bool], really
     shot = _locked(session, shot_id)
     shot.ticks = {name: on for name, on in {**shot.ticks, **ticks}.items() if on}
     shot.really_set = {dial: said for dial, said in {**shot.really_set, **really_set}.items() if said}
+    _fits(shot)
     session.flush()
     return shot
 
@@ -124,6 +175,8 @@ def restore_shot(session: Session, shot_id: UUID) -> Shot:
     shot = session.get(Shot, shot_id)
     if shot is None:
         raise NotFound(f"There is no shot {shot_id}.")
+    if shot.deleted_at is not None:
+        _has_room(session, shot.shoot_id, 1)
     shot.deleted_at = None
     session.flush()
     return shot

@@ -125,7 +125,7 @@ def test_a_file_that_is_missing_or_huge_is_refused(tmp_path: Path) -> None:
     with pytest.raises(BadSheet, match="cannot be read"):
         load_sheet(tmp_path / "nothing.json")
     huge = tmp_path / "huge.json"
-    huge.write_text(" " * (sizes.SHEET_OR_KIT + 1))
+    huge.write_text(" " * (sizes.KIT + 1))
     with pytest.raises(BadSheet, match="larger than"):
         load_sheet(huge)
 

@@ -94,7 +94,7 @@ TRICKS = {
     "JSON that is endless": '{"a": 1e999}',
     "JSON deeper than anything": "[" * 100_000,
     "no text": b"\xff\xfe\x00\x01",
-    "too large": b"a: " + b"x" * (sizes.SHEET_OR_KIT + 1),
+    "too large": b"a: " + b"x" * (sizes.KIT + 1),
 }
 
 

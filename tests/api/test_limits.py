@@ -1,0 +1,147 @@
+"""What can be made can be sent out and read again: tried at each limit of the one table."""
+
+from __future__ import annotations
+
+import json
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+import httpx
+import pytest
+from sqlalchemy import text
+
+from steady_tide import library
+from steady_tide.core import sizes
+from steady_tide.core.errors import BadFile
+from steady_tide.core.kit_file import KitFile
+from steady_tide.formats.decoded import decoded
+from steady_tide.formats.kit_file import read_kit_file, write_kit_file
+from steady_tide.store.database import Database
+from tests.briefs import SUN
+from tests.growing import least_seconds
+
+SHOOT = {"title": "The longest day", "day": "2026-10-11", "zone": "Europe/London", "latitude": 52, "longitude": 1.3}
+
+
+@pytest.fixture
+def shoot(http: httpx.Client) -> str:
+    return str(http.post("/api/shoots", json=SHOOT).json()["id"])
+
+
+def add(http: httpx.Client, shoot: str, **fields: Any) -> httpx.Response:
+    return http.post(f"/api/shoots/{shoot}/shots", json={"brief": {"light": SUN, **fields}})
+
+
+def filled(http: httpx.Client, database: Database, shoot: str, count: int, **brief: Any) -> str:
+    """Fill a shoot by copying its first shot. Returns the first one's id."""
+    first = str(add(http, shoot, **brief).json()["id"])
+    with database.session() as session:
+        copied = "shoot_id, starts_at, brief, plan, summary, made_from, made_on, wishes, ticks, really_set, revision"
+        session.execute(
+            text(
+                f"insert into shots (id, position, {copied}) select gen_random_uuid(), n, {copied} "
+                "from shots, generate_series(2, :count) n where id = :first"
+            ),
+            {"count": count, "first": first},
+        )
+    return first
+
+
+def test_a_full_shoot_of_full_shots_goes_out_and_comes_in(http: httpx.Client, database: Database, shoot: str) -> None:
+    first = str(add(http, shoot, title="ü" * 200).json()["id"])
+    said = {
+        "ticks": {f"{n:02d}" + "ö" * 58: True for n in range(sizes.TICKS)},
+        "really_set": {f"{n:02d}" + "x" * 40: "ä" * 200 for n in range(sizes.REALLY_SET)},
+    }
+    assert http.post(f"/api/shots/{first}/outside", json=said).status_code == 200
+    more = http.post(f"/api/shots/{first}/outside", json={"ticks": {"one more": True}})
+    assert (more.status_code, more.json()["faults"][0]["where"]) == (422, "ticks")
+    with database.session() as session:
+        copied = "shoot_id, brief, plan, summary, made_from, made_on, wishes, ticks, really_set, revision"
+        session.execute(
+            text(
+                f"insert into shots (id, position, {copied}) select gen_random_uuid(), n, {copied} "
+                "from shots, generate_series(2, :count) n where id = :first"
+            ),
+            {"count": sizes.SHOTS, "first": first},
+        )
+    over = add(http, shoot)
+    assert over.status_code == 422
+    assert "holds 500 shots" in over.json()["detail"]
+    out = http.get(f"/api/shoots/{shoot}/shoot.json", timeout=60)
+    assert out.status_code == 200
+    assert len(out.content) > 10 * sizes.MB
+    read = http.post("/api/shoots/import", content=out.content, timeout=120)
+    assert read.status_code == 201, read.text
+    assert read.json()["shots"] == sizes.SHOTS
+    assert http.get(f"/api/shoots/{read.json()['id']}/shoot.json", timeout=60).content == out.content
+    listed = http.get(f"/api/shoots/{shoot}/shots.csv", timeout=60)
+    again = str(http.post("/api/shoots", json=SHOOT).json()["id"])
+    taken = http.post(f"/api/shoots/{again}/shots/import", content=listed.content, timeout=120)
+    assert len(taken.json()["added"]) == sizes.SHOTS, taken.text[:500]
+    assert http.post(f"/api/shots/{first}/restore").status_code == 200, "what is not away needs no room"
+
+
+def test_eighty_plain_shots_go_out_in_a_zip_and_come_in(http: httpx.Client, database: Database, shoot: str) -> None:
+    filled(http, database, shoot, 80, title="Bar")
+    packed = http.get(f"/api/shoots/{shoot}/shoot.zip", timeout=120)
+    read = http.post("/api/shoots/import", content=packed.content, timeout=120)
+    assert read.status_code == 201, read.text
+    assert read.json()["shots"] == 80
+
+
+def test_a_shot_that_no_file_would_take_is_not_kept(http: httpx.Client, shoot: str) -> None:
+    pins = {f"dial_{n}": "x" * 4000 for n in range(20)}
+    refused = add(http, shoot, pins=pins)
+    assert refused.status_code == 422
+    assert http.get(f"/api/shoots/{shoot}/shots").json()["total"] == 0
+
+
+def test_a_shoot_from_a_version_that_took_more_is_told(http: httpx.Client, database: Database, shoot: str) -> None:
+    filled(http, database, shoot, sizes.SHOTS + 1)
+    told = http.get(f"/api/shoots/{shoot}/shoot.json", timeout=60)
+    assert told.status_code == 422
+    assert "shots" in told.json()["faults"][0]["where"]
+    shots = http.get(f"/api/shoots/{shoot}/shots", timeout=60).json()["items"]
+    assert http.delete(f"/api/shots/{shots[0]['id']}").status_code == 204
+    assert http.get(f"/api/shoots/{shoot}/shoot.json", timeout=60).status_code == 200
+    back = http.post(f"/api/shots/{shots[0]['id']}/restore")
+    assert (back.status_code, "holds 500 shots" in back.text) == (422, True)
+
+
+def test_a_full_kit_is_written_and_read_again() -> None:
+    kit = library.demo_kit()
+    sheet, cell = kit.cameras[0], kit.batteries[0]
+    many = KitFile(
+        format="steady-tide/kit",
+        version=1,
+        cameras=tuple(sheet.model_copy(update={"id": f"camera-{n}"}) for n in range(sizes.CAMERAS)),
+        batteries=tuple(cell.model_copy(update={"id": f"cell-{n}"}) for n in range(sizes.THINGS)),
+    )
+    written = write_kit_file(many).encode()
+    assert len(written) < sizes.KIT
+    assert read_kit_file(written, "kit.json") == many
+
+
+def test_a_track_of_a_day_at_a_point_a_second_comes_in(http: httpx.Client) -> None:
+    begin = datetime(2026, 5, 12, 6, tzinfo=UTC)
+    points = "".join(
+        f'<trkpt lat="{52 + n * 1e-5:.6f}" lon="1.3"><time>{(begin + timedelta(seconds=n)).isoformat()}</time></trkpt>'
+        for n in range(4 * 3600)
+    )
+    gpx = f'<gpx version="1.1" creator="x"><trk><trkseg>{points}</trkseg></trk></gpx>'
+    read = http.post("/api/tracks", content=gpx.encode(), timeout=60)
+    assert read.status_code == 200, read.text
+    assert "09:59:59" in read.text
+
+
+def test_a_doubled_key_among_many_is_found_in_linear_time() -> None:
+    def doubled(count: int) -> bytes:
+        return json.dumps({f"k{n}": 0 for n in range(count)})[:-1].encode() + b', "k%d": 0}' % (count - 1)
+
+    def read(data: bytes) -> None:
+        with pytest.raises(BadFile, match="stands twice"):
+            decoded(data, "kit.json")
+
+    small, large = (least_seconds(lambda data=doubled(n): read(data)) for n in (20_000, 160_000))
+    assert large < 8 * 3 * small
