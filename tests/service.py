@@ -17,6 +17,7 @@ from steady_tide.core.planning.usual import USUAL
 from steady_tide.demo.load import load_demo
 from steady_tide.devices.sky import SkyService
 from steady_tide.launch.cluster import Cluster
+from steady_tide.services.desk import Desk
 from steady_tide.standins.light_meter import simulated_meter
 from steady_tide.store.database import Database
 
@@ -38,17 +39,21 @@ def own_database(cluster: Cluster, name: str, demo: bool = True) -> Iterator[Dat
 
 @contextmanager
 def serving(
-    database: Database, sky: SkyService | None = None, judgement: Judgement = USUAL, keeps_fresh: bool = False
+    database: Database,
+    sky: SkyService | None = None,
+    judgement: Judgement = USUAL,
+    keeps_fresh: bool = False,
+    desk: Desk | None = None,
 ) -> Iterator[str]:
     """Serve on a free port of loopback while the block runs, with a simulated meter that never misses a line.
 
     database: migrated; sky: who knows the clouds, the stand-in unless said otherwise; judgement: dials
-    and items; keeps_fresh: whether plans are made anew by themselves. Yields the address.
+    and items; keeps_fresh: whether plans are made anew by themselves; desk: where is planned. Yields the address.
     """
     bound = socket.socket()
     bound.bind(("127.0.0.1", 0))
     with simulated_meter(lux=METER_LUX, dropout=0.0) as meter:
-        app = make_app(database, meter=meter, sky=sky, judgement=judgement, keeps_fresh=keeps_fresh)
+        app = make_app(database, meter=meter, sky=sky, judgement=judgement, keeps_fresh=keeps_fresh, desk=desk)
         server = uvicorn.Server(uvicorn.Config(app, log_level="error", timeout_graceful_shutdown=2))
         thread = threading.Thread(target=server.run, kwargs={"sockets": [bound]}, daemon=True)
         thread.start()

@@ -36,11 +36,14 @@ from steady_tide.core.planning.usual import USUAL
 from steady_tide.devices.light_meter import LightMeter
 from steady_tide.devices.sky import SkyService
 from steady_tide.services.days import PresetShelf
+from steady_tide.services.desk import Desk
 from steady_tide.services.keeper import Keeper
 from steady_tide.services.plans import Plans
+from steady_tide.services.searches import Searches
 from steady_tide.standins.sky import SimulatedSky
 from steady_tide.store.database import Database
 
+MOST_PAPER, PAPER_EACH = 20, 25  # that wait; after which its process, which grows with each, makes room for another
 FRONT_END = Path(__file__).parents[2] / "web" / "dist"
 
 
@@ -52,11 +55,19 @@ class Health(BaseModel):
 
 
 @asynccontextmanager
-async def _kept_fresh(app: FastAPI) -> AsyncIterator[None]:
-    keeper = Keeper(app.state.database, app.state.plans)
-    keeper.start()
+async def _running(app: FastAPI) -> AsyncIterator[None]:
+    """While the service runs: the desks, and whoever keeps plans fresh, if there is one."""
+    desk, keeper = app.state.plans.desk, app.state.keeper
+    if desk is not None:
+        desk.start()
+    if keeper is not None:
+        keeper.start()
     yield
-    await run_in_threadpool(keeper.stop)
+    if keeper is not None:
+        await run_in_threadpool(keeper.stop)
+    for closed in (desk, app.state.paper):
+        if closed is not None:
+            await run_in_threadpool(closed.close)
 
 
 def make_app(
@@ -66,12 +77,14 @@ def make_app(
     sky: SkyService | None = None,
     judgement: Judgement = USUAL,
     keeps_fresh: bool = False,
+    desk: Desk | None = None,
 ) -> FastAPI:
     """Put the service together.
 
     database: migrated; front_end: folder of the built interface; meter: a light meter, if there is one;
     sky: who knows the clouds to come, the stand-in unless said otherwise; judgement: the dials and items that plans
-    are made with; keeps_fresh: whether kept plans are made anew in the background. Returns the application.
+    are made with; keeps_fresh: whether kept plans are made anew in the background; desk: where is planned, in this
+    process where there is none. Returns the application, which starts the desk and closes it.
     """
     app = FastAPI(
         title="Steady Tide",
@@ -79,14 +92,17 @@ def make_app(
         openapi_url="/api/openapi.json",
         docs_url=None,
         redoc_url=None,
-        lifespan=_kept_fresh if keeps_fresh else None,
+        lifespan=_running,
         responses=problems.REFUSALS,
     )
     app.state.database = database
     app.state.crew_school = School()
     app.state.kit = None  # as it was last read
     app.state.meter = meter
-    app.state.plans = Plans(judgement)
+    app.state.plans = Plans(judgement, desk)
+    app.state.keeper = Keeper(database, app.state.plans) if keeps_fresh else None
+    app.state.paper = Desk(workers=1, most_waiting=MOST_PAPER, tasks_each=PAPER_EACH)
+    app.state.searches = Searches()
     app.state.presets = PresetShelf()
     app.state.sky = sky or SimulatedSky()
     app.add_middleware(Guard)

@@ -2,19 +2,25 @@
 
 from __future__ import annotations
 
+import asyncio
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Header, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, HeldKit, PlansOf
-from steady_tide.core.brief import Brief
+from steady_tide.core.brief import Brief, School
+from steady_tide.core.errors import NoLegalPlan, Overtaken
 from steady_tide.core.lapse import IntervalFilm, third_of_film
 from steady_tide.core.scenarios import turned
 from steady_tide.services.bench import BenchAnswer, answer_of
+from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.plans import Plans
 from steady_tide.words.plans import ToldPlan, told
 
 router = APIRouter(tags=["bench"])
+LOOKS_EVERY_S = 0.1  # whether whoever asked is still there
 OnlyCamera = Annotated[
     str | None, Query(max_length=60, description="id of a camera: plan on it, and do not rank the others")
 ]
@@ -50,18 +56,38 @@ def plan(
 
 
 @router.post("/bench", response_model=BenchAnswer)
-def answer(
+async def answer(
+    request: Request,
     brief: Brief,
     crew: CrewWay,
     kit: HeldKit,
     plans: PlansOf,
     only: OnlyCamera = None,
     whole: Annotated[bool, Query(description="with other schools, and what rests on estimates")] = True,
+    x_editor: Annotated[
+        str | None, Header(max_length=64, description="who asks: his newer request takes the place of an older one")
+    ] = None,
 ) -> Response:
     """All that the Bench shows of a brief, in one answer."""
     if only is not None:
         kit.camera(only)
-    return _sent(answer_of(brief, crew, kit, plans, only, whole))
+    if plans.desk is None:
+        return await run_in_threadpool(_answered_here, brief, crew, kit, plans, only, whole)
+    asked = plans.bench(brief, crew, kit, only, whole, x_editor)
+    told = asyncio.wrap_future(asked)
+    while not told.done():
+        await asyncio.wait({told}, timeout=LOOKS_EVERY_S)
+        if not told.done() and await request.is_disconnected() and asked.cancel():
+            raise Overtaken
+    found = await told
+    if isinstance(found, NoLegalPlan):
+        raise found
+    return Response(found[0], media_type="application/json")
+
+
+def _answered_here(brief: Brief, crew: School, kit: CrewKit, plans: Plans, only: str | None, whole: bool) -> Response:
+    made = plans.plan(brief, crew, kit, only=only, schools=whole)
+    return _sent(answer_of(brief, crew, kit, made, whole, plans.judgement))
 
 
 @router.post("/briefs/turned")

@@ -11,16 +11,18 @@ from fastapi.responses import HTMLResponse, Response
 from sqlalchemy.orm import Session
 
 from steady_tide.api.guard import CARD_POLICY
-from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
+from steady_tide.api.shared import CrewKitOf, CrewWay, PaperDesk, PlansOf, PresetsOf, SessionOf
 from steady_tide.core.brief import School
 from steady_tide.core.errors import NoLegalPlan, NotFound
 from steady_tide.core.settings_code import settings_code
 from steady_tide.formats.card_html import Ground, write_cards
-from steady_tide.formats.card_pdf import Paper, write_card_pdf
+from steady_tide.formats.card_pdf import Paper
 from steady_tide.formats.settings_code import code_svg
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.days import NO_PLAN, PresetShelf, kit_for, outing_of_rows, where_is
+from steady_tide.services.desk import Desk, Turn
 from steady_tide.services.kept_plans import standing_of
+from steady_tide.services.planning_work import paper_of
 from steady_tide.services.plans import Plans
 from steady_tide.store import shots as store
 from steady_tide.store.shoots import get_shoot
@@ -128,13 +130,14 @@ def card_paper(
     presets: PresetsOf,
     crew: CrewWay,
     gear: CrewKitOf,
+    desk: PaperDesk,
     shot_id: UUID,
     paper: OnPaper = "a6",
 ) -> Response:
     """The card on one page."""
     shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
     made, _ = _cards(session, plans, presets, crew, gear, shoot, only=shot_id)
-    return _pdf(made, paper)
+    return _pdf(desk, made, paper)
 
 
 @router.get("/shots/{shot_id}/code.svg", response_class=Response)
@@ -153,13 +156,14 @@ def cards_paper(
     presets: PresetsOf,
     crew: CrewWay,
     gear: CrewKitOf,
+    desk: PaperDesk,
     shoot_id: UUID,
     paper: OnPaper = "a6",
     camera: OfCamera = None,
 ) -> Response:
     """The cards of a day, one page a shot."""
     made, _ = _cards(session, plans, presets, crew, gear, get_shoot(session, shoot_id), camera)
-    return _pdf(made, paper)
+    return _pdf(desk, made, paper)
 
 
 def _plain(title: str) -> str:
@@ -173,8 +177,9 @@ def _page(text: str, title: str, download: bool) -> HTMLResponse:
     return HTMLResponse(text, headers=headers)
 
 
-def _pdf(made: DayCards, paper: Paper) -> Response:
+def _pdf(desk: Desk, made: DayCards, paper: Paper) -> Response:
     if not made.cards:
         raise NotFound("No shot has a plan yet, so there is nothing to print.")
     headers = {"Content-Disposition": f'attachment; filename="{_plain(made.title)}-{paper}.pdf"'}
-    return Response(write_card_pdf(made, paper), media_type="application/pdf", headers=headers)
+    content = desk.ask(paper_of, (made, paper), Turn.HAND).result()
+    return Response(content, media_type="application/pdf", headers=headers)

@@ -14,7 +14,7 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ValidationError
 from sqlalchemy.orm import Session
 
-from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
+from steady_tide.api.shared import CrewKitOf, CrewWay, PaperDesk, PlansOf, PresetsOf, SessionOf
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadInput
 from steady_tide.core.frozen import faults_of
@@ -24,13 +24,14 @@ from steady_tide.core.shoot import Crew as CrewFile
 from steady_tide.core.shoot import ShootFile, ShotEntry, ShotWishes
 from steady_tide.formats.call_sheet_ics import Call, write_call_sheet
 from steady_tide.formats.card_html import write_cards
-from steady_tide.formats.card_pdf import write_card_pdf
 from steady_tide.formats.day_csv import write_day_csv
 from steady_tide.formats.shoot_zip import read_shoot_file, write_shoot_json, write_shoot_zip
 from steady_tide.formats.shots_csv import ListedShot, RowFault, read_shots_csv, write_shots_csv
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.days import kit_for, outing_of_rows, rules_of, where_is
+from steady_tide.services.desk import Turn
 from steady_tide.services.kept_plans import planned_fields, standing_of, summary_of
+from steady_tide.services.planning_work import paper_of
 from steady_tide.services.plans import Plans
 from steady_tide.store import shoots as store
 from steady_tide.store import shots as store_shots
@@ -184,7 +185,13 @@ def call_sheet(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansO
 
 @router.get("/shoots/{shoot_id}/shoot.zip", response_class=Response)
 def shoot_zip(
-    session: SessionOf, presets: PresetsOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID
+    session: SessionOf,
+    presets: PresetsOf,
+    crew: CrewWay,
+    gear: CrewKitOf,
+    plans: PlansOf,
+    desk: PaperDesk,
+    shoot_id: UUID,
 ) -> Response:
     """The shoot with everything: its file, list, calls, light, cards, packing, and the sheets of its cameras."""
     shoot = get_shoot(session, shoot_id)
@@ -199,7 +206,7 @@ def shoot_zip(
             shoot.title, shoot.place, _calls(outing, told, _people(session, shoot)), datetime.now(UTC)
         ),
         "cards.html": lambda: write_cards(cards, str(shoot_id), ticks={str(row.id): row.ticks for row in rows}),
-        "cards.pdf": lambda: write_card_pdf(cards),
+        "cards.pdf": lambda: desk.ask(paper_of, (cards, "a6"), Turn.HAND).result(),
     }
     light = light_of(where, knowledge)
     if light is not None:

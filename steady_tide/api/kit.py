@@ -5,11 +5,11 @@ from __future__ import annotations
 from typing import Annotated, Any, Generic, Literal, TypeVar
 
 from fastapi import APIRouter, Path, Query, Response
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from steady_tide.api.shared import CrewKitOf, PlansOf, SessionOf
 from steady_tide.core.brief import USUAL_SCHOOL, School
-from steady_tide.core.errors import BadInput, Clash, Fault
+from steady_tide.core.errors import BadInput, Clash, Fault, NotFound
 from steady_tide.core.frozen import faults_of
 from steady_tide.core.gear import (
     GETS_READY,
@@ -32,8 +32,10 @@ from steady_tide.core.scenarios import Scenario
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.core.sheet_reading import naming_dials, sheet_json_schema
 from steady_tide.formats.kit_file import Spelling, write_kit_file
+from steady_tide.services.changing import Change, Revision, changed
 from steady_tide.store import kit as store
-from steady_tide.store.shoots import change_crew, crew_school
+from steady_tide.store.merging import revision_of
+from steady_tide.store.shoots import crew_school, first_crew, locked_crew
 from steady_tide.store.tables import KeptThing
 from steady_tide.words.rows import SheetRow, sheet_rows
 from steady_tide.words.values import CAMERA, dial_word
@@ -86,6 +88,7 @@ class Vocabulary(BaseModel):
     batteries: list[Cell]
     media: list[Medium]
     school: School
+    way_revision: int  # of the crew's own way
     rows: list[SheetRow]
     dials: dict[str, str]  # what each is called
 
@@ -102,6 +105,7 @@ class KeptCamera(BaseModel):
     count: int
     example: bool
     keeping: Keeping
+    revision: int
 
 
 class Kept(BaseModel, Generic[T]):
@@ -110,6 +114,7 @@ class Kept(BaseModel, Generic[T]):
     thing: T
     example: bool
     keeping: Keeping
+    revision: int
 
 
 class KitView(BaseModel):
@@ -130,11 +135,35 @@ class KitView(BaseModel):
     away: list[Named]
 
 
-class KeepingOf(BaseModel):
-    """Count, state and place of a camera."""
+class CameraKept(Keeping):
+    """Count of a camera, its state and place."""
 
     count: Annotated[int, Field(ge=1, le=100)] = 1
+
+
+class KeepingKept(BaseModel):
+    """The same as it is kept."""
+
+    count: int
     keeping: Keeping
+    revision: int
+
+
+class ThingChange(BaseModel):
+    """What changed of a thing, or of its state and place, and nothing else."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    revision: Revision
+    thing: Annotated[dict[str, Any], Field(max_length=60)] = {}
+    keeping: Annotated[dict[str, Any], Field(max_length=10)] = {}
+
+
+class WayOfCrew(BaseModel):
+    """The crew's way of working as it is kept."""
+
+    school: School
+    revision: int
 
 
 class ThingIn(BaseModel):
@@ -150,6 +179,7 @@ class ThingOut(BaseModel):
     kind: ThingKind
     thing: Thing
     keeping: Keeping
+    revision: int
 
 
 class Moved(BaseModel):
@@ -191,21 +221,25 @@ def kit_schema() -> dict[str, Any]:
 
 
 @router.get("/crew/school")
-def school(session: SessionOf) -> School:
+def school(session: SessionOf) -> WayOfCrew:
     """The crew's way of working, which a brief follows where it says nothing."""
-    return crew_school(session)
+    crew = first_crew(session)
+    return WayOfCrew(school=crew_school(session), revision=revision_of(crew.stamps if crew else {}))
 
 
-@router.put("/crew/school")
-def change_school(session: SessionOf, school: School) -> School:
-    """Change the crew's way of working."""
-    return School.model_validate(change_crew(session, school).school)
+@router.patch("/crew/school")
+def change_school(session: SessionOf, said: Change) -> WayOfCrew:
+    """Change the crew's way of working, axis by axis."""
+    crew = locked_crew(session)
+    whole, crew.stamps = changed(School, crew.school, crew.stamps or {}, said.revision, said.change)
+    crew.school = whole.model_dump(exclude_none=True)
+    return WayOfCrew(school=whole, revision=revision_of(crew.stamps))
 
 
 @router.get("/vocabulary")
 def vocabulary(session: SessionOf, gear: CrewKitOf, plans: PlansOf) -> Vocabulary:
     """Everything that a brief can name, and the crew's way."""
-    known, kit = gear.knowledge, gear.kit
+    known, kit, crew = gear.knowledge, gear.kit, first_crew(session)
     return Vocabulary(
         scenarios=list(known.scenarios.values()),
         places=list(known.places.values()),
@@ -220,6 +254,7 @@ def vocabulary(session: SessionOf, gear: CrewKitOf, plans: PlansOf) -> Vocabular
         batteries=list(kit.batteries),
         media=list(kit.media),
         school=crew_school(session).over(USUAL_SCHOOL),
+        way_revision=revision_of(crew.stamps if crew else {}),
         rows=list(sheet_rows(plans.judgement)),
         dials={CAMERA: CAMERA, **{dial: dial_word(dial, plans.judgement) for dial in plans.judgement.listed}},
     )
@@ -233,7 +268,14 @@ def kit(session: SessionOf, gear: CrewKitOf) -> KitView:
     kept: dict[str, list[dict[str, Any]]] = {kind: [] for kind in KINDS}
     things = store.list_things(session)
     for row in things:
-        kept[row.kind].append({"thing": row.thing, "example": row.example, "keeping": row.keeping})
+        kept[row.kind].append(
+            {
+                "thing": row.thing,
+                "example": row.example,
+                "keeping": row.keeping,
+                "revision": revision_of(row.stamps),
+            }
+        )
     return KitView.model_validate(
         {
             **kept,
@@ -248,6 +290,7 @@ def kit(session: SessionOf, gear: CrewKitOf) -> KitView:
                     count=row.count,
                     example=row.example,
                     keeping=Keeping.model_validate(row.keeping),
+                    revision=revision_of(row.stamps),
                 )
                 for row, _ in rows
                 if row.id in sheets
@@ -260,12 +303,17 @@ def kit(session: SessionOf, gear: CrewKitOf) -> KitView:
     )
 
 
-@router.put("/kit/cameras/{camera_id}/keeping")
-def keep_camera(session: SessionOf, camera_id: OfId, said: KeepingOf) -> KeepingOf:
-    """Say how many of a camera there are, how many are charged, and where they lie."""
-    _ready_fits(said.keeping, said.count)
-    store.keep_camera(session, camera_id, {"count": said.count, "keeping": said.keeping.model_dump(mode="json")})
-    return said
+@router.patch("/kit/cameras/{camera_id}/keeping")
+def keep_camera(session: SessionOf, camera_id: OfId, said: Change) -> KeepingKept:
+    """Say how many of a camera there are, how many are charged, and where they lie; only what changed."""
+    camera = store.locked_camera(session, camera_id)
+    now = {"count": camera.count, **Keeping.model_validate(camera.keeping).model_dump(mode="json")}
+    whole, stamps = changed(CameraKept, now, camera.stamps, said.revision, said.change)
+    kept = Keeping.model_validate(whole.model_dump(exclude={"count"}))
+    _ready_fits(kept, whole.count)
+    camera.count, camera.keeping, camera.stamps = whole.count, kept.model_dump(mode="json"), stamps
+    store.changed(session)
+    return KeepingKept(count=whole.count, keeping=kept, revision=revision_of(stamps))
 
 
 @router.delete("/kit/cameras/{camera_id}", status_code=204)
@@ -296,32 +344,40 @@ def examples_back(session: SessionOf) -> Moved:
     return moved
 
 
-@router.put("/kit/things/{kind}/{thing_id}")
-def put_thing(
-    session: SessionOf,
-    kind: OfKind,
-    thing_id: OfId,
-    said: ThingIn,
-    new: Annotated[bool, Query(description="refuse where the id is taken")] = False,
-) -> ThingOut:
-    """Keep a thing under its id, new or changed."""
+@router.put("/kit/things/{kind}/{thing_id}", status_code=201)
+def add_thing(session: SessionOf, kind: OfKind, thing_id: OfId, said: ThingIn) -> ThingOut:
+    """Keep a new thing under its id. Refused where the id is taken."""
+    thing = _thing_of(kind, {**said.thing, "id": thing_id})
+    _ready_fits(said.keeping, getattr(thing, "count", 1))
+    before = store.locked_thing(session, kind, thing.id)
+    if before is not None and before.deleted_at is None:
+        raise Clash(Fault(f"{kind}.{thing.id}", "is here already", "Give it another short name, or change that one."))
+    kept = store.put_thing(session, kind, thing.model_dump(mode="json"), said.keeping.model_dump(mode="json"))
+    store.check_room(session)
+    return _thing_out(kept)
+
+
+@router.patch("/kit/things/{kind}/{thing_id}")
+def change_thing(session: SessionOf, kind: OfKind, thing_id: OfId, said: ThingChange) -> ThingOut:
+    """Change fields of a thing, or its state and place; only what changed."""
+    found = store.locked_thing(session, kind, thing_id)
+    if found is None or found.deleted_at is not None:
+        raise NotFound(f"There is no '{thing_id}' among the {kind}.")
+    asked = {name: value for name, value in said.thing.items() if name != "id"}
+    thing, stamps = changed(KINDS[kind], found.thing, found.stamps, said.revision, asked, "thing.")
+    keeping, stamps = changed(Keeping, found.keeping, stamps, said.revision, said.keeping, "keeping.")
+    _ready_fits(keeping, getattr(thing, "count", 1))
+    found.thing, found.keeping, found.stamps = thing.model_dump(mode="json"), keeping.model_dump(mode="json"), stamps
+    store.changed(session)
+    store.check_room(session)
+    return _thing_out(found)
+
+
+def _thing_of(kind: str, fields: dict[str, Any]) -> Thing:
     try:
-        thing: Thing = KINDS[kind].model_validate({**said.thing, "id": thing_id})
+        return KINDS[kind].model_validate(fields)
     except ValidationError as error:
         raise BadInput(*faults_of(error, ("thing",))) from None
-    _ready_fits(said.keeping, getattr(thing, "count", 1))
-    if new and any(row.kind == kind and row.id == thing.id for row in store.list_things(session)):
-        raise Clash(Fault(f"{kind}.{thing.id}", "is here already", "Give it another short name."))
-    before = next((row for row in store.list_things(session) if row.kind == kind and row.id == thing.id), None)
-    store.put_thing(
-        session,
-        kind,
-        thing.model_dump(mode="json"),
-        said.keeping.model_dump(mode="json"),
-        example=before.example if before else False,
-    )
-    store.check_room(session)
-    return ThingOut(kind=kind, thing=thing, keeping=said.keeping)
 
 
 @router.delete("/kit/things/{kind}/{thing_id}", status_code=204)
@@ -344,7 +400,12 @@ def bring_thing_back(session: SessionOf, kind: OfKind, thing_id: OfId) -> ThingO
 
 def _thing_out(row: KeptThing) -> ThingOut:
     return ThingOut.model_validate(
-        {"kind": row.kind, "thing": KINDS[row.kind].model_validate(row.thing), "keeping": row.keeping}
+        {
+            "kind": row.kind,
+            "thing": KINDS[row.kind].model_validate(row.thing),
+            "keeping": row.keeping,
+            "revision": revision_of(row.stamps),
+        }
     )
 
 

@@ -6,11 +6,11 @@ import asyncio
 import time
 from collections.abc import AsyncIterator, Callable
 from datetime import datetime, timedelta
-from threading import Event
+from threading import Event, Thread
 from typing import Annotated, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
@@ -18,21 +18,23 @@ from pydantic import BaseModel, ConfigDict, Field
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.core import sizes
 from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, SteadyTideError
+from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, Overtaken, SteadyTideError
 from steady_tide.core.light.day import local_day
 from steady_tide.core.moments import Moment
 from steady_tide.core.moving import moved_brief
 from steady_tide.core.outing.day import DayPlace, light_of
 from steady_tide.core.outing.day_task import DayPrices
-from steady_tide.core.outing.order import DayOrder, Progress, order_of
+from steady_tide.core.outing.order import DayOrder, Progress, Stopping, order_of
 from steady_tide.core.outing.planned import Outing
 from steady_tide.core.outing.schedule import day_ends, light_prices, light_spans, task_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.shoot import DayRules
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.days import budget_kept, outing_kept, rules_of, where_is
+from steady_tide.services.desk import Turn
 from steady_tide.services.kept_plans import held_gear, planned_fields
 from steady_tide.services.plans import Plans
+from steady_tide.services.searches import Searches
 from steady_tide.store import shots as store_shots
 from steady_tide.store.shoots import get_shoot
 from steady_tide.words.orders import ToldOrder, told_order
@@ -44,8 +46,8 @@ router = APIRouter(prefix="/shoots/{shoot_id}/order", tags=["outside"])
 class OrderLine(BaseModel):
     """One line of the search's story: how far it is, or how it ended."""
 
-    kind: Literal["pricing", "better", "order", "problem"]
-    done: int = 0
+    kind: Literal["waiting", "pricing", "better", "order", "problem"]
+    done: int = 0  # of the pricing; of those who wait, how many are before
     total: int = 0
     progress: Progress | None = None
     order: ToldOrder | None = None
@@ -72,6 +74,7 @@ class Taken(BaseModel):
     responses={200: {"model": OrderLine, "description": "One such line after the other (application/x-ndjson)."}},
 )
 async def look_for(
+    request: Request,
     session: SessionOf,
     crew: CrewWay,
     gear: CrewKitOf,
@@ -85,7 +88,7 @@ async def look_for(
     where, rules = where_is(shoot), rules_of(shoot)
     begin, end = _ends(where, rules, outing)
     search = Search(outing, where, rules, begin, end, crew, gear, plans, seconds)
-    return StreamingResponse(_story(search), media_type="application/x-ndjson")
+    return StreamingResponse(_story(search, request.app.state.searches), media_type="application/x-ndjson")
 
 
 def _ends(where: DayPlace, rules: DayRules, outing: Outing) -> tuple[datetime, datetime]:
@@ -118,21 +121,24 @@ class Search:
         self.begin, self.end, self.crew, self.seconds = begin, end, crew, seconds
         self.gear, self.plans = gear, plans
         self.stopped = Event()
-        self._stop_solver: Callable[[], None] | None = None
+        self._stopping = Stopping()
 
     def stop(self) -> None:
         """End it with what it has."""
         self.stopped.set()
-        if self._stop_solver is not None:
-            self._stop_solver()
+        self._stopping.stop()
 
-    def _hand_stop(self, stop: Callable[[], None]) -> None:
-        self._stop_solver = stop
-        if self.stopped.is_set():
-            stop()
+    def run(self, searches: Searches, tell: Callable[[OrderLine], None]) -> None:
+        """Wait for one's turn, then work, telling each step."""
+        if not searches.take(self.stopped, lambda before: tell(OrderLine(kind="waiting", done=before))):
+            tell(OrderLine(kind="problem", problem="Too many orders are being looked for. Try again in a minute."))
+            return
+        try:
+            self._work(tell)
+        finally:
+            searches.leave(self.stopped)
 
-    def run(self, tell: Callable[[OrderLine], None]) -> None:
-        """Work, telling each step."""
+    def _work(self, tell: Callable[[OrderLine], None]) -> None:
         try:
             tell(OrderLine(kind="order", order=told_order(self._found(tell))))
         except NoLegalPlan as error:
@@ -146,7 +152,9 @@ class Search:
             return not self.stopped.is_set()
 
         def replan(brief: Brief, camera: str) -> Plan:
-            return self.plans.plan(brief, self.crew, self.gear, only=camera, schools=False)
+            if self.stopped.is_set():
+                raise Overtaken
+            return self.plans.plan(brief, self.crew, self.gear, only=camera, schools=False, turn=Turn.NOBODY)
 
         light = light_of(self.where, self.gear.knowledge, (self.begin, self.end))
         task = task_of(
@@ -165,11 +173,11 @@ class Search:
             time.monotonic,
             self.seconds,
             lambda progress: tell(OrderLine(kind="better", progress=progress)),
-            self._hand_stop,
+            self._stopping,
         )
 
 
-async def _story(search: Search) -> AsyncIterator[str]:
+async def _story(search: Search, searches: Searches) -> AsyncIterator[str]:
     lines: asyncio.Queue[OrderLine | None] = asyncio.Queue()
     loop = asyncio.get_running_loop()
 
@@ -178,15 +186,14 @@ async def _story(search: Search) -> AsyncIterator[str]:
 
     def work() -> None:
         try:
-            search.run(tell)
+            search.run(searches, tell)
         finally:
             tell(None)
 
-    working = loop.run_in_executor(None, work)
+    Thread(target=work, name="order", daemon=True).start()
     try:
         while (line := await lines.get()) is not None:
             yield line.model_dump_json() + "\n"
-        await working
     finally:
         search.stop()  # whoever asked may have gone
 

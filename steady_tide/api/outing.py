@@ -20,10 +20,12 @@ from steady_tide.core.outing.packing import packing_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
 from steady_tide.core.shoot import DayRules, Key, Line, ShotWishes
+from steady_tide.services.changing import Change, changed
 from steady_tide.services.days import budget_kept, kit_for, outing_kept, rules_of
 from steady_tide.store import kit as store_kit
 from steady_tide.store import shots as store_shots
-from steady_tide.store.shoots import get_shoot
+from steady_tide.store.merging import revision_of
+from steady_tide.store.shoots import get_shoot, locked_shoot
 from steady_tide.words.budgets import ToldBudget, told_budget
 from steady_tide.words.mends import ToldMend, told_mend
 from steady_tide.words.orders import LIGHT_WINDOWS
@@ -67,8 +69,24 @@ class DayAsked(BaseModel):
     """What the order of a shoot's day has to respect, and the windows that shots may name."""
 
     rules: DayRules
+    revision: int  # of the shoot and its rules
     light_windows: dict[str, str]
     wishes: dict[str, ShotWishes]  # by shot
+    wish_revisions: dict[str, int]  # by shot
+
+
+class RulesKept(BaseModel):
+    """The rules of a day as they are kept."""
+
+    rules: DayRules
+    revision: int
+
+
+class WishesKept(BaseModel):
+    """What a shot asks of the order, as it is kept."""
+
+    wishes: ShotWishes
+    revision: int
 
 
 @router.get("/shoots/{shoot_id}/budget")
@@ -132,30 +150,38 @@ def packing(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, 
 def day_asked(session: SessionOf, shoot_id: UUID) -> DayAsked:
     """What the order of the day has to respect."""
     shoot = get_shoot(session, shoot_id)
-    wishes = {
-        str(shot.id): ShotWishes.model_validate(shot.wishes) for shot in store_shots.list_shots(session, shoot_id)
-    }
-    return DayAsked(rules=rules_of(shoot), light_windows=LIGHT_WINDOWS, wishes=wishes)
+    shots = store_shots.list_shots(session, shoot_id)
+    return DayAsked(
+        rules=rules_of(shoot),
+        revision=revision_of(shoot.stamps),
+        light_windows=LIGHT_WINDOWS,
+        wishes={str(shot.id): ShotWishes.model_validate(shot.wishes) for shot in shots},
+        wish_revisions={str(shot.id): revision_of(shot.wish_stamps) for shot in shots},
+    )
 
 
-@router.put("/shoots/{shoot_id}/rules")
-def change_rules(session: SessionOf, shoot_id: UUID, rules: DayRules) -> DayRules:
-    """Change what holds for the whole day."""
+@router.patch("/shoots/{shoot_id}/rules")
+def change_rules(session: SessionOf, shoot_id: UUID, said: Change) -> RulesKept:
+    """Change what holds for the whole day, field by field."""
+    shoot = locked_shoot(session, shoot_id)
+    rules, stamps = changed(DayRules, shoot.rules or {}, shoot.stamps, said.revision, said.change, "rules.")
     names = [window.name for window in rules.windows]
     for index, name in enumerate(names):
         if name in names[:index] or name in LIGHT_WINDOWS:
             raise BadInput(
                 Fault(f"windows[{index}].name", f"there is a window called '{name}' already", "Give it another name.")
             )
-    get_shoot(session, shoot_id).rules = rules.model_dump(mode="json")
-    return rules
+    shoot.rules, shoot.stamps = rules.model_dump(mode="json"), stamps
+    return RulesKept(rules=rules, revision=revision_of(stamps))
 
 
-@router.put("/shots/{shot_id}/wishes")
-def change_wishes(session: SessionOf, shot_id: UUID, wishes: ShotWishes) -> ShotWishes:
-    """Change what one shot asks of the order of the day."""
-    store_shots.change_wishes(session, shot_id, wishes.model_dump(mode="json"))
-    return wishes
+@router.patch("/shots/{shot_id}/wishes")
+def change_wishes(session: SessionOf, shot_id: UUID, said: Change) -> WishesKept:
+    """Change what one shot asks of the order of the day, field by field."""
+    shot = store_shots.locked_shot(session, shot_id)
+    wishes, stamps = changed(ShotWishes, shot.wishes or {}, shot.wish_stamps, said.revision, said.change)
+    store_shots.keep_wishes(session, shot, wishes.model_dump(mode="json"), stamps)
+    return WishesKept(wishes=wishes, revision=revision_of(stamps))
 
 
 def _outside(shot: Any) -> OutsideKept:

@@ -13,6 +13,7 @@ from steady_tide.core.brief import School
 from steady_tide.core.errors import StoreUnavailable
 from steady_tide.services.crew_kit import CrewKit, read_crew_kit
 from steady_tide.services.days import PresetShelf
+from steady_tide.services.desk import Desk
 from steady_tide.services.plans import Plans
 from steady_tide.store.database import Database
 from steady_tide.store.shoots import crew_school
@@ -90,6 +91,14 @@ def _plans(request: Request) -> Plans:
 
 
 PlansOf = Annotated[Plans, Depends(_plans)]
+
+
+def _paper(request: Request) -> Desk:
+    desk: Desk = request.app.state.paper
+    return desk
+
+
+PaperDesk = Annotated[Desk, Depends(_paper)]
 
 
 def _presets(request: Request) -> PresetShelf:

@@ -111,6 +111,7 @@ class DraftIn(BaseModel):
 
     camera_id: Annotated[str | None, Field(max_length=60)] = None
     edition: Annotated[int | None, Field(ge=1, le=1_000_000)] = None
+    revision: Annotated[int, Field(ge=0, le=2_000_000_000, description="of the draft that was typed on, 0: new")] = 0
     rough: dict[str, Any]
 
 
@@ -365,6 +366,7 @@ def _draft_out(row: SheetDraft) -> DraftOut:
         id=row.id,
         camera_id=row.camera_id,
         edition=row.edition,
+        revision=row.revision,
         rough=row.rough,
         name=str(name or ""),
         updated_at=row.updated_at,
@@ -389,7 +391,7 @@ def put_draft(session: SessionOf, draft_id: UUID, said: DraftIn) -> DraftOut:
     """Keep what was typed so far, right or wrong."""
     if len(said.model_dump_json()) > sizes.DRAFT:
         raise BadFile(Fault("the draft", "is larger than a sheet can be", "Leave out modes that nobody would use."))
-    row = store.put_draft(session, draft_id, said.camera_id, said.edition, said.rough)
+    row = store.put_draft(session, draft_id, said.revision, said.camera_id, said.edition, said.rough)
     session.refresh(row)
     return _draft_out(row)
 

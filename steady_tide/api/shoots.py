@@ -13,8 +13,10 @@ from steady_tide.api.shared import SessionOf
 from steady_tide.core.light.sky import Cloud
 from steady_tide.core.moments import Day
 from steady_tide.core.shoot import known_zone
+from steady_tide.services.changing import Change, changed
 from steady_tide.store import shoots as store
 from steady_tide.store import shots as store_shots
+from steady_tide.store.merging import revision_of
 from steady_tide.store.tables import Shoot
 
 router = APIRouter(prefix="/shoots", tags=["shoots"])
@@ -44,6 +46,7 @@ class ShootOut(ShootFields):
     """A shoot as kept."""
 
     id: UUID
+    revision: int
     shots: int
     crew: str | None = None
     people: list[str] = []
@@ -57,12 +60,16 @@ class ShootList(BaseModel):
     total: int
 
 
+def _fields(shoot: Shoot) -> dict[str, Any]:
+    return {name: getattr(shoot, name) for name in ShootFields.model_fields}
+
+
 def _out(session: Session, shoot: Shoot, count: int) -> ShootOut:
     crew = store.crew_of(session, shoot)
-    fields = {name: getattr(shoot, name) for name in ShootFields.model_fields}
     return ShootOut(
-        **fields,
+        **_fields(shoot),
         id=shoot.id,
+        revision=revision_of(shoot.stamps),
         shots=count,
         crew=crew.name if crew else None,
         people=crew.people if crew else [],
@@ -89,10 +96,14 @@ def get(session: SessionOf, shoot_id: UUID) -> ShootOut:
     return _out(session, store.get_shoot(session, shoot_id), len(store_shots.list_shots(session, shoot_id)))
 
 
-@router.put("/{shoot_id}")
-def change(session: SessionOf, shoot_id: UUID, fields: ShootFields) -> ShootOut:
-    """Change a shoot."""
-    shoot = store.change_shoot(session, shoot_id, fields.model_dump())
+@router.patch("/{shoot_id}")
+def change(session: SessionOf, shoot_id: UUID, said: Change) -> ShootOut:
+    """Change fields of a shoot. Others may have changed other ones meanwhile; of the same field one is asked."""
+    shoot = store.locked_shoot(session, shoot_id)
+    whole, shoot.stamps = changed(ShootFields, _fields(shoot), shoot.stamps, said.revision, said.change)
+    for name in said.change:
+        setattr(shoot, name, getattr(whole, name))
+    session.flush()
     return _out(session, shoot, len(store_shots.list_shots(session, shoot_id)))
 
 

@@ -8,7 +8,9 @@ SteadyTideError
 ├── NoLegalPlan         the camera offers no combination that fits
 ├── NotFound            there is no such thing
 ├── Conflict            it has been changed meanwhile
-│   └── Clash           what comes in has a name that is taken; the person has to say which stays
+│   ├── Clash           what comes in has a name that is taken; the person has to say which stays
+│   └── Overtaken       a newer request of the same editor took its place
+├── PlannersBusy        more people plan at once than can be served
 ├── StoreUnavailable    the database does not answer
 │   ├── StoreBusy       it is asked too much at once, or two changes met
 │   ├── StoreFull       its disk is full
@@ -49,6 +51,9 @@ class BadInput(SteadyTideError):
         self.faults = faults
         super().__init__("; ".join(str(fault) for fault in faults))
 
+    def __reduce__(self) -> tuple[type[BadInput], tuple[Fault, ...]]:
+        return type(self), self.faults  # so that it comes whole from another process
+
 
 class BadBrief(BadInput):
     """The brief contradicts itself or names what does not exist."""
@@ -78,21 +83,46 @@ class NoLegalPlan(SteadyTideError):
         self.pins = pins
         super().__init__(f"{code}: {facts}")
 
+    def __reduce__(self) -> tuple[type[NoLegalPlan], tuple[Any, ...]]:
+        return type(self), (self.code, self.facts, self.pins)
+
 
 class NotFound(SteadyTideError):
     """There is nothing under that name."""
 
 
 class Conflict(SteadyTideError):
-    """Someone else has saved a newer version."""
+    """Someone else has saved a newer version; `faults` name what stands there now, where that is known."""
+
+    def __init__(self, said: str, *faults: Fault) -> None:
+        self.faults = faults
+        super().__init__(said)
+
+
+class Overtaken(Conflict):
+    """A newer request of the same editor took the place of this one."""
+
+    def __init__(self) -> None:
+        super().__init__("A newer request of yours took the place of this one.")
+
+    def __reduce__(self) -> tuple[type[Overtaken], tuple[()]]:
+        return type(self), ()
+
+
+class PlannersBusy(SteadyTideError):
+    """More people plan at once than can be served; asking again in a moment helps."""
+
+    def __init__(self, waiting: int) -> None:
+        super().__init__(
+            f"{waiting} requests wait for the planner already. Nothing is lost; it is asked again in a moment."
+        )
 
 
 class Clash(Conflict):
     """Things of the same name are here already, and differ; `faults` name each."""
 
     def __init__(self, *faults: Fault) -> None:
-        self.faults = faults
-        super().__init__("; ".join(str(fault) for fault in faults))
+        super().__init__("; ".join(str(fault) for fault in faults), *faults)
 
 
 class StoreUnavailable(SteadyTideError):

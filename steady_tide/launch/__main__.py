@@ -132,6 +132,7 @@ def serve(url: str, bound: socket.socket, stopping: Stopping, demo: bool) -> Non
 
     from steady_tide.api.app import make_app
     from steady_tide.demo.load import load_demo
+    from steady_tide.services.desk import Desk
     from steady_tide.standins.light_meter import simulated_meter
     from steady_tide.store.database import Database
 
@@ -142,7 +143,7 @@ def serve(url: str, bound: socket.socket, stopping: Stopping, demo: bool) -> Non
     stopping.check()
     port = bound.getsockname()[1]
     with simulated_meter() as meter:
-        app = make_app(database, meter=meter, keeps_fresh=True)
+        app = make_app(database, meter=meter, keeps_fresh=True, desk=Desk())
         config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=5, server_header=False)
         server = uvicorn.Server(config)
         stopping.hand_to(server)

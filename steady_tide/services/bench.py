@@ -18,12 +18,13 @@ from steady_tide.core.light.pictures import (
 from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.sources import LampLight, WaterLight
 from steady_tide.core.planning.estimates import check_estimates
+from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.outlook import outlook_of
 from steady_tide.core.planning.plan import Plan
+from steady_tide.core.planning.usual import USUAL
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.core.stops import lux_from_ev100
 from steady_tide.services.crew_kit import CrewKit
-from steady_tide.services.plans import Plans
 from steady_tide.words.estimates import ToldCheck, told_check
 from steady_tide.words.light import ToldStep, lamp_words, told_steps
 from steady_tide.words.outlook import ToldOutlook, told_outlook
@@ -64,21 +65,20 @@ class BenchAnswer(BaseModel):
 
 
 def answer_of(
-    brief: Brief, crew: School, gear: CrewKit, plans: Plans, only: str | None = None, whole: bool = True
+    brief: Brief, crew: School, gear: CrewKit, plan: Plan, whole: bool = True, judgement: Judgement = USUAL
 ) -> BenchAnswer:
     """Answer a brief.
 
-    brief: what will be filmed; crew: its way of working; gear: what it owns; only: id of a camera, to plan on it
-    alone; whole: whether to rank the others, to say what other ways of working would change, and what rests on
-    estimates. Raises what the planner raises.
+    brief: what will be filmed; crew: its way of working; gear: what it owns; plan: made of these; whole: whether it
+    ranks the others and says what other ways of working would change, so that what rests on estimates is wanted, too;
+    judgement: the one it was made with.
     """
-    plan = plans.plan(brief, crew, gear, only=only, schools=whole)
     sheet = gear.camera(plan.camera.id)
     check = None
     if whole and sheet.estimates:
         check = told_check(check_estimates(brief, gear.kit, gear.knowledge, plan, crew))
     return BenchAnswer.model_construct(
-        plan=told(plan, plans.judgement),
+        plan=told(plan, judgement),
         outlook=told_outlook(outlook_of(brief.in_school(crew), plan, _as_worn(sheet, plan, gear), gear.knowledge)),
         instruments=instruments_of(brief, plan, sheet, gear),
         estimates=check,

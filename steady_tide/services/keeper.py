@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 from steady_tide.core.brief import School
 from steady_tide.core.errors import BadInput, StoreUnavailable
 from steady_tide.services.crew_kit import CrewKit, read_crew_kit
+from steady_tide.services.desk import Turn
 from steady_tide.services.kept_plans import anew_fields, is_as_it_was, standing_of
 from steady_tide.services.plans import Plans
 from steady_tide.store import shots as store
@@ -76,7 +77,7 @@ def _anew(session: Session, shot_id: UUID, crew: School, gear: CrewKit, plans: P
     if shot is None or is_as_it_was(session, shot, crew, gear):
         return
     try:
-        standing = standing_of(session, shot, crew, gear, plans)
+        standing = standing_of(session, shot, crew, gear, plans, Turn.NOBODY)
     except BadInput:
         return  # its brief names what is gone; whoever opens it is told
     # No change of the person's: the revision stays, so that nobody who edits it is in conflict.

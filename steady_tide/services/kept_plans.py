@@ -18,6 +18,7 @@ from steady_tide.core.errors import NoLegalPlan
 from steady_tide.core.light.sources import lit_by_day
 from steady_tide.core.planning.plan import Plan
 from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.desk import Turn
 from steady_tide.services.digests import digest_of, planner_digest
 from steady_tide.services.plans import Plans
 from steady_tide.store.tables import Shot
@@ -84,10 +85,12 @@ class Standing:
     basis: dict[str, str]
 
 
-def standing_of(session: Session, shot: Shot, crew: School, gear: CrewKit, plans: Plans) -> Standing:
+def standing_of(
+    session: Session, shot: Shot, crew: School, gear: CrewKit, plans: Plans, turn: Turn = Turn.SAVING
+) -> Standing:
     """What a kept plan is worth: as it was where all it was made from is as it was, else made anew. Nothing is kept.
 
-    shot: with its plan; crew, gear: now. Returns the plan, or why there is none.
+    shot: with its plan; crew, gear: now; turn: who goes first at the desk. Returns the plan, or why there is none.
     """
     brief, theirs = Brief.model_validate(shot.brief), held_gear(session, shot, gear)
     basis = basis_of(shot.brief, crew, theirs)
@@ -95,7 +98,7 @@ def standing_of(session: Session, shot: Shot, crew: School, gear: CrewKit, plans
         kept = _read(shot)
         if kept is not None:
             return Standing(brief, *kept, anew=False, digest=as_one(basis), basis=basis)
-    plan, refusal = _made(brief, crew, theirs, plans)
+    plan, refusal = _made(brief, crew, theirs, plans, turn)
     return Standing(brief, plan, refusal, anew=True, digest=as_one(basis), basis=basis)
 
 
@@ -110,9 +113,11 @@ def _read(shot: Shot) -> tuple[Plan | None, NoLegalPlan | None] | None:
         return None
 
 
-def _made(brief: Brief, crew: School, gear: CrewKit, plans: Plans) -> tuple[Plan | None, NoLegalPlan | None]:
+def _made(
+    brief: Brief, crew: School, gear: CrewKit, plans: Plans, turn: Turn = Turn.SAVING
+) -> tuple[Plan | None, NoLegalPlan | None]:
     try:
-        return plans.plan(brief, crew, gear), None
+        return plans.plan(brief, crew, gear, turn=turn), None
     except NoLegalPlan as error:
         return None, error
 

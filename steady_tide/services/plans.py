@@ -3,63 +3,150 @@
 from __future__ import annotations
 
 from collections import OrderedDict
+from concurrent.futures import CancelledError, Future
 from dataclasses import dataclass, field
 from threading import Lock
 
 from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import NoLegalPlan
+from steady_tide.core.errors import NoLegalPlan, Overtaken
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.planning.usual import USUAL
+from steady_tide.services import planning_work
 from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.desk import Desk, Turn
 from steady_tide.services.digests import digest_of
 
 REMEMBERED = 256
+PACKED = 8
 Key = tuple[str, str, str, str, str | None, bool]
+Made = Plan | NoLegalPlan
 
 
 @dataclass(frozen=True, eq=False)
 class Plans:
-    """The planner as the service uses it. judgement: the dials and items it judges by."""
+    """The planner as the service uses it. judgement: the dials and items it judges by; desk: where it is done, in this
+    process where there is none."""
 
     judgement: Judgement = USUAL
-    _made: OrderedDict[Key, Plan | NoLegalPlan] = field(default_factory=OrderedDict)
+    desk: Desk | None = None
+    _made: OrderedDict[Key, Made] = field(default_factory=OrderedDict)
+    _doing: dict[Key, tuple[Future[object], Future[Made]]] = field(default_factory=dict)
+    _packed: OrderedDict[str, tuple[str, bytes]] = field(default_factory=OrderedDict)
     _lock: Lock = field(default_factory=Lock)
 
-    def plan(self, brief: Brief, crew: School, gear: CrewKit, only: str | None = None, schools: bool = True) -> Plan:
+    def plan(
+        self,
+        brief: Brief,
+        crew: School,
+        gear: CrewKit,
+        only: str | None = None,
+        schools: bool = True,
+        turn: Turn = Turn.SAVING,
+    ) -> Plan:
         """Plan a brief with the crew's kit.
 
         brief: what will be filmed; crew: its way of working; gear: what it owns; only: id of a camera, to plan on it
-        without ranking the others; schools: whether to say what other ways of working would change.
-        Raises what the planner raises.
+        without ranking the others; schools: whether to say what other ways of working would change; turn: who goes
+        first at the desk. Raises what the planner raises.
         """
-        what, way = digest_of(brief.model_dump(mode="json")), digest_of(crew.model_dump(mode="json"))
-        key = (what, way, gear.kit_digest, gear.knowledge_digest, only, schools)
-        with self._lock:
-            found = self._made.get(key)
-            if found is not None:
-                self._made.move_to_end(key)
-        if found is None:
-            found = self._plan(brief, crew, gear, only, schools)
-            with self._lock:
-                self._made[key] = found
-                while len(self._made) > REMEMBERED:
-                    self._made.popitem(last=False)
+        key = _key(brief, crew, gear, only, schools)
+        found = self._remembered(key)
+        if found is None and self.desk is None:
+            found = self._here(brief, crew, gear, only, schools)
+            self._remember(key, found)
+        elif found is None:
+            found = self._at_desk(key, brief, crew, gear, only, schools, turn)
         if isinstance(found, NoLegalPlan):
             raise NoLegalPlan(found.code, found.facts, found.pins)
         return found
 
-    def _plan(self, brief: Brief, crew: School, gear: CrewKit, only: str | None, schools: bool) -> Plan | NoLegalPlan:
+    def bench(
+        self, brief: Brief, crew: School, gear: CrewKit, only: str | None, whole: bool, editor: str | None
+    ) -> Future[tuple[str, Plan] | NoLegalPlan]:
+        """Have the Bench answered at the desk. editor: whose newest request it is. Returns what will be the answer."""
+        assert self.desk is not None
+        turn = Turn.OTHERS if whole else Turn.HAND
+        given = (brief, crew, self._pack(gear), only, whole)
+        asked = self.desk.ask(planning_work.bench_of, given, turn, editor)
+        made: Future[Made] = Future()
+
+        def told(done: Future[tuple[str, Plan] | NoLegalPlan]) -> None:
+            if done.cancelled():
+                made.set_exception(Overtaken())
+            elif error := done.exception():
+                made.set_exception(error)
+            else:
+                found = done.result()
+                made.set_result(found if isinstance(found, NoLegalPlan) else found[1])
+
+        asked.add_done_callback(told)
+        self._do(_key(brief, crew, gear, only, whole), asked, made)
+        return asked
+
+    def _at_desk(
+        self, key: Key, brief: Brief, crew: School, gear: CrewKit, only: str | None, schools: bool, turn: Turn
+    ) -> Made:
+        assert self.desk is not None
+        with self._lock:
+            doing = self._doing.get(key)
+        if doing is not None:
+            self.desk.hurry(doing[0], turn)
+            try:
+                return doing[1].result()
+            except (Overtaken, CancelledError):
+                pass  # whoever asked first does not want it any more
+        asked = self.desk.ask(planning_work.plan_of, (brief, crew, self._pack(gear), only, schools), turn)
+        self._do(key, asked, asked)
+        made: Made = asked.result()
+        return made
+
+    def _do(self, key: Key, asked: Future[object], made: Future[Made]) -> None:
+        """Remember what is being made, so that it is made once, and then what was."""
+        with self._lock:
+            self._doing.setdefault(key, (asked, made))
+
+        def over(done: Future[Made]) -> None:
+            with self._lock:
+                if self._doing.get(key, (None, None))[1] is done:
+                    del self._doing[key]
+            if not done.cancelled() and done.exception() is None:
+                self._remember(key, done.result())
+
+        made.add_done_callback(over)
+
+    def _pack(self, gear: CrewKit) -> tuple[str, bytes]:
+        name = f"{gear.kit_digest}{gear.knowledge_digest}"
+        with self._lock:
+            if name not in self._packed:
+                self._packed[name] = planning_work.packed(gear)
+                while len(self._packed) > PACKED:
+                    self._packed.popitem(last=False)
+            return self._packed[name]
+
+    def _remembered(self, key: Key) -> Made | None:
+        with self._lock:
+            found = self._made.get(key)
+            if found is not None:
+                self._made.move_to_end(key)
+            return found
+
+    def _remember(self, key: Key, found: Made) -> None:
+        with self._lock:
+            self._made[key] = found
+            while len(self._made) > REMEMBERED:
+                self._made.popitem(last=False)
+
+    def _here(self, brief: Brief, crew: School, gear: CrewKit, only: str | None, schools: bool) -> Made:
         try:
             return plan(
-                brief,
-                gear.kit,
-                gear.knowledge,
-                crew=crew,
-                only=only,
-                schools=schools,
-                judgement=self.judgement,
+                brief, gear.kit, gear.knowledge, crew=crew, only=only, schools=schools, judgement=self.judgement
             )
         except NoLegalPlan as refused:
             return refused
+
+
+def _key(brief: Brief, crew: School, gear: CrewKit, only: str | None, schools: bool) -> Key:
+    what, way = digest_of(brief.model_dump(mode="json")), digest_of(crew.model_dump(mode="json"))
+    return (what, way, gear.kit_digest, gear.knowledge_digest, only, schools)

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 
 from steady_tide.core import sizes
 from steady_tide.core.errors import BadInput, Conflict, Fault, NotFound
+from steady_tide.store.merging import stamped
 from steady_tide.store.tables import Camera, KeptThing, Mark, SheetDraft, SheetEdition, Shot
 
 REVISION = "kit"
@@ -52,18 +53,15 @@ def seed(session: Session, cameras: Iterable[dict[str, Any]], things: Iterable[t
 def check_room(session: Session) -> None:
     """Raise BadInput where the kit has become larger than its file is read again. Asked after whatever adds to it."""
     session.flush()
-    counts: dict[str, int] = dict(
-        session.execute(
-            select(KeptThing.kind, func.count()).where(KeptThing.deleted_at.is_(None)).group_by(KeptThing.kind)
-        ).tuples()
-    )
+    things = select(KeptThing.kind, func.count()).where(KeptThing.deleted_at.is_(None)).group_by(KeptThing.kind)
+    counts: dict[str, int] = {kind: count for kind, count in session.execute(things)}
     counts["cameras"] = session.scalar(select(func.count()).select_from(Camera).where(Camera.deleted_at.is_(None))) or 0
     for kind, count in counts.items():
         most = MOST.get(kind, sizes.THINGS)
         if count > most:
             raise BadInput(Fault(kind, f"would be {count}, and a kit holds {most}", "Put some away first."))
-    things = select(func.sum(func.octet_length(cast(KeptThing.thing, Text)))).where(KeptThing.deleted_at.is_(None))
-    size = session.scalar(things) or 0
+    sizes_of = select(func.sum(func.octet_length(cast(KeptThing.thing, Text)))).where(KeptThing.deleted_at.is_(None))
+    size = session.scalar(sizes_of) or 0
     sheets = select(func.sum(func.octet_length(cast(SheetEdition.sheet, Text)))).join(
         Camera, (SheetEdition.camera_id == Camera.id) & (SheetEdition.edition == Camera.edition)
     )
@@ -109,7 +107,8 @@ def list_editions(session: Session, camera_id: str) -> Sequence[SheetEdition]:
 
 def add_camera(session: Session, sheet: dict[str, Any], known: dict[str, Any] | None, example: bool = False) -> Camera:
     """Keep a new camera. sheet: its first edition; known: what it was drafted from. Returns it. Raises Conflict."""
-    if session.get(Camera, sheet["id"]) is not None:
+    session.execute(text("select pg_advisory_xact_lock(hashtext(:key))"), {"key": f"cameras/{sheet['id']}"})
+    if session.scalar(select(Camera.id).where(Camera.id == sheet["id"])) is not None:
         raise Conflict(f"There is a camera '{sheet['id']}' already, perhaps put away. Give this one another id.")
     last = session.scalar(select(func.max(Camera.position))) or 0
     camera = Camera(
@@ -127,9 +126,7 @@ def next_edition(session: Session, camera_id: str, made_on: int) -> int:
 
     made_on: edition that the change was made on. Raises NotFound, and Conflict where there is a newer one.
     """
-    camera = session.scalar(select(Camera).where(Camera.id == camera_id).with_for_update())
-    if camera is None or camera.deleted_at is not None:
-        raise NotFound(f"There is no camera '{camera_id}' in the kit.")
+    camera = locked_camera(session, camera_id)
     if camera.edition != made_on:
         raise Conflict(
             f"The sheet was changed elsewhere meanwhile: it is at edition {camera.edition}, this change was made on {made_on}."
@@ -148,12 +145,12 @@ def add_edition(session: Session, sheet: dict[str, Any], known: dict[str, Any] |
     return camera
 
 
-def keep_camera(session: Session, camera_id: str, fields: dict[str, Any]) -> Camera:
-    """Change count or keeping of a camera. fields: columns by name. Returns it. Raises NotFound."""
-    camera = get_camera(session, camera_id)
-    for name, value in fields.items():
-        setattr(camera, name, value)
-    changed(session)
+def locked_camera(session: Session, camera_id: str) -> Camera:
+    """One camera, held until the end of the unit of work, as it is now. Raises NotFound."""
+    query = select(Camera).where(Camera.id == camera_id).with_for_update().execution_options(populate_existing=True)
+    camera = session.scalar(query)
+    if camera is None or camera.deleted_at is not None:
+        raise NotFound(f"There is no camera '{camera_id}' in the kit.")
     return camera
 
 
@@ -179,18 +176,34 @@ def get_thing(session: Session, kind: str, thing_id: str, away: bool = False) ->
     return found
 
 
+def locked_thing(session: Session, kind: str, thing_id: str) -> KeptThing | None:
+    """One thing, held until the end of the unit of work, as it is now, also where it was put away; None where there is
+    none. Two that would bring the same new thing wait for each other."""
+    session.execute(text("select pg_advisory_xact_lock(hashtext(:key))"), {"key": f"{kind}/{thing_id}"})
+    query = select(KeptThing).where(KeptThing.kind == kind, KeptThing.id == thing_id).with_for_update()
+    return session.scalar(query.execution_options(populate_existing=True))
+
+
 def put_thing(
     session: Session, kind: str, thing: dict[str, Any], keeping: dict[str, Any], example: bool = False
 ) -> KeptThing:
-    """Keep a thing under its id, new or changed. Returns it."""
-    found = session.get(KeptThing, (kind, thing["id"]))
+    """Keep a thing under its id, new or changed; what differs is stamped. Returns it."""
+    found = locked_thing(session, kind, thing["id"])
     if found is None:
         last = session.scalar(select(func.max(KeptThing.position)).where(KeptThing.kind == kind)) or 0
         found = KeptThing(kind=kind, id=thing["id"], position=last + 1, example=example)
         session.add(found)
+    before = {"thing": found.thing or {}, "keeping": found.keeping or {}}
+    after = {"thing": thing, "keeping": keeping}
+    found.stamps = stamped(_in_one(before), _in_one(after), found.stamps or {})
     found.thing, found.keeping, found.deleted_at = thing, keeping, None
     changed(session)
     return found
+
+
+def _in_one(parts: dict[str, dict[str, Any]]) -> dict[str, Any]:
+    """Fields of the parts of a thing, under one name each."""
+    return {f"{part}.{name}": value for part, fields in parts.items() for name, value in fields.items()}
 
 
 def put_thing_away(session: Session, kind: str, thing_id: str, away: bool) -> KeptThing:
@@ -235,13 +248,25 @@ def get_draft(session: Session, draft_id: UUID) -> SheetDraft:
 
 
 def put_draft(
-    session: Session, draft_id: UUID, camera_id: str | None, edition: int | None, rough: dict[str, Any]
+    session: Session, draft_id: UUID, revision: int, camera_id: str | None, edition: int | None, rough: dict[str, Any]
 ) -> SheetDraft:
-    """Keep what was typed so far, new or changed. Returns it."""
-    found = session.get(SheetDraft, draft_id)
+    """Keep what was typed so far, new or changed.
+
+    revision: of the draft that was typed on, 0 for a new one. Returns it. Raises Conflict where it is newer than that
+    and says something else.
+    """
+    session.execute(text("select pg_advisory_xact_lock(hashtext(:key))"), {"key": f"draft/{draft_id}"})
+    query = select(SheetDraft).where(SheetDraft.id == draft_id).execution_options(populate_existing=True)
+    found = session.scalar(query.with_for_update())
     if found is None:
-        found = SheetDraft(id=draft_id)
+        found = SheetDraft(id=draft_id, revision=0)
         session.add(found)
+    elif found.revision != revision and found.rough != rough:
+        raise Conflict(
+            f"This sheet is being written elsewhere, too: it is at revision {found.revision}, this was typed on {revision}."
+        )
+    if found.rough != rough:
+        found.revision += 1
     found.camera_id, found.edition, found.rough = camera_id, edition, rough
     session.flush()
     return found

@@ -7,12 +7,15 @@ from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import func, select
+from sqlalchemy import func, select, text
 from sqlalchemy.orm import Session
 
 from steady_tide.core.brief import School
 from steady_tide.core.errors import NotFound
 from steady_tide.store.tables import Crew, Mark, Shoot, Shot
+
+# Held while the crew's way changes, so that two first changes do not make two crews.
+_CREW_LOCK = 6_120_707
 
 
 def list_shoots(session: Session) -> Sequence[tuple[Shoot, int]]:
@@ -45,12 +48,12 @@ def add_shoot(session: Session, fields: dict[str, Any]) -> Shoot:
     return shoot
 
 
-def change_shoot(session: Session, shoot_id: UUID, fields: dict[str, Any]) -> Shoot:
-    """Change a shoot. fields: columns by name. Returns it. Raises NotFound."""
-    shoot = get_shoot(session, shoot_id)
-    for name, value in fields.items():
-        setattr(shoot, name, value)
-    session.flush()
+def locked_shoot(session: Session, shoot_id: UUID) -> Shoot:
+    """One shoot, held until the end of the unit of work, as it is now. Raises NotFound."""
+    query = select(Shoot).where(Shoot.id == shoot_id, Shoot.deleted_at.is_(None)).with_for_update()
+    shoot = session.scalar(query.execution_options(populate_existing=True))
+    if shoot is None:
+        raise NotFound(f"There is no shoot {shoot_id}. It may have been removed.")
     return shoot
 
 
@@ -98,14 +101,13 @@ def crew_school(session: Session) -> School:
     return School() if crew is None else School.model_validate(crew.school)
 
 
-def change_crew(session: Session, school: School) -> Crew:
-    """Change the crew's way of working. Returns the crew, a new one where there was none."""
-    said = school.model_dump(exclude_none=True)
+def locked_crew(session: Session) -> Crew:
+    """The crew that works here, held until the end of the unit of work; a new one where there was none."""
+    session.execute(text("select pg_advisory_xact_lock(:key)"), {"key": _CREW_LOCK})
     crew = first_crew(session)
     if crew is None:
-        return add_crew(session, "The crew", [], said)
-    crew.school = said
-    session.flush()
+        return add_crew(session, "The crew", [], {})
+    session.refresh(crew, with_for_update=True)
     return crew
 
 

@@ -106,8 +106,10 @@ def _fits(shot: Shot) -> None:
             raise BadInput(Fault(name, f"would be more than {most}", "Take some back before you add others."))
 
 
-def _locked(session: Session, shot_id: UUID) -> Shot:
-    shot = session.scalar(select(Shot).where(Shot.id == shot_id, Shot.deleted_at.is_(None)).with_for_update())
+def locked_shot(session: Session, shot_id: UUID) -> Shot:
+    """One shot, held until the end of the unit of work, as it is now. Raises NotFound."""
+    query = select(Shot).where(Shot.id == shot_id, Shot.deleted_at.is_(None)).with_for_update()
+    shot = session.scalar(query.execution_options(populate_existing=True))
     if shot is None:
         raise NotFound(f"There is no shot {shot_id}. It may have been removed.")
     return shot
@@ -119,7 +121,7 @@ def change_shot(session: Session, shot_id: UUID, revision: int, fields: dict[str
     revision: of the shot that the change was made on; fields: columns by name. Returns the shot.
     Raises NotFound, and Conflict where the shot is newer than that.
     """
-    shot = _locked(session, shot_id)
+    shot = locked_shot(session, shot_id)
     if shot.revision != revision:
         raise Conflict(
             f"The shot was changed elsewhere meanwhile: it is at revision {shot.revision}, this change was made on {revision}."
@@ -134,7 +136,7 @@ def change_shot(session: Session, shot_id: UUID, revision: int, fields: dict[str
 
 def move_shot(session: Session, shot_id: UUID, fields: dict[str, Any]) -> Shot:
     """Change a shot by a decision about the whole day. fields: columns by name. Returns it. Raises NotFound."""
-    shot = _locked(session, shot_id)
+    shot = locked_shot(session, shot_id)
     for name, value in fields.items():
         setattr(shot, name, value)
     shot.revision += 1
@@ -143,10 +145,9 @@ def move_shot(session: Session, shot_id: UUID, fields: dict[str, Any]) -> Shot:
     return shot
 
 
-def change_wishes(session: Session, shot_id: UUID, wishes: dict[str, Any]) -> Shot:
-    """Change what a shot asks of the order of the day. Returns the shot. Raises NotFound."""
-    shot = _locked(session, shot_id)
-    shot.wishes = wishes
+def keep_wishes(session: Session, shot: Shot, wishes: dict[str, Any], stamps: dict[str, Any]) -> Shot:
+    """Keep what a shot asks of the order of the day. shot: held. Returns it."""
+    shot.wishes, shot.wish_stamps = wishes, stamps
     _fits(shot)
     session.flush()
     return shot
@@ -157,7 +158,7 @@ def note_outside(session: Session, shot_id: UUID, ticks: dict[str, bool], really
 
     ticks: by check; really_set: by dial, None takes a word back. Returns the shot. Raises NotFound.
     """
-    shot = _locked(session, shot_id)
+    shot = locked_shot(session, shot_id)
     shot.ticks = {name: on for name, on in {**shot.ticks, **ticks}.items() if on}
     shot.really_set = {dial: said for dial, said in {**shot.really_set, **really_set}.items() if said}
     _fits(shot)

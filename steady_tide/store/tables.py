@@ -46,6 +46,7 @@ class Crew(Base):
     name: Mapped[str] = mapped_column(Text)
     people: Mapped[list[str]] = mapped_column(JSONB, default=list)
     school: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict)
+    stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
 
 
 class Shoot(Base):
@@ -66,6 +67,7 @@ class Shoot(Base):
     note: Mapped[str] = mapped_column(Text, default="")
     cloud: Mapped[str | None] = mapped_column(Text)
     rules: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
+    stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     shots: Mapped[list[Shot]] = relationship(
@@ -89,6 +91,7 @@ class Shot(Base):
     made_from: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     made_on: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     wishes: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
+    wish_stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     ticks: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     really_set: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     revision: Mapped[int] = mapped_column(Integer, default=1)
@@ -111,6 +114,7 @@ class Camera(Base):
     example: Mapped[bool] = mapped_column(Boolean, default=False, server_default=false())
     known: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     keeping: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
+    stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
 
 
@@ -136,6 +140,7 @@ class KeptThing(Base):
     example: Mapped[bool] = mapped_column(Boolean, default=False, server_default=false())
     thing: Mapped[dict[str, Any]] = mapped_column(JSONB)
     keeping: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
+    stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
 
 
@@ -148,6 +153,7 @@ class SheetDraft(Base):
     camera_id: Mapped[str | None] = mapped_column(Text)
     edition: Mapped[int | None] = mapped_column(Integer)
     rough: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    revision: Mapped[int] = mapped_column(Integer, default=0, server_default="0")
     updated_at: Mapped[datetime] = mapped_column(
         DateTime(timezone=True), server_default=func.now(), onupdate=func.now()
     )

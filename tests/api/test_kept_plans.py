@@ -13,6 +13,7 @@ import pytest
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from tests.briefs import QUAY, STARS, SUN
+from tests.changing import change
 from tests.service import own_database, serving
 from tests.waiting import until
 
@@ -61,7 +62,7 @@ def test_a_power_bank_put_into_the_kit_is_in_every_answer_at_once(service: httpx
     before = plan_of(service, shot)
     assert "There is none in the kit" in said(before)
     assert line(service, shoot, shot)["as_it_was"]
-    service.put("/api/kit/things/batteries/night-bank", json={"thing": BANK}, params={"new": True}).raise_for_status()
+    service.put("/api/kit/things/batteries/night-bank", json={"thing": BANK}).raise_for_status()
     assert not line(service, shoot, shot)["as_it_was"], "the list shows old figures, and says so"
     after = plan_of(service, shot)
     assert "There is none in the kit" not in said(after)
@@ -77,15 +78,15 @@ def test_a_power_bank_put_into_the_kit_is_in_every_answer_at_once(service: httpx
 def test_the_crews_way_is_in_kept_plans_and_an_own_way_stays(service: httpx.Client, shoot: str) -> None:
     ours = kept(service, shoot, light=SUN, **QUAY)
     own = kept(service, shoot, light=SUN, **{**QUAY, "school": {"shutter": "half_turn"}})
-    usual = service.get("/api/crew/school").json()
+    usual = service.get("/api/crew/school").json()["school"]
     before = plan_of(service, own)
     assert plan_of(service, ours)["chosen"]["shutter_s"] == 0.02
-    service.put("/api/crew/school", json={**usual, "shutter": "free"}).raise_for_status()
+    service.patch("/api/crew/school", json=change(shutter="free")).raise_for_status()
     try:
         assert plan_of(service, ours)["chosen"]["shutter_s"] == "auto"
         assert plan_of(service, own)["chosen"] == before["chosen"]
     finally:
-        service.put("/api/crew/school", json=usual).raise_for_status()
+        service.patch("/api/crew/school", json=change(**usual)).raise_for_status()
     assert line(service, shoot, ours)["as_it_was"]
 
 
@@ -99,7 +100,7 @@ def test_asking_changes_nothing_that_is_kept(service: httpx.Client, shoot: str, 
                 "select xmin::text, plan, summary, made_from from shots where id = %s", (shot,)
             ).fetchone()
 
-    service.put("/api/kit/things/batteries/other-bank", json={"thing": BANK}, params={"new": True}).raise_for_status()
+    service.put("/api/kit/things/batteries/other-bank", json={"thing": BANK}).raise_for_status()
     before = row()
     for path in ("", "/card", "/outside", "/glass-times", "/replanned"):
         service.get(f"/api/shots/{shot}{path}")
@@ -129,7 +130,7 @@ def test_the_keeper_makes_old_plans_anew_by_itself(database: Database) -> None:
         shoot = str(own.post("/api/shoots", json={"title": "kept fresh"}).json()["id"])
         shot = kept(own, shoot, **{**STARS, "pins": {"camera": "limpet-7"}})
         revision = line(own, shoot, shot)["revision"]
-        own.put("/api/kit/things/batteries/third-bank", json={"thing": BANK}, params={"new": True}).raise_for_status()
+        own.put("/api/kit/things/batteries/third-bank", json={"thing": BANK}).raise_for_status()
         until(lambda: bool(line(own, shoot, shot)["as_it_was"]))
         assert line(own, shoot, shot)["revision"] == revision, "nobody who edits it is in conflict"
         assert "There is none in the kit" not in said(plan_of(own, shot))

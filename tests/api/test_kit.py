@@ -16,11 +16,13 @@ import pytest
 import yaml
 from sqlalchemy import create_engine, text
 
+from steady_tide.core import sizes
 from steady_tide.core.gear import KINDS
 from steady_tide.launch.cluster import Cluster
 from steady_tide.standins.grey_card import SimulatedSensor, grey_frame
 from steady_tide.store.database import Database
 from tests.briefs import QUAY, SUN
+from tests.changing import SEEN_ALL, change
 from tests.sample_media import clip, grey_card, picture, still
 from tests.service import own_database, serving
 from tests.small_sheet import small_sheet_data
@@ -62,19 +64,15 @@ def test_the_kit_stands_by_kind_with_counts_and_state(own: httpx.Client) -> None
     assert all(kit[kind] for kind in ("filters", "housings", "lamps", "batteries", "media", "mounts", "chemistries"))
     pack = next(item for item in kit["batteries"] if item["thing"]["count"] > 1)
     at = f"/api/kit/things/batteries/{pack['thing']['id']}"
-    kept = {"thing": pack["thing"], "keeping": {"ready": 2, "where": "the dry box", "note": ""}}
-    assert ok(own.put(at, json=kept))["keeping"]["where"] == "the dry box"
+    kept = {"revision": pack["revision"], "keeping": {"ready": 2, "where": "the dry box"}}
+    assert ok(own.patch(at, json=kept))["keeping"]["where"] == "the dry box"
     again = next(item for item in ok(own.get("/api/kit"))["batteries"] if item["thing"]["id"] == pack["thing"]["id"])
     assert again["keeping"]["ready"] == 2
     kept["keeping"]["ready"] = 99
-    refused = own.put(at, json=kept)
+    refused = own.patch(at, json={**kept, "revision": again["revision"]})
     assert refused.status_code == 422
     assert refused.json()["faults"][0]["where"] == "keeping.ready"
-    ok(
-        own.put(
-            "/api/kit/cameras/limpet-7/keeping", json={"count": 2, "keeping": {"ready": 1, "where": "boat", "note": ""}}
-        )
-    )
+    ok(own.patch("/api/kit/cameras/limpet-7/keeping", json=change(count=2, ready=1, where="boat")))
     camera = next(camera for camera in ok(own.get("/api/kit"))["cameras"] if camera["id"] == "limpet-7")
     assert (camera["count"], camera["keeping"]["ready"]) == (2, 1)
 
@@ -100,7 +98,7 @@ def test_a_thing_of_every_kind_is_kept_put_away_and_brought_back(own: httpx.Clie
     kept = own.get("/api/kit").json()[kind][0]["thing"]
     thing = {**kept, "id": "mine", "name": "Mine"}
     put = own.put(f"/api/kit/things/{kind}/mine", json={"thing": thing, "keeping": {"where": "the grey bag"}})
-    assert put.status_code == 200, put.text
+    assert put.status_code == 201, put.text
     assert put.json()["thing"] == thing
     if kind in ("attachments", "microphones"):
         assert thing in own.get("/api/vocabulary").json()[kind]
@@ -112,12 +110,12 @@ def test_a_thing_of_every_kind_is_kept_put_away_and_brought_back(own: httpx.Clie
 
 def test_a_new_thing_is_kept_and_a_broken_one_is_not(own: httpx.Client) -> None:
     glass = {"name": "Turning glass", "kind": "nd", "stops": 6, "turns_from_stops": 2, "fits": ["limpet"]}
-    ok(own.put("/api/kit/things/filters/turning", json={"thing": glass}, params={"new": True}))
+    ok(own.put("/api/kit/things/filters/turning", json={"thing": glass}), 201)
     plan = ok(
         own.post("/api/plan", json={"light": SUN, **QUAY, "kit": {"filters": ["turning"]}}, params={"only": "limpet-7"})
     )
     assert plan["settings"]["nd"] == ["turning@6"]
-    clash = own.put("/api/kit/things/filters/turning", json={"thing": glass}, params={"new": True})
+    clash = own.put("/api/kit/things/filters/turning", json={"thing": glass})
     assert clash.status_code == 409
     for bad, where in (
         ({**glass, "stops": -1}, "thing.stops"),
@@ -284,7 +282,7 @@ def test_a_sheet_comes_in_alone_and_a_broken_one_does_not(own: httpx.Client) -> 
     tricks = own.post("/api/kit/import", content=b"a: &x [1]\nb: *x\n", params={"name": "t.yaml"})
     assert tricks.status_code == 422
     assert "alias" in tricks.json()["faults"][0]["what"]
-    assert own.post("/api/kit/import", content=b"x" * 2_200_000).status_code == 413
+    assert own.post("/api/kit/import", content=b"x" * (sizes.KIT + sizes.MB)).status_code == 413
     assert "broken-1" not in {camera["id"] for camera in ok(own.get("/api/cameras"))["items"]}
 
 
@@ -417,22 +415,22 @@ def test_numbers_of_mounts_and_cells_change_what_is_planned(own: httpx.Client) -
     ok(own.post("/api/cameras", json={"rough": rough(own, "Sledge whelk")}), 201)
     kit = ok(own.get("/api/kit"))
     sledge = {"name": "sledge", "phrase": "from a sledge", "shake_deg_s": 30, "settle_s": 0.2, "field_deg": 90}
-    ok(own.put("/api/kit/things/mounts/sledge", json={"thing": sledge}, params={"new": True}))
+    ok(own.put("/api/kit/things/mounts/sledge", json={"thing": sledge}), 201)
     steady, shaken = (plan(camera_move={"mount": mount}) for mount in ("tripod", "sledge"))
     assert shaken["given_up_stops"] > steady["given_up_stops"]
     ordinary = next(item["thing"] for item in kit["chemistries"] if item["thing"]["id"] == "ordinary")
     frost = {"air_c": -12, "take": {"length_s": 5400}, "camera_move": {"mount": "tripod"}}
     before = plan(**frost)
     ok(
-        own.put(
+        own.patch(
             "/api/kit/things/chemistries/ordinary",
-            json={"thing": {**ordinary, "left": [[20, 1.0], [0, 0.3], [-20, 0.1]]}},
+            json={"revision": SEEN_ALL, "thing": {"left": [[20, 1.0], [0, 0.3], [-20, 0.1]]}},
         )
     )
     try:
         assert plan(**frost)["given_up_stops"] > before["given_up_stops"]
     finally:
-        ok(own.put("/api/kit/things/chemistries/ordinary", json={"thing": ordinary}))
+        ok(own.patch("/api/kit/things/chemistries/ordinary", json={"revision": SEEN_ALL, "thing": ordinary}))
     assert plan(**frost) == before
     own.delete("/api/kit/things/mounts/sledge")
 

@@ -13,6 +13,7 @@ from pypdf import PdfReader
 
 from steady_tide.core import sizes
 from tests.briefs import SUN
+from tests.changing import change
 
 SHOOT = {
     "title": "Spring low",
@@ -71,19 +72,21 @@ def test_a_budget_follows_the_shots_and_a_failure_is_mended_for_real(http: httpx
 def test_wishes_and_rules_are_kept_and_checked(http: httpx.Client, shoot: str) -> None:
     shot = add(http, shoot, "a", "2026-10-11T11:00:00Z")
     window = {"name": "slack", "start": "2026-10-11T11:00:00Z", "end": "2026-10-11T12:00:00Z"}
-    assert http.put(f"/api/shoots/{shoot}/rules", json={"windows": [window]}).status_code == 200
-    assert http.put(f"/api/shots/{shot}/wishes", json={"within": ["slack"], "spot": "bar"}).status_code == 200
+    assert http.patch(f"/api/shoots/{shoot}/rules", json=change(**{"windows": [window]})).status_code == 200
+    assert (
+        http.patch(f"/api/shots/{shot}/wishes", json=change(**{"within": ["slack"], "spot": "bar"})).status_code == 200
+    )
     asked = http.get(f"/api/shoots/{shoot}/rules").json()
     assert asked["rules"]["windows"][0]["name"] == "slack"
     assert asked["wishes"][shot]["spot"] == "bar"
     assert "low_sun" in asked["light_windows"]
     for name in ("slack", "low_sun"):
-        twice = http.put(f"/api/shoots/{shoot}/rules", json={"windows": [window, {**window, "name": name}]})
+        twice = http.patch(f"/api/shoots/{shoot}/rules", json=change(**{"windows": [window, {**window, "name": name}]}))
         assert twice.status_code == 422
         assert "already" in twice.json()["faults"][0]["what"]
     backwards = {**window, "end": "2026-10-11T10:00:00Z"}
-    assert http.put(f"/api/shoots/{shoot}/rules", json={"windows": [backwards]}).status_code == 422
-    assert http.put(f"/api/shots/{shot}/wishes", json={"setup_min": -1}).status_code == 422
+    assert http.patch(f"/api/shoots/{shoot}/rules", json=change(**{"windows": [backwards]})).status_code == 422
+    assert http.patch(f"/api/shots/{shot}/wishes", json=change(**{"setup_min": -1})).status_code == 422
 
 
 def test_an_order_is_found_taken_and_taken_back(http: httpx.Client, shoot: str) -> None:
@@ -137,14 +140,14 @@ def test_an_order_for_a_foreign_shot_changes_nothing(http: httpx.Client, shoot: 
 
 def test_an_impossible_day_names_its_clash(http: httpx.Client, shoot: str) -> None:
     window = {"name": "slack", "start": "2026-10-11T11:00:00Z", "end": "2026-10-11T11:12:00Z"}
-    http.put(f"/api/shoots/{shoot}/rules", json={"windows": [window]})
+    http.patch(f"/api/shoots/{shoot}/rules", json=change(**{"windows": [window]}))
     for title in ("one", "two"):
         shot = add(http, shoot, title)
-        http.put(f"/api/shots/{shot}/wishes", json={"within": ["slack"]})
+        http.patch(f"/api/shots/{shot}/wishes", json=change(**{"within": ["slack"]}))
     found = ordered(http, shoot)[-1]["order"]
     assert not found["feasible"]
     assert len(found["clash"]) == 2
-    http.put(f"/api/shoots/{shoot}/rules", json={})
+    http.patch(f"/api/shoots/{shoot}/rules", json=change(windows=[]))
     (problem,) = [line for line in ordered(http, shoot) if line["kind"] == "problem"]
     assert "no window called 'slack'" in problem["problem"]
 
@@ -196,9 +199,9 @@ def test_cards_on_paper_and_as_files(http: httpx.Client, shoot: str) -> None:
 def test_a_shoot_goes_out_and_comes_back_exactly(http: httpx.Client, shoot: str) -> None:
     shot = add(http, shoot, "Bar", "2026-10-11T08:00:00Z")
     add(http, shoot, "Afar")
-    http.put(f"/api/shots/{shot}/wishes", json={"fixed": True, "spot": "bar"})
+    http.patch(f"/api/shots/{shot}/wishes", json=change(**{"fixed": True, "spot": "bar"}))
     http.post(f"/api/shots/{shot}/outside", json={"ticks": {"lens": True}, "really_set": {"iso_ceiling": "800"}})
-    http.put(f"/api/shoots/{shoot}/rules", json={"ways": [{"between": ["bar", "quay"], "minutes": 7}]})
+    http.patch(f"/api/shoots/{shoot}/rules", json=change(**{"ways": [{"between": ["bar", "quay"], "minutes": 7}]}))
     out = http.get(f"/api/shoots/{shoot}/shoot.json")
     packed = http.get(f"/api/shoots/{shoot}/shoot.zip", timeout=60)
     names = zipfile.ZipFile(io.BytesIO(packed.content)).namelist()

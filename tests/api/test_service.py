@@ -20,6 +20,7 @@ from sqlalchemy import text
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from tests.briefs import ALL_KINDS, QUAY, SUN, planned
+from tests.changing import change
 from tests.service import serving
 
 ROOT = Path(__file__).parents[2]
@@ -126,18 +127,18 @@ def test_a_plan_on_one_camera_only(http: httpx.Client) -> None:
 
 
 def test_the_crews_way_is_followed_where_a_brief_says_nothing(http: httpx.Client) -> None:
-    usual = http.get("/api/crew/school").json()
+    usual = http.get("/api/crew/school").json()["school"]
     body = {"light": SUN, **QUAY}
     try:
-        kept = http.put("/api/crew/school", json={**usual, "shutter": "free"}).json()
-        assert kept["shutter"] == "free"
+        kept = http.patch("/api/crew/school", json=change(shutter="free")).json()
+        assert kept["school"]["shutter"] == "free"
         assert http.get("/api/vocabulary").json()["school"]["shutter"] == "free"
         assert http.post("/api/plan", json=body).json()["settings"]["shutter_mode"] == "auto"
         own = {**body, "school": {"shutter": "half_turn"}}
         assert http.post("/api/plan", json=own).json()["settings"]["shutter_mode"] == "fixed"
-        assert http.put("/api/crew/school", json={"shutter": "sideways"}).status_code == 422
+        assert http.patch("/api/crew/school", json=change(shutter="sideways")).status_code == 422
     finally:
-        http.put("/api/crew/school", json=usual)
+        http.patch("/api/crew/school", json=change(**usual))
 
 
 def test_the_published_document_is_what_is_served(http: httpx.Client) -> None:

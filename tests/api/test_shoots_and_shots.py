@@ -13,6 +13,7 @@ from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from steady_tide.store.shots import get_shot
 from tests.briefs import PUNTS, QUAY, SUN
+from tests.changing import change
 from tests.service import own_database, serving
 
 SHOOT = {"title": "Low springs", "place": "the creek", "day": "2026-12-01", "zone": "Europe/London"}
@@ -46,7 +47,7 @@ def test_the_demo_is_there_once(cluster: Cluster) -> None:
 def test_a_shoot_is_kept_changed_removed_and_brought_back(http: httpx.Client, shoot: dict[str, Any]) -> None:
     at = f"/api/shoots/{shoot['id']}"
     assert http.get(at).json()["place"] == "the creek"
-    assert http.put(at, json={**SHOOT, "mains_hz": 60}).json()["mains_hz"] == 60
+    assert http.patch(at, json=change(mains_hz=60)).json()["mains_hz"] == 60
     assert http.delete(at).status_code == 204
     assert http.get(at).status_code == 404
     assert shoot["id"] not in [entry["id"] for entry in http.get("/api/shoots").json()["items"]]

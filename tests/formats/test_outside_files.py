@@ -13,6 +13,7 @@ from defusedxml import ElementTree
 from icalendar import Calendar
 
 from steady_tide import library
+from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile
 from steady_tide.core.light.day import day_of_light, local_day
 from steady_tide.formats.day_csv import COLUMNS, write_day_csv
@@ -66,7 +67,7 @@ OUTSIDE = b'<?xml version="1.0"?><!DOCTYPE l [<!ENTITY a SYSTEM "file:///etc/hos
         (gpx(point("fifty", "1", "2026-10-11T09:00:00Z")), "is no GPX track"),
         (gpx(point("952", "1", "2026-10-11T09:00:00Z"), point("52", "1", "2026-10-11T09:01:00Z")), "nowhere on earth"),
         (gpx(point("52", "1", "2026-10-11T09:01:00Z"), point("52", "1", "2026-10-11T09:00:00Z")), "earlier than"),
-        (b" " * 5_000_001, "larger than 5 MB"),
+        (b" " * (sizes.TRACK_OR_DIVE + 1), "larger than 10 MB"),
     ],
 )
 def test_a_track_that_cannot_be_read_says_why(data: bytes, says: str) -> None:

@@ -13,6 +13,7 @@ from playwright.sync_api import Browser, Locator, Page, expect
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from tests.briefs import EELGRASS, JAR, PUNTS, QUAY, STARS, SUN, WRECK, planned
+from tests.changing import change
 from tests.service import serving
 
 pytestmark = pytest.mark.browser
@@ -429,7 +430,7 @@ def test_a_change_that_moves_to_another_camera_says_so(page: Page, address: str)
 
 
 def test_the_crews_way_and_a_shots_own(page: Page, quay: str, address: str) -> None:
-    usual = httpx.get(f"{address}/api/crew/school").json()
+    usual = httpx.get(f"{address}/api/crew/school").json()["school"]
     token(page, "school").click()
     page.get_by_role("group", name="Shutter").get_by_text("left free").click()
     expect(value(page, "shutter")).to_have_text("automatic")
@@ -440,10 +441,10 @@ def test_the_crews_way_and_a_shots_own(page: Page, quay: str, address: str) -> N
         page.keyboard.press("Escape")
         expect(value(page, "shutter")).to_have_text("automatic")
         saved(page)
-        assert httpx.get(f"{address}/api/crew/school").json()["shutter"] == "free"
+        assert httpx.get(f"{address}/api/crew/school").json()["school"]["shutter"] == "free"
         assert all(way is None for way in kept(address, quay)["school"].values())
     finally:
-        httpx.put(f"{address}/api/crew/school", json=usual)
+        httpx.patch(f"{address}/api/crew/school", json=change(**usual))
 
 
 def test_a_stop_stands_first(page: Page, address: str) -> None:

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable, Sequence
 from datetime import UTC, datetime, timedelta
+from math import inf
+from threading import Event, Thread
 from typing import Any, Literal
 
 from pydantic import Field
@@ -16,6 +19,7 @@ from steady_tide.core.outing.order_model import Must, hint, model_of
 LONGEST_S = 10.0
 GUESS_SHARE = 0.15  # of the time, for a first order by trying moves
 SHORT_TRY_S = 2.0
+LOOKS_EVERY_S = 0.05
 
 
 class Placed(Frozen):
@@ -63,7 +67,41 @@ class DayOrder(Frozen):
 
 
 Report = Callable[[Progress], None]
-Stopper = Callable[[Callable[[], None]], None]
+WORKERS = max(1, min(8, os.cpu_count() or 1))
+
+
+class Stopping:
+    """Ends a search from another thread; looked at before and within each of its steps."""
+
+    def __init__(self) -> None:
+        self._asked = False
+
+    @property
+    def asked(self) -> bool:
+        """Whether it is to end."""
+        return self._asked
+
+    def stop(self) -> None:
+        """End it with what it has."""
+        self._asked = True
+
+    def solved(self, solver: Any, model: Any, watch: Any = None) -> Any:
+        """Let a solver work until it is done or stopped. Returns its status."""
+        if self._asked:
+            solver.parameters.max_time_in_seconds = 0.0
+        done = Event()
+
+        def look() -> None:
+            # Again and again: a solver that has not quite begun does not hear it.
+            while not done.wait(LOOKS_EVERY_S):
+                if self._asked:
+                    solver.stop_search()
+
+        Thread(target=look, name="order-stop", daemon=True).start()
+        try:
+            return solver.solve(model, watch)
+        finally:
+            done.set()
 
 
 def order_of(
@@ -71,14 +109,15 @@ def order_of(
     clock: Callable[[], float],
     longest_s: float = LONGEST_S,
     report: Report | None = None,
-    stopper: Stopper | None = None,
+    stopping: Stopping | None = None,
 ) -> DayOrder:
     """Find the order that gives up least.
 
-    task: the day; clock: tells seconds; longest_s: time allowed; report: hears of every better order; stopper: is handed a function
-    that ends the search early with what it has. Returns the order; where the day cannot be had, a smallest set
+    task: the day; clock: tells seconds; longest_s: time allowed; report: hears of every better order; stopping: ends
+    the search early with what it has. Returns the order; where the day cannot be had, a smallest set
     of musts that exclude each other.
     """
+    stopping = stopping or Stopping()
     alone = _impossible_alone(task)
     if alone:
         return DayOrder(
@@ -89,19 +128,11 @@ def order_of(
 
     began = clock()
     built = model_of(task, cp_model)
-    guessed = guess(task, clock, began + GUESS_SHARE * longest_s)
+    guessed = guess(task, lambda: inf if stopping.asked else clock(), began + GUESS_SHARE * longest_s)
     hint(built, task, guessed)
     solver = cp_model.CpSolver()
     solver.parameters.max_time_in_seconds = max(0.1, longest_s - (clock() - began))
-    solver.parameters.num_workers = 8
-    stopped: list[bool] = []
-
-    def stop() -> None:
-        stopped.append(True)
-        solver.stop_search()
-
-    if stopper is not None:
-        stopper(stop)
+    solver.parameters.num_workers = WORKERS
 
     class Watch(cp_model.CpSolverSolutionCallback):
         """Hears of every better order."""
@@ -120,16 +151,16 @@ def order_of(
                     )
                 )
 
-    status = solver.solve(built.model, Watch())
-    unsolved = status == cp_model.UNKNOWN and not stopped
-    if status == cp_model.INFEASIBLE or (unsolved and _excluded(task, cp_model, None)):
+    status = stopping.solved(solver, built.model, Watch())
+    unsolved = status == cp_model.UNKNOWN and not stopping.asked
+    if status == cp_model.INFEASIBLE or (unsolved and _excluded(task, cp_model, None, stopping)):
         return DayOrder(
             feasible=False,
             proven=True,
             given_up_stops=None,
             at_least_stops=None,
             shots=(),
-            clash=_smallest_clash(task, cp_model),
+            clash=_smallest_clash(task, cp_model, stopping),
             seconds=clock() - began,
         )
     found = status in (cp_model.OPTIMAL, cp_model.FEASIBLE)
@@ -142,7 +173,7 @@ def order_of(
             shots=(),
             clash=(),
             seconds=clock() - began,
-            cancelled=bool(stopped),
+            cancelled=stopping.asked,
         )
     starts = {shot.key: int(solver.value(built.starts[shot.key])) for shot in task.shots} if found else guessed
     given_up = given_up_stops(task, starts)
@@ -156,7 +187,7 @@ def order_of(
         shots=_placed(task, starts),
         clash=(),
         seconds=clock() - began,
-        cancelled=bool(stopped),
+        cancelled=stopping.asked,
     )
 
 
@@ -186,14 +217,14 @@ def _windows(task: DayTask, shot: ShotTask) -> list[dict[str, Any]]:
     ]
 
 
-def _smallest_clash(task: DayTask, cp: Any) -> tuple[Clash, ...]:
-    """Musts that exclude each other, none of which can be left out."""
+def _smallest_clash(task: DayTask, cp: Any, stopping: Stopping) -> tuple[Clash, ...]:
+    """Musts that exclude each other, none of which can be left out; some more where it was stopped."""
     musts: dict[Must, Any] = {}
     model_of(task, cp, musts, with_price=False)
     needed = list(musts)
     for must in list(musts):
         trial = [other for other in needed if other != must]
-        if _excluded(task, cp, trial):
+        if not stopping.asked and _excluded(task, cp, trial, stopping):
             needed = trial
     if not needed:
         total = sum(shot.setup_min + (shot.length_min if shot.attended else 0) for shot in task.shots)
@@ -208,7 +239,7 @@ def _clash(task: DayTask, must: Must, shot: ShotTask) -> Clash:
     return Clash(code="window", title=shot.title, facts={"windows": _windows(task, shot)})
 
 
-def _excluded(task: DayTask, cp: Any, names: Sequence[Must] | None) -> bool:
+def _excluded(task: DayTask, cp: Any, names: Sequence[Must] | None, stopping: Stopping) -> bool:
     """Whether these musts, or all, exclude each other, as far as can be told in a short time without prices."""
     musts: dict[Must, Any] = {}
     built = model_of(task, cp, musts, with_price=False)
@@ -217,8 +248,8 @@ def _excluded(task: DayTask, cp: Any, names: Sequence[Must] | None) -> bool:
         built.model.add(literal == (names is None or name in names))
     solver = cp.CpSolver()
     solver.parameters.max_time_in_seconds = SHORT_TRY_S
-    solver.parameters.num_workers = 8
-    return bool(solver.solve(built.model) == cp.INFEASIBLE)
+    solver.parameters.num_workers = WORKERS
+    return bool(stopping.solved(solver, built.model) == cp.INFEASIBLE)
 
 
 def _placed(task: DayTask, starts: dict[str, int]) -> tuple[Placed, ...]:

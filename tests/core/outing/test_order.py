@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+import threading
 import time
 from datetime import UTC, datetime
 from itertools import permutations
@@ -11,7 +12,7 @@ import pytest
 
 from steady_tide import library
 from steady_tide.core.outing.day_task import DayPrices, DayTask, ShotTask, Span, given_up_stops
-from steady_tide.core.outing.order import DayOrder, Progress, order_of
+from steady_tide.core.outing.order import DayOrder, Progress, Stopping, order_of
 from steady_tide.words.orders import clash_words
 
 BEGIN = datetime(2026, 10, 11, 4, tzinfo=UTC)
@@ -184,18 +185,15 @@ def test_what_runs_by_itself_leaves_the_crew_free_but_not_the_camera() -> None:
 def test_the_search_tells_of_every_better_order_and_can_be_ended() -> None:
     day = large_day(20)
     told: list[Progress] = []
-    stops: list[object] = []
-
-    def stopper(stop) -> None:  # type: ignore[no-untyped-def]
-        stops.append(stop)
+    stopping = Stopping()
 
     def report(progress: Progress) -> None:
         told.append(progress)
         if len(told) == 2:
-            stops[0]()  # type: ignore[operator]
+            stopping.stop()
 
     began = time.monotonic()
-    found = order_of(day, time.monotonic, 30, report, stopper)
+    found = order_of(day, time.monotonic, 30, report, stopping)
     assert time.monotonic() - began < 20
     assert found.cancelled
     assert found.feasible
@@ -240,3 +238,20 @@ def test_forty_shots_and_six_cameras_find_an_order_in_time() -> None:
     assert found.at_least_stops is not None
     assert found.given_up_stops is not None
     assert found.at_least_stops <= found.given_up_stops
+
+
+@pytest.mark.parametrize("after_s", [0.0, 0.02, 0.3])
+def test_a_search_that_is_left_ends_at_once_and_leaves_nothing_behind(after_s: float) -> None:
+    """Before its first step, in the first order by moves, or within the solver."""
+    day, stopping, before = large_day(30), Stopping(), threading.active_count()
+    threading.Timer(after_s, stopping.stop).start()
+    began = time.monotonic()
+    found = order_of(day, time.monotonic, 30, stopping=stopping)
+    assert time.monotonic() - began < 5
+    assert found.cancelled
+    deadline = time.monotonic() + 5
+    while threading.active_count() > before and time.monotonic() < deadline:
+        time.sleep(0.05)
+    cpu = time.process_time()
+    time.sleep(0.5)
+    assert time.process_time() - cpu < 0.3, "nothing goes on"

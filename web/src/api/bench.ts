@@ -45,7 +45,8 @@ export const benchApi = {
     ),
   replanned: (id: string) =>
     answered<Replanned>(client.GET("/api/shots/{shot_id}/replanned", { params: { path: { shot_id: id } } })),
-  changeCrew: (body: School) => answered<School>(client.PUT("/api/crew/school", { body })),
+  changeCrew: (revision: number, change: Partial<School>) =>
+    answered<Schemas["WayOfCrew"]>(client.PATCH("/api/crew/school", { body: { revision, change } })),
   vocabulary: () => answered<Vocabulary>(client.GET("/api/vocabulary")),
   intervalFilm: (body: Schemas["FilmAsked"]) =>
     answered<IntervalFilm>(client.POST("/api/interval-film", { body })),

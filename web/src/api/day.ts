@@ -34,11 +34,16 @@ export const dayApi = {
     answered<Schemas["PresetList"]>(client.GET("/api/shoots/{shoot_id}/presets", of(shoot))),
   packing: (shoot: string) => answered<Packing>(client.GET("/api/shoots/{shoot_id}/packing", of(shoot))),
   dayAsked: (shoot: string) => answered<DayAsked>(client.GET("/api/shoots/{shoot_id}/rules", of(shoot))),
-  changeRules: (shoot: string, body: DayRules) =>
-    answered<DayRules>(client.PUT("/api/shoots/{shoot_id}/rules", { ...of(shoot), body })),
-  changeWishes: (shot: string, body: ShotWishes) =>
-    answered<ShotWishes>(
-      client.PUT("/api/shots/{shot_id}/wishes", { params: { path: { shot_id: shot } }, body }),
+  changeRules: (shoot: string, revision: number, change: Partial<DayRules>) =>
+    answered<Schemas["RulesKept"]>(
+      client.PATCH("/api/shoots/{shoot_id}/rules", { ...of(shoot), body: { revision, change } }),
+    ),
+  changeWishes: (shot: string, revision: number, change: Partial<ShotWishes>) =>
+    answered<Schemas["WishesKept"]>(
+      client.PATCH("/api/shots/{shot_id}/wishes", {
+        params: { path: { shot_id: shot } },
+        body: { revision, change },
+      }),
     ),
   takeOrder: (shoot: string, starts: Record<string, string | null>) =>
     answered<Schemas["Taken"]>(

@@ -4,7 +4,13 @@ import createClient from "openapi-fetch";
 import type { paths } from "./schema";
 import type { Fault, Schemas } from "./types";
 
-export const client = createClient<paths>({ baseUrl: window.location.origin });
+/** This window: its newest question to the planner takes the place of an older one that still waits. */
+const EDITOR = crypto.randomUUID();
+
+export const client = createClient<paths>({
+  baseUrl: window.location.origin,
+  headers: { "X-Editor": EDITOR },
+});
 
 /** A refusal by the service, or the lack of any answer (status 0). */
 export class Problem extends Error {

@@ -18,9 +18,12 @@ import type {
 
 export const kitApi = {
   kit: () => answered<KitView>(client.GET("/api/kit")),
-  keepCamera: (id: string, body: { count: number; keeping: Keeping }) =>
-    answered<void>(
-      client.PUT("/api/kit/cameras/{camera_id}/keeping", { params: { path: { camera_id: id } }, body }),
+  keepCamera: (id: string, revision: number, change: Record<string, unknown>) =>
+    answered<Schemas["KeepingKept"]>(
+      client.PATCH("/api/kit/cameras/{camera_id}/keeping", {
+        params: { path: { camera_id: id } },
+        body: { revision, change },
+      }),
     ),
   putCameraAway: (id: string) =>
     answered<void>(client.DELETE("/api/kit/cameras/{camera_id}", { params: { path: { camera_id: id } } })),
@@ -30,16 +33,16 @@ export const kitApi = {
     ),
   moveExamples: (away: boolean) =>
     answered<Schemas["Moved"]>(client.POST(away ? "/api/kit/examples/away" : "/api/kit/examples/back")),
-  putThing: (
-    kind: ThingKind,
-    id: string,
-    body: { thing: Record<string, unknown>; keeping: Keeping },
-    isNew = false,
-  ) =>
+  addThing: (kind: ThingKind, id: string, body: { thing: Record<string, unknown>; keeping: Keeping }) =>
     answered<Schemas["ThingOut"]>(
-      client.PUT("/api/kit/things/{kind}/{thing_id}", {
-        params: { path: { kind, thing_id: id }, query: { new: isNew } },
-        body,
+      client.PUT("/api/kit/things/{kind}/{thing_id}", { params: { path: { kind, thing_id: id } }, body }),
+    ),
+  /** Only what changed of a thing, or of its state and place. */
+  changeThing: (kind: ThingKind, id: string, body: Partial<Schemas["ThingChange"]> & { revision: number }) =>
+    answered<Schemas["ThingOut"]>(
+      client.PATCH("/api/kit/things/{kind}/{thing_id}", {
+        params: { path: { kind, thing_id: id } },
+        body: { thing: {}, keeping: {}, ...body },
       }),
     ),
   putThingAway: (kind: ThingKind, id: string) =>

@@ -180,11 +180,7 @@ export interface paths {
          * @description One shoot.
          */
         get: operations["get_api_shoots__shoot_id__get"];
-        /**
-         * Change
-         * @description Change a shoot.
-         */
-        put: operations["change_api_shoots__shoot_id__put"];
+        put?: never;
         post?: never;
         /**
          * Remove
@@ -193,7 +189,11 @@ export interface paths {
         delete: operations["remove_api_shoots__shoot_id__delete"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change
+         * @description Change fields of a shoot. Others may have changed other ones meanwhile; of the same field one is asked.
+         */
+        patch: operations["change_api_shoots__shoot_id__patch"];
         trace?: never;
     };
     "/api/shoots/{shoot_id}/restore": {
@@ -660,16 +660,16 @@ export interface paths {
          * @description What the order of the day has to respect.
          */
         get: operations["day_asked_api_shoots__shoot_id__rules_get"];
-        /**
-         * Change Rules
-         * @description Change what holds for the whole day.
-         */
-        put: operations["change_rules_api_shoots__shoot_id__rules_put"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change Rules
+         * @description Change what holds for the whole day, field by field.
+         */
+        patch: operations["change_rules_api_shoots__shoot_id__rules_patch"];
         trace?: never;
     };
     "/api/shots/{shot_id}/wishes": {
@@ -680,16 +680,16 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /**
-         * Change Wishes
-         * @description Change what one shot asks of the order of the day.
-         */
-        put: operations["change_wishes_api_shots__shot_id__wishes_put"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change Wishes
+         * @description Change what one shot asks of the order of the day, field by field.
+         */
+        patch: operations["change_wishes_api_shots__shot_id__wishes_patch"];
         trace?: never;
     };
     "/api/shots/{shot_id}/outside": {
@@ -840,16 +840,16 @@ export interface paths {
          * @description The crew's way of working, which a brief follows where it says nothing.
          */
         get: operations["school_api_crew_school_get"];
-        /**
-         * Change School
-         * @description Change the crew's way of working.
-         */
-        put: operations["change_school_api_crew_school_put"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change School
+         * @description Change the crew's way of working, axis by axis.
+         */
+        patch: operations["change_school_api_crew_school_patch"];
         trace?: never;
     };
     "/api/vocabulary": {
@@ -900,16 +900,16 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /**
-         * Keep Camera
-         * @description Say how many of a camera there are, how many are charged, and where they lie.
-         */
-        put: operations["keep_camera_api_kit_cameras__camera_id__keeping_put"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Keep Camera
+         * @description Say how many of a camera there are, how many are charged, and where they lie; only what changed.
+         */
+        patch: operations["keep_camera_api_kit_cameras__camera_id__keeping_patch"];
         trace?: never;
     };
     "/api/kit/cameras/{camera_id}": {
@@ -1001,10 +1001,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Put Thing
-         * @description Keep a thing under its id, new or changed.
+         * Add Thing
+         * @description Keep a new thing under its id. Refused where the id is taken.
          */
-        put: operations["put_thing_api_kit_things__kind___thing_id__put"];
+        put: operations["add_thing_api_kit_things__kind___thing_id__put"];
         post?: never;
         /**
          * Put Thing Away
@@ -1013,7 +1013,11 @@ export interface paths {
         delete: operations["put_thing_away_api_kit_things__kind___thing_id__delete"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change Thing
+         * @description Change fields of a thing, or its state and place; only what changed.
+         */
+        patch: operations["change_thing_api_kit_things__kind___thing_id__patch"];
         trace?: never;
     };
     "/api/kit/things/{kind}/{thing_id}/back": {
@@ -2208,6 +2212,24 @@ export interface components {
             id: string;
         };
         /**
+         * Change
+         * @description A change of something that several people may change.
+         */
+        Change: {
+            /**
+             * Revision
+             * @description of what the change was made on
+             */
+            revision: number;
+            /**
+             * Change
+             * @description the fields that changed, and no others
+             */
+            change: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * Clash
          * @description A wish that cannot be had beside the others. code: which sentence; title: of its shot; facts: times, lengths.
          */
@@ -2304,6 +2326,8 @@ export interface components {
          */
         DayAsked: {
             rules: components["schemas"]["DayRules"];
+            /** Revision */
+            revision: number;
             /** Light Windows */
             light_windows: {
                 [key: string]: string;
@@ -2311,6 +2335,10 @@ export interface components {
             /** Wishes */
             wishes: {
                 [key: string]: components["schemas"]["ShotWishes"];
+            };
+            /** Wish Revisions */
+            wish_revisions: {
+                [key: string]: number;
             };
         };
         /**
@@ -2566,6 +2594,12 @@ export interface components {
             camera_id?: string | null;
             /** Edition */
             edition?: number | null;
+            /**
+             * Revision
+             * @description of the draft that was typed on, 0: new
+             * @default 0
+             */
+            revision: number;
             /** Rough */
             rough: {
                 [key: string]: unknown;
@@ -2580,6 +2614,12 @@ export interface components {
             camera_id?: string | null;
             /** Edition */
             edition?: number | null;
+            /**
+             * Revision
+             * @description of the draft that was typed on, 0: new
+             * @default 0
+             */
+            revision: number;
             /** Rough */
             rough: {
                 [key: string]: unknown;
@@ -3405,16 +3445,15 @@ export interface components {
             note: string;
         };
         /**
-         * KeepingOf
-         * @description Count, state and place of a camera.
+         * KeepingKept
+         * @description The same as it is kept.
          */
-        KeepingOf: {
-            /**
-             * Count
-             * @default 1
-             */
+        KeepingKept: {
+            /** Count */
             count: number;
             keeping: components["schemas"]["Keeping"];
+            /** Revision */
+            revision: number;
         };
         /**
          * KeptCamera
@@ -3438,6 +3477,8 @@ export interface components {
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
+            /** Revision */
+            revision: number;
         };
         /** Kept[Attachment] */
         Kept_Attachment_: {
@@ -3445,6 +3486,8 @@ export interface components {
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
+            /** Revision */
+            revision: number;
         };
         /** Kept[CellKind] */
         Kept_CellKind_: {
@@ -3452,6 +3495,8 @@ export interface components {
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
+            /** Revision */
+            revision: number;
         };
         /** Kept[Cell] */
         Kept_Cell_: {
@@ -3459,6 +3504,8 @@ export interface components {
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
+            /** Revision */
+            revision: number;
         };
         /** Kept[Filter] */
         Kept_Filter_: {
@@ -3466,6 +3513,8 @@ export interface components {
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
+            /** Revision */
+            revision: number;
         };
         /** Kept[Housing] */
         Kept_Housing_: {
@@ -3473,6 +3522,8 @@ export interface components {
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
+            /** Revision */
+            revision: number;
         };
         /** Kept[KitLamp] */
         Kept_KitLamp_: {
@@ -3480,6 +3531,8 @@ export interface components {
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
+            /** Revision */
+            revision: number;
         };
         /** Kept[Medium] */
         Kept_Medium_: {
@@ -3487,6 +3540,8 @@ export interface components {
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
+            /** Revision */
+            revision: number;
         };
         /** Kept[Microphone] */
         Kept_Microphone_: {
@@ -3494,6 +3549,8 @@ export interface components {
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
+            /** Revision */
+            revision: number;
         };
         /** Kept[Mount] */
         Kept_Mount_: {
@@ -3501,6 +3558,8 @@ export interface components {
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
+            /** Revision */
+            revision: number;
         };
         /**
          * KeyedCard
@@ -4360,7 +4419,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "pricing" | "better" | "order" | "problem";
+            kind: "waiting" | "pricing" | "better" | "order" | "problem";
             /**
              * Done
              * @default 0
@@ -4799,6 +4858,15 @@ export interface components {
             why: string;
         };
         /**
+         * RulesKept
+         * @description The rules of a day as they are kept.
+         */
+        RulesKept: {
+            rules: components["schemas"]["DayRules"];
+            /** Revision */
+            revision: number;
+        };
+        /**
          * SampleLadder
          * @description Steps of a simulated camera, and how it truly is.
          */
@@ -5145,6 +5213,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Revision */
+            revision: number;
             /** Shots */
             shots: number;
             /** Crew */
@@ -5656,6 +5726,31 @@ export interface components {
             quick: number;
         };
         /**
+         * ThingChange
+         * @description What changed of a thing, or of its state and place, and nothing else.
+         */
+        ThingChange: {
+            /**
+             * Revision
+             * @description of what the change was made on
+             */
+            revision: number;
+            /**
+             * Thing
+             * @default {}
+             */
+            thing: {
+                [key: string]: unknown;
+            };
+            /**
+             * Keeping
+             * @default {}
+             */
+            keeping: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * ThingIn
          * @description A thing as a person enters it, in the form of its kind, and its state and place.
          */
@@ -5686,6 +5781,8 @@ export interface components {
             /** Thing */
             thing: components["schemas"]["Filter"] | components["schemas"]["Attachment"] | components["schemas"]["Housing"] | components["schemas"]["Microphone"] | components["schemas"]["KitLamp"] | components["schemas"]["Cell"] | components["schemas"]["Medium"] | components["schemas"]["Mount"] | components["schemas"]["CellKind"];
             keeping: components["schemas"]["Keeping"];
+            /** Revision */
+            revision: number;
         };
         /**
          * ToldBudget
@@ -6505,6 +6602,8 @@ export interface components {
             /** Media */
             media: components["schemas"]["Medium"][];
             school: components["schemas"]["School"];
+            /** Way Revision */
+            way_revision: number;
             /** Rows */
             rows: components["schemas"]["SheetRow"][];
             /** Dials */
@@ -6580,6 +6679,15 @@ export interface components {
             minutes: number;
         };
         /**
+         * WayOfCrew
+         * @description The crew's way of working as it is kept.
+         */
+        WayOfCrew: {
+            school: components["schemas"]["School"];
+            /** Revision */
+            revision: number;
+        };
+        /**
          * Window
          * @description A span of the day with a light of its own.
          */
@@ -6599,6 +6707,15 @@ export interface components {
              * Format: date-time
              */
             end: string;
+        };
+        /**
+         * WishesKept
+         * @description What a shot asks of the order, as it is kept.
+         */
+        WishesKept: {
+            wishes: components["schemas"]["ShotWishes"];
+            /** Revision */
+            revision: number;
         };
         /**
          * CameraName
@@ -7643,7 +7760,7 @@ export interface operations {
             };
         };
     };
-    change_api_shoots__shoot_id__put: {
+    remove_api_shoots__shoot_id__delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -7652,20 +7769,14 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ShootFields"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
-            200: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["ShootOut"];
-                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -7741,7 +7852,7 @@ export interface operations {
             };
         };
     };
-    remove_api_shoots__shoot_id__delete: {
+    change_api_shoots__shoot_id__patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -7750,14 +7861,20 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change"];
+            };
+        };
         responses: {
             /** @description Successful Response */
-            204: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ShootOut"];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -8800,7 +8917,10 @@ export interface operations {
                 /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one */
                 held?: string | null;
             };
-            header?: never;
+            header?: {
+                /** @description who asks: his newer request takes the place of an older one */
+                "x-editor"?: string | null;
+            };
             path?: never;
             cookie?: never;
         };
@@ -10314,7 +10434,7 @@ export interface operations {
             };
         };
     };
-    change_rules_api_shoots__shoot_id__rules_put: {
+    change_rules_api_shoots__shoot_id__rules_patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -10325,7 +10445,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DayRules"];
+                "application/json": components["schemas"]["Change"];
             };
         };
         responses: {
@@ -10335,7 +10455,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DayRules"];
+                    "application/json": components["schemas"]["RulesKept"];
                 };
             };
             /** @description Bad Request */
@@ -10412,7 +10532,7 @@ export interface operations {
             };
         };
     };
-    change_wishes_api_shots__shot_id__wishes_put: {
+    change_wishes_api_shots__shot_id__wishes_patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -10423,7 +10543,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ShotWishes"];
+                "application/json": components["schemas"]["Change"];
             };
         };
         responses: {
@@ -10433,7 +10553,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShotWishes"];
+                    "application/json": components["schemas"]["WishesKept"];
                 };
             };
             /** @description Bad Request */
@@ -11482,7 +11602,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["School"];
+                    "application/json": components["schemas"]["WayOfCrew"];
                 };
             };
             /** @description Bad Request */
@@ -11559,7 +11679,7 @@ export interface operations {
             };
         };
     };
-    change_school_api_crew_school_put: {
+    change_school_api_crew_school_patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -11568,7 +11688,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["School"];
+                "application/json": components["schemas"]["Change"];
             };
         };
         responses: {
@@ -11578,7 +11698,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["School"];
+                    "application/json": components["schemas"]["WayOfCrew"];
                 };
             };
             /** @description Bad Request */
@@ -11839,7 +11959,7 @@ export interface operations {
             };
         };
     };
-    keep_camera_api_kit_cameras__camera_id__keeping_put: {
+    keep_camera_api_kit_cameras__camera_id__keeping_patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -11850,7 +11970,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["KeepingOf"];
+                "application/json": components["schemas"]["Change"];
             };
         };
         responses: {
@@ -11860,7 +11980,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeepingOf"];
+                    "application/json": components["schemas"]["KeepingKept"];
                 };
             };
             /** @description Bad Request */
@@ -12307,12 +12427,9 @@ export interface operations {
             };
         };
     };
-    put_thing_api_kit_things__kind___thing_id__put: {
+    add_thing_api_kit_things__kind___thing_id__put: {
         parameters: {
-            query?: {
-                /** @description refuse where the id is taken */
-                new?: boolean;
-            };
+            query?: never;
             header?: never;
             path: {
                 kind: "filters" | "attachments" | "housings" | "microphones" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
@@ -12327,7 +12444,7 @@ export interface operations {
         };
         responses: {
             /** @description Successful Response */
-            200: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12427,6 +12544,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_thing_api_kit_things__kind___thing_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "filters" | "attachments" | "housings" | "microphones" | "lamps" | "batteries" | "media" | "mounts" | "chemistries";
+                thing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThingChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThingOut"];
+                };
             };
             /** @description Bad Request */
             400: {

@@ -46,7 +46,10 @@ export const sheetsApi = {
   drafts: () => answered<Schemas["Drafts"]>(client.GET("/api/sheets/drafts")),
   draft: (id: string) =>
     answered<DraftOut>(client.GET("/api/sheets/drafts/{draft_id}", { params: { path: { draft_id: id } } })),
-  putDraft: (id: string, body: { camera_id: string | null; edition: number | null; rough: Rough }) =>
+  putDraft: (
+    id: string,
+    body: { camera_id: string | null; edition: number | null; revision: number; rough: Rough },
+  ) =>
     answered<DraftOut>(
       client.PUT("/api/sheets/drafts/{draft_id}", {
         params: { path: { draft_id: id } },

@@ -7,15 +7,13 @@ import type { Brief, ListRead, Schemas, Shoot, ShootFields, Shot } from "./types
 export const shootsApi = {
   shoots: () => answered<Schemas["ShootList"]>(client.GET("/api/shoots")),
   addShoot: (body: ShootFields) => answered<Shoot>(client.POST("/api/shoots", { body })),
-  changeShoot: (shoot: Shoot, change: Partial<ShootFields>) => {
-    const { id, shots: _, crew: __, people: ___, school: ____, ...fields } = shoot;
-    return answered<Shoot>(
-      client.PUT("/api/shoots/{shoot_id}", {
+  changeShoot: (id: string, revision: number, change: Partial<ShootFields>) =>
+    answered<Shoot>(
+      client.PATCH("/api/shoots/{shoot_id}", {
         params: { path: { shoot_id: id } },
-        body: { ...fields, ...change },
+        body: { revision, change },
       }),
-    );
-  },
+    ),
   removeShoot: (id: string) =>
     answered<void>(client.DELETE("/api/shoots/{shoot_id}", { params: { path: { shoot_id: id } } })),
   restoreShoot: (id: string) =>

@@ -8,6 +8,7 @@ import type { Brief, DialValue, Row, Shot, Vocabulary } from "../../api/types";
 import { heldBy } from "../../api/types";
 import { Gauge } from "../../instruments/gauge";
 import { Ledger } from "../../instruments/ledger";
+import { Conflict } from "../../parts/changing";
 import type { Handing } from "../../parts/handing";
 import { HeadTools } from "../../parts/head-tools";
 import { useHistory } from "../../parts/history";
@@ -165,6 +166,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
           <Sentence {...words} />
           {saving.kind === "conflict" && (
             <Conflict
+              what="This shot"
               keep={() => void keepMine()}
               take={() => void takeTheirs().then((theirs) => history.replace(theirs))}
             />
@@ -287,19 +289,4 @@ function savingWords(saving: Handing): string {
     refused: () => "not saved: mend what is marked",
     conflict: () => "changed elsewhere",
   }[saving.kind]();
-}
-
-function Conflict({ keep, take }: { keep: () => void; take: () => void }) {
-  return (
-    <p role="alert" className="pt-1 text-[13px]">
-      <b className="text-note">This shot was changed elsewhere meanwhile.</b> Yours is kept here until you
-      choose.{" "}
-      <button type="button" className="plain ml-1 min-h-0 py-0" onClick={keep}>
-        keep mine
-      </button>
-      <button type="button" className="plain ml-2 min-h-0 py-0" onClick={take}>
-        take the other
-      </button>
-    </p>
-  );
 }

@@ -4,6 +4,7 @@ import { useMutation } from "@tanstack/react-query";
 import { benchApi } from "../../api/bench";
 import { changed } from "../../api/keys";
 import type { Brief, School } from "../../api/types";
+import { wasMet } from "../../parts/changing";
 import type { EditorProps } from "./editors";
 
 type Axis = { axis: keyof School; label: string; options: [string, string][] };
@@ -115,10 +116,11 @@ export function SchoolEditor({ brief, change, vocabulary }: EditorProps) {
   const own = SCHOOLS.filter(({ axis }) => brief.school[axis] != null);
   const keep = useMutation({
     mutationFn: () =>
-      benchApi.changeCrew({
-        ...crew,
-        ...Object.fromEntries(own.map(({ axis }) => [axis, brief.school[axis]])),
-      } as School),
+      benchApi.changeCrew(
+        vocabulary.way_revision,
+        Object.fromEntries(own.map(({ axis }) => [axis, brief.school[axis]])),
+      ),
+    onError: (error) => wasMet(error) && changed.way(),
     onSuccess: () => {
       change((b) => ({ ...b, school: {} as Brief["school"] }));
       changed.way();
@@ -158,7 +160,7 @@ export function SchoolEditor({ brief, change, vocabulary }: EditorProps) {
       {own.length > 0 && (
         <div className="flex flex-wrap gap-2 pt-1">
           <button type="button" className="plain" disabled={keep.isPending} onClick={() => keep.mutate()}>
-            Make this the crew’s way
+            {wasMet(keep.error) ? "Make it so all the same" : "Make this the crew’s way"}
           </button>
           <button
             type="button"
@@ -171,7 +173,9 @@ export function SchoolEditor({ brief, change, vocabulary }: EditorProps) {
       )}
       {keep.error && (
         <p role="alert" className="text-[13px] text-note">
-          {keep.error.message}
+          {wasMet(keep.error)
+            ? keep.error.faults.map((fault) => `${fault.where.replaceAll("_", " ")} ${fault.what}.`).join(" ")
+            : keep.error.message}
         </p>
       )}
     </div>

@@ -96,7 +96,8 @@ function Camera({ kit, camera, onGone }: Props & { camera: KeptCamera }) {
         count={camera.count}
         keeping={camera.keeping}
         ready={kit.gets_ready.cameras ?? ""}
-        keep={(count, keeping) => kitApi.keepCamera(camera.id, { count, keeping })}
+        revision={camera.revision}
+        keep={(revision, change) => kitApi.keepCamera(camera.id, revision, change)}
       />
       <div className="mt-3 flex flex-wrap items-baseline gap-x-4 border-ink border-b pb-1">
         <h3 className="font-serif text-[17px] font-semibold">What goes with what</h3>

@@ -9,6 +9,7 @@ import { kitApi } from "../../api/kit";
 import { fieldsQuery, sheetsApi } from "../../api/sheets";
 import type { Completed, FieldGroup, KitView, ModeMap, Rough } from "../../api/types";
 import { type Asked, Films, LossWords, ModeMapPicture } from "../../instruments/mode-map";
+import { Conflict } from "../../parts/changing";
 import { useHanding } from "../../parts/handing";
 import { HeadTools } from "../../parts/head-tools";
 import { useHistory } from "../../parts/history";
@@ -23,6 +24,7 @@ import { ModeList } from "./mode-list";
 type Start = {
   camera_id: string | null;
   edition: number | null;
+  revision: number;
   rough: Rough;
   /** It stands in this browser only: the service did not take it. */
   unsaved?: boolean;
@@ -78,11 +80,12 @@ async function begin(draftId: string, of: string | null): Promise<Start> {
     return {
       camera_id: draft.camera_id ?? null,
       edition: draft.edition ?? null,
+      revision: draft.revision,
       rough: draft.rough as Rough,
     };
-  if (of === null) return { camera_id: null, edition: null, rough: EMPTY };
+  if (of === null) return { camera_id: null, edition: null, revision: 0, rough: EMPTY };
   const camera = await sheetsApi.rough(of);
-  return { camera_id: of, edition: camera.edition ?? 1, rough: camera.rough as Rough };
+  return { camera_id: of, edition: camera.edition ?? 1, revision: 0, rough: camera.rough as Rough };
 }
 
 type Props = {
@@ -97,7 +100,7 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
   const history = useHistory<Rough>(start.rough, []);
   const { present: rough, change, settle } = history;
   const { done, map, problem } = useCompleted(rough);
-  const { says, grave, drop } = useDraft(draftId, start, rough);
+  const { says, grave, met, keepMine, takeTheirs, drop } = useDraft(draftId, start, rough);
   const [page, setPage] = useState("begin");
   const [asked, setAsked] = useState<Asked>(null);
   const [onTop, setOnTop] = useState<number | null>(null);
@@ -198,6 +201,13 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
         <p className="pt-2 text-[12.5px] text-muted">≈ stands before the count of estimates.</p>
       </nav>
       <section className="min-w-0 px-6 py-5" aria-label="Sheet">
+        {met && (
+          <Conflict
+            what="This sheet"
+            keep={() => void keepMine()}
+            take={() => void takeTheirs().then((theirs) => history.replace(theirs))}
+          />
+        )}
         {page === "begin" || !shown ? (
           <Begin
             draftId={draftId}
@@ -389,20 +399,24 @@ function useCompleted(rough: Rough) {
 function useDraft(draftId: string, start: Start, rough: Rough) {
   const first = useRef(start.unsaved ? "" : JSON.stringify(start.rough));
   const { camera_id, edition } = start;
-  const { state, put, clear } = useHanding<Start>({
+  const revision = useRef(start.revision);
+  const { state, put, clear, flush } = useHanding<Start>({
     place: `sheet.${draftId}`,
     first: { kind: "new" },
     pauseMs: SAVE_MS,
     retryMs: RETRY_MS,
     hand: async (sent) => {
-      await sheetsApi.putDraft(draftId, { camera_id, edition, rough: sent.rough });
+      const at = revision.current;
+      revision.current = (
+        await sheetsApi.putDraft(draftId, { camera_id, edition, revision: at, rough: sent.rough })
+      ).revision;
       changed.drafts();
     },
   });
   useEffect(() => {
     if (JSON.stringify(rough) === first.current) return;
     first.current = "";
-    put({ camera_id, edition, rough });
+    put({ camera_id, edition, revision: revision.current, rough });
   }, [rough, camera_id, edition, put]);
   const drop = useCallback(async () => {
     clear();
@@ -416,7 +430,21 @@ function useDraft(draftId: string, start: Start, rough: Rough) {
     saved: "kept as begun",
     away: "cannot keep it now; it stays in this browser, trying again",
     refused: "cannot be kept as it is; it stays in this browser",
-    conflict: "cannot be kept as it is; it stays in this browser",
+    conflict: "being written elsewhere, too; it stays in this browser",
   }[state.kind];
-  return { says, grave: ["away", "refused", "conflict"].includes(state.kind), drop };
+  /** After a conflict: keep this version on top of the other one. */
+  const keepMine = useCallback(async () => {
+    revision.current = (await sheetsApi.draft(draftId)).revision;
+    await flush();
+  }, [draftId, flush]);
+  /** After a conflict: take the other one. Returns it. */
+  const takeTheirs = useCallback(async () => {
+    const theirs = await sheetsApi.draft(draftId);
+    revision.current = theirs.revision;
+    first.current = JSON.stringify(theirs.rough);
+    clear();
+    return theirs.rough as Rough;
+  }, [draftId, clear]);
+  const grave = ["away", "refused", "conflict"].includes(state.kind);
+  return { says, grave, met: state.kind === "conflict", keepMine, takeTheirs, drop };
 }

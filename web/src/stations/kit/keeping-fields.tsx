@@ -1,8 +1,8 @@
 // How many of something there are, in what state, and where they lie.
 import { useEffect, useState } from "react";
-import { Problem } from "../../api/http";
 import { changed } from "../../api/keys";
 import type { Keeping } from "../../api/types";
+import { Met, useChange } from "../../parts/changing";
 import { readNumber } from "../../parts/fields";
 
 type KeepingProps = {
@@ -10,36 +10,26 @@ type KeepingProps = {
   count: number | null;
   keeping: Keeping;
   ready: string;
-  // biome-ignore lint/suspicious/noExplicitAny: each kind is kept by its own call
-  keep: (count: any, keeping: Keeping) => Promise<unknown>;
+  revision: number;
+  /** Hands over what changed of count, state and place. */
+  keep: (revision: number, change: Record<string, unknown>) => Promise<{ revision: number }>;
 };
 
 /** Count, state and place, kept as soon as they are changed. */
-export function KeepingFields({ name, count, keeping, ready, keep }: KeepingProps) {
+export function KeepingFields({ name, count, keeping, ready, revision, keep }: KeepingProps) {
   const [many, setMany] = useState(String(count ?? 1));
   const [where, setWhere] = useState(keeping.where ?? "");
-  const [problem, setProblem] = useState("");
+  const { put, problem, ...meeting } = useChange(revision, keep, changed.kit);
+  const [wrong, setWrong] = useState("");
   const most = count ?? 1;
   useEffect(() => setMany(String(count ?? 1)), [count]);
   useEffect(() => setWhere(keeping.where ?? ""), [keeping.where]);
-  const save = (nextCount: number | null, next: Keeping) =>
-    keep(nextCount, next).then(
-      () => {
-        setProblem("");
-        changed.kit();
-      },
-      (error: Error) =>
-        setProblem(
-          error instanceof Problem && error.faults[0]
-            ? `${error.faults[0].what}. ${error.faults[0].mend}`
-            : error.message,
-        ),
-    );
   const putCount = () => {
     const next = Math.round(readNumber(many) ?? 0);
     if (next === most) return;
-    if (next < 1 || next > 100) setProblem("Give a count from 1 to 100.");
-    else void save(next, { ...keeping, ready: Math.min(keeping.ready ?? 0, next) });
+    const fits = next >= 1 && next <= 100;
+    setWrong(fits ? "" : "Give a count from 1 to 100.");
+    if (fits) void put({ count: next, ...((keeping.ready ?? 0) > next && { ready: next }) });
   };
   return (
     <span className="flex flex-wrap items-baseline gap-x-4 text-[13px] text-muted">
@@ -64,7 +54,7 @@ export function KeepingFields({ name, count, keeping, ready, keep }: KeepingProp
             className="border-muted border-b text-[15px] text-ink"
             aria-label={`${name} ${ready}`}
             value={keeping.ready ?? 0}
-            onChange={(event) => void save(count, { ...keeping, ready: Number(event.target.value) })}
+            onChange={(event) => void put({ ready: Number(event.target.value) })}
           >
             {Array.from({ length: most + 1 }, (_, n) => (
               <option key={n} value={n}>
@@ -89,13 +79,14 @@ export function KeepingFields({ name, count, keeping, ready, keep }: KeepingProp
           placeholder="not said"
           value={where}
           onChange={(event) => setWhere(event.target.value)}
-          onBlur={() => where !== (keeping.where ?? "") && void save(count, { ...keeping, where })}
+          onBlur={() => where !== (keeping.where ?? "") && void put({ where })}
           onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
         />
       </label>
-      {problem && (
+      <Met {...meeting} />
+      {(wrong || problem) && (
         <span role="alert" className="text-note">
-          {problem}
+          {wrong || problem}
         </span>
       )}
     </span>

@@ -99,21 +99,19 @@ function GlassFound({ kit, out }: { kit: KitView; out: GlassOut }) {
     mutationFn: () => {
       const colour = Math.max(...glass.band_stops) - Math.min(...glass.band_stops) > 0.3;
       const bands = glass.band_stops.map((band) => Math.max(0, Math.round(band * 100) / 100));
-      const keeping = filter?.keeping ?? { ready: 0, where: "", note: "" };
-      const thing = filter
-        ? {
-            ...filter.thing,
-            stops: rounded,
-            ...(filter.thing.kind === "colour" ? { band_stops: bands } : {}),
-          }
-        : {
-            name,
-            kind: colour ? "colour" : "nd",
-            stops: rounded,
-            fits: [],
-            ...(colour ? { band_stops: bands } : {}),
-          };
-      return kitApi.putThing("filters", filter?.thing.id ?? slug(name), { thing, keeping }, !filter);
+      if (filter)
+        return kitApi.changeThing("filters", filter.thing.id, {
+          revision: filter.revision,
+          thing: { stops: rounded, ...(filter.thing.kind === "colour" ? { band_stops: bands } : {}) },
+        });
+      const thing = {
+        name,
+        kind: colour ? "colour" : "nd",
+        stops: rounded,
+        fits: [],
+        ...(colour ? { band_stops: bands } : {}),
+      };
+      return kitApi.addThing("filters", slug(name), { thing, keeping: { ready: 0, where: "", note: "" } });
     },
     onSuccess: changed.kit,
   });

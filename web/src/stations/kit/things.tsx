@@ -6,6 +6,7 @@ import { Problem } from "../../api/http";
 import { changed } from "../../api/keys";
 import { kitApi } from "../../api/kit";
 import type { Keeping, KitView, ThingKind } from "../../api/types";
+import { differing, wasMet } from "../../parts/changing";
 import { readNumber } from "../../parts/fields";
 import type { Gone } from "./gone";
 import { KeepingFields } from "./keeping-fields";
@@ -24,7 +25,7 @@ export function Things({ kit, onGone }: Props) {
   return <OfKind key={kind} kit={kit} kind={kind as ThingKind} onGone={onGone} />;
 }
 
-type Kept = { thing: Thing; example: boolean; keeping: Keeping };
+type Kept = { thing: Thing; example: boolean; keeping: Keeping; revision: number };
 
 function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
   const about = KINDS[kind];
@@ -70,9 +71,11 @@ function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
                   count={"count" in item.thing ? Number(item.thing.count) : null}
                   keeping={item.keeping}
                   ready={ready}
-                  keep={(count, keeping) =>
-                    kitApi.putThing(kind, item.thing.id, {
-                      thing: count === null ? item.thing : { ...item.thing, count },
+                  revision={item.revision}
+                  keep={(revision, { count, ...keeping }) =>
+                    kitApi.changeThing(kind, item.thing.id, {
+                      revision,
+                      thing: count === undefined ? {} : { count },
                       keeping,
                     })
                   }
@@ -176,17 +179,22 @@ function ThingForm({ kit, kind, begun, close }: FormProps) {
     textsOf(about.fields, begun?.thing ?? { count: 1, ...about.start }),
   );
   const [wrong, setWrong] = useState<string[]>([]);
+  const opened = useRef(begun && { name, thing: readThing(about.fields, texts)[0] });
   const top = useRef<HTMLFormElement>(null);
   const save = useMutation({
     mutationFn: (thing: Record<string, unknown>) => {
-      const id = begun?.thing.id ?? slug(name);
-      return kitApi.putThing(
-        kind,
-        id,
-        { thing: { ...thing, id, name }, keeping: begun?.keeping ?? NOTHING },
-        !begun,
-      );
+      if (!opened.current) {
+        const id = slug(name);
+        return kitApi.addThing(kind, id, { thing: { ...thing, id, name }, keeping: NOTHING });
+      }
+      const { name: was, thing: before } = opened.current;
+      const renamed = name === was ? {} : { name };
+      return kitApi.changeThing(kind, begun?.thing.id ?? "", {
+        revision: begun?.revision ?? 0,
+        thing: { ...differing(before, thing), ...renamed },
+      });
     },
+    onError: (error) => wasMet(error) && changed.kit(),
     onSuccess: () => {
       changed.kit();
       close();
@@ -248,7 +256,7 @@ function ThingForm({ kit, kind, begun, close }: FormProps) {
       )}
       <p className="flex gap-2 pt-2">
         <button type="submit" className="bold-plain" disabled={save.isPending}>
-          Keep
+          {wasMet(save.error) ? "Keep mine" : "Keep"}
         </button>
         <button type="button" className="plain" onClick={close}>
           Cancel

@@ -1,5 +1,5 @@
 // The light of a shoot's day: the strip with its shots, whose sky it is, and when glass is changed.
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { benchApi } from "../../api/bench";
 import { dayApi, dayQuery, glassQuery } from "../../api/day";
@@ -7,6 +7,7 @@ import { changed } from "../../api/keys";
 import { shootsApi } from "../../api/shoots";
 import type { DayOfLight, GlassSpan, MovedShot, Plan, Shoot, ShotLine, Summary } from "../../api/types";
 import { LightStrip, type StripShot } from "../../instruments/light-strip";
+import { Met, useChange } from "../../parts/changing";
 import { Trouble } from "../../parts/trouble";
 import { clock as clockOf, stops } from "../../parts/words";
 
@@ -128,10 +129,11 @@ export function glassWords(spans: GlassSpan[], clock: (ms: number) => string): s
 type Sky = { chosen: boolean; source: string; made_at: string | null; problem: string | null };
 
 function SkyLine({ shoot, sky, moonLit }: { shoot: Shoot; sky: Sky; moonLit: number }) {
-  const change = useMutation({
-    mutationFn: (cloud: string) => shootsApi.changeShoot(shoot, { cloud: (cloud || null) as Shoot["cloud"] }),
-    onSuccess: () => changed.sky(shoot.id),
-  });
+  const { put, problem, ...meeting } = useChange(
+    shoot.revision,
+    (revision, change) => shootsApi.changeShoot(shoot.id, revision, change),
+    () => changed.sky(shoot.id),
+  );
   const age = sky.made_at ? Math.max(0, Math.round((Date.now() - Date.parse(sky.made_at)) / 60_000)) : null;
   return (
     <p className="flex flex-wrap items-baseline gap-x-4 text-[13px] text-muted">
@@ -141,7 +143,7 @@ function SkyLine({ shoot, sky, moonLit }: { shoot: Shoot; sky: Sky; moonLit: num
           aria-label="Sky"
           className="border border-rule bg-transparent px-1 py-[2px] text-ink"
           value={shoot.cloud ?? ""}
-          onChange={(event) => change.mutate(event.target.value)}
+          onChange={(event) => void put({ cloud: event.target.value || null })}
         >
           {SKIES.map(([value, says]) => (
             <option key={value} value={value}>
@@ -150,6 +152,12 @@ function SkyLine({ shoot, sky, moonLit }: { shoot: Shoot; sky: Sky; moonLit: num
           ))}
         </select>
       </label>
+      <Met {...meeting} />
+      {problem && (
+        <span role="alert" className="text-note">
+          {problem}
+        </span>
+      )}
       <span data-testid="sky-source">
         {sky.problem ? (
           <b className="text-note">{sky.problem}</b>

@@ -1,10 +1,11 @@
 // What holds for the whole day: its ends, windows that are typed in, ways between spots, minutes for changing over.
 
 import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { dayApi } from "../../api/day";
 import { changed } from "../../api/keys";
 import type { DayRules, Shoot } from "../../api/types";
+import { differing, wasMet } from "../../parts/changing";
 import { readNumber } from "../../parts/fields";
 import { localTime, momentOf } from "../bench/when";
 import { faultsOf } from "./files";
@@ -88,31 +89,36 @@ function wrongWith(draft: Draft): string[] {
   ];
 }
 
-type Props = { shoot: Shoot; rules: DayRules; day: string };
+type Props = { shoot: Shoot; rules: DayRules; revision: number; day: string };
 
-export function DayRulesForm({ shoot, rules, day }: Props) {
+export function DayRulesForm({ shoot, rules, revision, day }: Props) {
   const zone = shoot.zone ?? "UTC";
   const [draft, setDraft] = useState(() => draftOf(rules, zone));
   const [touched, setTouched] = useState(false);
   const wrong = wrongWith(draft);
+  const opened = useRef(draft);
+  const rulesOf = (draft: Draft): DayRules => ({
+    earliest: draft.earliest ? spanOf(day, draft.earliest, "23:59", zone)[0] : null,
+    latest: draft.latest ? spanOf(day, draft.earliest || "04:00", draft.latest, zone)[1] : null,
+    windows: draft.windows.map((window) => {
+      const [start, end] = spanOf(day, window.start, window.end, zone);
+      return { name: window.name.trim(), start, end };
+    }),
+    ways: draft.ways.map((way) => ({
+      between: [way.a.trim(), way.b.trim()] as [string, string],
+      minutes: readNumber(way.minutes) ?? 0,
+    })),
+    ...(Object.fromEntries(MINUTES.map(([name]) => [name, readNumber(draft.minutes[name]) ?? 0])) as Record<
+      (typeof MINUTES)[number][0],
+      number
+    >),
+  });
   const keep = useMutation({
     mutationFn: () =>
-      dayApi.changeRules(shoot.id, {
-        earliest: draft.earliest ? spanOf(day, draft.earliest, "23:59", zone)[0] : null,
-        latest: draft.latest ? spanOf(day, draft.earliest || "04:00", draft.latest, zone)[1] : null,
-        windows: draft.windows.map((window) => {
-          const [start, end] = spanOf(day, window.start, window.end, zone);
-          return { name: window.name.trim(), start, end };
-        }),
-        ways: draft.ways.map((way) => ({
-          between: [way.a.trim(), way.b.trim()] as [string, string],
-          minutes: readNumber(way.minutes) ?? 0,
-        })),
-        ...(Object.fromEntries(
-          MINUTES.map(([name]) => [name, readNumber(draft.minutes[name]) ?? 0]),
-        ) as Record<(typeof MINUTES)[number][0], number>),
-      }),
+      dayApi.changeRules(shoot.id, revision, differing(rulesOf(opened.current), rulesOf(draft))),
+    onError: (error) => wasMet(error) && changed.rules(shoot.id),
     onSuccess: () => {
+      opened.current = draft;
       setTouched(false);
       changed.rules(shoot.id);
     },
@@ -237,14 +243,15 @@ export function DayRulesForm({ shoot, rules, day }: Props) {
           className="bold-plain disabled:opacity-45"
           disabled={!touched || keep.isPending || wrong.length > 0}
         >
-          Keep the day
+          {wasMet(keep.error) ? "Keep mine" : "Keep the day"}
         </button>
         {touched && (
           <button
             type="button"
             className="plain"
             onClick={() => {
-              setDraft(draftOf(rules, zone));
+              opened.current = draftOf(rules, zone);
+              setDraft(opened.current);
               setTouched(false);
             }}
           >

@@ -6,6 +6,7 @@ import { dayApi, dayAskedQuery } from "../../api/day";
 import { queries } from "../../api/http";
 import { changed } from "../../api/keys";
 import type { DayAsked, DayOrder, OrderLine, Shoot, ShotLine, ShotWishes, Summary } from "../../api/types";
+import { Met, type MetChange, wasMet } from "../../parts/changing";
 import { Trouble } from "../../parts/trouble";
 import { clock, stops } from "../../parts/words";
 import { localTime } from "../bench/when";
@@ -28,7 +29,12 @@ export default function Order({ shoot, lines }: { shoot: Shoot; lines: ShotLine[
           handing.current = handing.current.then(work);
         }}
       />
-      <DayRulesForm shoot={shoot} rules={asked.data.rules} day={dayOf(shoot, lines)} />
+      <DayRulesForm
+        shoot={shoot}
+        rules={asked.data.rules}
+        revision={asked.data.revision}
+        day={dayOf(shoot, lines)}
+      />
     </>
   );
 }
@@ -198,6 +204,10 @@ function Finder({ shoot, lines, ready }: FinderProps) {
 }
 
 function progress(line: OrderLine | null): string {
+  if (line?.kind === "waiting")
+    return line.done === 1
+      ? "Another order is being looked for; yours is next."
+      : `${line.done} others are before; yours waits.`;
   if (line?.kind === "pricing")
     return `Asking the planner what the light of each hour costs: ${line.done} of ${line.total}.`;
   if (line?.kind === "better" && line.progress) {
@@ -224,6 +234,7 @@ type WishesProps = {
 
 function Wishes({ shoot, lines, asked, hand }: WishesProps) {
   const [trouble, setTrouble] = useState<Error | null>(null);
+  const [met, setMet] = useState<(MetChange & { shot: string }) | null>(null);
   const windows: [string, string][] = [
     ...asked.rules.windows.map((window) => [window.name, window.name] as [string, string]),
     ...Object.entries(asked.light_windows),
@@ -234,23 +245,47 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
       ...(asked.rules.ways ?? []).flatMap((way) => way.between),
     ]),
   ].filter(Boolean);
-  const change = (shot: string, wishes: ShotWishes) => {
-    queries.setQueryData(dayAskedQuery(shoot.id).queryKey, {
-      ...asked,
-      wishes: { ...asked.wishes, [shot]: wishes },
+  const key = dayAskedQuery(shoot.id).queryKey;
+  const show = (shot: string, wishes: Partial<ShotWishes>, revision?: number) =>
+    queries.setQueryData(key, (now) => {
+      const there = now?.wishes[shot];
+      return now && there
+        ? {
+            ...now,
+            wishes: { ...now.wishes, [shot]: { ...there, ...wishes } },
+            ...(revision !== undefined && { wish_revisions: { ...now.wish_revisions, [shot]: revision } }),
+          }
+        : now;
     });
+  const change = (shot: string, wishes: Partial<ShotWishes>) => {
+    show(shot, wishes);
     hand(async () => {
       try {
-        await dayApi.changeWishes(shot, wishes);
+        const seen = queries.getQueryData(key)?.wish_revisions[shot] ?? 0;
+        show(shot, {}, (await dayApi.changeWishes(shot, seen, wishes)).revision);
         setTrouble(null);
+        setMet(null);
       } catch (error) {
-        setTrouble(error as Error);
+        if (wasMet(error)) {
+          const says = error.faults.map((fault) => `${fault.where} ${fault.what}.`).join(" ");
+          setMet({ shot, change: wishes, says });
+          await changed.rules(shoot.id);
+        } else setTrouble(error as Error);
       }
     });
   };
   return (
     <section aria-label="Wishes" className="pt-7">
       <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">What each shot asks</h3>
+      {met && (
+        <p className="border-note border-l-3 pl-3">
+          <Met
+            met={met}
+            again={() => change(met.shot, met.change as Partial<ShotWishes>)}
+            leave={() => setMet(null)}
+          />
+        </p>
+      )}
       {trouble && (
         <p role="alert" className="border-note border-l-3 pl-3 text-note">
           The last change was not kept: {trouble.message}
@@ -280,7 +315,7 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
               const wish = asked.wishes[line.id];
               if (!wish) return null;
               const title = (line.summary as Summary).title;
-              const put = (part: Partial<ShotWishes>) => change(line.id, { ...wish, ...part });
+              const put = (part: Partial<ShotWishes>) => change(line.id, part);
               return (
                 <tr key={line.id} className="border-hair border-t [&>td]:py-[5px] [&>td]:pr-3">
                   <td>{line.starts_at ? clock(line.starts_at, shoot.zone ?? "UTC") : ""}</td>

@@ -1,15 +1,16 @@
 // Where and when a shoot is: what its light follows from.
 
 import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Problem } from "../../api/http";
 import { changed } from "../../api/keys";
 import { shootsApi } from "../../api/shoots";
 import type { Shoot } from "../../api/types";
+import { differing, wasMet } from "../../parts/changing";
 import { readNumber } from "../../parts/fields";
 
-export function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () => void }) {
-  const [fields, setFields] = useState({
+function textsOf(shoot: Shoot) {
+  return {
     title: shoot.title,
     place: shoot.place ?? "",
     day: shoot.day ?? "",
@@ -17,23 +18,31 @@ export function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () => void 
     latitude: shoot.latitude?.toString() ?? "",
     longitude: shoot.longitude?.toString() ?? "",
     note: shoot.note ?? "",
-  });
+  };
+}
+
+export function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () => void }) {
+  const [fields, setFields] = useState(() => textsOf(shoot));
+  const opened = useRef(fields);
   const number = (text: string) => (text.trim() === "" ? null : readNumber(text));
   const wrong = (["latitude", "longitude"] as const).filter(
     (name) => fields[name].trim() !== "" && readNumber(fields[name]) === null,
   );
+  const valuesOf = (texts: typeof fields) => ({
+    ...texts,
+    day: texts.day || null,
+    latitude: number(texts.latitude),
+    longitude: number(texts.longitude),
+  });
   const keep = useMutation({
     mutationFn: () =>
-      shootsApi.changeShoot(shoot, {
-        ...fields,
-        day: fields.day || null,
-        latitude: number(fields.latitude),
-        longitude: number(fields.longitude),
-      }),
+      shootsApi.changeShoot(shoot.id, shoot.revision, differing(valuesOf(opened.current), valuesOf(fields))),
     onSuccess: () => {
       changed.everything();
       close();
     },
+    // What others changed meanwhile is read, so that one who keeps once more has seen it.
+    onError: (error) => wasMet(error) && changed.shoots(),
   });
   const text = (name: keyof typeof fields, label: string, type = "text") => (
     <label className="text-[12.5px] text-muted">
@@ -75,7 +84,7 @@ export function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () => void 
       )}
       <div className="col-span-2 flex gap-2">
         <button type="submit" className="bold-plain" disabled={keep.isPending}>
-          Keep
+          {wasMet(keep.error) ? "Keep mine" : "Keep"}
         </button>
         <button type="button" className="plain" onClick={close}>
           Cancel

@@ -1,0 +1,188 @@
+"""Where planning is done: in processes of their own, by turn, so that the service goes on answering meanwhile.
+
+Saving and reading go before planning, planning before what nobody waits for. Of one editor only the newest request
+counts: an older one that still waits is taken from the line. The line has an end, and whoever comes behind it is told.
+"""
+
+from __future__ import annotations
+
+import heapq
+import importlib
+import multiprocessing
+import os
+import signal
+import threading
+import time
+from collections.abc import Callable
+from concurrent.futures import Future, ProcessPoolExecutor
+from concurrent.futures.process import BrokenProcessPool
+from dataclasses import dataclass, field
+from enum import IntEnum
+from itertools import count
+from typing import Any
+
+from steady_tide.core.errors import Overtaken, PlannersBusy
+
+MOST_WAITING = 120
+WORKERS = max(1, min(4, os.cpu_count() or 1))
+LOOKS_EVERY_S = 1.0
+WORK = "steady_tide.services.planning_work"
+TRIES = 2  # where a worker dies over it
+
+
+class Turn(IntEnum):
+    """Who goes first."""
+
+    SAVING = 0  # and reading
+    HAND = 1  # what follows a person's hand
+    OTHERS = 2  # what other cameras and ways would do
+    NOBODY = 3  # nobody waits for it
+
+
+@dataclass(order=True)
+class _Waiting:
+    turn: int
+    number: int
+    call: Callable[..., Any] = field(compare=False)
+    given: tuple[Any, ...] = field(compare=False)
+    future: Future[Any] = field(compare=False)
+    editor: str | None = field(compare=False, default=None)
+    tries: int = field(compare=False, default=TRIES)
+
+
+class Desk:
+    """A line of work and those who do it."""
+
+    def __init__(self, workers: int = WORKERS, most_waiting: int = MOST_WAITING, tasks_each: int | None = None) -> None:
+        """workers: processes; most_waiting: whoever comes when so many wait is told; tasks_each: after so many a worker
+        makes room for a fresh one. Starts them when first needed."""
+        self.workers = workers
+        self.tasks_each = tasks_each
+        self.most_waiting = most_waiting
+        self._line: list[_Waiting] = []
+        self._busy = 0
+        self._numbers = count()
+        self._lock = threading.RLock()
+        self._pool: ProcessPoolExecutor | None = None
+        self._closed = False
+
+    def start(self) -> None:
+        """Let the workers load what they need before anybody waits for them."""
+        for _ in range(self.workers):
+            self.ask(_warm, (), Turn.SAVING)
+
+    def close(self) -> None:
+        """End; what waits is not done any more."""
+        with self._lock:
+            self._closed = True
+            waiting, self._line = self._line, []
+        for job in waiting:
+            job.future.cancel()
+        if self._pool is not None:
+            self._pool.shutdown(wait=True, cancel_futures=True)
+
+    def ask(
+        self, call: Callable[..., Any], given: tuple[Any, ...], turn: Turn, editor: str | None = None
+    ) -> Future[Any]:
+        """Have something worked out.
+
+        call: a function of a module; given: what it takes, all of it such as can be handed to a process; turn: who goes
+        first; editor: whose request it is: it takes the place of an older one of his of the same turn. Returns what
+        will be the result; it fails with Overtaken where a newer request took its place. Raises PlannersBusy.
+        """
+        job = _Waiting(turn, next(self._numbers), call, given, Future(), editor)
+        with self._lock:
+            older = self._older(job)
+            if older is None and turn > Turn.SAVING and len(self._line) >= self.most_waiting:
+                raise PlannersBusy(len(self._line))
+            if older is not None:
+                self._line.remove(older)
+                heapq.heapify(self._line)
+            heapq.heappush(self._line, job)
+        if older is not None and older.future.set_running_or_notify_cancel():
+            older.future.set_exception(Overtaken())
+        self._go_on()
+        return job.future
+
+    def _older(self, job: _Waiting) -> _Waiting | None:
+        if job.editor is None:
+            return None
+        return next((old for old in self._line if (old.editor, old.turn) == (job.editor, job.turn)), None)
+
+    def hurry(self, future: Future[Any], turn: Turn) -> None:
+        """Let something that waits go earlier. future: of it; turn: its new one."""
+        with self._lock:
+            for job in self._line:
+                if job.future is future and job.turn > turn:
+                    job.turn, job.editor = turn, None
+                    heapq.heapify(self._line)
+                    return
+
+    def _go_on(self) -> None:
+        """Hand work to whoever is free."""
+        while True:
+            with self._lock:
+                if self._closed or self._busy >= self.workers or not self._line:
+                    return
+                job = heapq.heappop(self._line)
+                if job.tries == TRIES and not job.future.set_running_or_notify_cancel():
+                    continue
+                self._busy += 1
+                pool = self._pool = self._pool or _pool(self.workers, self.tasks_each)
+            try:
+                doing = pool.submit(job.call, *job.given)
+            except (BrokenProcessPool, RuntimeError) as error:
+                self._failed(job, pool, error)
+                continue
+            doing.add_done_callback(lambda done, job=job, pool=pool: self._done(job, pool, done))  # type: ignore[misc]
+
+    def _done(self, job: _Waiting, pool: ProcessPoolExecutor, done: Future[Any]) -> None:
+        error = None if done.cancelled() else done.exception()
+        if done.cancelled() or isinstance(error, BrokenProcessPool):
+            self._failed(job, pool, error or RuntimeError("the desk is closed"))
+        else:
+            with self._lock:
+                self._busy -= 1
+            if error is not None:
+                job.future.set_exception(error)
+            else:
+                job.future.set_result(done.result())
+        self._go_on()
+
+    def _failed(self, job: _Waiting, pool: ProcessPoolExecutor, error: BaseException) -> None:
+        """A worker died: another one tries once more."""
+        with self._lock:
+            self._busy -= 1
+            if self._pool is pool:
+                self._pool = None
+            job.tries -= 1
+            again = job.tries > 0 and not self._closed
+            if again:
+                heapq.heappush(self._line, job)
+        if not again:
+            job.future.set_exception(error)
+        self._go_on()
+
+
+def _pool(workers: int, tasks_each: int | None) -> ProcessPoolExecutor:
+    context = multiprocessing.get_context("forkserver")
+    context.set_forkserver_preload([WORK])
+    return ProcessPoolExecutor(workers, mp_context=context, initializer=_begin, max_tasks_per_child=tasks_each)
+
+
+def _begin() -> None:
+    """A worker leaves Ctrl-C to the service, and ends when that is gone."""
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    parent = os.getppid()
+
+    def watch() -> None:
+        while os.getppid() == parent:
+            time.sleep(LOOKS_EVERY_S)
+        os._exit(0)
+
+    threading.Thread(target=watch, daemon=True).start()
+
+
+def _warm() -> None:
+    """Load what planning needs, as the pool's processes do when they begin."""
+    importlib.import_module(WORK)

@@ -1,0 +1,59 @@
+"""What the workers of the desks do: plan, answer the Bench, set cards on paper. They plan with the usual judgement."""
+
+from __future__ import annotations
+
+import pickle
+from collections import OrderedDict
+
+from steady_tide.core.brief import Brief, School
+from steady_tide.core.errors import NoLegalPlan
+from steady_tide.core.planning.plan import Plan
+from steady_tide.core.planning.planner import plan
+from steady_tide.formats.card_pdf import Paper, write_card_pdf
+from steady_tide.services.bench import answer_of
+from steady_tide.services.crew_kit import CrewKit
+from steady_tide.words.day_cards import DayCards
+
+MOST_KITS = 8  # that a worker remembers
+_kits: OrderedDict[str, CrewKit] = OrderedDict()
+
+
+def packed(gear: CrewKit) -> tuple[str, bytes]:
+    """A kit as it is handed to a worker. Returns its digest and its content."""
+    return f"{gear.kit_digest}{gear.knowledge_digest}", pickle.dumps((gear.kit, gear.knowledge))
+
+
+def _unpacked(packed: tuple[str, bytes]) -> CrewKit:
+    digest, content = packed
+    if digest not in _kits:
+        kit, knowledge = pickle.loads(content)  # our own, from the service
+        _kits[digest] = CrewKit(kit, knowledge, digest, {}, {})
+        while len(_kits) > MOST_KITS:
+            _kits.popitem(last=False)
+    _kits.move_to_end(digest)
+    return _kits[digest]
+
+
+def plan_of(brief: Brief, crew: School, kit: tuple[str, bytes], only: str | None, schools: bool) -> Plan | NoLegalPlan:
+    """Plan. kit: packed; the rest as the planner takes it. Returns the plan, or why there is none."""
+    gear = _unpacked(kit)
+    try:
+        return plan(brief, gear.kit, gear.knowledge, crew=crew, only=only, schools=schools)
+    except NoLegalPlan as refused:
+        return refused
+
+
+def bench_of(
+    brief: Brief, crew: School, kit: tuple[str, bytes], only: str | None, whole: bool
+) -> tuple[str, Plan] | NoLegalPlan:
+    """Answer the Bench. kit: packed. Returns the answer as JSON and its plan, or why there is none."""
+    gear = _unpacked(kit)
+    made = plan_of(brief, crew, kit, only, whole)
+    return (
+        made if isinstance(made, NoLegalPlan) else (answer_of(brief, crew, gear, made, whole).model_dump_json(), made)
+    )
+
+
+def paper_of(cards: DayCards, paper: Paper) -> bytes:
+    """Set cards on paper. Returns PDF."""
+    return write_card_pdf(cards, paper)

@@ -1,0 +1,58 @@
+"""Changes of several people to one kept thing: each says only what it changes, and on which revision it was made.
+
+Beside a thing its stamps are kept: its revision, and for each field the revision in which it was last changed. Changes
+of different fields both survive; of two changes of the same field the later one is told what stands there now.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from steady_tide.core.errors import Conflict, Fault
+
+Stamps = dict[str, Any]
+LONGEST_SAID = 60
+
+
+def revision_of(stamps: Mapping[str, Any]) -> int:
+    """The revision that a thing is at; 0 before its first change."""
+    return int(stamps.get("revision", 0))
+
+
+def merged(
+    now: Mapping[str, Any], stamps: Mapping[str, Any], made_on: int, change: Mapping[str, Any]
+) -> tuple[dict[str, Any], Stamps]:
+    """What a thing becomes by a change.
+
+    now: its fields; stamps: kept beside it; made_on: revision on which the change was made; change: fields and their
+    new values. Returns fields and stamps. Raises Conflict, naming each field that was changed meanwhile otherwise.
+    """
+    changed_in = stamps.get("fields", {})
+    met = [name for name, value in change.items() if changed_in.get(name, 0) > made_on and now.get(name) != value]
+    if met:
+        raise Conflict(
+            "Somebody else changed the same meanwhile; nothing of yours was saved.",
+            *(
+                Fault(name, f"is {_said(now.get(name))} now, changed elsewhere", "Take it, or put yours once more.")
+                for name in met
+            ),
+        )
+    then = {**now, **change}
+    return then, stamped(now, then, stamps)
+
+
+def stamped(now: Mapping[str, Any], then: Mapping[str, Any], stamps: Mapping[str, Any]) -> Stamps:
+    """The stamps of a thing after a change. now, then: its fields before and after; stamps: before. Returns others."""
+    moved = [name for name in {**now, **then} if now.get(name) != then.get(name)]
+    if not moved:
+        return dict(stamps)
+    revision = revision_of(stamps) + 1
+    return {"revision": revision, "fields": {**stamps.get("fields", {}), **dict.fromkeys(moved, revision)}}
+
+
+def _said(value: Any) -> str:
+    if value is None or value == "":
+        return "empty"
+    text = str(value)
+    return f"\u201c{text[:LONGEST_SAID]}{chr(0x2026) if len(text) > LONGEST_SAID else ''}\u201d"

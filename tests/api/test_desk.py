@@ -1,0 +1,159 @@
+"""Planning at the desk: by turn, the newest of an editor, a line with an end, workers that die; and searches in a line."""
+
+from __future__ import annotations
+
+import os
+import pickle
+import signal
+import threading
+import time
+from collections.abc import Iterator
+from concurrent.futures import wait
+from typing import Any
+
+import httpx
+import pytest
+
+from steady_tide import library
+from steady_tide.core.brief import School, read_brief
+from steady_tide.core.errors import BadBrief, Fault, NoLegalPlan, Overtaken, PlannersBusy
+from steady_tide.launch.cluster import Cluster
+from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.desk import Desk, Turn
+from steady_tide.services.plans import Plans
+from steady_tide.services.searches import Searches
+from tests.briefs import QUAY, SUN
+from tests.service import own_database, serving
+from tests.waiting import until
+
+GEAR = CrewKit(library.demo_kit(), library.knowledge(), "", {}, {})
+
+
+def nap(seconds: float, name: str = "") -> tuple[str, float]:
+    time.sleep(seconds)
+    return name, time.monotonic()
+
+
+def die() -> None:
+    os.kill(os.getpid(), signal.SIGKILL)
+
+
+@pytest.fixture(scope="module")
+def desk() -> Iterator[Desk]:
+    made = Desk(workers=1, most_waiting=6)
+    made.ask(nap, (0,), Turn.SAVING).result()
+    yield made
+    made.close()
+
+
+def test_who_saves_goes_before_who_plans(desk: Desk) -> None:
+    busy = desk.ask(nap, (0.4,), Turn.SAVING)
+    turns = (Turn.NOBODY, Turn.OTHERS, Turn.HAND, Turn.SAVING)
+    asked = [desk.ask(nap, (0.01, turn.name), turn) for turn in turns]
+    wait([busy, *asked])
+    order = [name for name, _ in sorted((future.result() for future in asked), key=lambda done: done[1])]
+    assert order == ["SAVING", "HAND", "OTHERS", "NOBODY"]
+
+
+def test_the_newest_of_an_editor_counts_and_others_are_not_touched(desk: Desk) -> None:
+    busy = desk.ask(nap, (0.3,), Turn.SAVING)
+    old = desk.ask(nap, (0, "old"), Turn.HAND, "me")
+    other = desk.ask(nap, (0, "other"), Turn.HAND, "you")
+    new = desk.ask(nap, (0, "new"), Turn.HAND, "me")
+    with pytest.raises(Overtaken):
+        old.result()
+    assert (new.result()[0], other.result()[0]) == ("new", "other")
+    busy.result()
+
+
+def test_the_line_has_an_end_but_not_for_saving(desk: Desk) -> None:
+    busy = desk.ask(nap, (0.3,), Turn.SAVING)
+    waiting = [desk.ask(nap, (0,), Turn.OTHERS) for _ in range(6)]
+    with pytest.raises(PlannersBusy, match="6 requests wait"):
+        desk.ask(nap, (0,), Turn.OTHERS)
+    waiting.append(desk.ask(nap, (0,), Turn.SAVING))
+    wait([busy, *waiting])
+    assert all(future.exception() is None for future in waiting)
+
+
+def test_what_waits_can_be_called_off(desk: Desk) -> None:
+    busy = desk.ask(nap, (0.3,), Turn.SAVING)
+    off = desk.ask(nap, (0,), Turn.HAND)
+    assert off.cancel()
+    assert desk.ask(nap, (0, "next"), Turn.HAND).result()[0] == "next"
+    busy.result()
+
+
+def test_a_worker_that_dies_takes_nothing_else_along(desk: Desk) -> None:
+    killed = desk.ask(die, (), Turn.HAND)
+    after = [desk.ask(nap, (0, "after"), Turn.HAND) for _ in range(3)]
+    assert killed.exception(timeout=30) is not None
+    assert {future.result(timeout=30)[0] for future in after} == {"after"}
+
+
+def test_plans_from_the_desk_are_those_made_here(desk: Desk) -> None:
+    brief = read_brief({"light": SUN, **QUAY})
+    here, there = Plans(), Plans(desk=desk)
+    assert there.plan(brief, School(), GEAR) == here.plan(brief, School(), GEAR)
+    told = there.bench(brief, School(), GEAR, None, True, "me").result()
+    assert not isinstance(told, NoLegalPlan)
+    assert told[1] == here.plan(brief, School(), GEAR)
+    excluded = brief.model_copy(update={"pins": {"camera": "limpet-7", "frame_rate": 7}})
+    with pytest.raises((NoLegalPlan, BadBrief)):
+        there.plan(excluded, School(), GEAR)
+
+
+def test_a_plan_that_is_being_made_is_made_once(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
+    plans, asked = Plans(desk=desk), []
+    ask = desk.ask
+    monkeypatch.setattr(desk, "ask", lambda *given: asked.append(given[0]) or ask(*given))
+    busy = ask(nap, (0.3,), Turn.SAVING)
+    brief = read_brief({"light": SUN, **QUAY, "air_c": 11.5})
+    bench = plans.bench(brief, School(), GEAR, None, True, "me")
+    kept = plans.plan(brief, School(), GEAR)
+    found = bench.result()
+    assert not isinstance(found, NoLegalPlan)
+    assert found[1] == kept
+    assert len(asked) == 1, "saving takes up what the Bench has asked for"
+    busy.result()
+
+
+@pytest.mark.parametrize(
+    "error", [BadBrief(Fault("a", "b", "c")), NoLegalPlan("code", {"x": 1}, ("nd",)), Overtaken()], ids=str
+)
+def test_refusals_come_whole_from_another_process(error: Exception) -> None:
+    again = pickle.loads(pickle.dumps(error))
+    assert (type(again), str(again), vars(again)) == (type(error), str(error), vars(error))
+
+
+def test_a_service_with_a_desk_answers_and_leaves_no_process_behind(cluster: Cluster) -> None:
+    desk = Desk(workers=1)
+    with own_database(cluster, "desk") as database:
+        with serving(database, desk=desk) as at, httpx.Client(base_url=at, timeout=60) as client:
+            body: dict[str, Any] = {"title": "x", "light": SUN, **QUAY}
+            answer = client.post("/api/bench", json=body, headers={"X-Editor": "me"})
+            assert answer.status_code == 200, answer.text
+            assert answer.json()["plan"]["camera"]["id"]
+            bad = client.post("/api/bench", json={**body, "camera_move": {"mount": "kite"}})
+            assert (bad.status_code, "kite" in bad.text) == (422, True)
+            none = client.post("/api/bench", json={**body, "pins": {"frame_rate": 400, "stabilisation": "strong"}})
+            assert none.status_code == 409
+            assert set(none.json()["pins"]) == {"frame_rate", "stabilisation"}
+            workers = [process.pid for process in (desk._pool._processes or {}).values()] if desk._pool else []
+            assert workers
+        until(lambda: not any(os.path.exists(f"/proc/{pid}") for pid in workers))
+
+
+def test_searches_go_one_after_the_other_and_who_waits_is_told() -> None:
+    searches, told = Searches(at_once=1, most_waiting=1), []
+    first, second, third = threading.Event(), threading.Event(), threading.Event()
+    assert searches.take(first, told.append)
+    waiting = threading.Thread(target=lambda: searches.take(second, told.append))
+    waiting.start()
+    until(lambda: told == [1])
+    assert not searches.take(third, told.append), "the line is full"
+    second.set()
+    waiting.join(5)
+    assert not waiting.is_alive()
+    searches.leave(first)
+    assert searches.take(third, told.append)

@@ -1,0 +1,186 @@
+"""Two who change the same thing from what they have seen: both survive, or one is asked; nobody is lost in silence."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
+from typing import Any
+from uuid import uuid4
+
+import httpx
+import pytest
+
+from steady_tide.launch.cluster import Cluster
+from tests.briefs import SUN
+from tests.service import own_database, serving
+
+CELL = {"name": "A cell", "wh": 7, "fits": ["limpet-7"]}
+
+
+@pytest.fixture(scope="module")
+def own(cluster: Cluster) -> Iterator[httpx.Client]:
+    with (
+        own_database(cluster, "editors") as database,
+        serving(database) as at,
+        httpx.Client(base_url=at, timeout=30) as client,
+    ):
+        yield client
+
+
+def shot_of(own: httpx.Client) -> tuple[str, str]:
+    shoot = str(own.post("/api/shoots", json={"title": "two"}).json()["id"])
+    body = {"brief": {"title": "a", "light": SUN}}
+    return shoot, str(own.post(f"/api/shoots/{shoot}/shots", json=body).json()["id"])
+
+
+Read, Send = Callable[[], dict[str, Any]], Callable[[int, dict[str, Any]], httpx.Response]
+
+
+def doors(own: httpx.Client) -> dict[str, tuple[Read, Send, dict[str, Any], dict[str, Any]]]:
+    """Each thing that several may change: how it is read, how changed, and two changes of different fields."""
+    shoot, shot = shot_of(own)
+    own.put("/api/kit/things/batteries/shared", json={"thing": CELL})
+
+    def patch(at: str, part: str = "change") -> Send:
+        return lambda revision, change: own.patch(at, json={"revision": revision, part: change})
+
+    def kept(kind: str, name: str) -> Read:
+        def read() -> dict[str, Any]:
+            rows = own.get("/api/kit").json()[kind]
+            row = next(row for row in rows if (row.get("thing") or row)["id"] == name)
+            return {"revision": row["revision"], **row.get("thing", {}), "count": row.get("count"), **row["keeping"]}
+
+        return read
+
+    def asked() -> dict[str, Any]:
+        return dict(own.get(f"/api/shoots/{shoot}/rules").json())
+
+    return {
+        "shoot": (
+            lambda: dict(own.get(f"/api/shoots/{shoot}").json()),
+            patch(f"/api/shoots/{shoot}"),
+            {"note": "bring rope"},
+            {"cloud": "storm"},
+        ),
+        "rules": (
+            lambda: {"revision": asked()["revision"], **asked()["rules"]},
+            patch(f"/api/shoots/{shoot}/rules"),
+            {"housing_min": 20.0},
+            {"battery_min": 5.0},
+        ),
+        "wishes": (
+            lambda: {"revision": asked()["wish_revisions"][shot], **asked()["wishes"][shot]},
+            patch(f"/api/shots/{shot}/wishes"),
+            {"spot": "the bar"},
+            {"setup_min": 9.0},
+        ),
+        "way": (
+            lambda: {**own.get("/api/crew/school").json(), **own.get("/api/crew/school").json()["school"]},
+            patch("/api/crew/school"),
+            {"shutter": "free"},
+            {"noise": "quiet"},
+        ),
+        "thing": (
+            kept("batteries", "shared"),
+            patch("/api/kit/things/batteries/shared", "thing"),
+            {"wh": 8.0},
+            {"name": "Our cell"},
+        ),
+        "place of a thing": (
+            kept("batteries", "shared"),
+            patch("/api/kit/things/batteries/shared", "keeping"),
+            {"where": "the boat"},
+            {"note": "tired"},
+        ),
+        "camera": (
+            kept("cameras", "cockle-3"),
+            patch("/api/kit/cameras/cockle-3/keeping"),
+            {"where": "the shed"},
+            {"count": 2},
+        ),
+    }
+
+
+DOORS = ["shoot", "rules", "wishes", "way", "thing", "place of a thing", "camera"]
+
+
+@pytest.mark.parametrize("door", DOORS)
+def test_two_editors_of_different_fields_both_survive(own: httpx.Client, door: str) -> None:
+    read, send, mine, theirs = doors(own)[door]
+    seen = read()["revision"]
+    assert send(seen, theirs).status_code == 200
+    late = send(seen, mine)
+    assert late.status_code == 200, late.text
+    assert late.json()["revision"] > seen
+    assert {name: read()[name] for name in (*mine, *theirs)} == {**mine, **theirs}
+
+
+@pytest.mark.parametrize("door", DOORS)
+def test_of_two_editors_of_the_same_field_one_is_asked(own: httpx.Client, door: str) -> None:
+    read, send, mine, _ = doors(own)[door]
+    (name, value), start = next(iter(mine.items())), read()
+    other = {"shutter": "half_turn"}.get(name, "elsewhere" if isinstance(value, str) else 3.0)
+    assert send(start["revision"], {name: other}).status_code == 200
+    met = send(start["revision"], mine)
+    assert met.status_code == 409
+    assert met.json()["type"].endswith("changed-elsewhere")
+    (fault,) = met.json()["faults"]
+    assert fault["where"].split(".")[-1] == name
+    assert str(other) in fault["what"]
+    assert read()[name] == other, "the other's stays until one has said so"
+    assert send(read()["revision"], mine).status_code == 200
+    assert read()[name] == value
+
+
+@pytest.mark.parametrize("door", DOORS)
+def test_a_change_of_what_there_is_not_is_told(own: httpx.Client, door: str) -> None:
+    _, send, _, _ = doors(own)[door]
+    refused = send(0, {"no_such_field": 1})
+    assert refused.status_code == 422
+    assert "no_such_field" in refused.text
+
+
+def test_many_at_once_lose_nothing(own: httpx.Client) -> None:
+    shoot, _ = shot_of(own)
+    names = ["title", "place", "note", "mains_hz", "latitude", "longitude", "cloud", "zone"]
+    values = ["t", "p", "n", 60, 50.0, 1.0, "clear", "Europe/London"]
+
+    def send(pair: tuple[str, Any]) -> int:
+        return own.patch(f"/api/shoots/{shoot}", json={"revision": 0, "change": dict([pair])}).status_code
+
+    with ThreadPoolExecutor(8) as crowd:
+        codes = list(crowd.map(send, zip(names, values, strict=True)))
+    assert set(codes) == {200}
+    assert [own.get(f"/api/shoots/{shoot}").json()[name] for name in names] == values
+
+
+def test_a_draft_that_two_write_is_asked_about(own: httpx.Client) -> None:
+    at = f"/api/sheets/drafts/{uuid4()}"
+    first = own.put(at, json={"rough": {"sheet": {"name": "a"}}}).json()["revision"]
+    theirs = own.put(at, json={"rough": {"sheet": {"name": "b"}}, "revision": first}).json()["revision"]
+    mine = {"rough": {"sheet": {"name": "c"}}, "revision": first}
+    assert own.put(at, json=mine).status_code == 409
+    assert own.get(at).json()["rough"]["sheet"]["name"] == "b"
+    assert own.put(at, json={**mine, "revision": theirs}).status_code == 200
+    assert own.put(at, json=mine).status_code == 200, "the same said twice is no conflict"
+
+
+@pytest.mark.parametrize("kind", ["things", "drafts", "cameras"])
+def test_first_saves_at_once_under_one_id_are_told_apart(own: httpx.Client, kind: str) -> None:
+    name = uuid4()
+
+    def send(n: int) -> int:
+        if kind == "things":
+            body: dict[str, Any] = {"thing": {**CELL, "name": f"Cell {n}"}}
+            return own.put(f"/api/kit/things/batteries/{name}", json=body).status_code
+        if kind == "drafts":
+            return own.put(f"/api/sheets/drafts/{name}", json={"rough": {"sheet": {"name": str(n)}}}).status_code
+        box = {"name": f"Whelk {name.hex[:6]}", "kind": "action", "modes": []}
+        rough = own.get("/api/cameras/cockle-3/rough").json()["rough"]
+        body = {"rough": {**rough, "sheet": {**rough["sheet"], **{"name": box["name"], "id": f"whelk-{name.hex[:6]}"}}}}
+        return own.post("/api/cameras", json=body).status_code
+
+    with ThreadPoolExecutor(8) as crowd:
+        codes = sorted(crowd.map(send, range(8)))
+    assert set(codes[:1]) <= {200, 201}
+    assert set(codes[1:]) == {409}

@@ -1,0 +1,110 @@
+// A change of something that others may change, too: one after the other, on the revision last seen; whoever meets
+// another's change of the same is asked.
+import { useRef, useState } from "react";
+import { Problem } from "../api/http";
+
+/** Whether a refusal says that the same was changed elsewhere meanwhile. */
+export function wasMet(error: unknown): error is Problem {
+  return error instanceof Problem && error.status === 409 && error.faults.length > 0;
+}
+
+type Change = Record<string, unknown>;
+export type MetChange = { change: Change; says: string };
+
+/**
+ * revision: of what is shown; send: hands a change over and tells the new revision; after: what has to be read again.
+ */
+export function useChange(
+  revision: number,
+  send: (revision: number, change: Change) => Promise<{ revision: number }>,
+  after: () => unknown,
+) {
+  const [problem, setProblem] = useState("");
+  const [met, setMet] = useState<MetChange | null>(null);
+  const known = useRef(revision);
+  const turn = useRef<Promise<unknown>>(Promise.resolve());
+  known.current = Math.max(known.current, revision);
+  const put = (change: Change) => {
+    const mine = turn.current.then(async () => {
+      try {
+        known.current = (await send(known.current, change)).revision;
+        setProblem("");
+        setMet(null);
+        await after();
+        return true;
+      } catch (error) {
+        if (wasMet(error)) {
+          setProblem("");
+          setMet({
+            change,
+            says: error.faults.map((fault) => `${nameOf(fault.where)} ${fault.what}.`).join(" "),
+          });
+          await after();
+        } else setProblem(saysOf(error as Error));
+        return false;
+      }
+    });
+    turn.current = mine;
+    return mine;
+  };
+  return { put, problem, met, again: () => met && put(met.change), leave: () => setMet(null) };
+}
+
+function saysOf(error: Error): string {
+  const fault = error instanceof Problem ? error.faults[0] : undefined;
+  return fault ? `${fault.what}. ${fault.mend}` : error.message;
+}
+
+function nameOf(where: string): string {
+  return (where.split(".").pop() ?? where).replaceAll("_", " ");
+}
+
+type MetProps = { met: MetChange | null; again: () => void; leave: () => void };
+
+/** Another's change of the same: what stands there now, and what one typed oneself. */
+export function Met({ met, again, leave }: MetProps) {
+  if (!met) return null;
+  const mine = Object.values(met.change)
+    .map((value) => (value === null || value === "" ? "empty" : String(value)))
+    .join(", ");
+  return (
+    <span role="alert" className="text-note">
+      {met.says} Yours was {"\u201c"}
+      {mine.length > 80 ? `${mine.slice(0, 80)}\u2026` : mine}
+      {"\u201d"}.{" "}
+      <button type="button" className="plain ml-1 min-h-0 py-0" onClick={again}>
+        Put mine
+      </button>
+      <button type="button" className="plain ml-1 min-h-0 py-0" onClick={leave}>
+        Leave theirs
+      </button>
+    </span>
+  );
+}
+
+/** Another's change of a whole that was being written here: one of the two stays, as the person says. */
+export function Conflict({ what, keep, take }: { what: string; keep: () => void; take: () => void }) {
+  return (
+    <p role="alert" className="pt-1 text-[13px]">
+      <b className="text-note">{what} was changed elsewhere meanwhile.</b> Yours is kept here until you
+      choose.{" "}
+      <button type="button" className="plain ml-1 min-h-0 py-0" onClick={keep}>
+        keep mine
+      </button>
+      <button type="button" className="plain ml-2 min-h-0 py-0" onClick={take}>
+        take the other
+      </button>
+    </p>
+  );
+}
+
+/** The fields that differ between two of the same form, as they are now; what is gone is null. */
+export function differing(before: object, now: object): Change {
+  const [a, b] = [before as Change, now as Change];
+  const names = [...new Set([...Object.keys(a), ...Object.keys(b)])];
+  return Object.fromEntries(
+    names
+      .filter((name) => JSON.stringify(a[name] ?? null) !== JSON.stringify(b[name] ?? null))
+      .map((name) => [name, b[name] ?? null]),
+  );
+}
