@@ -14,6 +14,7 @@ from steady_tide.core.errors import StoreUnavailable
 from steady_tide.services.crew_kit import CrewKit, read_crew_kit
 from steady_tide.services.days import PresetShelf
 from steady_tide.services.desk import Desk
+from steady_tide.services.keeper import Keeper
 from steady_tide.services.plans import Plans
 from steady_tide.store.database import Database
 from steady_tide.store.shoots import crew_school
@@ -91,6 +92,14 @@ def _plans(request: Request) -> Plans:
 
 
 PlansOf = Annotated[Plans, Depends(_plans)]
+
+
+def _keeper(request: Request) -> Keeper | None:
+    keeper: Keeper | None = request.app.state.keeper
+    return keeper
+
+
+KeeperOf = Annotated[Keeper | None, Depends(_keeper)]
 
 
 def _paper(request: Request) -> Desk:

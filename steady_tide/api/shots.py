@@ -6,11 +6,11 @@ from datetime import datetime
 from typing import Annotated, Any
 from uuid import UUID
 
-from fastapi import APIRouter
+from fastapi import APIRouter, BackgroundTasks
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
-from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
+from steady_tide.api.shared import CrewKitOf, CrewWay, KeeperOf, PlansOf, SessionOf
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadInput, NoLegalPlan, NotFound
 from steady_tide.core.light.sources import has_sky
@@ -18,7 +18,14 @@ from steady_tide.core.moments import Moment
 from steady_tide.core.moving import moved_brief
 from steady_tide.core.planning.plan import Plan
 from steady_tide.services.crew_kit import CrewKit
-from steady_tide.services.kept_plans import held_gear, is_as_it_was, planned_fields, standing_of, summary_of
+from steady_tide.services.kept_plans import (
+    held_gear,
+    is_as_it_was,
+    planned_fields,
+    saved_fields,
+    standing_of,
+    summary_of,
+)
 from steady_tide.services.plans import Plans
 from steady_tide.store import shots as store
 from steady_tide.store.tables import Shot
@@ -98,7 +105,8 @@ class ShotLine(BaseModel):
 
 
 class ShotOut(ShotLine):
-    """A whole shot. The plan is absent where the pins exclude each other; the summary says why."""
+    """A whole shot. The plan is absent where the pins exclude each other; the summary says why. Just saved, it may also
+    be absent because it is still being made: as_it_was is false then."""
 
     brief: Brief
     plan: ToldPlan | None
@@ -175,14 +183,45 @@ def get(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot
 
 @router.put("/shots/{shot_id}")
 def change(
-    session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot_id: UUID, fields: ShotChange
+    session: SessionOf,
+    crew: CrewWay,
+    gear: CrewKitOf,
+    plans: PlansOf,
+    keeper: KeeperOf,
+    after: BackgroundTasks,
+    shot_id: UUID,
+    fields: ShotChange,
 ) -> ShotOut:
-    """Change a shot and plan it again: with the sheet that its plan keeps, unless the latest is asked for."""
-    theirs = gear if fields.latest_sheet else held_gear(session, store.get_shot(session, shot_id), gear)
-    planned = planned_fields(fields.brief, crew, theirs, plans)
+    """Change a shot and plan it again: with the sheet that its plan keeps, unless the latest is asked for. It is kept at
+    once; where its plan has still to be made, that follows, and whoever asks gets it."""
+    if fields.latest_sheet:
+        planned = planned_fields(fields.brief, crew, gear, plans)
+    else:
+        kept = store.get_shot(session, shot_id)
+        planned = saved_fields(kept, fields.brief, crew, held_gear(session, kept, gear), plans)
     shot = store.change_shot(session, shot_id, fields.revision, {"starts_at": fields.starts_at, **planned})
     session.refresh(shot, ["updated_at"])
+    if shot.made_from is None:
+        if keeper is not None:
+            after.add_task(keeper.look_after, shot_id)  # once it is kept
+        return _saved(shot, fields.brief)
     return _out(session, shot, crew, gear, plans)
+
+
+def _saved(shot: Shot, brief: Brief) -> ShotOut:
+    """A shot that is kept, while its plan is still being made."""
+    return ShotOut(
+        id=shot.id,
+        shoot_id=shot.shoot_id,
+        starts_at=shot.starts_at,
+        revision=shot.revision,
+        summary=told_summary(shot.summary),
+        as_it_was=False,
+        brief=brief,
+        plan=None,
+        sheet=None,
+        updated_at=shot.updated_at,
+    )
 
 
 @router.get("/shots/{shot_id}/replanned")

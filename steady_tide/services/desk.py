@@ -26,6 +26,7 @@ from steady_tide.core.errors import Overtaken, PlannersBusy
 MOST_WAITING = 120
 WORKERS = max(1, min(4, os.cpu_count() or 1))
 LOOKS_EVERY_S = 1.0
+NICE = 5  # saving and reading go before planning on the cores, too
 WORK = "steady_tide.services.planning_work"
 TRIES = 2  # where a worker dies over it
 
@@ -171,8 +172,9 @@ def _pool(workers: int, tasks_each: int | None) -> ProcessPoolExecutor:
 
 
 def _begin() -> None:
-    """A worker leaves Ctrl-C to the service, and ends when that is gone."""
+    """A worker leaves Ctrl-C and the first turn to the service, and ends when that is gone."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    os.nice(NICE)
     parent = os.getppid()
 
     def watch() -> None:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from threading import Event, Thread
+from concurrent.futures import BrokenExecutor, CancelledError
+from threading import Event, Lock, Thread
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -32,6 +33,9 @@ class Keeper:
         self._stopped = Event()
         self._thread = Thread(target=self._run, name="keeper", daemon=True)
         self._gear: CrewKit | None = None
+        self._saved: dict[UUID, None] = {}
+        self._lock = Lock()
+        self._woken = Event()
 
     def start(self) -> None:
         """Begin."""
@@ -40,6 +44,7 @@ class Keeper:
     def stop(self) -> None:
         """End after the plan at hand."""
         self._stopped.set()
+        self._woken.set()
         self._thread.join(timeout=10)
 
     def _run(self) -> None:
@@ -51,9 +56,11 @@ class Keeper:
                 state = (self._gear.revision, crew)
                 if state != seen and self.make_anew(crew, self._gear):
                     seen = state
-            except StoreUnavailable:
+                self._make_saved_anew(crew, self._gear)
+            except (StoreUnavailable, CancelledError, BrokenExecutor):
                 pass  # it looks again
-            self._stopped.wait(self._looks_every_s)
+            self._woken.wait(self._looks_every_s)
+            self._woken.clear()
 
     def make_anew(self, crew: School, gear: CrewKit) -> bool:
         """Make every plan anew that is not as it was. Returns False where it was stopped before the end."""
@@ -62,9 +69,21 @@ class Keeper:
         for shot_id in old:
             if self._stopped.is_set():
                 return False
-            with self._database.session() as session:
-                _anew(session, shot_id, crew, gear, self._plans)
+            _anew(self._database, shot_id, crew, gear, self._plans)
         return True
+
+    def look_after(self, shot_id: UUID) -> None:
+        """A shot was saved with a plan that is not of its brief: make it anew soon."""
+        with self._lock:
+            self._saved[shot_id] = None
+        self._woken.set()
+
+    def _make_saved_anew(self, crew: School, gear: CrewKit) -> None:
+        with self._lock:
+            saved, self._saved = self._saved, {}
+        for shot_id in saved:
+            if not self._stopped.is_set():
+                _anew(self._database, shot_id, crew, gear, self._plans)
 
 
 def stale(session: Session, crew: School, gear: CrewKit) -> Sequence[UUID]:
@@ -72,14 +91,21 @@ def stale(session: Session, crew: School, gear: CrewKit) -> Sequence[UUID]:
     return [shot.id for shot in store.list_all(session) if not is_as_it_was(session, shot, crew, gear)]
 
 
-def _anew(session: Session, shot_id: UUID, crew: School, gear: CrewKit, plans: Plans) -> None:
-    shot = store.find_locked(session, shot_id)
-    if shot is None or is_as_it_was(session, shot, crew, gear):
-        return
-    try:
-        standing = standing_of(session, shot, crew, gear, plans, Turn.NOBODY)
-    except BadInput:
-        return  # its brief names what is gone; whoever opens it is told
-    # No change of the person's: the revision stays, so that nobody who edits it is in conflict.
-    for name, value in anew_fields(standing).items():
-        setattr(shot, name, value)
+def _anew(database: Database, shot_id: UUID, crew: School, gear: CrewKit, plans: Plans) -> None:
+    """Make one plan anew. While it is made nothing is held, so that nobody who saves waits for it."""
+    with database.session() as session:
+        shot = store.find(session, shot_id)
+        if shot is None or is_as_it_was(session, shot, crew, gear):
+            return
+        revision = shot.revision
+        try:
+            standing = standing_of(session, shot, crew, gear, plans, Turn.NOBODY)
+        except BadInput:
+            return  # its brief names what is gone; whoever opens it is told
+    with database.session() as session:
+        shot = store.find_locked(session, shot_id)
+        if shot is None or shot.revision != revision:
+            return  # it was changed meanwhile, and is made anew again
+        # No change of the person's: the revision stays, so that nobody who edits it is in conflict.
+        for name, value in anew_fields(standing).items():
+            setattr(shot, name, value)

@@ -17,6 +17,7 @@ from steady_tide.core.brief import USUAL_SCHOOL, Brief, School
 from steady_tide.core.errors import NoLegalPlan
 from steady_tide.core.light.sources import lit_by_day
 from steady_tide.core.planning.plan import Plan
+from steady_tide.core.planning.planner import check
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.desk import Turn
 from steady_tide.services.digests import digest_of, planner_digest
@@ -130,6 +131,24 @@ def planned_fields(brief: Brief, crew: School, gear: CrewKit, plans: Plans) -> d
     """
     said = brief.model_dump(mode="json")
     return fields_of(brief, *_made(brief, crew, gear, plans), basis_of(said, crew, gear))
+
+
+def saved_fields(shot: Shot, brief: Brief, crew: School, gear: CrewKit, plans: Plans) -> dict[str, Any]:
+    """Columns of a shot whose brief was changed, without waiting for a plan: with one where it is at hand, else with the
+    old one marked as old, which whoever keeps plans fresh makes anew.
+
+    Raises BadBrief where the brief names what does not exist.
+    """
+    made = plans.at_hand(brief, crew, gear)
+    if made is not None:
+        plan, refusal = (None, made) if isinstance(made, NoLegalPlan) else (made, None)
+        return fields_of(brief, plan, refusal, basis_of(brief.model_dump(mode="json"), crew, gear))
+    check(brief, gear.kit, gear.knowledge, crew)
+    return {
+        "brief": brief.model_dump(mode="json"),
+        "summary": {**shot.summary, "title": brief.title, "daylight": lit_by_day(brief.light)},
+        "made_from": None,
+    }
 
 
 def anew_fields(standing: Standing) -> dict[str, Any]:

@@ -62,6 +62,15 @@ class Plans:
             raise NoLegalPlan(found.code, found.facts, found.pins)
         return found
 
+    def at_hand(self, brief: Brief, crew: School, gear: CrewKit) -> Made | None:
+        """A whole plan, where it is remembered; where planning is done here, it always is. Returns None else."""
+        key = _key(brief, crew, gear, None, True)
+        found = self._remembered(key)
+        if found is None and self.desk is None:
+            found = self._here(brief, crew, gear, None, True)
+            self._remember(key, found)
+        return found
+
     def bench(
         self, brief: Brief, crew: School, gear: CrewKit, only: str | None, whole: bool, editor: str | None
     ) -> Future[tuple[str, Plan] | NoLegalPlan]:

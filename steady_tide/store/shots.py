@@ -37,6 +37,11 @@ def list_all(session: Session) -> Sequence[Shot]:
     return session.scalars(query.order_by(Shot.shoot_id, Shot.position)).all()
 
 
+def find(session: Session, shot_id: UUID) -> Shot | None:
+    """One shot as it is now. Returns None where it is gone."""
+    return session.scalar(select(Shot).where(Shot.id == shot_id, Shot.deleted_at.is_(None)))
+
+
 def find_locked(session: Session, shot_id: UUID) -> Shot | None:
     """One shot, held until the end of the unit of work. Returns None where it is gone."""
     query = select(Shot).where(Shot.id == shot_id, Shot.deleted_at.is_(None)).with_for_update(skip_locked=True)

@@ -157,3 +157,30 @@ def test_searches_go_one_after_the_other_and_who_waits_is_told() -> None:
     assert not waiting.is_alive()
     searches.leave(first)
     assert searches.take(third, told.append)
+
+
+def test_saving_waits_for_no_plan_and_the_plan_follows(cluster: Cluster) -> None:
+    desk = Desk(workers=1)
+    with (
+        own_database(cluster, "saving") as database,
+        serving(database, keeps_fresh=True, desk=desk) as at,
+        httpx.Client(base_url=at, timeout=60) as client,
+    ):
+        shoot = client.post("/api/shoots", json={"title": "busy"}).json()["id"]
+        body: dict[str, Any] = {"brief": {"title": "x", "light": SUN, **QUAY}}
+        shot = client.post(f"/api/shoots/{shoot}/shots", json=body).json()
+        busy = [desk.ask(nap, (1.5,), Turn.SAVING) for _ in range(1)]
+        dusk = {**shot["brief"], "title": "later", "light": {"kind": "meter", "ev100": [5, 6]}}
+        began = time.monotonic()
+        kept = client.put(f"/api/shots/{shot['id']}", json={"brief": dusk, "revision": 1})
+        assert time.monotonic() - began < 1.0
+        assert (kept.status_code, kept.json()["as_it_was"], kept.json()["plan"]) == (200, False, None)
+        (line,) = client.get(f"/api/shoots/{shoot}/shots").json()["items"]
+        assert (line["summary"]["title"], line["as_it_was"]) == ("later", False), "old figures, and it says so"
+        unknown = {**dusk, "camera_move": {"mount": "kite"}}
+        assert client.put(f"/api/shots/{shot['id']}", json={"brief": unknown, "revision": 2}).status_code == 422
+        wait(busy)
+        until(lambda: bool(client.get(f"/api/shoots/{shoot}/shots").json()["items"][0]["as_it_was"]))
+        now = client.get(f"/api/shots/{shot['id']}").json()
+        assert now["revision"] == kept.json()["revision"], "nobody who edits it is in conflict"
+        assert now["plan"] == client.post("/api/plan", json=dusk).json()

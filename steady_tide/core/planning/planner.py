@@ -76,6 +76,15 @@ def through_day(
     return glass_times(at, best.entry.bench.space, best.choice, day)
 
 
+def check(brief: Brief, kit: Kit, knowledge: Knowledge, crew: School | None = None) -> None:
+    """Look whether a brief can be planned at all, without planning it.
+
+    brief, kit, knowledge, crew: as in `plan`. Raises BadBrief where the brief names what does not exist.
+    """
+    at = situation(brief.in_school(crew or School()), knowledge, USUAL)
+    entries_of(at, kit, knowledge)
+
+
 @dataclass(frozen=True)
 class _Contests:
     """Every dial that is shown, held against its runner-up; and the plan and the rivals, priced."""

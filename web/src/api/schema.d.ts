@@ -254,7 +254,8 @@ export interface paths {
         get: operations["get_api_shots__shot_id__get"];
         /**
          * Change
-         * @description Change a shot and plan it again: with the sheet that its plan keeps, unless the latest is asked for.
+         * @description Change a shot and plan it again: with the sheet that its plan keeps, unless the latest is asked for. It is kept at
+         *     once; where its plan has still to be made, that follows, and whoever asks gets it.
          */
         put: operations["change_api_shots__shot_id__put"];
         post?: never;
@@ -5311,7 +5312,8 @@ export interface components {
         };
         /**
          * ShotOut
-         * @description A whole shot. The plan is absent where the pins exclude each other; the summary says why.
+         * @description A whole shot. The plan is absent where the pins exclude each other; the summary says why. Just saved, it may also
+         *     be absent because it is still being made: as_it_was is false then.
          */
         ShotOut: {
             /**

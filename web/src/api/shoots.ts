@@ -38,6 +38,13 @@ export const shootsApi = {
     ),
 };
 
+const OLD_MS = 1500;
+
 export const shootsQuery = queryOptions({ queryKey: keys.shoots, queryFn: shootsApi.shoots });
 export const shotsQuery = (shoot: string) =>
-  queryOptions({ queryKey: keys.shotsOf(shoot), queryFn: () => shootsApi.shots(shoot) });
+  queryOptions({
+    queryKey: keys.shotsOf(shoot),
+    queryFn: () => shootsApi.shots(shoot),
+    // Old figures are replaced as soon as there are new ones.
+    refetchInterval: (query) => (query.state.data?.items.some((shot) => !shot.as_it_was) ? OLD_MS : false),
+  });

@@ -268,8 +268,9 @@ function Line({ shot, zone, remove }: { shot: ShotLine; zone: string; remove: ()
         <span className="text-[12.5px] text-muted">{summary.camera}</span>
       </td>
       <td>{summary.ev100 && <LightBar ev100={summary.ev100} />}</td>
-      <td className="pr-4">
+      <td className={shot.as_it_was ? "pr-4" : "pr-4 text-muted italic"}>
         {summary.sheet ?? <span className="text-note">{summary.problem}</span>}
+        {!shot.as_it_was && <span className="block text-[12.5px]">old figures; being planned anew</span>}
         {((summary.warnings ?? 0) > 0 || (summary.pins ?? 0) > 0) && (
           <span className="block text-[12.5px] text-muted">
             {[
@@ -281,7 +282,7 @@ function Line({ shot, zone, remove }: { shot: ShotLine; zone: string; remove: ()
           </span>
         )}
       </td>
-      <td className="text-right text-[16px] font-bold">
+      <td className={`text-right text-[16px] ${shot.as_it_was ? "font-bold" : "text-muted italic"}`}>
         {summary.given_up_stops == null ? "" : stops(summary.given_up_stops)}
       </td>
       <td className="pl-5 text-[12.5px] text-muted">
