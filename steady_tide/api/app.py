@@ -123,6 +123,15 @@ def make_app(
     return app
 
 
+def _file_of(folder: Path, path: str) -> Path | None:
+    """A file of the build. Returns None where there is none of that name, or could be none."""
+    try:
+        wanted = (folder / path).resolve()
+        return wanted if wanted.is_file() and wanted.is_relative_to(folder.resolve()) else None
+    except (OSError, ValueError):
+        return None
+
+
 def _serve_front_end(app: FastAPI, folder: Path) -> None:
     if (folder / "assets").is_dir():
         app.mount("/assets", StaticFiles(directory=folder / "assets"), name="assets")
@@ -132,8 +141,7 @@ def _serve_front_end(app: FastAPI, folder: Path) -> None:
         """Files of the build, and its one page for everything else."""
         if path == "api" or path.startswith("api/"):
             raise HTTPException(404, f"There is nothing at /{path}.")
-        wanted = (folder / path).resolve()
-        if path and wanted.is_file() and wanted.is_relative_to(folder.resolve()):
+        if path and (wanted := _file_of(folder, path)):
             return FileResponse(wanted)
         if not (folder / "index.html").is_file():
             raise HTTPException(503, "The interface is not built. Run ./start, which builds it.")

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+import asyncio
+import time
 from urllib.parse import urlsplit
 
 from starlette.datastructures import MutableHeaders
+from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from steady_tide.api.problems import problem
 from steady_tide.core import sizes
+from steady_tide.formats.card_html import script_hash
 
 OWN_NAMES = {"127.0.0.1", "localhost", "[::1]", "::1"}
 POLICY = (
@@ -16,7 +20,12 @@ POLICY = (
     "connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
 )
 # The field card is a page of its own that must work from a file, so its style and script stand in it.
-CARD_POLICY = "default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'; font-src data:; base-uri 'none'; form-action 'none'; sandbox allow-scripts allow-same-origin"
+CARD_POLICY = (
+    f"default-src 'none'; style-src 'unsafe-inline'; script-src '{script_hash()}'; font-src data:; base-uri 'none'; "
+    "form-action 'none'; frame-ancestors 'none'; sandbox allow-scripts allow-same-origin"
+)
+LONGEST_PATH = 1000
+BODY_STARTS_S, BODY_PACE = 20.0, 50_000  # a body may take this long, and a second more for each so many bytes
 
 
 class Guard:
@@ -36,9 +45,15 @@ class Guard:
                 400, "foreign-host", "Unknown host", "This service answers only to its own address on this machine."
             )(scope, receive, send)
             return
-        origin = headers.get("origin")
-        if origin is not None and scope["method"] not in ("GET", "HEAD") and urlsplit(origin).netloc != host:
+        origin, fetched = headers.get("origin"), headers.get("sec-fetch-site", "none")
+        foreign = (origin is not None and urlsplit(origin).netloc != host) or fetched in ("cross-site", "same-site")
+        if foreign and scope["method"] not in ("GET", "HEAD"):
             await problem(403, "foreign-origin", "Foreign origin", "Another site's page may not change anything here.")(
+                scope, receive, send
+            )
+            return
+        if "\x00" in scope["path"] or len(scope["path"]) > LONGEST_PATH:
+            await problem(404, "not-found", "Not Found", "There is nothing at such an address. Check it, or begin at /.")(
                 scope, receive, send
             )
             return
@@ -47,27 +62,41 @@ class Guard:
         if not length.isdigit() or int(length) > largest:
             await self._too_large(largest)(scope, receive, send)
             return
-        await self.app(scope, self._counting(receive, largest), _with_headers(send))
+        late = BODY_STARTS_S + int(length) / BODY_PACE
+        await self.app(scope, self._counting(receive, largest, late), _with_headers(send))
 
     @staticmethod
     def _too_large(largest: int) -> ASGIApp:
-        most = f"{largest // 1000} kB" if largest < 10_000_000 else f"{largest // 1_000_000} MB"
-        return problem(413, "too-large", "Too large", f"A request may hold {most} at most.")
+        return problem(413, "too-large", "Too large", _most(largest))
 
     @staticmethod
-    def _counting(receive: Receive, largest: int) -> Receive:
-        """Cut off a body that goes on although its length was not declared."""
-        seen = 0
+    def _counting(receive: Receive, largest: int, late_s: float) -> Receive:
+        """Refuse a body that goes on although its length was not declared, or that does not come."""
+        seen, whole = 0, False
+        deadline = time.monotonic() + late_s
 
         async def counted() -> Message:
-            nonlocal seen
-            message = await receive()
+            nonlocal seen, whole
+            if whole:  # what comes now is the end of the connection
+                return await receive()
+            try:
+                message = await asyncio.wait_for(receive(), max(0.0, deadline - time.monotonic()))
+            except TimeoutError:
+                raise HTTPException(
+                    408, f"A request of this size has to be here within {late_s:.0f} seconds. Send it again."
+                ) from None
             seen += len(message.get("body", b""))
+            whole = not message.get("more_body", False)
             if seen > largest:
-                return {"type": "http.disconnect"}
+                raise HTTPException(413, _most(largest))
             return message
 
         return counted
+
+
+def _most(largest: int) -> str:
+    most = f"{largest // 1000} kB" if largest < 10_000_000 else f"{largest // 1_000_000} MB"
+    return f"A request may hold {most} at most."
 
 
 def _name(host: str) -> str:

@@ -30,6 +30,9 @@ from steady_tide.core.errors import (
 from steady_tide.core.frozen import faults_in
 from steady_tide.words.refusals import refusal_words
 
+UNREADABLE = "There was an error parsing the body"  # as the framework says it
+NO_OBJECT = ("model_attributes_type", "dict_type", "model_type", "missing")
+
 STATUS_OF: dict[type[SteadyTideError], tuple[HTTPStatus, str, str]] = {
     BadInput: (HTTPStatus.UNPROCESSABLE_ENTITY, "bad-input", "This cannot be used as it is"),
     NoLegalPlan: (HTTPStatus.CONFLICT, "no-legal-plan", "The pins exclude each other"),
@@ -85,7 +88,7 @@ REFUSALS: dict[int | str, dict[str, Any]] = {
         "description": HTTPStatus(status).phrase,
         "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}},
     }
-    for status in (400, 403, 404, 409, 413, 422, 503, 507)
+    for status in (400, 403, 404, 408, 409, 413, 422, 503, 507)
 }
 
 
@@ -114,10 +117,14 @@ def install(app: FastAPI) -> None:
         return problem(status, name, title, said, getattr(error, "faults", ()), getattr(error, "pins", ()))
 
     @app.exception_handler(RequestValidationError)
-    def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
+    def _invalid(request: Request, error: RequestValidationError) -> JSONResponse:
         entries: list[Any] = [{**entry, "loc": entry["loc"][1:]} for entry in error.errors()]
+        sent = request.headers.get("content-type", "nothing said").partition(";")[0]
+        as_whole = any(tuple(entry["loc"]) == () and entry["type"] in NO_OBJECT for entry in entries)
         if any(entry["type"] == "json_invalid" for entry in entries):
             faults: tuple[Fault, ...] = (Fault("the body", "is not JSON", "Check the brackets and commas."),)
+        elif as_whole and not sent.endswith("json"):
+            faults = (Fault("Content-Type", f"is {sent}", "Send JSON, with Content-Type: application/json."),)
         else:
             faults = faults_in(entries)
         return problem(
@@ -130,6 +137,11 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     def _http(_: Request, error: HTTPException) -> JSONResponse:
+        if error.detail == UNREADABLE:
+            fault = Fault(
+                "the body", "is no text in UTF-8, or nested too deep", "Send JSON in UTF-8, a few levels deep."
+            )
+            return problem(400, "bad-input", "This cannot be used as it is", str(fault), (fault,))
         phrase = HTTPStatus(error.status_code).phrase
         answer = problem(error.status_code, phrase.lower().replace(" ", "-"), phrase, str(error.detail))
         answer.headers.update(error.headers or {})

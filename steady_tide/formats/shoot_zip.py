@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import struct
 import zipfile
 import zlib
 from collections.abc import Mapping
@@ -15,6 +16,11 @@ from steady_tide.core.shoot import ShootFile, read_shoot
 from steady_tide.formats.readable import readable_json
 
 SHOOT_NAME = "shoot.json"
+# What the library lets out over a ZIP that was damaged or made to hurt.
+BROKEN = (
+    zipfile.BadZipFile, zlib.error, struct.error, NotImplementedError, RuntimeError, ValueError, LookupError, EOFError,
+    OSError,
+)  # fmt: skip
 EARLIEST = (1980, 1, 1, 0, 0, 0)  # one moment for all files, so that the same shoot gives the same ZIP
 
 
@@ -95,7 +101,7 @@ def _from_zip(data: bytes, source: str) -> bytes:
                 )
             with archive.open(entry) as stream:
                 content = stream.read(sizes.SHOOT + 1)  # the directory may lie about the size
-    except (zipfile.BadZipFile, zlib.error, NotImplementedError, EOFError, OSError) as error:
+    except BROKEN as error:
         raise BadFile(Fault(source, f"is a broken ZIP ({error})", "Export it again.")) from None
     if len(content) > sizes.SHOOT:
         raise BadFile(

@@ -20,6 +20,7 @@ from typing import Any
 
 DEBIAN_BINARIES = Path("/usr/lib/postgresql")
 SERVER_USER = "postgres"
+SOCKETS = "sockets"  # a note of where they lie
 DATABASE = "steady_tide"
 STANDS_FOR = Path("/var/lib/steady-tide")  # data of folders that the server may not enter
 PATIENCE_S = 60.0
@@ -111,7 +112,9 @@ class Cluster:
             return
         self._clear_stale()
         self.port = port or free_port()
+        self._clear_left()
         self._sockets = Path(tempfile.mkdtemp(prefix="st-", dir="/tmp"))
+        (self.folder / SOCKETS).write_text(str(self._sockets))
         if self._user:
             shutil.chown(self._sockets, self._user)
         arguments = [
@@ -292,6 +295,19 @@ class Cluster:
                 return  # the server itself will say what is wrong
             else:
                 time.sleep(0.05)
+
+    def _clear_left(self) -> None:
+        """Take away what an end without a stop left behind: the folder of its sockets, a cluster that was half made."""
+        note = self.folder / SOCKETS
+        try:
+            sockets = Path(note.read_text())
+        except OSError:
+            sockets = None
+        if sockets is not None and sockets.name.startswith("st-") and sockets.parent == Path("/tmp"):
+            shutil.rmtree(sockets, ignore_errors=True)
+        note.unlink(missing_ok=True)
+        for left in self.folder.glob("db.new-*"):
+            shutil.rmtree(left, ignore_errors=True)
 
     def _wait_until_ready(self) -> None:
         deadline = time.monotonic() + PATIENCE_S
