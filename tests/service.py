@@ -7,6 +7,7 @@ import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
+from pathlib import Path
 
 import uvicorn
 from sqlalchemy import create_engine, text
@@ -44,16 +45,20 @@ def serving(
     judgement: Judgement = USUAL,
     keeps_fresh: bool = False,
     desk: Desk | None = None,
+    backups: Path | None = None,
 ) -> Iterator[str]:
     """Serve on a free port of loopback while the block runs, with a simulated meter that never misses a line.
 
     database: migrated; sky: who knows the clouds, the stand-in unless said otherwise; judgement: dials
-    and items; keeps_fresh: whether plans are made anew by themselves; desk: where is planned. Yields the address.
+    and items; keeps_fresh: whether plans are made anew by themselves; desk: where is planned; backups: folder of the
+    night's. Yields the address.
     """
     bound = socket.socket()
     bound.bind(("127.0.0.1", 0))
     with simulated_meter(lux=METER_LUX, dropout=0.0) as meter:
-        app = make_app(database, meter=meter, sky=sky, judgement=judgement, keeps_fresh=keeps_fresh, desk=desk)
+        app = make_app(
+            database, meter=meter, sky=sky, judgement=judgement, keeps_fresh=keeps_fresh, desk=desk, backups=backups
+        )
         server = uvicorn.Server(uvicorn.Config(app, log_level="error", timeout_graceful_shutdown=2))
         thread = threading.Thread(target=server.run, kwargs={"sockets": [bound]}, daemon=True)
         thread.start()

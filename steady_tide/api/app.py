@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from datetime import datetime
 from pathlib import Path
 
 from fastapi import APIRouter, FastAPI, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
-from pydantic import BaseModel
+from pydantic import BaseModel, ValidationError
 from starlette.exceptions import HTTPException
 
 from steady_tide import __version__
@@ -47,11 +48,21 @@ MOST_PAPER, PAPER_EACH = 20, 25  # that wait; after which its process, which gro
 FRONT_END = Path(__file__).parents[2] / "web" / "dist"
 
 
+class LastBackup(BaseModel):
+    """The last night's backup, and what was found when it was read back, or why it failed."""
+
+    made_at: datetime
+    file: str
+    holds: str | None = None
+    problem: str | None = None
+
+
 class Health(BaseModel):
     """Whether the service can work."""
 
     version: str
     database: bool
+    backup: LastBackup | None = None
 
 
 @asynccontextmanager
@@ -78,13 +89,14 @@ def make_app(
     judgement: Judgement = USUAL,
     keeps_fresh: bool = False,
     desk: Desk | None = None,
+    backups: Path | None = None,
 ) -> FastAPI:
     """Put the service together.
 
     database: migrated; front_end: folder of the built interface; meter: a light meter, if there is one;
     sky: who knows the clouds to come, the stand-in unless said otherwise; judgement: the dials and items that plans
     are made with; keeps_fresh: whether kept plans are made anew in the background; desk: where is planned, in this
-    process where there is none. Returns the application, which starts the desk and closes it.
+    process where there is none; backups: folder of the night's, if some are made. Returns the application, which starts the desk and closes it.
     """
     app = FastAPI(
         title="Steady Tide",
@@ -112,7 +124,7 @@ def make_app(
     @api.get("/health", tags=["service"])
     def health(request: Request) -> Health:
         """Whether the service and its database answer."""
-        return Health(version=__version__, database=request.app.state.database.answers())
+        return Health(version=__version__, database=request.app.state.database.answers(), backup=_last_backup(backups))
 
     # Files come first: /shoots/import is no shoot called import.
     for station in (files, shoots, shots, bench, light, outing, order, kit, kit_in, sheets, measure, card):
@@ -121,6 +133,13 @@ def make_app(
     _serve_front_end(app, front_end)
     app.openapi = lambda: problems.document(app)  # type: ignore[method-assign]
     return app
+
+
+def _last_backup(folder: Path | None) -> LastBackup | None:
+    try:
+        return None if folder is None else LastBackup.model_validate_json((folder / "last.json").read_bytes())
+    except (OSError, ValidationError):
+        return None
 
 
 def _file_of(folder: Path, path: str) -> Path | None:

@@ -11,24 +11,21 @@ from zoneinfo import ZoneInfo
 
 from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
-from pydantic import BaseModel, ValidationError
+from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, PaperDesk, PlansOf, PresetsOf, SessionOf
 from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import BadInput
-from steady_tide.core.frozen import faults_of
 from steady_tide.core.outing.day import light_of
 from steady_tide.core.outing.planned import Outing
-from steady_tide.core.shoot import Crew as CrewFile
-from steady_tide.core.shoot import ShootFile, ShotEntry, ShotWishes
 from steady_tide.formats.call_sheet_ics import Call, write_call_sheet
 from steady_tide.formats.card_html import write_cards
 from steady_tide.formats.day_csv import write_day_csv
 from steady_tide.formats.shoot_zip import read_shoot_file, write_shoot_json, write_shoot_zip
 from steady_tide.formats.shots_csv import ListedShot, RowFault, read_shots_csv, write_shots_csv
+from steady_tide.services.all_files import all_files, shoot_file_of
 from steady_tide.services.crew_kit import CrewKit
-from steady_tide.services.days import kit_for, outing_of_rows, rules_of, where_is
+from steady_tide.services.days import kit_for, outing_of_rows, where_is
 from steady_tide.services.desk import Turn
 from steady_tide.services.kept_plans import planned_fields, standing_of, summary_of
 from steady_tide.services.planning_work import paper_of
@@ -77,45 +74,18 @@ def _people(session: Session, shoot: Shoot) -> list[str]:
     return crew.people if crew else []
 
 
-def shoot_file(session: Session, shoot: Shoot, rows: Sequence[Shot]) -> ShootFile:
-    """A kept shoot as its file. rows: its shots in their order."""
-    crew = store.crew_of(session, shoot)
-    said = {
-        "title": shoot.title,
-        "place": shoot.place,
-        "day": shoot.day,
-        "zone": shoot.zone,
-        "latitude": shoot.latitude,
-        "longitude": shoot.longitude,
-        "mains_hz": shoot.mains_hz,
-        "cloud": shoot.cloud,
-        "note": shoot.note,
-        "crew": None
-        if crew is None
-        else CrewFile(name=crew.name, people=tuple(crew.people), school=School.model_validate(crew.school)),
-        "rules": rules_of(shoot),
-        "shots": [
-            ShotEntry(
-                starts_at=shot.starts_at,
-                brief=Brief.model_validate(shot.brief),
-                wishes=ShotWishes.model_validate(shot.wishes),
-                ticks=shot.ticks,
-                really_set=shot.really_set,
-            )
-            for shot in rows
-        ],
-    }
-    try:
-        return ShootFile.model_validate(said)
-    except ValidationError as error:  # kept by a version that took more
-        raise BadInput(*faults_of(error, ("the shoot",))) from None
+@router.get("/everything.zip", response_class=Response)
+def everything(session: SessionOf, gear: CrewKitOf) -> Response:
+    """Everything that is kept as open files: kit with counts and places, all editions, drafts, shoots, the crew."""
+    headers = {"Content-Disposition": f'attachment; filename="steady-tide-{datetime.now():%Y-%m-%d}.zip"'}
+    return Response(write_shoot_zip(all_files(session, gear)), media_type="application/zip", headers=headers)
 
 
 @router.get("/shoots/{shoot_id}/shoot.json", response_class=Response)
 def shoot_json(session: SessionOf, shoot_id: UUID) -> Response:
     """The shoot as one file."""
     shoot = get_shoot(session, shoot_id)
-    text = write_shoot_json(shoot_file(session, shoot, store_shots.list_planned(session, shoot_id)))
+    text = write_shoot_json(shoot_file_of(session, shoot, store_shots.list_planned(session, shoot_id)))
     return Response(text, media_type="application/json", headers=file_name(shoot, ".json"))
 
 
@@ -200,7 +170,7 @@ def shoot_zip(
     where, knowledge, kit = where_is(shoot), gear.knowledge, kit_for(outing, gear)
     cards = whole_day(outing, where, kit, knowledge, crew, presets.of(outing))
     files: dict[str, Callable[[], str | bytes]] = {
-        "shoot.json": lambda: write_shoot_json(shoot_file(session, shoot, rows)),
+        "shoot.json": lambda: write_shoot_json(shoot_file_of(session, shoot, rows)),
         "shots.csv": lambda: write_shots_csv(_listed(told), where.zone),
         "calls.ics": lambda: write_call_sheet(
             shoot.title, shoot.place, _calls(outing, told, _people(session, shoot)), datetime.now(UTC)

@@ -53,9 +53,9 @@ class Guard:
             )
             return
         if "\x00" in scope["path"] or len(scope["path"]) > LONGEST_PATH:
-            await problem(404, "not-found", "Not Found", "There is nothing at such an address. Check it, or begin at /.")(
-                scope, receive, send
-            )
+            await problem(
+                404, "not-found", "Not Found", "There is nothing at such an address. Check it, or begin at /."
+            )(scope, receive, send)
             return
         length = headers.get("content-length", "0")
         largest = sizes.body_of(scope["path"])

@@ -32,6 +32,7 @@ from steady_tide.core.scenarios import Scenario
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.core.sheet_reading import naming_dials, sheet_json_schema
 from steady_tide.formats.kit_file import Spelling, write_kit_file
+from steady_tide.services.all_files import kit_file_of
 from steady_tide.services.changing import Change, Revision, changed
 from steady_tide.store import kit as store
 from steady_tide.store.merging import revision_of
@@ -417,18 +418,7 @@ def _ready_fits(keeping: Keeping, count: int) -> None:
 @router.get("/kit/file", response_class=Response)
 def kit_file(gear: CrewKitOf, session: SessionOf, spelling: Annotated[Spelling, Query()] = "json") -> Response:
     """The whole kit as one file: cameras with their latest sheets, and everything else."""
-    things: dict[str, list[Any]] = {kind: [] for kind in KINDS}
-    for row in store.list_things(session):
-        things[row.kind].append(row.thing)
-    made = KitFile.model_validate(
-        {
-            "format": "steady-tide/kit",
-            "version": 1,
-            "cameras": [sheet.model_dump(mode="json") for sheet in gear.kit.cameras],
-            **things,
-        }
-    )
-    return sent(write_kit_file(made, spelling), "kit", spelling)
+    return sent(write_kit_file(kit_file_of(session, gear), spelling), "kit", spelling)
 
 
 def sent(content: str, name: str, spelling: Spelling) -> Response:

@@ -13,9 +13,11 @@ from steady_tide.api.files import FILE_BODY
 from steady_tide.api.shared import CrewKitOf, SessionOf
 from steady_tide.core.errors import BadInput, Clash, Fault
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.gear import KINDS
+from steady_tide.core.gear import KINDS, Keeping
+from steady_tide.core.kit_file import KeptAs
 from steady_tide.formats.kit_file import read_kit_file
 from steady_tide.store import kit as store
+from steady_tide.store.merging import stamped
 from steady_tide.store.tables import KeptThing
 
 router = APIRouter(tags=["kit"])
@@ -78,12 +80,27 @@ def _import(session: Session, gear: CrewKitOf, data: bytes, name: str, choices: 
             (found.same if state == "same" else found.new).append(label)
     if clashes:
         raise Clash(*clashes)
+    kept = {(said.kind, said.id): said for said in read.keeping}
     for kind, key, value in work:
         label = f"{kind}/{key}"
         if label in found.new or label in found.taken or label in found.beside:
             _bring(session, kind, key, value, label in found.beside, here, gone, gear, {(k, i) for k, i, _ in work})
+            if label not in found.beside and (kind, key) in kept:
+                _keep(session, kept[(kind, key)])
     store.check_room(session)
     return found
+
+
+def _keep(session: Session, said: KeptAs) -> None:
+    """State and place of what came in, as its file tells them."""
+    keeping = Keeping.model_validate(said.model_dump(exclude={"kind", "id", "count"})).model_dump(mode="json")
+    if said.kind == "cameras":
+        camera = store.locked_camera(session, said.id)
+        now, then = ({"count": camera.count, **camera.keeping}, {"count": said.count, **keeping})
+        camera.stamps = stamped(now, then, camera.stamps or {})
+        camera.count, camera.keeping = said.count, keeping
+    else:
+        store.put_thing(session, said.kind, store.get_thing(session, said.kind, said.id).thing, keeping)
 
 
 def _differences(mine: Frozen, theirs: Frozen) -> str:

@@ -10,6 +10,7 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.openapi.utils import get_openapi
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
+from pydantic_core import PydanticSerializationError
 from starlette.exceptions import HTTPException
 
 from steady_tide.core.errors import (
@@ -115,6 +116,12 @@ def install(app: FastAPI) -> None:
         status, name, title = STATUS_OF[kind]
         said = refusal_words(error) if isinstance(error, NoLegalPlan) else str(error)
         return problem(status, name, title, said, getattr(error, "faults", ()), getattr(error, "pins", ()))
+
+    @app.exception_handler(UnicodeError)
+    @app.exception_handler(PydanticSerializationError)
+    def _no_text(_: Request, error: Exception) -> JSONResponse:
+        fault = Fault("the text", "holds half a character, which cannot be kept", "Type it again without it.")
+        return problem(422, "bad-input", "This cannot be used as it is", str(fault), (fault,))
 
     @app.exception_handler(RequestValidationError)
     def _invalid(request: Request, error: RequestValidationError) -> JSONResponse:

@@ -16,6 +16,8 @@ from steady_tide.core.gear import (
     CellKind,
     Filter,
     Housing,
+    Id,
+    Keeping,
     KitLamp,
     Medium,
     Microphone,
@@ -23,6 +25,14 @@ from steady_tide.core.gear import (
     Thing,
 )
 from steady_tide.core.sheet import CameraSheet
+
+
+class KeptAs(Keeping):
+    """State and place of one of the kit, and of a camera how many there are; things say that themselves."""
+
+    kind: Annotated[str, Field(max_length=40)]
+    id: Id
+    count: Annotated[int, Field(ge=1, le=100)] = 1
 
 
 class KitFile(Frozen):
@@ -40,6 +50,10 @@ class KitFile(Frozen):
     media: Annotated[tuple[Medium, ...], Field(max_length=sizes.THINGS)] = ()
     mounts: Annotated[tuple[Mount, ...], Field(max_length=sizes.MOUNTS)] = ()
     chemistries: Annotated[tuple[CellKind, ...], Field(max_length=sizes.CELL_KINDS)] = ()
+    keeping: Annotated[
+        tuple[KeptAs, ...],
+        Field(max_length=sizes.CAMERAS + 10 * sizes.THINGS, description="state and place, of what has some"),
+    ] = ()
 
     def things(self) -> Iterator[tuple[str, Thing]]:
         """Everything but the cameras, each with its kind."""

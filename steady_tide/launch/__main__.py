@@ -90,7 +90,7 @@ def main() -> int:
         cluster.start()
         stopping.check()
         with kept_alive(cluster):
-            serve(cluster.url, bound, stopping, demo=not options.no_demo)
+            serve(cluster, bound, stopping, demo=not options.no_demo)
     except (ClusterError, NewerData) as error:
         print(f"steady-tide: {error}", file=sys.stderr)
         return 1
@@ -126,29 +126,33 @@ def kept_alive(cluster: Cluster) -> Iterator[None]:
         watching.join()
 
 
-def serve(url: str, bound: socket.socket, stopping: Stopping, demo: bool) -> None:
-    """Serve until told to stop. url: of the database; bound: the socket; demo: whether to load it once."""
+def serve(cluster: Cluster, bound: socket.socket, stopping: Stopping, demo: bool) -> None:
+    """Serve until told to stop. cluster: of the database; bound: the socket; demo: whether to load it once."""
     import uvicorn
 
     from steady_tide.api.app import make_app
     from steady_tide.demo.load import load_demo
+    from steady_tide.launch.backup import Nightly
     from steady_tide.services.desk import Desk
     from steady_tide.standins.light_meter import simulated_meter
     from steady_tide.store.database import Database
 
-    database = Database(url)
+    database = Database(cluster.url)
     database.migrate()
     if demo:
         load_demo(database)
     stopping.check()
     port = bound.getsockname()[1]
     with simulated_meter() as meter:
-        app = make_app(database, meter=meter, keeps_fresh=True, desk=Desk())
+        nightly = Nightly(cluster)
+        app = make_app(database, meter=meter, keeps_fresh=True, desk=Desk(), backups=nightly.folder)
         config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=5, server_header=False)
         server = uvicorn.Server(config)
         stopping.hand_to(server)
         print(f"Steady Tide: http://127.0.0.1:{port}\nStop with Ctrl-C.", flush=True)
+        nightly.start()
         server.run(sockets=[bound])
+        nightly.stop()
     database.close()
 
 

@@ -108,7 +108,7 @@ class Cluster:
         if not (self.data / "PG_VERSION").exists():
             self._initialise()
         self._check_owner()
-        if self._adopt():
+        if self.adopt():
             return
         self._clear_stale()
         self.port = port or free_port()
@@ -124,7 +124,7 @@ class Cluster:
         with self._open_log() as log:
             # A session of its own, so that Ctrl-C at the terminal reaches us first and we stop it in order.
             self._process = subprocess.Popen(
-                [str(self._binaries() / "postgres"), *arguments],
+                [str(self.programs() / "postgres"), *arguments],
                 cwd="/",
                 stdin=subprocess.DEVNULL,
                 stdout=log,
@@ -179,7 +179,7 @@ class Cluster:
         finally:
             os.close(handle)
 
-    def _binaries(self) -> Path:
+    def programs(self) -> Path:
         """Programs of the version that made the data."""
         try:
             made_by = (self.data / "PG_VERSION").read_text().strip()
@@ -251,7 +251,7 @@ class Cluster:
                 f"Choose a folder that others may enter, with --data DIR, or run: chmod o+x {parent}"
             )
 
-    def _adopt(self) -> bool:
+    def adopt(self) -> bool:
         """Take over a server that an earlier start left running in this folder."""
         pidfile = self.data / "postmaster.pid"
         try:

@@ -96,7 +96,11 @@ class Database:
         return True
 
     def migrate(self) -> None:
-        """Bring the tables up to date."""
+        """Bring the tables up to date. Raises NewerData."""
+        command.upgrade(self.check_known(), "head")
+
+    def check_known(self) -> Config:
+        """Raise NewerData where a newer version made the tables. Returns how migrations are done."""
         config = Config()
         config.set_main_option("script_location", str(MIGRATIONS))
         config.attributes["engine"] = self.engine
@@ -108,7 +112,7 @@ class Database:
                 f"This data was made by a newer version of Steady Tide (its tables stand at {stands}). Start that version, "
                 "or give another folder with --data DIR."
             )
-        command.upgrade(config, "head")
+        return config
 
     def close(self) -> None:
         """Let go of all connections."""

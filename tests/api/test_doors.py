@@ -146,3 +146,26 @@ def test_a_card_is_in_no_frame_and_runs_its_own_script_alone(http: httpx.Client,
     assert f"script-src 'sha256-{digest}'" in policy
     assert f"script-src 'sha256-{digest}'" in card.text.replace("&#39;", "'"), "saved as a file, too"
     assert "unsafe-inline" not in policy.partition("script-src")[2].partition(";")[0]
+
+
+@pytest.mark.parametrize(
+    "text", ["frame;24\x0c30;50\r6\n1080p;x;x", "5312x2988 0:0 25", "1/0 1080p25", '4K"25', "4K;" * 300], ids=repr
+)
+def test_odd_mode_tables_are_read_or_told(http: httpx.Client, text: str) -> None:
+    assert http.post("/api/sheets/table", json={"text": text}).status_code in (200, 422)
+
+
+def test_half_a_character_is_told_wherever_it_stands(http: httpx.Client, shoot: str) -> None:
+    half = r'"\ud800"'
+    doors = [
+        ("PUT", "/api/sheets/drafts/6b8b4567-327b-43c6-a3b1-cd1f6b8b4567", f'{{"rough": {{"sheet": {{{half}: 1}}}}}}'),
+        ("PUT", "/api/sheets/drafts/6b8b4567-327b-43c6-a3b1-cd1f6b8b4568", f'{{"rough": {{"sheet": {half}}}}}'),
+        ("PATCH", f"/api/shoots/{shoot}", f'{{"revision": 1, "change": {{"note": {half}}}}}'),
+        ("POST", "/api/shoots", f'{{"title": {half}}}'),
+        ("PUT", "/api/kit/things/filters/half", f'{{"thing": {{"name": {half}}}}}'),
+        ("POST", f"/api/shoots/{shoot}/shots", f'{{"brief": {{"title": {half}, "light": {{}}}}}}'),
+    ]
+    for method, path, body in doors:
+        refused = http.request(method, path, content=body.encode(), headers={"Content-Type": "application/json"})
+        assert refused.status_code == 422, (path, refused.text)
+        assert refused.json()["faults"]

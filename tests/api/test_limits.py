@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+import zipfile
 from datetime import UTC, datetime, timedelta
+from io import BytesIO
 from typing import Any
 
 import httpx
@@ -16,9 +18,11 @@ from steady_tide.core.errors import BadFile
 from steady_tide.core.kit_file import KitFile
 from steady_tide.formats.decoded import decoded
 from steady_tide.formats.kit_file import read_kit_file, write_kit_file
+from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from tests.briefs import SUN
 from tests.growing import least_seconds
+from tests.service import own_database, serving
 
 SHOOT = {"title": "The longest day", "day": "2026-10-11", "zone": "Europe/London", "latitude": 52, "longitude": 1.3}
 
@@ -145,3 +149,38 @@ def test_a_doubled_key_among_many_is_found_in_linear_time() -> None:
 
     small, large = (least_seconds(lambda data=doubled(n): read(data)) for n in (20_000, 160_000))
     assert large < 8 * 3 * small
+
+
+def test_everything_comes_as_files_and_each_comes_in_again(cluster: Cluster) -> None:
+    with own_database(cluster, "everything") as full, own_database(cluster, "empty_house", demo=False) as empty:
+        with serving(full) as here, httpx.Client(base_url=here, timeout=60) as client:
+            cell = client.get("/api/kit").json()["batteries"][0]["thing"]["id"]
+            boat = {"revision": 0, "keeping": {"where": "the boat", "ready": 1}}
+            assert client.patch(f"/api/kit/things/batteries/{cell}", json=boat).status_code == 200
+            count = {"revision": 0, "change": {"count": 3, "where": "the shed"}}
+            assert client.patch("/api/kit/cameras/cockle-3/keeping", json=count).status_code == 200
+            draft = {"rough": {"sheet": {"name": "Begun"}}}
+            client.put("/api/sheets/drafts/6b8b4567-327b-43c6-a3b1-cd1f6b8b4567", json=draft)
+            client.post("/api/cameras/cockle-3/editions/1/again")
+            with zipfile.ZipFile(BytesIO(client.get("/api/everything.zip").content)) as archive:
+                files = {name: archive.read(name) for name in archive.namelist()}
+            kit = client.get("/api/kit").json()
+        assert json.loads(files["drafts/1-begun.json"])["rough"] == draft["rough"]
+        assert {"cameras/cockle-3/edition-1.json", "cameras/cockle-3/edition-2.json", "crew.json"} <= set(files)
+        with serving(empty) as there, httpx.Client(base_url=there, timeout=60) as client:
+            client.post("/api/kit/examples/away")
+            choices = [f"{kind}/{row['thing']['id']}=take" for kind in ("mounts", "chemistries") for row in kit[kind]]
+            read = client.post("/api/kit/import", content=files["kit.json"], params={"choices": choices})
+            assert read.status_code == 200, read.text
+            again = client.get("/api/kit").json()
+            camera = next(row for row in again["cameras"] if row["id"] == "cockle-3")
+            assert (camera["count"], camera["keeping"]["where"]) == (3, "the shed")
+            kept = next(row for row in again["batteries"] if row["thing"]["id"] == cell)
+            assert (kept["keeping"]["where"], kept["keeping"]["ready"]) == ("the boat", 1)
+            shoots = [name for name in files if name.startswith("shoots/")]
+            assert shoots
+            for name in shoots:
+                came = client.post("/api/shoots/import", content=files[name])
+                assert came.status_code == 201, came.text
+                out = client.get(f"/api/shoots/{came.json()['id']}/shoot.json")
+                assert json.loads(out.content)["shots"] == json.loads(files[name])["shots"]

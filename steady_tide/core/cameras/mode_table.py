@@ -104,6 +104,7 @@ def read_mode_table(text: str) -> TableRead:
     text: at most 200,000 characters. Returns the modes with a list of doubts.
     Raises BadFile where nothing in it is a mode, or it is too long.
     """
+    text = text.replace("\r\n", "\n").replace("\r", "\n")
     if len(text) > LARGEST_TEXT or text.count("\n") > MOST_LINES:
         raise BadFile(Fault("the table", "is longer than 2,000 lines", "Paste the mode table alone."))
     if "\0" in text:

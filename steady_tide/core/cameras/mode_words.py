@@ -121,7 +121,7 @@ def _even(value: float) -> int:
 def shape_in(text: str) -> tuple[float, float] | None:
     """Find a frame's shape. text: of a cell. Returns such as (16, 9), or None."""
     found = _SHAPE.search(text)
-    if found and 0.3 < float(found[1]) / float(found[2]) < 4:
+    if found and float(found[2]) > 0 and 0.3 < float(found[1]) / float(found[2]) < 4:
         return float(found[1]), float(found[2])
     return next((shape for word, shape in _SHAPE_WORDS.items() if word in text.lower()), None)
 

@@ -2,6 +2,7 @@
 import { queries } from "./http";
 
 export const keys = {
+  health: ["health"] as const,
   shoots: ["shoots"] as const,
   shots: ["shots"] as const,
   shotsOf: (shoot: string) => ["shots", shoot] as const,

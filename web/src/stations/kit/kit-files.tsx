@@ -1,9 +1,10 @@
 // The kit out and in: everything as one file, or a sheet that somebody wrote. What clashes is asked.
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Problem } from "../../api/http";
 import { changed } from "../../api/keys";
 import { kitApi } from "../../api/kit";
+import { healthQuery } from "../../api/service";
 import type { Fault } from "../../api/types";
 import { FileButton } from "../../parts/file-button";
 
@@ -13,6 +14,29 @@ const ANSWERS: [Answer, string][] = [
   ["take", "take theirs"],
   ["beside", "keep both"],
 ];
+
+/** The night’s copy of the database: when, what it holds, or what went wrong. */
+function LastBackup() {
+  const backup = useQuery(healthQuery).data?.backup;
+  if (!backup) return <>Every night a copy of the whole database is made and read back; there is none yet.</>;
+  const at = new Date(backup.made_at).toLocaleString("en-GB", {
+    day: "numeric",
+    month: "long",
+    hour: "2-digit",
+    minute: "2-digit",
+  });
+  if (backup.problem)
+    return (
+      <b className="text-note">
+        The copy of {at} failed: {backup.problem}
+      </b>
+    );
+  return (
+    <>
+      The copy of {at} was read back and holds {backup.holds}.
+    </>
+  );
+}
 
 export default function KitFiles() {
   const [file, setFile] = useState<File | null>(null);
@@ -57,6 +81,13 @@ export default function KitFiles() {
         <a className="plain inline-flex items-center" download href="/api/kit/file?spelling=yaml">
           Kit as YAML
         </a>
+        <a className="plain inline-flex items-center" download href="/api/everything.zip">
+          Everything as a ZIP
+        </a>
+      </p>
+      <p className="max-w-[70ch] pt-2 text-[13px] text-muted">
+        Everything holds the kit with counts and places, all editions of all sheets, drafts, shoots and the
+        crew, each as a file that can be read and brought in again. <LastBackup />
       </p>
       <p className="pt-2 text-[13px] text-muted">
         The formats are published:{" "}
