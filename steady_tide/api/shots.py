@@ -6,11 +6,12 @@ from datetime import datetime
 from typing import Annotated, Any
 from uuid import UUID
 
-from fastapi import APIRouter, BackgroundTasks
+from fastapi import APIRouter, BackgroundTasks, Query
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, KeeperOf, PlansOf, SessionOf
+from steady_tide.core import sizes
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadInput, NoLegalPlan, NotFound
 from steady_tide.core.light.sources import has_sky
@@ -159,10 +160,17 @@ def _out(session: Session, shot: Shot, crew: School, gear: CrewKit, plans: Plans
 
 
 @router.get("/shoots/{shoot_id}/shots")
-def list_of(session: SessionOf, crew: CrewWay, gear: CrewKitOf, shoot_id: UUID) -> ShotList:
-    """The shots of a shoot."""
-    items = [ShotLine(**_line(session, shot, crew, gear)) for shot in store.list_shots(session, shoot_id)]
-    return ShotList(items=items, total=len(items))
+def list_of(
+    session: SessionOf,
+    crew: CrewWay,
+    gear: CrewKitOf,
+    shoot_id: UUID,
+    offset: Annotated[int, Query(ge=0, le=1_000_000, description="how many to pass over")] = 0,
+    limit: Annotated[int, Query(ge=1, le=sizes.SHOTS, description="how many at most")] = sizes.SHOTS,
+) -> ShotList:
+    """The shots of a shoot by time, all or a page of them."""
+    rows, total = store.page_of(session, shoot_id, offset, limit)
+    return ShotList(items=[ShotLine(**_line(session, shot, crew, gear)) for shot in rows], total=total)
 
 
 @router.post("/shoots/{shoot_id}/shots", status_code=201)

@@ -24,6 +24,16 @@ def list_shots(session: Session, shoot_id: UUID) -> Sequence[Shot]:
     return session.scalars(query.order_by(Shot.starts_at.asc().nulls_last(), Shot.position)).all()
 
 
+def page_of(session: Session, shoot_id: UUID, offset: int, limit: int) -> tuple[Sequence[Shot], int]:
+    """Some of the shots of a shoot in their order, without briefs and plans, and how many there are. Raises NotFound."""
+    get_shoot(session, shoot_id)
+    there = (Shot.shoot_id == shoot_id, Shot.deleted_at.is_(None))
+    total = session.scalar(select(func.count()).select_from(Shot).where(*there)) or 0
+    query = select(Shot).options(defer(Shot.plan), defer(Shot.brief)).where(*there)
+    query = query.order_by(Shot.starts_at.asc().nulls_last(), Shot.position).offset(offset).limit(limit)
+    return session.scalars(query).all(), total
+
+
 def list_planned(session: Session, shoot_id: UUID) -> Sequence[Shot]:
     """The shots of a shoot in their order, with their plans. Raises NotFound."""
     get_shoot(session, shoot_id)

@@ -245,7 +245,7 @@ export interface paths {
         };
         /**
          * List Of
-         * @description The shots of a shoot.
+         * @description The shots of a shoot by time, all or a page of them.
          */
         get: operations["list_of_api_shoots__shoot_id__shots_get"];
         put?: never;
@@ -8302,7 +8302,12 @@ export interface operations {
     };
     list_of_api_shoots__shoot_id__shots_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description how many to pass over */
+                offset?: number;
+                /** @description how many at most */
+                limit?: number;
+            };
             header?: never;
             path: {
                 shoot_id: string;
