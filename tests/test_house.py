@@ -180,6 +180,7 @@ def test_every_public_function_of_the_core_says_what_it_does() -> None:
         "docs/light-meter.md",
         "docs/outside.md",
         "docs/kit.md",
+        "docs/keeping.md",
     ],
 )
 def test_links_and_pictures_of_the_documents_exist(document: str) -> None:
@@ -210,7 +211,7 @@ def test_every_field_of_every_kind_of_gear_stands_in_its_form() -> None:
 def test_every_kind_of_gear_goes_everywhere() -> None:
     """Files, the Kit and its routes take every kind; the planner, a brief's list and its words all that is taken along."""
     kinds, along = set(KINDS), set(TAKEN_ALONG)
-    assert set(KitFile.model_fields) - {"format", "version", "cameras"} == kinds
+    assert set(KitFile.model_fields) - {"format", "version", "cameras", "keeping"} == kinds
     assert set(get_args(ThingKind)) == kinds
     assert kinds <= set(KitView.model_fields)
     assert set(Kit.model_fields) - {"cameras"} == along == kinds - {"mounts", "chemistries"}
@@ -234,6 +235,14 @@ def test_the_page_on_gear_says_the_limits_that_hold() -> None:
     assert f"above {sizes.CLIP // sizes.GB} GB" in text
     for word in ("ultra wide", "linear level", "strongest", "mezzanine"):
         assert word in text
+
+
+def test_the_page_on_keeping_says_the_limits_that_hold() -> None:
+    text = " ".join((ROOT / "docs" / "keeping.md").read_text().split())
+    assert f"{sizes.SHOTS} shots of {sizes.SHOT // sizes.KB} kB" in text
+    assert f"{sizes.TICKS} ticks and {sizes.REALLY_SET} notes" in text
+    assert f"{sizes.CAMERAS} cameras and {sizes.THINGS} of each other kind, {sizes.in_mb(sizes.KIT)} MB" in text
+    assert f"up to {sizes.in_mb(sizes.YAML)} MB, tracks and dives up to {sizes.in_mb(sizes.TRACK_OR_DIVE)} MB" in text
 
 
 def test_the_shell_examples_of_the_readme_run(tmp_path: Path) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import subprocess
 import sys
 from collections.abc import Iterator
@@ -56,13 +57,15 @@ def shell(*options: str) -> subprocess.CompletedProcess[str]:
 
 
 def test_a_backup_is_the_way_to_another_machine(filled: Cluster, scratch: Path) -> None:
+    page = (ROOT / "docs/keeping.md").read_text()
+    saving, restoring = re.findall(r"^\.venv/bin/steady-tide (.+?)\s+#", page, re.M)
     file = scratch / "all.backup"
-    saved = shell("backup", str(file), "--data", str(filled.folder), "--no-check")
+    saved = shell(*saving.replace("all.backup", str(file)).split(), "--data", str(filled.folder), "--no-check")
     assert saved.returncode == 0, saved.stderr
     assert file.stat().st_mode & 0o077 == 0, "nobody else reads it"
     before = told(filled)
     there = scratch / "another-machine"
-    done = shell("restore", str(file), "--data", str(there))
+    done = shell(*restoring.replace("all.backup", str(file)).split(), "--data", str(there))
     assert done.returncode == 0, done.stderr
     assert "shoots with" in done.stdout
     other = Cluster(there)

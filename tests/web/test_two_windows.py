@@ -43,7 +43,7 @@ def test_a_note_that_met_anothers_stays_typed_until_one_has_chosen(page: Page, a
     form.get_by_label("Place", exact=True).fill("the bar")
     httpx.patch(f"{address}/api/shoots/{shoot}", json=change(note="theirs", cloud="clear")).raise_for_status()
     form.get_by_role("button", name="Keep").click()
-    expect(form.get_by_role("alert")).to_contain_text("note: is “theirs” now, changed elsewhere.")
+    expect(form.get_by_role("alert")).to_contain_text("note is “theirs” now, changed elsewhere.")
     expect(form.get_by_label("Note")).to_have_value("mine")
     assert kept(address, shoot)["place"] == "", "nothing is kept by halves"
     form.get_by_role("button", name="Keep mine").click()

@@ -77,8 +77,11 @@ export function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () => void 
           {wrong.length > 0
             ? `Give a number of degrees for ${wrong.join(" and ")}.`
             : keep.error instanceof Problem
-              ? keep.error.faults.map((fault) => `${fault.where}: ${fault.what}. ${fault.mend}`).join(" ") ||
-                keep.error.message
+              ? keep.error.faults
+                  .map(
+                    (fault) => `${fault.where}${wasMet(keep.error) ? "" : ":"} ${fault.what}. ${fault.mend}`,
+                  )
+                  .join(" ") || keep.error.message
               : "It could not be kept. What you typed is still here."}
         </p>
       )}
