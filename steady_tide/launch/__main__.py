@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import errno
 import fcntl
 import socket
 import sys
@@ -93,6 +94,15 @@ def main() -> int:
             serve(cluster, bound, stopping, demo=not options.no_demo)
     except (ClusterError, NewerData) as error:
         print(f"steady-tide: {error}", file=sys.stderr)
+        return 1
+    except OSError as error:
+        if error.errno not in (errno.ENOSPC, errno.EROFS, errno.EACCES, errno.EDQUOT):
+            raise
+        print(
+            f"steady-tide: nothing can be written in {folder}: {error.strerror}. Make room or give the right to write "
+            "there, or choose another folder with --data DIR.",
+            file=sys.stderr,
+        )
         return 1
     except KeyboardInterrupt:
         pass  # told to stop

@@ -262,6 +262,7 @@ class Cluster:
         if not self._is_ours(pid):
             return False
         self.pid, self.port = pid, port
+        self._sockets = self._noted_sockets()
         try:
             self._wait_until_ready()
         except ClusterError:
@@ -296,16 +297,19 @@ class Cluster:
             else:
                 time.sleep(0.05)
 
+    def _noted_sockets(self) -> Path | None:
+        try:
+            sockets = Path((self.folder / SOCKETS).read_text())
+        except OSError:
+            return None
+        return sockets if sockets.name.startswith("st-") and sockets.parent == Path("/tmp") else None
+
     def _clear_left(self) -> None:
         """Take away what an end without a stop left behind: the folder of its sockets, a cluster that was half made."""
-        note = self.folder / SOCKETS
-        try:
-            sockets = Path(note.read_text())
-        except OSError:
-            sockets = None
-        if sockets is not None and sockets.name.startswith("st-") and sockets.parent == Path("/tmp"):
+        sockets = self._noted_sockets()
+        if sockets is not None:
             shutil.rmtree(sockets, ignore_errors=True)
-        note.unlink(missing_ok=True)
+        (self.folder / SOCKETS).unlink(missing_ok=True)
         for left in self.folder.glob("db.new-*"):
             shutil.rmtree(left, ignore_errors=True)
 
@@ -320,6 +324,8 @@ class Cluster:
             if not self._alive():
                 break
             time.sleep(0.05)
+        if "No space left on device" in self._last_words():
+            raise ClusterError(f"The disk of {self.folder} is full. Make room, then start again; nothing is lost.")
         raise ClusterError(f"PostgreSQL did not start. Its last words, from {self.log}:\n{self._last_words()}")
 
     def _last_words(self) -> str:

@@ -170,8 +170,8 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
           {editing && <PlaceAndDay shoot={shoot} close={() => setEditing(false)} />}
           {shots.data && <DayLight shoot={shoot} lines={items} />}
           {shots.error && !shots.data && <Trouble error={shots.error} retry={() => shots.refetch()} />}
-          <table className="mt-3 w-full border-collapse text-left">
-            <thead>
+          <table className="mt-3 w-full border-collapse text-left max-lg:block">
+            <thead className="max-lg:sr-only">
               <tr className="border-ink border-b text-[12.5px] text-muted [&>th]:pb-2 [&>th]:font-normal">
                 <th className="w-[62px]">start</th>
                 <th className="w-[218px]">shot</th>
@@ -183,7 +183,7 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
                 </th>
               </tr>
             </thead>
-            <tbody>
+            <tbody className="max-lg:block max-lg:border-ink max-lg:border-t">
               {items.map((shot) => (
                 <Line key={shot.id} shot={shot} zone={shoot.zone ?? "UTC"} remove={() => void remove(shot)} />
               ))}
@@ -259,16 +259,20 @@ function BringShoot() {
 function Line({ shot, zone, remove }: { shot: ShotLine; zone: string; remove: () => void }) {
   const summary = shot.summary as Summary;
   return (
-    <tr className="border-hair border-b align-middle hover:bg-second [&>td]:py-[9px]">
+    <tr className="border-hair border-b align-middle hover:bg-second max-lg:grid max-lg:grid-cols-[58px_minmax(0,1fr)_auto] max-lg:gap-x-2 max-lg:py-2 lg:[&>td]:py-[9px]">
       <td>{shot.starts_at ? clock(shot.starts_at, zone) : ""}</td>
-      <td className="pr-4">
+      <td className="pr-4 max-lg:pr-0">
         <Link to={`/shots/${shot.id}`} className="block text-[16px] leading-tight font-bold">
           {summary.title}
         </Link>
         <span className="text-[12.5px] text-muted">{summary.camera}</span>
       </td>
-      <td>{summary.ev100 && <LightBar ev100={summary.ev100} />}</td>
-      <td className={shot.as_it_was ? "pr-4" : "pr-4 text-muted italic"}>
+      <td className="max-lg:col-start-2 max-lg:row-start-2">
+        {summary.ev100 && <LightBar ev100={summary.ev100} />}
+      </td>
+      <td
+        className={`max-lg:col-span-2 max-lg:col-start-2 max-lg:row-start-3 ${shot.as_it_was ? "pr-4" : "pr-4 text-muted italic"}`}
+      >
         {summary.sheet ?? <span className="text-note">{summary.problem}</span>}
         {!shot.as_it_was && <span className="block text-[12.5px]">old figures; being planned anew</span>}
         {((summary.warnings ?? 0) > 0 || (summary.pins ?? 0) > 0) && (
@@ -282,12 +286,14 @@ function Line({ shot, zone, remove }: { shot: ShotLine; zone: string; remove: ()
           </span>
         )}
       </td>
-      <td className={`text-right text-[16px] ${shot.as_it_was ? "font-bold" : "text-muted italic"}`}>
+      <td
+        className={`text-right text-[16px] max-lg:col-start-3 max-lg:row-start-1 ${shot.as_it_was ? "font-bold" : "text-muted italic"}`}
+      >
         {summary.given_up_stops == null ? "" : stops(summary.given_up_stops)}
       </td>
-      <td className="pl-5 text-[12.5px] text-muted">
+      <td className="pl-5 text-[12.5px] text-muted max-lg:col-span-2 max-lg:col-start-2 max-lg:row-start-4 max-lg:flex max-lg:items-baseline max-lg:gap-5 max-lg:pt-1 max-lg:pl-0">
         <Link
-          className="block underline decoration-deep underline-offset-2 hover:text-ink"
+          className="block underline decoration-deep underline-offset-2 hover:text-ink max-lg:min-h-7"
           to={`/shots/${shot.id}/card`}
           aria-label={`Card of ${summary.title}`}
         >
