@@ -29,6 +29,7 @@ ROOT = Path(__file__).parents[1]
 sys.path.insert(0, str(ROOT))
 PORT = 8495
 LIMIT_S = 10.0
+SLOW = ("clip", "still", "glass")
 MEANT = {200, 201, 204, 400, 404, 405, 409, 411, 413, 415, 422, 503}
 Door = Callable[[httpx.Client, bytes], httpx.Response]
 
@@ -169,11 +170,15 @@ def main() -> None:
             next(line for line in service.stdout if "http://" in line)
             with httpx.Client(base_url=f"http://127.0.0.1:{PORT}", timeout=120) as client:
                 doors = seeds(client)
+                # What is read by a process of its own takes a second each: it comes ten times less often.
+                line = [door for door in doors if door[0] not in SLOW] * 10 + [
+                    door for door in doors if door[0] in SLOW
+                ]
                 counts: dict[str, Counter[str]] = {name: Counter() for name, _, _ in doors}
                 slowest: dict[str, float] = dict.fromkeys(counts, 0.0)
 
                 def send(number: int) -> None:
-                    name, door, good = doors[number % len(doors)]
+                    name, door, good = line[number % len(line)]
                     data = broken(good, random.Random(f"{asked.seed} {number}"))
                     began = time.monotonic()
                     try:

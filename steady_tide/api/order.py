@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import os
 import time
 from collections.abc import AsyncIterator, Callable
 from datetime import datetime, timedelta
@@ -174,6 +175,7 @@ class Search:
             self.seconds,
             lambda progress: tell(OrderLine(kind="better", progress=progress)),
             self._stopping,
+            max(1, min(8, os.cpu_count() or 1)),
         )
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable, Sequence
 from datetime import UTC, datetime, timedelta
 from math import inf
@@ -19,6 +18,7 @@ from steady_tide.core.outing.order_model import Must, hint, model_of
 LONGEST_S = 10.0
 GUESS_SHARE = 0.15  # of the time, for a first order by trying moves
 SHORT_TRY_S = 2.0
+WORKERS = 2
 LOOKS_EVERY_S = 0.05
 
 
@@ -67,7 +67,6 @@ class DayOrder(Frozen):
 
 
 Report = Callable[[Progress], None]
-WORKERS = max(1, min(8, os.cpu_count() or 1))
 
 
 class Stopping:
@@ -110,11 +109,12 @@ def order_of(
     longest_s: float = LONGEST_S,
     report: Report | None = None,
     stopping: Stopping | None = None,
+    workers: int = WORKERS,
 ) -> DayOrder:
     """Find the order that gives up least.
 
     task: the day; clock: tells seconds; longest_s: time allowed; report: hears of every better order; stopping: ends
-    the search early with what it has. Returns the order; where the day cannot be had, a smallest set
+    the search early with what it has; workers: threads of the solver. Returns the order; where the day cannot be had, a smallest set
     of musts that exclude each other.
     """
     stopping = stopping or Stopping()
@@ -132,7 +132,7 @@ def order_of(
     hint(built, task, guessed)
     solver = cp_model.CpSolver()
     solver.parameters.max_time_in_seconds = max(0.1, longest_s - (clock() - began))
-    solver.parameters.num_workers = WORKERS
+    solver.parameters.num_workers = workers
 
     class Watch(cp_model.CpSolverSolutionCallback):
         """Hears of every better order."""
