@@ -10,12 +10,14 @@ from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
 from steady_tide.api.files import FILE_BODY
-from steady_tide.api.shared import CrewKitOf, SessionOf
+from steady_tide.api.shared import CrewKitOf, PaperDesk, SessionOf
 from steady_tide.core.errors import BadInput, Clash, Fault
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.gear import KINDS, Keeping
 from steady_tide.core.kit_file import KeptAs
 from steady_tide.formats.kit_file import read_kit_file
+from steady_tide.services.aside import read_aside
+from steady_tide.services.desk import Desk
 from steady_tide.store import kit as store
 from steady_tide.store.merging import stamped
 from steady_tide.store.tables import KeptThing
@@ -38,6 +40,7 @@ class KitRead(BaseModel):
 async def import_kit(
     session: SessionOf,
     gear: CrewKitOf,
+    desk: PaperDesk,
     request: Request,
     name: Annotated[str, Query(max_length=200)] = "the file",
     choices: Annotated[
@@ -48,11 +51,11 @@ async def import_kit(
     ] = [],  # noqa: B006
 ) -> KitRead:
     """Bring a sheet or a kit in. What differs from what is here under its id has to be answered; else nothing comes in."""
-    return await run_in_threadpool(_import, session, gear, await request.body(), name, choices)
+    return await run_in_threadpool(_import, session, gear, desk, await request.body(), name, choices)
 
 
-def _import(session: Session, gear: CrewKitOf, data: bytes, name: str, choices: list[str]) -> KitRead:
-    read = read_kit_file(data, name)
+def _import(session: Session, gear: CrewKitOf, desk: Desk, data: bytes, name: str, choices: list[str]) -> KitRead:
+    read = read_aside(desk, read_kit_file, data, name)
     answers = dict(choice.rpartition("=")[::2] for choice in choices)
     found = KitRead(new=[], same=[], taken=[], kept=[], beside=[])
     clashes = []

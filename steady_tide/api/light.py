@@ -13,7 +13,7 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 
 from steady_tide import library
-from steady_tide.api.shared import CrewKitOf, CrewWay, SessionOf
+from steady_tide.api.shared import CrewKitOf, CrewWay, PaperDesk, SessionOf
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadInput, DeviceSilent, Fault
 from steady_tide.core.light.day import DayOfLight, HourOfSky, Window, day_of_light, local_day
@@ -29,6 +29,8 @@ from steady_tide.formats.day_svg import write_day_svg
 from steady_tide.formats.gpx import read_track
 from steady_tide.formats.uddf import Dive, read_dive
 from steady_tide.formats.windows_ics import write_windows_ics
+from steady_tide.services.aside import read_aside
+from steady_tide.services.desk import Desk
 from steady_tide.services.kept_plans import held_gear
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.shots import get_shot
@@ -226,14 +228,14 @@ XML_BODY = {"requestBody": {"content": {"application/xml": {"schema": {"type": "
 
 
 @router.post("/tracks", openapi_extra=XML_BODY)
-async def track(request: Request) -> TrackOut:
+async def track(request: Request, desk: PaperDesk) -> TrackOut:
     """Read a GPX track: place, times, speed, and the light along the way. Stores nothing."""
     # Reading takes long enough to hold up everyone else.
-    return await run_in_threadpool(_track_out, await request.body())
+    return await run_in_threadpool(_track_out, desk, await request.body())
 
 
-def _track_out(data: bytes) -> TrackOut:
-    found = read_track(data)
+def _track_out(desk: Desk, data: bytes) -> TrackOut:
+    found = read_aside(desk, read_track, data)
     sky = library.knowledge().sky
     light = []
     for point in found.points:
@@ -247,15 +249,16 @@ def _track_out(data: bytes) -> TrackOut:
 @router.post("/dives", openapi_extra=XML_BODY)
 async def dive(
     request: Request,
+    desk: PaperDesk,
     water_type: Annotated[str, Query(max_length=20)] = "1C",
     surface_ev100: Annotated[float, Query(ge=-12, le=20)] = 14.0,
 ) -> DiveOut:
     """Read a UDDF dive profile: depths, bottom time, and light and colour along it. Stores nothing."""
-    return await run_in_threadpool(_dive_out, await request.body(), water_type, surface_ev100)
+    return await run_in_threadpool(_dive_out, desk, await request.body(), water_type, surface_ev100)
 
 
-def _dive_out(data: bytes, water_type: str, surface_ev100: float) -> DiveOut:
-    found = read_dive(data)
+def _dive_out(desk: Desk, data: bytes, water_type: str, surface_ev100: float) -> DiveOut:
+    found = read_aside(desk, read_dive, data)
     world = library.knowledge().world
     light = []
     for sample in found.samples:

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+import time
 import zipfile
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
 from io import BytesIO
 from typing import Any
@@ -134,9 +136,19 @@ def test_a_track_of_a_day_at_a_point_a_second_comes_in(http: httpx.Client) -> No
         for n in range(4 * 3600)
     )
     gpx = f'<gpx version="1.1" creator="x"><trk><trkseg>{points}</trkseg></trk></gpx>'
-    read = http.post("/api/tracks", content=gpx.encode(), timeout=60)
+    with ThreadPoolExecutor(1) as aside:
+        reading = aside.submit(http.post, "/api/tracks", content=gpx.encode(), timeout=60)
+        waits = []
+        while not reading.done():
+            began = time.perf_counter()
+            http.get("/api/health")
+            waits.append(time.perf_counter() - began)
+        read = reading.result()
     assert read.status_code == 200, read.text
     assert "09:59:59" in read.text
+    assert sorted(waits)[len(waits) // 2] < 0.1, "others are answered meanwhile"
+    broken = http.post("/api/tracks", content=gpx.encode()[:-200], timeout=60)
+    assert (broken.status_code, broken.json()["faults"][0]["where"]) == (422, "the file")
 
 
 def test_a_doubled_key_among_many_is_found_in_linear_time() -> None:
