@@ -11,17 +11,13 @@ import argparse
 import asyncio
 import random
 import statistics
-import subprocess
-import sys
-import tempfile
 import time
-from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
 import httpx
+from serving import service
 
-ROOT = Path(__file__).parents[1]
 SAVES_AFTER_S = 0.6  # as the Bench does
 BRIEFS: tuple[dict[str, Any], ...] = (
     {"light": {"kind": "meter", "ev100": [14, 15]}, "scenario": "everyday"},
@@ -110,22 +106,11 @@ def main() -> None:
     parser.add_argument("--seconds", type=float, default=60)
     parser.add_argument("--every", type=float, default=5)
     asked = parser.parse_args()
-    with tempfile.TemporaryDirectory(prefix="steady-tide-bench-") as folder:
-        Path(folder).chmod(0o755)
-        command = [sys.executable, "-m", "steady_tide.launch", "--data", f"{folder}/data", "--port", "8497"]
-        service = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, text=True)
-        try:
-            assert service.stdout is not None
-            for line in service.stdout:
-                if "http://" in line:
-                    break
-            print("milliseconds: median, p95, most")
-            for people, seconds in ((1, min(20.0, asked.seconds)), (asked.people, asked.seconds)):
-                seen = asyncio.run(crowd("http://127.0.0.1:8497", people, seconds, asked.every if people > 1 else 2))
-                print(f"{people:3d} people: {told(seen)}", flush=True)
-        finally:
-            service.terminate()
-            service.wait(30)
+    with service(8497) as (address, _):
+        print("milliseconds: median, p95, most")
+        for people, seconds in ((1, min(20.0, asked.seconds)), (asked.people, asked.seconds)):
+            seen = asyncio.run(crowd(address, people, seconds, asked.every if people > 1 else 2))
+            print(f"{people:3d} people: {told(seen)}", flush=True)
 
 
 if __name__ == "__main__":

@@ -12,7 +12,6 @@ import argparse
 import io
 import json
 import random
-import subprocess
 import sys
 import tempfile
 import time
@@ -24,10 +23,11 @@ from pathlib import Path
 from typing import Any
 
 import httpx
+from serving import service
 
 ROOT = Path(__file__).parents[1]
-sys.path.insert(0, str(ROOT))
-PORT = 8495
+sys.path.insert(0, str(ROOT))  # for the tests' clips
+
 LIMIT_S = 10.0
 SLOW = ("clip", "still", "glass")
 MEANT = {200, 201, 204, 400, 404, 405, 409, 411, 413, 415, 422, 503}
@@ -161,53 +161,36 @@ def main() -> None:
     parser.add_argument("--keep", type=Path, default=Path(tempfile.gettempdir()) / "steady-tide-fuzz")
     asked = parser.parse_args()
     asked.keep.mkdir(exist_ok=True)
-    with tempfile.TemporaryDirectory(prefix="steady-tide-bench-") as folder:
-        Path(folder).chmod(0o755)
-        command = [sys.executable, "-m", "steady_tide.launch", "--data", f"{folder}/data", "--port", str(PORT)]
-        service = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True)
-        try:
-            assert service.stdout is not None
-            next(line for line in service.stdout if "http://" in line)
-            with httpx.Client(base_url=f"http://127.0.0.1:{PORT}", timeout=120) as client:
-                doors = seeds(client)
-                # What is read by a process of its own takes a second each: it comes ten times less often.
-                line = [door for door in doors if door[0] not in SLOW] * 10 + [
-                    door for door in doors if door[0] in SLOW
-                ]
-                counts: dict[str, Counter[str]] = {name: Counter() for name, _, _ in doors}
-                slowest: dict[str, float] = dict.fromkeys(counts, 0.0)
+    with service(8495) as (address, _), httpx.Client(base_url=address, timeout=120) as client:
+        doors = seeds(client)
+        # What is read by a process of its own takes a second each: it comes ten times less often.
+        line = [door for door in doors if door[0] not in SLOW] * 10 + [door for door in doors if door[0] in SLOW]
+        counts: dict[str, Counter[str]] = {name: Counter() for name, _, _ in doors}
+        slowest: dict[str, float] = dict.fromkeys(counts, 0.0)
 
-                def send(number: int) -> None:
-                    name, door, good = line[number % len(line)]
-                    data = broken(good, random.Random(f"{asked.seed} {number}"))
-                    began = time.monotonic()
-                    try:
-                        status = str(door(client, data).status_code)
-                    except (httpx.InvalidURL, httpx.LocalProtocolError):
-                        status = "not sent"
-                    except httpx.HTTPError as error:
-                        status = type(error).__name__
-                    took = time.monotonic() - began
-                    slowest[name] = max(slowest[name], took)
-                    counts[name][status] += 1
-                    if (int(status) not in MEANT if status.isdigit() else status != "not sent") or took > LIMIT_S:
-                        (asked.keep / f"{name.replace(' ', '_')}-{status}-{number}").write_bytes(data)
+        def send(number: int) -> None:
+            name, door, good = line[number % len(line)]
+            data = broken(good, random.Random(f"{asked.seed} {number}"))
+            began = time.monotonic()
+            try:
+                status = str(door(client, data).status_code)
+            except (httpx.InvalidURL, httpx.LocalProtocolError):
+                status = "not sent"
+            except httpx.HTTPError as error:
+                status = type(error).__name__
+            took = time.monotonic() - began
+            slowest[name] = max(slowest[name], took)
+            counts[name][status] += 1
+            if (int(status) not in MEANT if status.isdigit() else status != "not sent") or took > LIMIT_S:
+                (asked.keep / f"{name.replace(' ', '_')}-{status}-{number}").write_bytes(data)
 
-                with ThreadPoolExecutor(4) as crowd:
-                    list(crowd.map(send, range(asked.inputs)))
-                for name, statuses in counts.items():
-                    print(f"{name:16s} slowest {slowest[name]:5.2f} s  {dict(sorted(statuses.items()))}")
-                bad = sum(
-                    n
-                    for statuses in counts.values()
-                    for s, n in statuses.items()
-                    if s.isdigit() and int(s) not in MEANT
-                )
-                print(f"{asked.inputs} inputs, {bad} answered by an error of the service; kept in {asked.keep}")
-                assert client.get("/api/health").json()["database"]
-        finally:
-            service.terminate()
-            service.wait(30)
+        with ThreadPoolExecutor(4) as crowd:
+            list(crowd.map(send, range(asked.inputs)))
+        for name, statuses in counts.items():
+            print(f"{name:16s} slowest {slowest[name]:5.2f} s  {dict(sorted(statuses.items()))}")
+        bad = sum(n for statuses in counts.values() for s, n in statuses.items() if s.isdigit() and int(s) not in MEANT)
+        print(f"{asked.inputs} inputs, {bad} answered by an error of the service; kept in {asked.keep}")
+        assert client.get("/api/health").json()["database"]
 
 
 if __name__ == "__main__":

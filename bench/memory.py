@@ -9,18 +9,14 @@ from __future__ import annotations
 
 import argparse
 import random
-import subprocess
-import sys
-import tempfile
 from collections import Counter
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
 import httpx
+from serving import service
 
-ROOT = Path(__file__).parents[1]
-ADDRESS = "http://127.0.0.1:8496"
 TRACK = (
     b'<gpx version="1.1"><trk><trkseg>'
     + b"".join(
@@ -90,37 +86,24 @@ def main() -> None:
     parser.add_argument("--requests", type=int, default=10_000)
     asked = parser.parse_args()
     random.seed(6)
-    with tempfile.TemporaryDirectory(prefix="steady-tide-bench-") as folder:
-        Path(folder).chmod(0o755)
-        command = [sys.executable, "-m", "steady_tide.launch", "--data", f"{folder}/data", "--port", "8496"]
-        service = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, text=True)
-        try:
-            assert service.stdout is not None
-            next(line for line in service.stdout if "http://" in line)
-            with httpx.Client(base_url=ADDRESS, timeout=120) as client:
-                shoot = client.get("/api/shoots").json()["items"][0]["id"]
-                lines = client.get(f"/api/shoots/{shoot}/shots").json()["items"]
-                shots = [client.get(f"/api/shots/{line['id']}").json() for line in lines]
-                other = client.get("/api/shoots").json()["items"][1]["id"]
-                changed = [line["id"] for line in client.get(f"/api/shoots/{other}/shots").json()["items"]]
-                statuses: Counter[int] = Counter()
-                first: dict[str, float] = {}
-                for part in range(10):
-                    with ThreadPoolExecutor(4) as crowd:
-                        work = [
-                            crowd.submit(one_request, client, shoot, shots, changed)
-                            for _ in range(asked.requests // 10)
-                        ]
-                        statuses.update(done.result() for done in work)
-                    now = tree_mb(service.pid)
-                    first = first or now
-                    grown = {kind: round(now[kind] - first.get(kind, 0.0), 1) for kind in ("service", "workers")}
-                    at = {kind: round(value) for kind, value in now.items()}
-                    print(f"{(part + 1) * asked.requests // 10:6d} requests: {at} MB, grown {grown}", flush=True)
-                print("answers:", dict(sorted(statuses.items())))
-        finally:
-            service.terminate()
-            service.wait(30)
+    with service(8496) as (address, pid), httpx.Client(base_url=address, timeout=120) as client:
+        shoot = client.get("/api/shoots").json()["items"][0]["id"]
+        lines = client.get(f"/api/shoots/{shoot}/shots").json()["items"]
+        shots = [client.get(f"/api/shots/{line['id']}").json() for line in lines]
+        other = client.get("/api/shoots").json()["items"][1]["id"]
+        changed = [line["id"] for line in client.get(f"/api/shoots/{other}/shots").json()["items"]]
+        statuses: Counter[int] = Counter()
+        first: dict[str, float] = {}
+        for part in range(10):
+            with ThreadPoolExecutor(4) as crowd:
+                work = [crowd.submit(one_request, client, shoot, shots, changed) for _ in range(asked.requests // 10)]
+                statuses.update(done.result() for done in work)
+            now = tree_mb(pid)
+            first = first or now
+            grown = {kind: round(now[kind] - first.get(kind, 0.0), 1) for kind in ("service", "workers")}
+            at = {kind: round(value) for kind, value in now.items()}
+            print(f"{(part + 1) * asked.requests // 10:6d} requests: {at} MB, grown {grown}", flush=True)
+        print("answers:", dict(sorted(statuses.items())))
 
 
 if __name__ == "__main__":
