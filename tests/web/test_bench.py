@@ -414,7 +414,7 @@ def test_cameras_are_compared_and_one_is_pinned(page: Page, quay: str, address: 
     saved(page)
     assert kept(address, quay)["pins"] == {"camera": "lugger-5"}
     page.keyboard.press("u")
-    expect(page.get_by_test_id("cameras")).to_contain_text("then Lugger 5")
+    expect(page.get_by_test_id("cameras")).to_contain_text("next best: Lugger 5")
 
 
 def test_a_change_that_moves_to_another_camera_says_so(page: Page, address: str) -> None:

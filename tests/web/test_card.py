@@ -92,9 +92,9 @@ def test_a_thumb_walks_from_card_to_card_and_keys_do_too(phone: Page, address: s
     expect(phone.get_by_text("3 of 12")).to_be_visible()
     phone.keyboard.press("b")
     expect(phone.get_by_role("heading", name="Wren walks the quay")).to_be_visible()
-    phone.get_by_role("button", name="Before", exact=True).click()
+    phone.get_by_role("button", name="Previous", exact=True).click()
     expect(phone.get_by_role("heading", name="Mill wheel, first light")).to_be_visible()
-    expect(phone.get_by_role("button", name="Before", exact=True)).to_be_disabled()
+    expect(phone.get_by_role("button", name="Previous", exact=True)).to_be_disabled()
 
 
 def test_cards_are_saved_for_shot_camera_and_shoot(page: Page, address: str) -> None:
@@ -124,7 +124,7 @@ def test_the_saved_day_works_without_a_network_and_remembers(chromium: Browser, 
     page.get_by_role("link", name="Next").click()
     expect(page.get_by_role("heading", name="The sunken punt")).to_be_visible()
     page.reload()
-    page.get_by_role("link", name="Before").click()
+    page.get_by_role("link", name="Previous").click()
     expect(shown.get_by_label("rig tethered")).to_be_checked()
     expect(page.locator("html[data-ground=red]")).to_have_count(1)
     context.close()

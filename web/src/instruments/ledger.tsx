@@ -27,7 +27,9 @@ export const Ledger = memo(function Ledger({ plan, othersOld }: Props) {
         <strong className="big-figure" data-testid="total">
           {stops(plan.given_up_stops)}
         </strong>
-        <span>stops given up</span>
+        <span>
+          stops given up <span className="text-[12.5px] text-muted">less is better</span>
+        </span>
       </p>
       {main.map((item) => (
         <details key={item.item} className="border-hair border-b [&_summary]:list-none">

@@ -23,10 +23,12 @@ export function Cameras({ plan, open, pinned, othersOld, onOpen, onPin }: Props)
       <Popover.Trigger
         className={`token font-sans text-[13px] not-italic ${othersOld ? "text-muted" : ""}`}
         aria-busy={othersOld}
-        aria-label={`Cameras: ${plan.camera.name}${pinned ? ", pinned" : ""}${second ? `, then ${second.name}` : ""}`}
+        aria-label={`Cameras: ${plan.camera.name}${pinned ? ", pinned" : ""}${second ? `, next best ${second.name}` : ""}`}
         data-testid="cameras"
       >
-        {second ? `then ${second.name}, ${stops(second.given_up_stops ?? 0)} stops` : "no other camera can"}
+        {second
+          ? `next best: ${second.name}, loses ${stops(second.given_up_stops ?? 0)}`
+          : "no other camera can"}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

@@ -96,7 +96,7 @@ export function FilmEditor({ brief, plan, change }: Props) {
               checked={part === wanted}
               onChange={() => setWanted(part)}
             />
-            get it
+            work this out
           </label>
         </div>
       ))}

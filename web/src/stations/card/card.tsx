@@ -363,7 +363,7 @@ function Walk({ shotId, says }: { shotId: string; says: string }) {
         </p>
       )}
       <div className="flex divide-x divide-hair">
-        {button(-1, "Before")}
+        {button(-1, "Previous")}
         <span className="grid min-w-[72px] place-content-center text-[13.5px] text-muted">
           {place < 0 ? "" : `${place + 1} of ${items.length}`}
         </span>

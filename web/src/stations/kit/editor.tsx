@@ -312,7 +312,7 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
             </span>
           ) : (
             <button type="button" className="plain text-muted" onClick={() => setLeaving(true)}>
-              Let go
+              Discard
             </button>
           )}
         </div>

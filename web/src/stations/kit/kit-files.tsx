@@ -108,7 +108,7 @@ export default function KitFiles() {
       <FileButton
         label="Sheet or kit as JSON or YAML"
         accept=".json,.yaml,.yml,application/json,application/yaml"
-        says="Bring one in"
+        says="Import a sheet or a kit"
         busy={bring.isPending}
         onFile={start}
       />

@@ -307,7 +307,7 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
               <th className="w-[96px]">must, wish</th>
               <th className="w-[120px]">spot</th>
               <th className="w-[96px]">set up, min</th>
-              <th>runs by itself</th>
+              <th>needs nobody there</th>
             </tr>
           </thead>
           <tbody>
@@ -375,7 +375,7 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
                   </td>
                   <td>
                     <Box
-                      label={`${title}: runs by itself`}
+                      label={`${title}: needs nobody there`}
                       checked={wish.attended === false}
                       onChange={(alone) => put({ attended: !alone })}
                     />

@@ -240,7 +240,7 @@ function BringShoot() {
       <FileButton
         label="Shoot as JSON or ZIP"
         accept=".json,.zip,application/json,application/zip"
-        says="Bring one in"
+        says="Import a shoot"
         busy={bring.isPending}
         onFile={(file) => bring.mutate(file)}
       />
