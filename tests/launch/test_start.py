@@ -69,7 +69,7 @@ def data(scratch: Path, request: pytest.FixtureRequest) -> Iterator[Path]:
             process.stdout.close()
     STARTED.clear()
     left = Cluster(folder)
-    if left._adopt():
+    if left.adopt():
         left.stop()
 
 
@@ -343,7 +343,7 @@ def test_data_of_a_newer_version_is_told(data: Path) -> None:
     first = Running(data, "--port", "0", "--no-demo")
     first.address()
     cluster = Cluster(data)
-    assert cluster._adopt()
+    assert cluster.adopt()
     with create_engine(cluster.url).begin() as connection:
         connection.execute(text("update alembic_version set version_num = '9999_from_the_future'"))
     assert first.stop() == 0
