@@ -196,7 +196,7 @@ def main() -> None:
                         raise SystemExit(f"after kill {number} ({kind}) it did not come back")
                     time.sleep(0.05)
                 recovery[kind].append(time.monotonic() - began)
-                if (number + 1) % 25 == 0:
+                if (number + 1) % 20 == 0:
                     print(f"{number + 1} kills, {sum(w.acknowledged for w in writers)} writes acknowledged", flush=True)
             for writer in writers:
                 writer.over.set()

@@ -10,6 +10,7 @@ import heapq
 import importlib
 import multiprocessing
 import os
+import select
 import signal
 import threading
 import time
@@ -25,7 +26,6 @@ from steady_tide.core.errors import Overtaken, PlannersBusy
 
 MOST_WAITING = 120
 WORKERS = max(1, min(4, os.cpu_count() or 1))
-LOOKS_EVERY_S = 1.0
 NICE = 5  # saving and reading go before planning on the cores, too
 WORK = "steady_tide.services.planning_work"
 TRIES = 2  # where a worker dies over it
@@ -40,10 +40,15 @@ class Turn(IntEnum):
     NOBODY = 3  # nobody waits for it
 
 
+# By how much each lets those who come later and go first pass, seconds: however many save, nobody waits for ever.
+LETS_PASS_S = {Turn.SAVING: 0.0, Turn.HAND: 1.0, Turn.OTHERS: 4.0, Turn.NOBODY: 15.0}
+
+
 @dataclass(order=True)
 class _Waiting:
-    turn: int
+    due: float
     number: int
+    turn: Turn = field(compare=False)
     call: Callable[..., Any] = field(compare=False)
     given: tuple[Any, ...] = field(compare=False)
     future: Future[Any] = field(compare=False)
@@ -91,7 +96,7 @@ class Desk:
         first; editor: whose request it is: it takes the place of an older one of his of the same turn. Returns what
         will be the result; it fails with Overtaken where a newer request took its place. Raises PlannersBusy.
         """
-        job = _Waiting(turn, next(self._numbers), call, given, Future(), editor)
+        job = _Waiting(time.monotonic() + LETS_PASS_S[turn], next(self._numbers), turn, call, given, Future(), editor)
         with self._lock:
             older = self._older(job)
             if older is None and turn > Turn.SAVING and len(self._line) >= self.most_waiting:
@@ -115,6 +120,7 @@ class Desk:
         with self._lock:
             for job in self._line:
                 if job.future is future and job.turn > turn:
+                    job.due -= LETS_PASS_S[job.turn] - LETS_PASS_S[turn]
                     job.turn, job.editor = turn, None
                     heapq.heapify(self._line)
                     return
@@ -168,18 +174,19 @@ class Desk:
 def _pool(workers: int, tasks_each: int | None) -> ProcessPoolExecutor:
     context = multiprocessing.get_context("forkserver")
     context.set_forkserver_preload([WORK])
-    return ProcessPoolExecutor(workers, mp_context=context, initializer=_begin, max_tasks_per_child=tasks_each)
+    return ProcessPoolExecutor(
+        workers, mp_context=context, initializer=_begin, initargs=(os.getpid(),), max_tasks_per_child=tasks_each
+    )
 
 
-def _begin() -> None:
-    """A worker leaves Ctrl-C and the first turn to the service, and ends when that is gone."""
+def _begin(service: int) -> None:
+    """A worker leaves Ctrl-C and the first turn to the service, and ends when that is gone. service: its process."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     os.nice(NICE)
-    parent = os.getppid()
+    ended = os.pidfd_open(service)
 
     def watch() -> None:
-        while os.getppid() == parent:
-            time.sleep(LOOKS_EVERY_S)
+        select.select([ended], [], [])
         os._exit(0)
 
     threading.Thread(target=watch, daemon=True).start()

@@ -19,7 +19,7 @@ from steady_tide.core.brief import School, read_brief
 from steady_tide.core.errors import BadBrief, Fault, NoLegalPlan, Overtaken, PlannersBusy
 from steady_tide.launch.cluster import Cluster
 from steady_tide.services.crew_kit import CrewKit
-from steady_tide.services.desk import Desk, Turn
+from steady_tide.services.desk import LETS_PASS_S, Desk, Turn
 from steady_tide.services.plans import Plans
 from steady_tide.services.searches import Searches
 from tests.briefs import QUAY, SUN
@@ -53,6 +53,17 @@ def test_who_saves_goes_before_who_plans(desk: Desk) -> None:
     wait([busy, *asked])
     order = [name for name, _ in sorted((future.result() for future in asked), key=lambda done: done[1])]
     assert order == ["SAVING", "HAND", "OTHERS", "NOBODY"]
+
+
+def test_however_many_save_whoever_plans_has_his_turn(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setitem(LETS_PASS_S, Turn.OTHERS, 0.3)
+    saving = [desk.ask(nap, (0.05, "saving"), Turn.SAVING) for _ in range(4)]
+    planned = desk.ask(nap, (0.0, "plan"), Turn.OTHERS)
+    for _ in range(40):  # somebody saves without a pause
+        saving.append(desk.ask(nap, (0.05, "saving"), Turn.SAVING))
+        time.sleep(0.04)
+    assert planned.done(), "it let some pass, not all"
+    wait(saving)
 
 
 def test_the_newest_of_an_editor_counts_and_others_are_not_touched(desk: Desk) -> None:

@@ -19,6 +19,7 @@ import pytest
 from sqlalchemy import create_engine, text
 
 from steady_tide.launch.cluster import STANDS_FOR, Cluster, ClusterError, reachable
+from tests.waiting import until
 
 ROOT = Path(__file__).parents[2]
 
@@ -71,6 +72,26 @@ def data(scratch: Path, request: pytest.FixtureRequest) -> Iterator[Path]:
     left = Cluster(folder)
     if left.adopt():
         left.stop()
+
+
+def command_of(pid: int) -> bytes:
+    """Of a living process; empty for one that has ended, reaped or not."""
+    try:
+        return Path(f"/proc/{pid}/cmdline").read_bytes()
+    except OSError:
+        return b""
+
+
+def below(pid: int) -> set[int]:
+    """All processes that a process has started, and theirs."""
+    found: set[int] = set()
+    todo = [pid]
+    while todo:
+        for tasks in Path(f"/proc/{todo.pop()}/task").glob("*/children"):
+            new = {int(child) for child in tasks.read_text().split()} - found
+            found |= new
+            todo += new
+    return found
 
 
 def servers_of(data: Path) -> list[int]:
@@ -151,9 +172,14 @@ def test_after_a_crash_the_next_start_takes_over(data: Path) -> None:
     first = Running(data, "--port", "0", "--no-demo")
     at = first.address()
     added = httpx.post(f"{at}/api/shoots", json={"title": "before the crash"}).json()["id"]
+    brief = {"light": {"kind": "meter", "ev100": [12, 13]}}
+    assert httpx.post(f"{at}/api/bench", json=brief, timeout=60).status_code == 200
+    helpers = {pid for pid in below(first.process.pid) if b"multiprocessing" in command_of(pid)}
+    assert len(helpers) > 2, "who plans"
     first.process.kill()
     first.process.wait()
     assert servers_of(data), "the database is still there, without its keeper"
+    until(lambda: not any(command_of(pid) for pid in helpers))
     second = Running(data, "--port", "0", "--no-demo")
     at = second.address()
     assert httpx.get(f"{at}/api/shoots/{added}").json()["title"] == "before the crash"

@@ -124,6 +124,7 @@ def test_a_camera_with_thirty_modes_from_nothing_to_a_plan(page: Page, own: str)
     keep.click()
     page.wait_for_url("**/kit/cameras/whelk-4")
     expect(page.get_by_text(re.compile(r"30 modes · edition 1 · \d+ of its numbers are estimates"))).to_be_visible()
+    page.wait_for_load_state("networkidle")  # the map above takes its place
     page.get_by_text("What is estimated").click()
     expect(page.get_by_text("from the hours a charge lasts")).to_be_visible()
     sheet = httpx.get(f"{own}/api/cameras/whelk-4").json()
