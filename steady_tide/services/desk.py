@@ -15,9 +15,9 @@ import signal
 import threading
 import time
 from collections.abc import Callable
-from concurrent.futures import Future, ProcessPoolExecutor
+from concurrent.futures import CancelledError, Future, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from enum import IntEnum
 from itertools import count
 from typing import Any
@@ -44,16 +44,19 @@ class Turn(IntEnum):
 LETS_PASS_S = {Turn.SAVING: 0.0, Turn.HAND: 1.0, Turn.OTHERS: 4.0, Turn.NOBODY: 15.0}
 
 
-@dataclass(order=True)
+@dataclass(eq=False)
 class _Waiting:
     due: float
     number: int
-    turn: Turn = field(compare=False)
-    call: Callable[..., Any] = field(compare=False)
-    given: tuple[Any, ...] = field(compare=False)
-    future: Future[Any] = field(compare=False)
-    editor: str | None = field(compare=False, default=None)
-    tries: int = field(compare=False, default=TRIES)
+    turn: Turn
+    call: Callable[..., Any]
+    given: tuple[Any, ...]
+    future: Future[Any]
+    editor: str | None = None
+    tries: int = TRIES
+
+    def __lt__(self, other: _Waiting) -> bool:
+        return (self.due, self.number) < (other.due, other.number)
 
 
 class Desk:
@@ -66,7 +69,7 @@ class Desk:
         self.tasks_each = tasks_each
         self.most_waiting = most_waiting
         self._line: list[_Waiting] = []
-        self._busy = 0
+        self._at_work: set[_Waiting] = set()
         self._numbers = count()
         self._lock = threading.RLock()
         self._pool: ProcessPoolExecutor | None = None
@@ -82,10 +85,16 @@ class Desk:
         with self._lock:
             self._closed = True
             waiting, self._line = self._line, []
+            at_work, pool, self._pool = list(self._at_work), self._pool, None
         for job in waiting:
             job.future.cancel()
-        if self._pool is not None:
-            self._pool.shutdown(wait=True, cancel_futures=True)
+        for job in at_work:
+            self._fail(job, CancelledError())
+        if pool is not None:
+            workers = list((pool._processes or {}).values())
+            pool.shutdown(wait=False, cancel_futures=True)
+            for worker in workers:  # planning keeps nothing; what is cut off is asked for again
+                worker.terminate()
 
     def ask(
         self, call: Callable[..., Any], given: tuple[Any, ...], turn: Turn, editor: str | None = None
@@ -129,19 +138,27 @@ class Desk:
         """Hand work to whoever is free."""
         while True:
             with self._lock:
-                if self._closed or self._busy >= self.workers or not self._line:
+                if self._closed or len(self._at_work) >= self.workers or not self._line:
                     return
                 job = heapq.heappop(self._line)
                 if job.tries == TRIES and not job.future.set_running_or_notify_cancel():
                     continue
-                self._busy += 1
-                pool = self._pool = self._pool or _pool(self.workers, self.tasks_each)
+                self._at_work.add(job)
+            pool = None
             try:
+                pool = self._ready_pool()
                 doing = pool.submit(job.call, *job.given)
-            except (BrokenProcessPool, RuntimeError) as error:
+            except Exception as error:
+                # Whatever keeps a process from being started, such as the end of the one that starts them.
                 self._failed(job, pool, error)
                 continue
             doing.add_done_callback(lambda done, job=job, pool=pool: self._done(job, pool, done))  # type: ignore[misc]
+
+    def _ready_pool(self) -> ProcessPoolExecutor:
+        with self._lock:
+            if self._pool is None:
+                self._pool = _pool(self.workers, self.tasks_each)
+            return self._pool
 
     def _done(self, job: _Waiting, pool: ProcessPoolExecutor, done: Future[Any]) -> None:
         error = None if done.cancelled() else done.exception()
@@ -149,17 +166,17 @@ class Desk:
             self._failed(job, pool, error or RuntimeError("the desk is closed"))
         else:
             with self._lock:
-                self._busy -= 1
+                self._at_work.discard(job)
             if error is not None:
-                job.future.set_exception(error)
-            else:
+                self._fail(job, error)
+            elif not job.future.done():
                 job.future.set_result(done.result())
         self._go_on()
 
-    def _failed(self, job: _Waiting, pool: ProcessPoolExecutor, error: BaseException) -> None:
+    def _failed(self, job: _Waiting, pool: ProcessPoolExecutor | None, error: BaseException) -> None:
         """A worker died: another one tries once more."""
         with self._lock:
-            self._busy -= 1
+            self._at_work.discard(job)
             if self._pool is pool:
                 self._pool = None
             job.tries -= 1
@@ -167,8 +184,14 @@ class Desk:
             if again:
                 heapq.heappush(self._line, job)
         if not again:
-            job.future.set_exception(error)
+            self._fail(job, error)
         self._go_on()
+
+    @staticmethod
+    def _fail(job: _Waiting, error: BaseException) -> None:
+        """Whatever happens, whoever waits is told."""
+        if not job.future.done():
+            job.future.set_exception(error)
 
 
 def _pool(workers: int, tasks_each: int | None) -> ProcessPoolExecutor:
