@@ -6,6 +6,7 @@ from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from datetime import datetime
 from pathlib import Path
+from threading import Thread
 
 from fastapi import APIRouter, FastAPI, Request
 from fastapi.concurrency import run_in_threadpool
@@ -70,7 +71,8 @@ async def _running(app: FastAPI) -> AsyncIterator[None]:
     """While the service runs: the desks, and whoever keeps plans fresh, if there is one."""
     desk, keeper = app.state.plans.desk, app.state.keeper
     if desk is not None:
-        desk.start()
+        # Its workers load for a second or two; meanwhile everything else is answered.
+        Thread(target=desk.start, name="desk-start", daemon=True).start()
     if keeper is not None:
         keeper.start()
     yield

@@ -73,7 +73,7 @@ async def answer(
         kit.camera(only)
     if plans.desk is None:
         return await run_in_threadpool(_answered_here, brief, crew, kit, plans, only, whole)
-    asked = plans.bench(brief, crew, kit, only, whole, x_editor)
+    asked = await run_in_threadpool(plans.bench, brief, crew, kit, only, whole, x_editor)
     told = asyncio.wrap_future(asked)
     while not told.done():
         await asyncio.wait({told}, timeout=LOOKS_EVERY_S)

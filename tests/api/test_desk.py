@@ -103,43 +103,6 @@ def test_a_worker_that_dies_takes_nothing_else_along(desk: Desk) -> None:
     assert {future.result(timeout=30)[0] for future in after} == {"after"}
 
 
-@pytest.mark.filterwarnings("ignore:resource_tracker")
-@pytest.mark.parametrize("who", ["forkserver", "resource_tracker", "all"])
-def test_whoever_is_killed_beside_the_workers_nobody_waits_for_ever(who: str) -> None:
-    """Also the process that starts the workers, and the one that clears up after them."""
-    desk = Desk(workers=2)
-    try:
-        desk.ask(nap, (0.0,), Turn.HAND).result(timeout=60)
-        for _ in range(3):
-            asked = [desk.ask(nap, (0.1, "done"), Turn.HAND) for _ in range(4)]
-            for pid in helpers(who):
-                os.kill(pid, signal.SIGKILL)
-            asked += [desk.ask(nap, (0.0, "done"), Turn.HAND) for _ in range(4)]
-            for future in asked:  # done, or told that it was not
-                assert future.exception(timeout=60) is not None or future.result()[0] == "done"
-            assert desk.ask(nap, (0.0, "after"), Turn.HAND).result(timeout=60)[0] == "after"
-        long = desk.ask(nap, (60.0,), Turn.HAND)
-        until(lambda: long.running())
-    finally:
-        began = time.monotonic()
-        desk.close()
-    assert time.monotonic() - began < 10
-    assert isinstance(long.exception(timeout=5), CancelledError)
-
-
-def helpers(who: str) -> list[int]:
-    """Processes of multiprocessing below this one: of one kind, or all."""
-    found, todo = [], [os.getpid()]
-    while todo:
-        for tasks in Path(f"/proc/{todo.pop()}/task").glob("*/children"):
-            for child in tasks.read_text().split():
-                todo.append(int(child))
-                command = Path(f"/proc/{child}/cmdline").read_bytes().decode()
-                if "multiprocessing" in command and (who == "all" or f"multiprocessing.{who} " in command):
-                    found.append(int(child))
-    return found[:1] if who == "forkserver" else found
-
-
 def test_plans_from_the_desk_are_those_made_here(desk: Desk) -> None:
     brief = read_brief({"light": SUN, **QUAY})
     here, there = Plans(), Plans(desk=desk)
@@ -233,3 +196,40 @@ def test_saving_waits_for_no_plan_and_the_plan_follows(cluster: Cluster) -> None
         now = client.get(f"/api/shots/{shot['id']}").json()
         assert now["revision"] == kept.json()["revision"], "nobody who edits it is in conflict"
         assert now["plan"] == client.post("/api/plan", json=dusk).json()
+
+
+@pytest.mark.filterwarnings("ignore:resource_tracker")
+@pytest.mark.parametrize("who", ["forkserver", "resource_tracker", "all"])
+def test_whoever_is_killed_beside_the_workers_nobody_waits_for_ever(who: str) -> None:
+    """Also the process that starts the workers, and the one that clears up after them."""
+    desk = Desk(workers=2)
+    try:
+        desk.ask(nap, (0.0,), Turn.HAND).result(timeout=60)
+        for _ in range(3):
+            asked = [desk.ask(nap, (0.1, "done"), Turn.HAND) for _ in range(4)]
+            for pid in helpers(who):
+                os.kill(pid, signal.SIGKILL)
+            asked += [desk.ask(nap, (0.0, "done"), Turn.HAND) for _ in range(4)]
+            for future in asked:  # done, or told that it was not
+                assert future.exception(timeout=60) is not None or future.result()[0] == "done"
+            assert desk.ask(nap, (0.0, "after"), Turn.HAND).result(timeout=60)[0] == "after"
+        long = desk.ask(nap, (60.0,), Turn.HAND)
+        until(lambda: long.running())
+    finally:
+        began = time.monotonic()
+        desk.close()
+    assert time.monotonic() - began < 10
+    assert isinstance(long.exception(timeout=5), CancelledError)
+
+
+def helpers(who: str) -> list[int]:
+    """Processes of multiprocessing below this one: of one kind, or all."""
+    found, todo = [], [os.getpid()]
+    while todo:
+        for tasks in Path(f"/proc/{todo.pop()}/task").glob("*/children"):
+            for child in tasks.read_text().split():
+                todo.append(int(child))
+                command = Path(f"/proc/{child}/cmdline").read_bytes().decode()
+                if "multiprocessing" in command and (who == "all" or f"multiprocessing.{who} " in command):
+                    found.append(int(child))
+    return found[:1] if who == "forkserver" else found

@@ -114,8 +114,8 @@ def test_everything_is_there_again_after_a_stop(
 ) -> None:
     first = Running(data, "--port", "0", *options)
     at = first.address()
-    assert len(httpx.get(f"{at}/api/shoots").json()["items"]) == shoots_before
-    added = httpx.post(f"{at}/api/shoots", json={"title": "kept"}).json()["id"]
+    assert len(httpx.get(f"{at}/api/shoots", timeout=30).json()["items"]) == shoots_before
+    added = httpx.post(f"{at}/api/shoots", json={"title": "kept"}, timeout=30).json()["id"]
     assert first.stop(how) == 0
     assert "Stopped. Everything is saved." in first.said
     assert servers_of(data) == []
@@ -123,7 +123,7 @@ def test_everything_is_there_again_after_a_stop(
     second = Running(data, "--port", "0", *options)
     at = second.address()
     assert time.monotonic() - began < 20
-    shoots = httpx.get(f"{at}/api/shoots").json()["items"]
+    shoots = httpx.get(f"{at}/api/shoots", timeout=30).json()["items"]
     assert added in [shoot["id"] for shoot in shoots]
     assert len(shoots) == shoots_before + 1, "the demo is loaded once"
     second.stop()
@@ -132,7 +132,7 @@ def test_everything_is_there_again_after_a_stop(
 def test_a_second_start_on_the_same_data_is_refused(data: Path) -> None:
     first = Running(data, "--port", "0", "--no-demo")
     at = first.address()
-    assert httpx.get(f"{at}/api/shoots").json() == {"items": [], "total": 0}
+    assert httpx.get(f"{at}/api/shoots", timeout=30).json() == {"items": [], "total": 0}
     second = Running(data, "--port", "0")
     out, _ = second.process.communicate(timeout=30)
     assert second.process.returncode == 1
@@ -171,7 +171,7 @@ def test_a_taken_port_is_told_or_avoided(data: Path) -> None:
 def test_after_a_crash_the_next_start_takes_over(data: Path) -> None:
     first = Running(data, "--port", "0", "--no-demo")
     at = first.address()
-    added = httpx.post(f"{at}/api/shoots", json={"title": "before the crash"}).json()["id"]
+    added = httpx.post(f"{at}/api/shoots", json={"title": "before the crash"}, timeout=30).json()["id"]
     brief = {"light": {"kind": "meter", "ev100": [12, 13]}}
     assert httpx.post(f"{at}/api/bench", json=brief, timeout=60).status_code == 200
     helpers = {pid for pid in below(first.process.pid) if b"multiprocessing" in command_of(pid)}
@@ -182,7 +182,7 @@ def test_after_a_crash_the_next_start_takes_over(data: Path) -> None:
     until(lambda: not any(command_of(pid) for pid in helpers))
     second = Running(data, "--port", "0", "--no-demo")
     at = second.address()
-    assert httpx.get(f"{at}/api/shoots/{added}").json()["title"] == "before the crash"
+    assert httpx.get(f"{at}/api/shoots/{added}", timeout=30).json()["title"] == "before the crash"
     sockets = Path((data / "sockets").read_text())
     assert sockets.exists()
     assert second.stop() == 0
@@ -262,11 +262,11 @@ def test_root_starts_below_a_folder_that_only_root_may_enter(tmp_path: Path) -> 
         first = Running(wanted, "--port", "0", "--no-demo")
         at = first.address()
         assert says in first.said
-        added = httpx.post(f"{at}/api/shoots", json={"title": "kept"}).json()["id"]
+        added = httpx.post(f"{at}/api/shoots", json={"title": "kept"}, timeout=30).json()["id"]
         assert first.stop() == 0
         closed.chmod(0o755)  # opened later on: what was kept is still found
         second = Running(wanted, "--port", "0", "--no-demo")
-        assert httpx.get(f"{second.address()}/api/shoots/{added}").json()["title"] == "kept"
+        assert httpx.get(f"{second.address()}/api/shoots/{added}", timeout=30).json()["title"] == "kept"
         assert second.stop() == 0
     finally:
         for process in STARTED:
@@ -286,7 +286,7 @@ def test_a_kill_in_the_first_second_leaves_nothing_half_made(data: Path, after_s
         with contextlib.suppress(ProcessLookupError):
             os.kill(pid, signal.SIGKILL)
     second = Running(data, "--port", "0", "--no-demo")
-    assert httpx.get(f"{second.address()}/api/shoots").status_code == 200
+    assert httpx.get(f"{second.address()}/api/shoots", timeout=30).status_code == 200
     assert second.stop() == 0
 
 
@@ -323,7 +323,7 @@ def test_the_note_of_a_server_that_is_gone_is_no_hindrance(stopped: Path) -> Non
 def test_a_database_that_dies_is_started_again(data: Path) -> None:
     running = Running(data, "--port", "0", "--no-demo")
     at = running.address()
-    added = httpx.post(f"{at}/api/shoots", json={"title": "kept"}).json()["id"]
+    added = httpx.post(f"{at}/api/shoots", json={"title": "kept"}, timeout=30).json()["id"]
     os.kill(int((data / "db" / "postmaster.pid").read_text().splitlines()[0]), signal.SIGKILL)
     began = time.monotonic()
     while time.monotonic() - began < 30:
