@@ -45,7 +45,7 @@ from steady_tide.services.searches import Searches
 from steady_tide.standins.sky import SimulatedSky
 from steady_tide.store.database import Database
 
-MOST_PAPER, PAPER_EACH = 20, 25  # that wait; after which its process, which grows with each, makes room for another
+MOST_ASIDE, ASIDE_EACH = 20, 25  # that wait; after which the process, which grows with each, makes room for another
 FRONT_END = Path(__file__).parents[2] / "web" / "dist"
 
 
@@ -76,11 +76,11 @@ async def _running(app: FastAPI) -> AsyncIterator[None]:
     if keeper is not None:
         keeper.start()
     yield
-    if keeper is not None:
-        await run_in_threadpool(keeper.stop)
-    for closed in (desk, app.state.paper):
+    for closed in (desk, app.state.aside):  # first, so that nobody waits for what is not made any more
         if closed is not None:
             await run_in_threadpool(closed.close)
+    if keeper is not None:
+        await run_in_threadpool(keeper.stop)
 
 
 def make_app(
@@ -115,7 +115,7 @@ def make_app(
     app.state.meter = meter
     app.state.plans = Plans(judgement, desk)
     app.state.keeper = Keeper(database, app.state.plans) if keeps_fresh else None
-    app.state.paper = Desk(workers=1, most_waiting=MOST_PAPER, tasks_each=PAPER_EACH)
+    app.state.aside = Desk(workers=1, most_waiting=MOST_ASIDE, tasks_each=ASIDE_EACH)
     app.state.searches = Searches()
     app.state.presets = PresetShelf()
     app.state.sky = sky or SimulatedSky()

@@ -11,7 +11,7 @@ from fastapi.responses import HTMLResponse, Response
 from sqlalchemy.orm import Session
 
 from steady_tide.api.guard import CARD_POLICY
-from steady_tide.api.shared import CrewKitOf, CrewWay, PaperDesk, PlansOf, PresetsOf, SessionOf
+from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
 from steady_tide.core.brief import School
 from steady_tide.core.errors import NoLegalPlan, NotFound
 from steady_tide.core.settings_code import settings_code
@@ -21,8 +21,8 @@ from steady_tide.formats.settings_code import code_svg
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.days import NO_PLAN, PresetShelf, kit_for, outing_of_rows, where_is
 from steady_tide.services.desk import Desk, Turn
+from steady_tide.services.desk_work import paper_of
 from steady_tide.services.kept_plans import standing_of
-from steady_tide.services.planning_work import paper_of
 from steady_tide.services.plans import Plans
 from steady_tide.store import shots as store
 from steady_tide.store.shoots import get_shoot
@@ -130,7 +130,7 @@ def card_paper(
     presets: PresetsOf,
     crew: CrewWay,
     gear: CrewKitOf,
-    desk: PaperDesk,
+    desk: AsideDesk,
     shot_id: UUID,
     paper: OnPaper = "a6",
 ) -> Response:
@@ -156,7 +156,7 @@ def cards_paper(
     presets: PresetsOf,
     crew: CrewWay,
     gear: CrewKitOf,
-    desk: PaperDesk,
+    desk: AsideDesk,
     shoot_id: UUID,
     paper: OnPaper = "a6",
     camera: OfCamera = None,

@@ -14,7 +14,7 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
-from steady_tide.api.shared import CrewKitOf, CrewWay, PaperDesk, PlansOf, PresetsOf, SessionOf
+from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.outing.day import light_of
 from steady_tide.core.outing.planned import Outing
@@ -27,8 +27,8 @@ from steady_tide.services.all_files import all_files, shoot_file_of
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.days import kit_for, outing_of_rows, where_is
 from steady_tide.services.desk import Turn
+from steady_tide.services.desk_work import paper_of
 from steady_tide.services.kept_plans import planned_fields, standing_of, summary_of
-from steady_tide.services.planning_work import paper_of
 from steady_tide.services.plans import Plans
 from steady_tide.store import shoots as store
 from steady_tide.store import shots as store_shots
@@ -160,7 +160,7 @@ def shoot_zip(
     crew: CrewWay,
     gear: CrewKitOf,
     plans: PlansOf,
-    desk: PaperDesk,
+    desk: AsideDesk,
     shoot_id: UUID,
 ) -> Response:
     """The shoot with everything: its file, list, calls, light, cards, packing, and the sheets of its cameras."""

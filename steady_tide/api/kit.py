@@ -25,6 +25,7 @@ from steady_tide.core.gear import (
     Microphone,
     Mount,
     Thing,
+    ready_fits,
 )
 from steady_tide.core.kit_file import KitFile
 from steady_tide.core.light.sources import Place
@@ -311,7 +312,7 @@ def keep_camera(session: SessionOf, camera_id: OfId, said: Change) -> KeepingKep
     now = {"count": camera.count, **Keeping.model_validate(camera.keeping).model_dump(mode="json")}
     whole, stamps = changed(CameraKept, now, camera.stamps, said.revision, said.change)
     kept = Keeping.model_validate(whole.model_dump(exclude={"count"}))
-    _ready_fits(kept, whole.count)
+    ready_fits(kept, whole.count)
     camera.count, camera.keeping, camera.stamps = whole.count, kept.model_dump(mode="json"), stamps
     store.changed(session)
     return KeepingKept(count=whole.count, keeping=kept, revision=revision_of(stamps))
@@ -349,7 +350,7 @@ def examples_back(session: SessionOf) -> Moved:
 def add_thing(session: SessionOf, kind: OfKind, thing_id: OfId, said: ThingIn) -> ThingOut:
     """Keep a new thing under its id. Refused where the id is taken."""
     thing = _thing_of(kind, {**said.thing, "id": thing_id})
-    _ready_fits(said.keeping, getattr(thing, "count", 1))
+    ready_fits(said.keeping, getattr(thing, "count", 1))
     before = store.locked_thing(session, kind, thing.id)
     if before is not None and before.deleted_at is None:
         raise Clash(Fault(f"{kind}.{thing.id}", "is here already", "Give it another short name, or change that one."))
@@ -367,7 +368,7 @@ def change_thing(session: SessionOf, kind: OfKind, thing_id: OfId, said: ThingCh
     asked = {name: value for name, value in said.thing.items() if name != "id"}
     thing, stamps = changed(KINDS[kind], found.thing, found.stamps, said.revision, asked, "thing.")
     keeping, stamps = changed(Keeping, found.keeping, stamps, said.revision, said.keeping, "keeping.")
-    _ready_fits(keeping, getattr(thing, "count", 1))
+    ready_fits(keeping, getattr(thing, "count", 1))
     found.thing, found.keeping, found.stamps = thing.model_dump(mode="json"), keeping.model_dump(mode="json"), stamps
     store.changed(session)
     store.check_room(session)
@@ -408,11 +409,6 @@ def _thing_out(row: KeptThing) -> ThingOut:
             "revision": revision_of(row.stamps),
         }
     )
-
-
-def _ready_fits(keeping: Keeping, count: int) -> None:
-    if keeping.ready > count:
-        raise BadInput(Fault("keeping.ready", f"{keeping.ready} of {count} cannot be ready", f"Give 0 to {count}."))
 
 
 @router.get("/kit/file", response_class=Response)

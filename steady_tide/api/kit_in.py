@@ -10,10 +10,10 @@ from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
 from steady_tide.api.files import FILE_BODY
-from steady_tide.api.shared import CrewKitOf, PaperDesk, SessionOf
+from steady_tide.api.shared import AsideDesk, CrewKitOf, SessionOf
 from steady_tide.core.errors import BadInput, Clash, Fault
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.gear import KINDS, Keeping
+from steady_tide.core.gear import KINDS, Keeping, ready_fits
 from steady_tide.core.kit_file import KeptAs
 from steady_tide.formats.kit_file import read_kit_file
 from steady_tide.services.aside import read_aside
@@ -40,7 +40,7 @@ class KitRead(BaseModel):
 async def import_kit(
     session: SessionOf,
     gear: CrewKitOf,
-    desk: PaperDesk,
+    desk: AsideDesk,
     request: Request,
     name: Annotated[str, Query(max_length=200)] = "the file",
     choices: Annotated[
@@ -95,15 +95,19 @@ def _import(session: Session, gear: CrewKitOf, desk: Desk, data: bytes, name: st
 
 
 def _keep(session: Session, said: KeptAs) -> None:
-    """State and place of what came in, as its file tells them."""
-    keeping = Keeping.model_validate(said.model_dump(exclude={"kind", "id", "count"})).model_dump(mode="json")
+    """State and place of what came in, as its file tells them. Raises BadInput where more are ready than there are."""
+    keeping = Keeping.model_validate(said.model_dump(exclude={"kind", "id", "count"}))
+    kept = keeping.model_dump(mode="json")
     if said.kind == "cameras":
+        ready_fits(keeping, said.count)
         camera = store.locked_camera(session, said.id)
-        now, then = ({"count": camera.count, **camera.keeping}, {"count": said.count, **keeping})
+        now, then = {"count": camera.count, **camera.keeping}, {"count": said.count, **kept}
         camera.stamps = stamped(now, then, camera.stamps or {})
-        camera.count, camera.keeping = said.count, keeping
+        camera.count, camera.keeping = said.count, kept
     else:
-        store.put_thing(session, said.kind, store.get_thing(session, said.kind, said.id).thing, keeping)
+        thing = store.get_thing(session, said.kind, said.id).thing
+        ready_fits(keeping, thing.get("count", 1))
+        store.put_thing(session, said.kind, thing, kept)
 
 
 def _differences(mine: Frozen, theirs: Frozen) -> str:

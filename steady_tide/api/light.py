@@ -13,7 +13,7 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 
 from steady_tide import library
-from steady_tide.api.shared import CrewKitOf, CrewWay, PaperDesk, SessionOf
+from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, SessionOf
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadInput, DeviceSilent, Fault
 from steady_tide.core.light.day import DayOfLight, HourOfSky, Window, day_of_light, local_day
@@ -228,7 +228,7 @@ XML_BODY = {"requestBody": {"content": {"application/xml": {"schema": {"type": "
 
 
 @router.post("/tracks", openapi_extra=XML_BODY)
-async def track(request: Request, desk: PaperDesk) -> TrackOut:
+async def track(request: Request, desk: AsideDesk) -> TrackOut:
     """Read a GPX track: place, times, speed, and the light along the way. Stores nothing."""
     # Reading takes long enough to hold up everyone else.
     return await run_in_threadpool(_track_out, desk, await request.body())
@@ -249,7 +249,7 @@ def _track_out(desk: Desk, data: bytes) -> TrackOut:
 @router.post("/dives", openapi_extra=XML_BODY)
 async def dive(
     request: Request,
-    desk: PaperDesk,
+    desk: AsideDesk,
     water_type: Annotated[str, Query(max_length=20)] = "1C",
     surface_ev100: Annotated[float, Query(ge=-12, le=20)] = 14.0,
 ) -> DiveOut:

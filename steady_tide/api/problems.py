@@ -17,12 +17,12 @@ from steady_tide.core.errors import (
     BadInput,
     Clash,
     Conflict,
+    DeskBusy,
     DeviceSilent,
     Fault,
     NoLegalPlan,
     NotFound,
     Overtaken,
-    PlannersBusy,
     SteadyTideError,
     StoreBusy,
     StoreFull,
@@ -39,7 +39,7 @@ STATUS_OF: dict[type[SteadyTideError], tuple[HTTPStatus, str, str]] = {
     NoLegalPlan: (HTTPStatus.CONFLICT, "no-legal-plan", "The pins exclude each other"),
     NotFound: (HTTPStatus.NOT_FOUND, "not-found", "There is no such thing"),
     Overtaken: (HTTPStatus.CONFLICT, "overtaken", "A newer request took its place"),
-    PlannersBusy: (HTTPStatus.SERVICE_UNAVAILABLE, "planners-busy", "Many people plan at once"),
+    DeskBusy: (HTTPStatus.SERVICE_UNAVAILABLE, "desk-busy", "Much is asked at once"),
     Clash: (HTTPStatus.CONFLICT, "name-taken", "Something of that name is here already"),
     Conflict: (HTTPStatus.CONFLICT, "changed-elsewhere", "It was changed elsewhere meanwhile"),
     DeviceSilent: (HTTPStatus.SERVICE_UNAVAILABLE, "device-silent", "Nothing came back"),
@@ -117,7 +117,7 @@ def install(app: FastAPI) -> None:
         said = refusal_words(error) if isinstance(error, NoLegalPlan) else str(error)
         return problem(status, name, title, said, getattr(error, "faults", ()), getattr(error, "pins", ()))
 
-    @app.exception_handler(UnicodeError)
+    @app.exception_handler(UnicodeEncodeError)
     @app.exception_handler(PydanticSerializationError)
     def _no_text(_: Request, error: Exception) -> JSONResponse:
         fault = Fault("the text", "holds half a character, which cannot be kept", "Type it again without it.")

@@ -102,12 +102,13 @@ def _keeper(request: Request) -> Keeper | None:
 KeeperOf = Annotated[Keeper | None, Depends(_keeper)]
 
 
-def _paper(request: Request) -> Desk:
-    desk: Desk = request.app.state.paper
+def _aside(request: Request) -> Desk:
+    desk: Desk = request.app.state.aside
     return desk
 
 
-PaperDesk = Annotated[Desk, Depends(_paper)]
+# What is slow and no planning: paper is set, and large files are read, in a process of their own.
+AsideDesk = Annotated[Desk, Depends(_aside)]
 
 
 def _presets(request: Request) -> PresetShelf:

@@ -10,7 +10,7 @@ SteadyTideError
 ├── Conflict            it has been changed meanwhile
 │   ├── Clash           what comes in has a name that is taken; the person has to say which stays
 │   └── Overtaken       a newer request of the same editor took its place
-├── PlannersBusy        more people plan at once than can be served
+├── DeskBusy            more is asked at once than can be worked out
 ├── StoreUnavailable    the database does not answer
 │   ├── StoreBusy       it is asked too much at once, or two changes met
 │   ├── StoreFull       its disk is full
@@ -109,13 +109,8 @@ class Overtaken(Conflict):
         return type(self), ()
 
 
-class PlannersBusy(SteadyTideError):
-    """More people plan at once than can be served; asking again in a moment helps."""
-
-    def __init__(self, waiting: int) -> None:
-        super().__init__(
-            f"{waiting} requests wait for the planner already. Nothing is lost; it is asked again in a moment."
-        )
+class DeskBusy(SteadyTideError):
+    """More is asked at once than can be worked out, or the service is stopping; asking again in a moment helps."""
 
 
 class Clash(Conflict):

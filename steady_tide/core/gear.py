@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from steady_tide.core.errors import BadInput, Fault
 from steady_tide.core.frozen import Frozen
 
 Name = Annotated[str, Field(min_length=1, max_length=80)]
@@ -238,6 +239,12 @@ class Keeping(Frozen):
     ready: Annotated[int, Field(ge=0, le=100, description="how many are charged, or formatted")] = 0
     where: Annotated[str, Field(max_length=120)] = ""
     note: Annotated[str, Field(max_length=400)] = ""
+
+
+def ready_fits(keeping: Keeping, count: int) -> None:
+    """Raise BadInput where more are ready than there are. keeping: state and place; count: how many there are."""
+    if keeping.ready > count:
+        raise BadInput(Fault("keeping.ready", f"{keeping.ready} of {count} cannot be ready", f"Give 0 to {count}."))
 
 
 # What a crew keeps besides cameras, by kind, with the form of each.

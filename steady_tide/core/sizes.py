@@ -6,6 +6,8 @@ and read again: a file's size follows from the counts and sizes of what stands i
 
 from __future__ import annotations
 
+from fnmatch import fnmatchcase
+
 KB, MB, GB = 1_000, 1_000_000, 1_000_000_000
 
 # How many of each, and how large one is when it is kept.
@@ -34,7 +36,7 @@ BODY = 1 * MB
 BODY_OF = {
     "/api/kit/import": KIT + 100 * KB,
     "/api/shoots/import": SHOOT_ZIP,
-    "/api/shoots/{}/shots/import": 5 * MB,
+    "/api/shoots/*/shots/import": 5 * MB,
     "/api/tracks": TRACK_OR_DIVE,
     "/api/dives": TRACK_OR_DIVE,
     "/api/sheets/clips": CLIP_HEAD + CLIP_TAIL + 2 * MB,
@@ -45,10 +47,7 @@ BODY_OF = {
 
 def body_of(path: str) -> int:
     """How large the body of a request may be. path: where it goes. Returns bytes."""
-    parts = path.split("/")
-    if len(parts) > 3 and parts[2] == "shoots":
-        path = "/".join([*parts[:3], "{}", *parts[4:]]) if len(parts) > 4 else path
-    return BODY_OF.get(path, BODY)
+    return next((size for pattern, size in BODY_OF.items() if fnmatchcase(path, pattern)), BODY)
 
 
 def in_mb(size: int) -> int:

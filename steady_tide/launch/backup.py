@@ -26,7 +26,8 @@ STATE = "last.json"
 KEPT = 7
 NIGHT_H = 3  # from this hour on the day's own is due
 LOOKS_EVERY_S = 600.0
-COMING, CHECKED = f"{DATABASE}_coming", "checked"
+COMING, BEFORE = f"{DATABASE}_coming", f"{DATABASE}_before"
+CHECKED = "checked"  # folder of the cluster in which a backup is read back
 
 
 class BackupError(Exception):
@@ -78,8 +79,12 @@ def restore_into(cluster: Cluster, file: Path) -> Held:
         except BaseException:
             connection.execute(f"drop database if exists {COMING} with (force)")
             raise
-        connection.execute(f"drop database if exists {DATABASE} with (force)")
-        connection.execute(f"alter database {COMING} rename to {DATABASE}")
+        connection.execute(f"drop database if exists {BEFORE} with (force)")
+        connection.execute("select pg_terminate_backend(pid) from pg_stat_activity where datname = %s", (DATABASE,))
+        with connection.transaction():  # at no moment neither is there
+            connection.execute(f"alter database {DATABASE} rename to {BEFORE}")
+            connection.execute(f"alter database {COMING} rename to {DATABASE}")
+        connection.execute(f"drop database {BEFORE} with (force)")
     return held
 
 

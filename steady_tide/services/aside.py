@@ -15,7 +15,7 @@ def read_aside(desk: Desk, read: Callable[..., Read], data: bytes, *more: Any) -
     """Read a file.
 
     desk: with the other process; read: a function of a module; data: the file; more: what it takes besides. Returns what
-    was read. Raises what the reader raises, and PlannersBusy.
+    was read. Raises what the reader raises, and DeskBusy.
     """
     if len(data) < ASIDE_FROM:
         return read(data, *more)

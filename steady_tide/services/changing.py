@@ -21,7 +21,9 @@ class Change(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
     revision: Revision
-    change: Annotated[dict[str, Any], Field(max_length=60, description="the fields that changed, and no others")]
+    change: Annotated[
+        dict[str, Any], Field(max_length=60, description="the fields that changed, and no others; null: as usual")
+    ]
 
 
 def changed(
@@ -40,7 +42,7 @@ def changed(
     meanwhile.
     """
     before = form.model_validate(now).model_dump(mode="json")
-    wanted = _checked(form, {**before, **change}, inside).model_dump(mode="json")
+    wanted = _checked(form, {**before, **_as_usual(form, change)}, inside).model_dump(mode="json")
     then, after = merged(
         _named(before, inside),
         stamps,
@@ -48,6 +50,17 @@ def changed(
         _named({name: value for name, value in wanted.items() if name in change}, inside),
     )
     return _checked(form, {name.removeprefix(inside): value for name, value in then.items()}, inside), after
+
+
+def _as_usual(form: type[BaseModel], change: Mapping[str, Any]) -> dict[str, Any]:
+    """A change in which what was emptied has its usual value."""
+    fields = form.model_fields
+    return {
+        name: fields[name].get_default(call_default_factory=True)
+        if value is None and name in fields and not fields[name].is_required()
+        else value
+        for name, value in change.items()
+    }
 
 
 def _named(fields: Mapping[str, Any], inside: str) -> dict[str, Any]:

@@ -15,20 +15,21 @@ import signal
 import threading
 import time
 from collections.abc import Callable
-from concurrent.futures import CancelledError, Future, ProcessPoolExecutor
+from concurrent.futures import Future, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
 from dataclasses import dataclass
 from enum import IntEnum
 from itertools import count
 from typing import Any
 
-from steady_tide.core.errors import Overtaken, PlannersBusy
+from steady_tide.core.errors import DeskBusy, Overtaken
 
 MOST_WAITING = 120
 WORKERS = max(1, min(4, os.cpu_count() or 1))
 NICE = 5  # saving and reading go before planning on the cores, too
-WORK = "steady_tide.services.planning_work"
+WORK = "steady_tide.services.desk_work"
 TRIES = 2  # where a worker dies over it
+STOPPING = "The service is stopping; nothing that was saved is lost. Start it again."
 
 
 class Turn(IntEnum):
@@ -86,10 +87,8 @@ class Desk:
             self._closed = True
             waiting, self._line = self._line, []
             at_work, pool, self._pool = list(self._at_work), self._pool, None
-        for job in waiting:
-            job.future.cancel()
-        for job in at_work:
-            self._fail(job, CancelledError())
+        for job in (*waiting, *at_work):
+            self._fail(job, DeskBusy(STOPPING))
         if pool is not None:
             workers = list((pool._processes or {}).values())
             pool.shutdown(wait=False, cancel_futures=True)
@@ -103,13 +102,15 @@ class Desk:
 
         call: a function of a module; given: what it takes, all of it such as can be handed to a process; turn: who goes
         first; editor: whose request it is: it takes the place of an older one of his of the same turn. Returns what
-        will be the result; it fails with Overtaken where a newer request took its place. Raises PlannersBusy.
+        will be the result; it fails with Overtaken where a newer request took its place. Raises DeskBusy.
         """
         job = _Waiting(time.monotonic() + LETS_PASS_S[turn], next(self._numbers), turn, call, given, Future(), editor)
         with self._lock:
+            if self._closed:
+                raise DeskBusy(STOPPING)
             older = self._older(job)
             if older is None and turn > Turn.SAVING and len(self._line) >= self.most_waiting:
-                raise PlannersBusy(len(self._line))
+                raise DeskBusy(f"{len(self._line)} requests wait already. Nothing is lost; ask again in a moment.")
             if older is not None:
                 self._line.remove(older)
                 heapq.heapify(self._line)
@@ -141,7 +142,7 @@ class Desk:
                 if self._closed or len(self._at_work) >= self.workers or not self._line:
                     return
                 job = heapq.heappop(self._line)
-                if job.tries == TRIES and not job.future.set_running_or_notify_cancel():
+                if not job.future.running() and not job.future.set_running_or_notify_cancel():
                     continue
                 self._at_work.add(job)
             pool = None

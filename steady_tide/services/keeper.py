@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from concurrent.futures import BrokenExecutor, CancelledError
+from concurrent.futures import BrokenExecutor
 from threading import Event, Lock, Thread
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
 from steady_tide.core.brief import School
-from steady_tide.core.errors import BadInput, StoreUnavailable
+from steady_tide.core.errors import BadInput, DeskBusy, StoreUnavailable
 from steady_tide.services.crew_kit import CrewKit, read_crew_kit
 from steady_tide.services.desk import Turn
 from steady_tide.services.kept_plans import anew_fields, is_as_it_was, standing_of
@@ -57,7 +57,7 @@ class Keeper:
                 if state != seen and self.make_anew(crew, self._gear):
                     seen = state
                 self._make_saved_anew(crew, self._gear)
-            except (StoreUnavailable, CancelledError, BrokenExecutor):
+            except (StoreUnavailable, DeskBusy, BrokenExecutor, OSError):
                 pass  # it looks again
             self._woken.wait(self._looks_every_s)
             self._woken.clear()
@@ -74,16 +74,29 @@ class Keeper:
 
     def look_after(self, shot_id: UUID) -> None:
         """A shot was saved with a plan that is not of its brief: make it anew soon."""
-        with self._lock:
-            self._saved[shot_id] = None
+        self._note(shot_id)
         self._woken.set()
 
-    def _make_saved_anew(self, crew: School, gear: CrewKit) -> None:
+    def _note(self, shot_id: UUID) -> None:
         with self._lock:
-            saved, self._saved = self._saved, {}
+            self._saved[shot_id] = None
+
+    def _make_saved_anew(self, crew: School, gear: CrewKit) -> None:
+        """What could not be made now is tried again when it looks next."""
+        with self._lock:
+            saved = list(self._saved)
         for shot_id in saved:
-            if not self._stopped.is_set():
-                _anew(self._database, shot_id, crew, gear, self._plans)
+            if self._stopped.is_set():
+                return
+            with self._lock:
+                del self._saved[shot_id]  # saved once more meanwhile, it comes again
+            try:
+                made = _anew(self._database, shot_id, crew, gear, self._plans)
+            except BaseException:
+                self._note(shot_id)
+                raise
+            if not made:
+                self._note(shot_id)
 
 
 def stale(session: Session, crew: School, gear: CrewKit) -> Sequence[UUID]:
@@ -91,21 +104,23 @@ def stale(session: Session, crew: School, gear: CrewKit) -> Sequence[UUID]:
     return [shot.id for shot in store.list_all(session) if not is_as_it_was(session, shot, crew, gear)]
 
 
-def _anew(database: Database, shot_id: UUID, crew: School, gear: CrewKit, plans: Plans) -> None:
-    """Make one plan anew. While it is made nothing is held, so that nobody who saves waits for it."""
+def _anew(database: Database, shot_id: UUID, crew: School, gear: CrewKit, plans: Plans) -> bool:
+    """Make one plan anew. While it is made nothing is held, so that nobody who saves waits for it. Returns False where
+    somebody was just changing the shot."""
     with database.session() as session:
         shot = store.find(session, shot_id)
         if shot is None or is_as_it_was(session, shot, crew, gear):
-            return
+            return True
         revision = shot.revision
         try:
             standing = standing_of(session, shot, crew, gear, plans, Turn.NOBODY)
         except BadInput:
-            return  # its brief names what is gone; whoever opens it is told
+            return True  # its brief names what is gone; whoever opens it is told
     with database.session() as session:
         shot = store.find_locked(session, shot_id)
         if shot is None or shot.revision != revision:
-            return  # it was changed meanwhile, and is made anew again
+            return False
         # No change of the person's: the revision stays, so that nobody who edits it is in conflict.
         for name, value in anew_fields(standing).items():
             setattr(shot, name, value)
+    return True

@@ -13,7 +13,7 @@ from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.planning.usual import USUAL
-from steady_tide.services import planning_work
+from steady_tide.services import desk_work
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.desk import Desk, Turn
 from steady_tide.services.digests import digest_of
@@ -52,22 +52,23 @@ class Plans:
         first at the desk. Raises what the planner raises.
         """
         key = _key(brief, crew, gear, only, schools)
-        found = self._remembered(key)
-        if found is None and self.desk is None:
-            found = self._here(brief, crew, gear, only, schools)
-            self._remember(key, found)
-        elif found is None:
+        found = self._without_waiting(key, brief, crew, gear, only, schools)
+        if found is None:
             found = self._at_desk(key, brief, crew, gear, only, schools, turn)
         if isinstance(found, NoLegalPlan):
             raise NoLegalPlan(found.code, found.facts, found.pins)
         return found
 
     def at_hand(self, brief: Brief, crew: School, gear: CrewKit) -> Made | None:
-        """A whole plan, where it is remembered; where planning is done here, it always is. Returns None else."""
-        key = _key(brief, crew, gear, None, True)
+        """A whole plan, or why there is none, where nobody has to wait at the desk for it. Returns None else."""
+        return self._without_waiting(_key(brief, crew, gear, None, True), brief, crew, gear, None, True)
+
+    def _without_waiting(
+        self, key: Key, brief: Brief, crew: School, gear: CrewKit, only: str | None, schools: bool
+    ) -> Made | None:
         found = self._remembered(key)
         if found is None and self.desk is None:
-            found = self._here(brief, crew, gear, None, True)
+            found = self._here(brief, crew, gear, only, schools)
             self._remember(key, found)
         return found
 
@@ -78,7 +79,7 @@ class Plans:
         assert self.desk is not None
         turn = Turn.OTHERS if whole else Turn.HAND
         given = (brief, crew, self._pack(gear), only, whole)
-        asked = self.desk.ask(planning_work.bench_of, given, turn, editor)
+        asked = self.desk.ask(desk_work.bench_of, given, turn, editor)
         made: Future[Made] = Future()
 
         def told(done: Future[tuple[str, Plan] | NoLegalPlan]) -> None:
@@ -106,7 +107,7 @@ class Plans:
                 return doing[1].result()
             except (Overtaken, CancelledError):
                 pass  # whoever asked first does not want it any more
-        asked = self.desk.ask(planning_work.plan_of, (brief, crew, self._pack(gear), only, schools), turn)
+        asked = self.desk.ask(desk_work.plan_of, (brief, crew, self._pack(gear), only, schools), turn)
         self._do(key, asked, asked)
         made: Made = asked.result()
         return made
@@ -129,7 +130,7 @@ class Plans:
         name = f"{gear.kit_digest}{gear.knowledge_digest}"
         with self._lock:
             if name not in self._packed:
-                self._packed[name] = planning_work.packed(gear)
+                self._packed[name] = desk_work.packed(gear)
                 while len(self._packed) > PACKED:
                     self._packed.popitem(last=False)
             return self._packed[name]

@@ -8,21 +8,27 @@ import signal
 import threading
 import time
 from collections.abc import Iterator
-from concurrent.futures import CancelledError, wait
+from concurrent.futures import wait
 from pathlib import Path
+from types import SimpleNamespace
 from typing import Any
+from uuid import UUID
 
 import httpx
 import pytest
+from sqlalchemy import text
 
 from steady_tide import library
 from steady_tide.core.brief import School, read_brief
-from steady_tide.core.errors import BadBrief, Fault, NoLegalPlan, Overtaken, PlannersBusy
+from steady_tide.core.errors import BadBrief, DeskBusy, Fault, NoLegalPlan, Overtaken
 from steady_tide.launch.cluster import Cluster
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.desk import LETS_PASS_S, Desk, Turn
+from steady_tide.services.keeper import Keeper
 from steady_tide.services.plans import Plans
 from steady_tide.services.searches import Searches
+from steady_tide.store.database import Database
+from steady_tide.store.shots import find, list_all
 from tests.briefs import QUAY, SUN
 from tests.service import own_database, serving
 from tests.waiting import until
@@ -81,7 +87,7 @@ def test_the_newest_of_an_editor_counts_and_others_are_not_touched(desk: Desk) -
 def test_the_line_has_an_end_but_not_for_saving(desk: Desk) -> None:
     busy = desk.ask(nap, (0.3,), Turn.SAVING)
     waiting = [desk.ask(nap, (0,), Turn.OTHERS) for _ in range(6)]
-    with pytest.raises(PlannersBusy, match="6 requests wait"):
+    with pytest.raises(DeskBusy, match="6 requests wait"):
         desk.ask(nap, (0,), Turn.OTHERS)
     waiting.append(desk.ask(nap, (0,), Turn.SAVING))
     wait([busy, *waiting])
@@ -198,6 +204,44 @@ def test_saving_waits_for_no_plan_and_the_plan_follows(cluster: Cluster) -> None
         assert now["plan"] == client.post("/api/plan", json=dusk).json()
 
 
+def test_whoever_keeps_plans_fresh_goes_on_when_much_is_asked(
+    cluster: Cluster, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A desk that is full, and a row that somebody holds, put a saved shot off and do not drop it."""
+    with own_database(cluster, "keeping_on") as database:
+        plans, tries = Plans(), []
+        keeper = Keeper(database, plans, looks_every_s=0.05)
+        with database.session() as session:
+            shot = next(iter(list_all(session)))
+            shot.made_from = None
+            shot_id = shot.id
+
+        def busy_once(*given: Any, **more: Any) -> Any:
+            tries.append(1)
+            if len(tries) == 1:
+                raise DeskBusy("6 requests wait already.")
+            return Plans.plan(plans, *given, **more)
+
+        monkeypatch.setattr(keeper, "_plans", SimpleNamespace(plan=busy_once))
+        keeper._gear = None
+        monkeypatch.setattr(keeper, "make_anew", lambda crew, gear: True)
+        with database.session() as held:
+            held.execute(text("select 1 from shots where id = :id for update"), {"id": shot_id})
+            keeper.look_after(shot_id)
+            keeper.start()
+            until(lambda: len(tries) > 2)
+        try:
+            until(lambda: made_from(database, shot_id) is not None)
+        finally:
+            keeper.stop()
+
+
+def made_from(database: Database, shot_id: UUID) -> Any:
+    with database.session() as session:
+        found = find(session, shot_id)
+        return None if found is None else found.made_from
+
+
 @pytest.mark.filterwarnings("ignore:resource_tracker")
 @pytest.mark.parametrize("who", ["forkserver", "resource_tracker", "all"])
 def test_whoever_is_killed_beside_the_workers_nobody_waits_for_ever(who: str) -> None:
@@ -219,7 +263,9 @@ def test_whoever_is_killed_beside_the_workers_nobody_waits_for_ever(who: str) ->
         began = time.monotonic()
         desk.close()
     assert time.monotonic() - began < 10
-    assert isinstance(long.exception(timeout=5), CancelledError)
+    assert isinstance(long.exception(timeout=5), DeskBusy)
+    with pytest.raises(DeskBusy, match="stopping"):
+        desk.ask(nap, (0.0,), Turn.HAND)
 
 
 def helpers(who: str) -> list[int]:

@@ -184,3 +184,25 @@ def test_first_saves_at_once_under_one_id_are_told_apart(own: httpx.Client, kind
         codes = sorted(crowd.map(send, range(8)))
     assert set(codes[:1]) <= {200, 201}
     assert set(codes[1:]) == {409}
+
+
+def test_what_is_emptied_is_as_usual_and_what_is_needed_is_asked_for(own: httpx.Client) -> None:
+    case = {"name": "Case", "fits": ["limpet-7"], "proof_depth_m": 30, "port": "flat", "filters": "port-52"}
+    assert own.put("/api/kit/things/housings/case", json={"thing": case}).status_code == 201
+    at = "/api/kit/things/housings/case"
+    emptied = own.patch(at, json={"revision": 1, "thing": {"filters": None}})
+    assert emptied.status_code == 200, emptied.text
+    assert emptied.json()["thing"]["filters"] == ""
+    needed = own.patch(at, json={"revision": 2, "thing": {"proof_depth_m": None}})
+    assert (needed.status_code, needed.json()["faults"][0]["where"]) == (422, "thing.proof_depth_m")
+    shoot, _ = shot_of(own)
+    usual = own.patch(f"/api/shoots/{shoot}", json={"revision": 9, "change": {"zone": None, "day": None}})
+    assert (usual.json()["zone"], usual.json()["day"]) == ("UTC", None)
+
+
+def test_no_file_says_that_more_are_ready_than_there_are(own: httpx.Client) -> None:
+    kit = {"format": "steady-tide/kit", "version": 1, "batteries": [{**CELL, "id": "odd", "name": "Odd"}]}
+    kit["keeping"] = [{"kind": "batteries", "id": "odd", "ready": 5}]
+    refused = own.post("/api/kit/import", json=kit)
+    assert (refused.status_code, refused.json()["faults"][0]["where"]) == (422, "keeping.ready")
+    assert "odd" not in {row["thing"]["id"] for row in own.get("/api/kit").json()["batteries"]}

@@ -89,3 +89,17 @@ def test_a_sheet_that_two_windows_write_is_asked_about(page: Page, address: str)
     page.get_by_role("button", name="keep mine").click()
     expect(page.get_by_test_id("saving")).to_have_text("kept as begun")
     assert httpx.get(f"{address}/api/sheets/drafts/{draft}").json()["name"] == "Mine again"
+
+
+def test_a_field_that_is_emptied_in_the_kit_is_kept_empty(page: Page, address: str) -> None:
+    case = {"name": "Grey case", "fits": ["limpet-7"], "proof_depth_m": 30, "port": "flat", "filters": "port-52"}
+    httpx.put(f"{address}/api/kit/things/housings/grey-case", json={"thing": case}).raise_for_status()
+    page.goto(f"{address}/kit/housings")
+    page.get_by_role("button", name="Change Grey case").click()
+    form = page.get_by_role("form", name="Change Grey case")
+    form.get_by_label("filter mount on its port").fill("")
+    form.get_by_role("button", name="Keep").click()
+    expect(form).to_have_count(0)
+    rows = httpx.get(f"{address}/api/kit").json()["housings"]
+    assert next(row for row in rows if row["thing"]["id"] == "grey-case")["thing"]["filters"] == ""
+    httpx.delete(f"{address}/api/kit/things/housings/grey-case")

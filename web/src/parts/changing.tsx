@@ -37,7 +37,7 @@ export function useChange(
           setProblem("");
           setMet({
             change,
-            says: error.faults.map((fault) => `${nameOf(fault.where)} ${fault.what}.`).join(" "),
+            says: metWords(error),
           });
           await after();
         } else setProblem(saysOf(error as Error));
@@ -55,8 +55,22 @@ function saysOf(error: Error): string {
   return fault ? `${fault.what}. ${fault.mend}` : error.message;
 }
 
-function nameOf(where: string): string {
-  return (where.split(".").pop() ?? where).replaceAll("_", " ");
+/** What stands there now, of each field that was changed elsewhere. */
+export function metWords(error: Problem): string {
+  const nameOf = (where: string) => (where.split(".").pop() ?? where).replaceAll("_", " ");
+  return error.faults.map((fault) => `${nameOf(fault.where)} ${fault.what}.`).join(" ");
+}
+
+/** What a refusal says, fault by fault. */
+export function refusalWords(error: Error): string {
+  if (wasMet(error)) return metWords(error);
+  const faults = error instanceof Problem ? error.faults : [];
+  return faults.length
+    ? faults
+        .slice(0, 5)
+        .map((fault) => `${fault.where}: ${fault.what}. ${fault.mend}`)
+        .join(" ")
+    : error.message;
 }
 
 type MetProps = { met: MetChange | null; again: () => void; leave: () => void };

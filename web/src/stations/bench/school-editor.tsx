@@ -4,7 +4,7 @@ import { useMutation } from "@tanstack/react-query";
 import { benchApi } from "../../api/bench";
 import { changed } from "../../api/keys";
 import type { Brief, School } from "../../api/types";
-import { wasMet } from "../../parts/changing";
+import { refusalWords, wasMet } from "../../parts/changing";
 import type { EditorProps } from "./editors";
 
 type Axis = { axis: keyof School; label: string; options: [string, string][] };
@@ -173,9 +173,7 @@ export function SchoolEditor({ brief, change, vocabulary }: EditorProps) {
       )}
       {keep.error && (
         <p role="alert" className="text-[13px] text-note">
-          {wasMet(keep.error)
-            ? keep.error.faults.map((fault) => `${fault.where.replaceAll("_", " ")} ${fault.what}.`).join(" ")
-            : keep.error.message}
+          {refusalWords(keep.error)}
         </p>
       )}
     </div>

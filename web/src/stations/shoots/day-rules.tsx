@@ -5,10 +5,9 @@ import { useRef, useState } from "react";
 import { dayApi } from "../../api/day";
 import { changed } from "../../api/keys";
 import type { DayRules, Shoot } from "../../api/types";
-import { differing, wasMet } from "../../parts/changing";
+import { differing, refusalWords, wasMet } from "../../parts/changing";
 import { readNumber } from "../../parts/fields";
 import { localTime, momentOf } from "../bench/when";
-import { faultsOf } from "./files";
 
 const MINUTES = [
   ["camera_change_min", "to another camera"],
@@ -230,7 +229,7 @@ export function DayRulesForm({ shoot, rules, revision, day }: Props) {
       )}
       {keep.error && (
         <p role="alert" className="pt-2 text-note">
-          Not kept; what you typed is still here. {faultsOf(keep.error)}
+          Not kept; what you typed is still here. {refusalWords(keep.error)}
         </p>
       )}
       <p className="max-w-[640px] pt-3 text-[12.5px] text-muted">

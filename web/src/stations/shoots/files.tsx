@@ -2,10 +2,10 @@
 
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { Problem } from "../../api/http";
 import { changed } from "../../api/keys";
 import { shootsApi } from "../../api/shoots";
 import type { Shoot } from "../../api/types";
+import { refusalWords } from "../../parts/changing";
 import { FileButton } from "../../parts/file-button";
 import { useGround } from "../../parts/ground";
 import { PaperChoice, usePaper } from "../../parts/paper";
@@ -96,7 +96,7 @@ function BringIn({ shoot }: { shoot: Shoot }) {
       />
       {bring.error && (
         <p role="alert" className="mt-3 border-note border-l-3 pl-3">
-          <b className="text-note">{name} was not read.</b> {faultsOf(bring.error)}
+          <b className="text-note">{name} was not read.</b> {refusalWords(bring.error)}
         </p>
       )}
       {read && read.added.length > 0 && (
@@ -142,15 +142,4 @@ function BringIn({ shoot }: { shoot: Shoot }) {
       )}
     </section>
   );
-}
-
-/** What a refusal says, fault by fault. */
-export function faultsOf(error: Error): string {
-  const faults = error instanceof Problem ? error.faults : [];
-  return faults.length
-    ? faults
-        .slice(0, 5)
-        .map((fault) => `${fault.where}: ${fault.what}. ${fault.mend}`)
-        .join(" ")
-    : error.message;
 }

@@ -6,7 +6,7 @@ import { dayApi, dayAskedQuery } from "../../api/day";
 import { queries } from "../../api/http";
 import { changed } from "../../api/keys";
 import type { DayAsked, DayOrder, OrderLine, Shoot, ShotLine, ShotWishes, Summary } from "../../api/types";
-import { Met, type MetChange, wasMet } from "../../parts/changing";
+import { Met, type MetChange, metWords, wasMet } from "../../parts/changing";
 import { Trouble } from "../../parts/trouble";
 import { clock, stops } from "../../parts/words";
 import { localTime } from "../bench/when";
@@ -267,8 +267,7 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
         setMet(null);
       } catch (error) {
         if (wasMet(error)) {
-          const says = error.faults.map((fault) => `${fault.where} ${fault.what}.`).join(" ");
-          setMet({ shot, change: wishes, says });
+          setMet({ shot, change: wishes, says: metWords(error) });
           await changed.rules(shoot.id);
         } else setTrouble(error as Error);
       }

@@ -2,11 +2,10 @@
 
 import { useMutation } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Problem } from "../../api/http";
 import { changed } from "../../api/keys";
 import { shootsApi } from "../../api/shoots";
 import type { Shoot } from "../../api/types";
-import { differing, wasMet } from "../../parts/changing";
+import { differing, refusalWords, wasMet } from "../../parts/changing";
 import { readNumber } from "../../parts/fields";
 
 function textsOf(shoot: Shoot) {
@@ -76,13 +75,7 @@ export function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () => void 
         <p role="alert" className="col-span-2 text-[13px] text-note">
           {wrong.length > 0
             ? `Give a number of degrees for ${wrong.join(" and ")}.`
-            : keep.error instanceof Problem
-              ? keep.error.faults
-                  .map(
-                    (fault) => `${fault.where}${wasMet(keep.error) ? "" : ":"} ${fault.what}. ${fault.mend}`,
-                  )
-                  .join(" ") || keep.error.message
-              : "It could not be kept. What you typed is still here."}
+            : keep.error && refusalWords(keep.error)}
         </p>
       )}
       <div className="col-span-2 flex gap-2">
