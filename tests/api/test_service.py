@@ -143,7 +143,8 @@ def test_the_crews_way_is_followed_where_a_brief_says_nothing(http: httpx.Client
 
 def test_the_published_document_is_what_is_served(http: httpx.Client) -> None:
     served = http.get("/api/openapi.json").json()
-    assert served == json.loads((ROOT / "docs" / "openapi.json").read_text())
+    same = served == json.loads((ROOT / "docs" / "openapi.json").read_text())
+    assert same, "docs/openapi.json is of another time: python scripts/documents.py writes it"
 
 
 @pytest.fixture(scope="session")

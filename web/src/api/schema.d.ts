@@ -2244,7 +2244,7 @@ export interface components {
             revision: number;
             /**
              * Change
-             * @description the fields that changed, and no others
+             * @description the fields that changed, and no others; null: as usual
              */
             change: {
                 [key: string]: unknown;

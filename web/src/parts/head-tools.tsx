@@ -5,6 +5,10 @@ import { createPortal } from "react-dom";
 /** Where a station puts its own words in the head, such as what was saved. */
 export const HEAD_SLOT = "head-slot";
 
+// Where the head has no room for it, a trouble stands at the foot of the screen.
+const GRAVE =
+  "font-bold text-note max-lg:fixed max-lg:inset-x-0 max-lg:bottom-0 max-lg:z-10 max-lg:border-note max-lg:border-t max-lg:bg-second max-lg:px-4 max-lg:py-1";
+
 type Props = {
   says: string;
   grave: boolean;
@@ -24,7 +28,7 @@ export function HeadTools({ says, grave, canUndo, canRedo, undo, redo }: Props) 
   if (!ready || !slot.current) return null;
   return createPortal(
     <>
-      <span role="status" data-testid="saving" className={grave ? "font-bold text-note" : "max-sm:sr-only"}>
+      <span role="status" data-testid="saving" className={grave ? GRAVE : "max-sm:sr-only"}>
         {says}
       </span>
       <button type="button" className="disabled:opacity-45" disabled={!canUndo} onClick={undo}>

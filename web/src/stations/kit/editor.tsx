@@ -430,7 +430,7 @@ function useDraft(draftId: string, start: Start, rough: Rough) {
     saved: "kept as begun",
     away: "cannot keep it now; it stays in this browser, trying again",
     refused: "cannot be kept as it is; it stays in this browser",
-    conflict: "being written elsewhere, too; it stays in this browser",
+    conflict: "changed elsewhere; yours stays in this browser",
   }[state.kind];
   /** After a conflict: keep this version on top of the other one. */
   const keepMine = useCallback(async () => {

@@ -33,7 +33,7 @@ export function FieldRow({ note, value, filled, estimate, ids, onChange, fault, 
   const guess = usual === "{}" || usual === "[]" ? "" : usual && estimate ? `≈ ${usual}` : usual;
   return (
     <div
-      className={`grid ${note.input === "json" ? "items-start" : "items-baseline"} grid-cols-[132px_196px_minmax(0,1fr)] gap-x-3 border-hair border-b py-[4px] max-sm:grid-cols-1`}
+      className={`grid ${note.input === "json" ? "items-start" : "items-baseline"} grid-cols-[132px_196px_minmax(0,1fr)] gap-x-3 border-hair border-b py-[4px] max-sm:grid-cols-1 lg:max-xl:grid-cols-[132px_minmax(0,1fr)]`}
       data-field={note.path}
     >
       <label htmlFor={id} className="text-[13px] leading-tight">
@@ -53,7 +53,7 @@ export function FieldRow({ note, value, filled, estimate, ids, onChange, fault, 
         />
         {fault && <p className="pt-[2px] text-[12.5px] text-note">{fault}</p>}
       </div>
-      <p className="text-[12.5px] leading-[1.3] text-muted">
+      <p className="text-[12.5px] leading-[1.3] text-muted lg:max-xl:col-start-2">
         {shown === "" && estimate && (
           <span className="text-ink">
             <span className="text-note">≈</span>{" "}

@@ -267,7 +267,8 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
         setMet(null);
       } catch (error) {
         if (wasMet(error)) {
-          setMet({ shot, change: wishes, says: metWords(error) });
+          const title = lines.find((line) => line.id === shot)?.summary as Summary | undefined;
+          setMet({ shot, change: wishes, says: `${title?.title ?? "A shot"}: ${metWords(error)}` });
           await changed.rules(shoot.id);
         } else setTrouble(error as Error);
       }
