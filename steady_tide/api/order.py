@@ -23,15 +23,14 @@ from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, Overtaken, Ste
 from steady_tide.core.light.day import local_day
 from steady_tide.core.moments import Moment
 from steady_tide.core.moving import moved_brief
-from steady_tide.core.outing.day import DayPlace, light_of
-from steady_tide.core.outing.day_task import DayPrices
+from steady_tide.core.outing.day import DayPlace
 from steady_tide.core.outing.order import DayOrder, Progress, Stopping, order_of
 from steady_tide.core.outing.planned import Outing
-from steady_tide.core.outing.schedule import day_ends, light_prices, light_spans, task_of
+from steady_tide.core.outing.schedule import day_asked, day_ends
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.shoot import DayRules
 from steady_tide.services.crew_kit import CrewKit
-from steady_tide.services.days import budget_kept, outing_kept, rules_of, where_is
+from steady_tide.services.days import outing_kept, rules_of, where_is
 from steady_tide.services.desk import Turn
 from steady_tide.services.kept_plans import held_gear, planned_fields
 from steady_tide.services.plans import Plans
@@ -157,17 +156,9 @@ class Search:
                 raise Overtaken
             return self.plans.plan(brief, self.crew, self.gear, only=camera, schools=False, turn=Turn.NOBODY)
 
-        light = light_of(self.where, self.gear.knowledge, (self.begin, self.end))
-        task = task_of(
-            self.outing,
-            self.rules,
-            self.begin,
-            self.end,
-            self.where.zone,
-            DayPrices.of(self.gear.knowledge.limits),
-            light_spans(light) if light is not None else {},
-            budget_kept(self.outing, self.gear),
-            light_prices(self.outing, self.begin, self.end, replan, priced),
+        ends = (self.begin, self.end)
+        task = day_asked(
+            self.outing, self.where, self.rules, ends, self.gear.kit, self.gear.knowledge, replan, priced
         )
         return order_of(
             task,

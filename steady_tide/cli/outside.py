@@ -16,13 +16,12 @@ from steady_tide.core.errors import BadBrief, BadFile, Fault
 from steady_tide.core.kit import Kit
 from steady_tide.core.light.day import local_day
 from steady_tide.core.outing.budget import budget_of
-from steady_tide.core.outing.day import DayPlace, light_of
-from steady_tide.core.outing.day_task import DayPrices
+from steady_tide.core.outing.day import DayPlace
 from steady_tide.core.outing.mends import Failing, mends
 from steady_tide.core.outing.order import order_of
 from steady_tide.core.outing.planned import Outing, outing_of
 from steady_tide.core.outing.presets import presets_of_day
-from steady_tide.core.outing.schedule import day_ends, light_prices, light_spans, task_of
+from steady_tide.core.outing.schedule import day_asked, day_ends
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
 from steady_tide.core.shoot import ShootFile
@@ -198,22 +197,11 @@ def order(
     if day is None:
         raise BadFile(Fault(f"{shoot.name}: day", "is not known", "Give the shoot its day."))
     begin, end = day_ends(read.rules, local_day(day, where.zone)[0])
-    light = light_of(where, knowledge, (begin, end))
 
     def replan(brief: Brief, camera: str) -> Plan:
         return plan_shot(brief, kit, knowledge, crew=_school(read), only=camera, schools=False)
 
-    task = task_of(
-        outing,
-        read.rules,
-        begin,
-        end,
-        where.zone,
-        DayPrices.of(knowledge.limits),
-        light_spans(light) if light is not None else {},
-        budget_of(outing, kit, knowledge),
-        light_prices(outing, begin, end, replan),
-    )
+    task = day_asked(outing, where, read.rules, (begin, end), kit, knowledge, replan)
     found = told_order(order_of(task, time.monotonic, seconds))
     if as_json:
         say_json(found.model_dump(mode="json"))
@@ -237,6 +225,10 @@ def _order_lines(found: ToldOrder, zone: ZoneInfo | object) -> list[str]:
         "no order gives up less" if found.proven else f"none gives up less than {in_stops(found.at_least_stops or 0.0)}"
     )
     lines.append(f"gives up {in_stops(found.given_up_stops or 0.0)} stops; {proof} ({found.seconds:.1f} s)")
+    if found.left_out_says:
+        lines += ["Not placed:", *(f"  {why}" for why in found.left_out_says)]
+    if found.unseen_says:
+        lines.append(found.unseen_says)
     return lines
 
 

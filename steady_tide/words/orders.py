@@ -20,16 +20,22 @@ LIGHT_WINDOWS = {
 CLASHES = {
     "begins": "{title} begins at {at}",
     "window": "{title} is filmed {windows_said}",
+    "light": "{title} is filmed in {light} ({hours_said})",
+    "no_such_light": "{title} is filmed in {light}, which this day does not have",
+    "light_too_short": "{title} takes {takes_min} min; {light} lasts {there_min} min at most",
     "window_too_short": "{title} takes {takes_min} min; {window} there are {there_min}",
     "day_too_short": "{title} takes {takes_min} min, and the day has {there_min}",
     "shots_too_long": "the shots take {takes_min} min with their setting up, and the day has {there_min}",
 }
+UNSEEN = "Nobody said where the shoot is, so the hours of light for {title}{more} were not looked at."
 
 
 class ToldOrder(DayOrder):
     """An order of the day, or why there is none, in words."""
 
     says: tuple[str, ...]  # the wishes that cannot all be had
+    left_out_says: tuple[str, ...]  # shots that were not placed, and why
+    unseen_says: str  # empty where nothing was left unseen
 
 
 def _named(window: dict[str, Any]) -> str:
@@ -40,6 +46,10 @@ def _named(window: dict[str, Any]) -> str:
 def clash_words(clash: Clash) -> str:
     """A wish that cannot be had beside the others."""
     facts: dict[str, Any] = {**clash.facts, "title": quoted(clash.title)}
+    if "light" in facts:
+        facts["light"] = facts["light"] or "light as bright as it was measured"
+    if "hours" in facts:
+        facts["hours_said"] = ", ".join(f"{hour['from']} to {hour['to']}" for hour in facts["hours"])
     windows = facts.get("windows", [])
     if windows:
         facts["window"] = _named(windows[0])
@@ -55,4 +65,17 @@ def clash_words(clash: Clash) -> str:
 
 def told_order(order: DayOrder) -> ToldOrder:
     """Put an order into words. order: places and codes. Returns it told."""
-    return ToldOrder(**order.model_dump(), says=tuple(clash_words(clash) for clash in order.clash))
+    return ToldOrder(
+        **order.model_dump(),
+        says=tuple(clash_words(clash) for clash in order.clash),
+        left_out_says=tuple(clash_words(clash) for clash in order.left_out),
+        unseen_says=_unseen_words(order.unseen),
+    )
+
+
+def _unseen_words(titles: tuple[str, ...]) -> str:
+    if not titles:
+        return ""
+    others = len(titles) - 1
+    more = "" if not others else f" and {others} {'other' if others == 1 else 'others'}"
+    return say("order.unseen", UNSEEN, {"title": quoted(titles[0]), "more": more})

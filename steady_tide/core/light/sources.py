@@ -39,6 +39,10 @@ class Place(Frozen):
     dark: bool = False
     sudden: bool = False
     sunlit: bool = False
+    sun_deg: Annotated[tuple[float, float] | None, Field(description="the sun's altitudes with such light")] = None
+    moon: Annotated[Literal["up", "down"] | None, Field(description="of light that the moon makes, or would spoil")] = (
+        None
+    )
 
 
 class Reading(Frozen):

@@ -60,6 +60,8 @@ class ShotTask:
     must: bool = True
     wish_stops: float = 1.0
     light_stops: tuple[tuple[int, float], ...] = ()  # from a minute on: what the plan gives up if it begins there
+    light_name: str = ""  # of what its brief says of its light
+    hours: tuple[Span, ...] | None = None  # when the day has such light, a must; None where it has it at any time
 
     @property
     def busy_min(self) -> int:
@@ -68,7 +70,22 @@ class ShotTask:
 
     def lies_well(self, minute: int) -> bool:
         """Whether it lies within one of its windows if it begins at a minute."""
-        return not self.windows or any(w.start <= minute and minute + self.length_min <= w.end for w in self.windows)
+        return not self.windows or self._within(self.windows, minute)
+
+    def has_its_light(self, minute: int) -> bool:
+        """Whether the day has the light that its brief says if it begins at a minute."""
+        return self.hours is None or self._within(self.hours, minute)
+
+    def _within(self, spans: tuple[Span, ...], minute: int) -> bool:
+        return any(span.start <= minute and minute + self.length_min <= span.end for span in spans)
+
+    @property
+    def may_lie(self) -> tuple[Span, ...] | None:
+        """Where it may lie: in its light, and in one of its windows. None: anywhere."""
+        if self.hours is None or not self.windows:
+            return self.windows or self.hours
+        pairs = [(max(h.start, w.start), min(h.end, w.end), w) for h in self.hours for w in self.windows]
+        return tuple(Span(start, end, w.name, w.typed) for start, end, w in pairs if start < end)
 
 
 @dataclass(frozen=True)
@@ -84,6 +101,7 @@ class DayTask:
     camera_change_min: int
     glass_change_min: int
     housing_min: int
+    unseen: tuple[str, ...] = ()  # titles of shots whose light hangs on the hour, where the place is not known
 
     def way_min(self, a: str, b: str) -> int:
         """From one spot to another; a shot without a spot is wherever one is."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from math import inf
 from threading import Event, Thread
@@ -33,6 +34,7 @@ class Placed(Frozen):
     on_the_way_min: int  # from the shot before
     change_min: int  # glass or housing of its own camera
     missed_window: bool
+    missed_light: bool = False  # the day has no such light then; only of one whose time is fixed
     light_stops: float | None
 
 
@@ -48,7 +50,9 @@ class Progress(Frozen):
 class Clash(Frozen):
     """A wish that cannot be had beside the others. code: which sentence; title: of its shot; facts: times, lengths."""
 
-    code: Literal["begins", "window", "window_too_short", "day_too_short", "shots_too_long"]
+    code: Literal[
+        "begins", "window", "light", "no_such_light", "light_too_short", "window_too_short", "day_too_short", "shots_too_long"
+    ]
     title: str = ""
     facts: dict[str, Any] = Field(default_factory=dict)
 
@@ -62,6 +66,8 @@ class DayOrder(Frozen):
     at_least_stops: float | None  # no order gives up less
     shots: tuple[Placed, ...]
     clash: tuple[Clash, ...]  # wishes that cannot all be had
+    left_out: tuple[Clash, ...] = ()  # shots whose light the day does not have; the others are ordered without them
+    unseen: tuple[str, ...] = ()  # titles of those whose light hangs on the hour, where nobody knows the place
     seconds: float
     cancelled: bool = False
 
@@ -114,10 +120,24 @@ def order_of(
     """Find the order that gives up least.
 
     task: the day; clock: tells seconds; longest_s: time allowed; report: hears of every better order; stopping: ends
-    the search early with what it has; workers: threads of the solver. Returns the order; where the day cannot be had, a smallest set
-    of musts that exclude each other.
+    the search early with what it has; workers: threads of the solver. Returns the order, without shots whose light the
+    day does not have; where the day cannot be had, a smallest set of musts that exclude each other.
     """
-    stopping = stopping or Stopping()
+    lost = {shot.key: clash for shot in task.shots if (clash := _without_light(shot)) is not None}
+    rest = replace(task, shots=tuple(shot for shot in task.shots if shot.key not in lost))
+    found = _ordered(rest, clock, longest_s, report, stopping or Stopping(), workers)
+    return found.model_copy(update={"left_out": tuple(lost.values()), "unseen": task.unseen})
+
+
+def _ordered(
+    task: DayTask,
+    clock: Callable[[], float],
+    longest_s: float,
+    report: Report | None,
+    stopping: Stopping,
+    workers: int,
+) -> DayOrder:
+    """The order of shots that the day can have one by one."""
     alone = _impossible_alone(task)
     if alone:
         return DayOrder(
@@ -191,6 +211,17 @@ def order_of(
     )
 
 
+def _without_light(shot: ShotTask) -> Clash | None:
+    """What a day lacks whose sky never has a shot's light, or not for as long as it takes."""
+    if shot.hours is None or shot.fixed:
+        return None
+    longest = max((span.end - span.start for span in shot.hours), default=0)
+    if longest >= shot.length_min:
+        return None
+    facts = {"light": shot.light_name, "takes_min": shot.length_min, "there_min": longest}
+    return Clash(code="light_too_short" if longest > 0 else "no_such_light", title=shot.title, facts=facts)
+
+
 def _impossible_alone(task: DayTask) -> tuple[Clash, ...]:
     """Shots that nothing else keeps from their place."""
     for shot in task.shots:
@@ -236,6 +267,9 @@ def _smallest_clash(task: DayTask, cp: Any, stopping: Stopping) -> tuple[Clash, 
 def _clash(task: DayTask, must: Must, shot: ShotTask) -> Clash:
     if must[0] == "begins":
         return Clash(code="begins", title=shot.title, facts={"at": task.clock(shot.wished_min or 0)})
+    if must[0] == "light":
+        hours = [{"from": task.clock(span.start), "to": task.clock(span.end)} for span in shot.hours or ()]
+        return Clash(code="light", title=shot.title, facts={"light": shot.light_name, "hours": hours})
     return Clash(code="window", title=shot.title, facts={"windows": _windows(task, shot)})
 
 
@@ -269,6 +303,7 @@ def _placed(task: DayTask, starts: dict[str, int]) -> tuple[Placed, ...]:
                 on_the_way_min=0 if before is None else task.between_min(before, shot),
                 change_min=task.change_min(last_of[shot.camera], shot) if shot.camera in last_of else 0,
                 missed_window=not shot.lies_well(at),
+                missed_light=not shot.has_its_light(at),
                 light_stops=light_at(shot, at),
             )
         )

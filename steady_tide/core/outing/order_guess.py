@@ -37,7 +37,7 @@ def guess(task: DayTask, clock: Callable[[], float], until: float) -> dict[str, 
 def _wished(shot: ShotTask) -> float:
     if shot.wished_min is not None:
         return shot.wished_min
-    return min((window.start for window in shot.windows), default=720)
+    return min((span.start for span in shot.may_lie or ()), default=720)
 
 
 def lay_out(task: DayTask, order: list[ShotTask]) -> dict[str, int]:
@@ -53,8 +53,9 @@ def lay_out(task: DayTask, order: list[ShotTask]) -> dict[str, int]:
     for n, shot in enumerate(order):
         ready = max(free + ways[n], camera_free.get(shot.camera, 0)) + changes[n] + shot.setup_min
         at = max(ready, min(shot.wished_min or 0, latest[n]))
-        if not shot.lies_well(at):
-            spans = [(max(ready, w.start), min(w.end - shot.length_min, max(latest[n], ready))) for w in shot.windows]
+        allowed = shot.may_lie
+        if allowed and not (shot.lies_well(at) and shot.has_its_light(at)):
+            spans = [(max(ready, w.start), min(w.end - shot.length_min, max(latest[n], ready))) for w in allowed]
             near = [min(max(at, first), last) for first, last in spans if first <= last]
             at = min((m for m in near if shot.lies_well(m)), key=lambda m: abs(m - at), default=at)
         starts[shot.key] = at
@@ -85,6 +86,8 @@ def _latest(task: DayTask, order: list[ShotTask], changes: list[int], ways: list
         own = task.length_min - shot.busy_min
         if shot.must and shot.windows:
             own = min(own, max(w.end for w in shot.windows) - shot.length_min)
+        if shot.hours and not shot.fixed:
+            own = min(own, max(w.end for w in shot.hours) - shot.length_min)
         if shot.fixed and shot.wished_min is not None:
             own = min(own, shot.wished_min)
         found[n] = min(own, crew - shot.busy_min, cameras.get(shot.camera, 2 * task.length_min) - shot.length_min)
@@ -103,6 +106,8 @@ def _missed(task: DayTask, starts: dict[str, int]) -> float:
     for shot in task.shots:
         at = starts[shot.key]
         if shot.must and not shot.lies_well(at):
+            missed += 1.0
+        if not shot.fixed and not shot.has_its_light(at):
             missed += 1.0
         if shot.fixed and at != shot.wished_min:
             missed += 1.0

@@ -8,9 +8,9 @@ from itertools import combinations, pairwise
 from math import inf
 from typing import Any
 
-from steady_tide.core.outing.day_task import FINE, DayTask, ShotTask
+from steady_tide.core.outing.day_task import FINE, DayTask, ShotTask, Span
 
-Must = tuple[str, str]  # what must be, `begins` or `window`, and the shot that asks for it
+Must = tuple[str, str]  # what must be, `begins`, `window` or `light`, and the shot that asks for it
 
 
 @dataclass
@@ -59,13 +59,13 @@ def model_of(task: DayTask, cp: Any, musts: dict[Must, Any] | None = None, with_
             moved = model.new_int_var(0, task.length_min, f"moved {shot.key}")
             model.add_abs_equality(moved, starts[shot.key] - shot.wished_min)
             price.append(round(task.prices.moved_per_h * FINE / 60.0) * moved)
+        if shot.hours is not None and not shot.fixed:
+            hold(
+                model.add_bool_or(_inside(model, shot, starts[shot.key], shot.hours, "light")),
+                [must(("light", shot.key))],
+            )
         if shot.windows:
-            inside = []
-            for n, window in enumerate(shot.windows):
-                lies = model.new_bool_var(f"window {shot.key} {n}")
-                model.add(starts[shot.key] >= window.start).only_enforce_if(lies)
-                model.add(starts[shot.key] + shot.length_min <= window.end).only_enforce_if(lies)
-                inside.append(lies)
+            inside = _inside(model, shot, starts[shot.key], shot.windows, "window")
             if shot.must:
                 hold(model.add_bool_or(inside), [must(("window", shot.key))])
             else:
@@ -115,6 +115,17 @@ def model_of(task: DayTask, cp: Any, musts: dict[Must, Any] | None = None, with_
     if musts:
         model.add_assumptions(list(musts.values()))
     return DayModel(model, starts, changes, chains)
+
+
+def _inside(model: Any, shot: ShotTask, start: Any, spans: Sequence[Span], what: str) -> list[Any]:
+    """One truth for each span that a shot may lie in, which holds it there."""
+    found = []
+    for n, span in enumerate(spans):
+        lies = model.new_bool_var(f"{what} {shot.key} {n}")
+        model.add(start >= span.start).only_enforce_if(lies)
+        model.add(start + shot.length_min <= span.end).only_enforce_if(lies)
+        found.append(lies)
+    return found
 
 
 def _light_price(model: Any, shot: ShotTask, start: Any, length_min: int) -> Any:

@@ -2,23 +2,29 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from dataclasses import replace
 from datetime import datetime, timedelta, tzinfo
 from math import ceil
 
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadFile, Fault, NoLegalPlan
+from steady_tide.core.kit import Kit
+from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.light.day import DayOfLight, WindowKind
 from steady_tide.core.light.sources import has_sky
 from steady_tide.core.moving import moved_brief
-from steady_tide.core.outing.budget import ShootBudget
+from steady_tide.core.outing.budget import ShootBudget, budget_of
+from steady_tide.core.outing.day import DayPlace, light_of
 from steady_tide.core.outing.day_task import DayPrices, DayTask, ShotTask, Span
+from steady_tide.core.outing.light_hours import LightHours, by_the_hour, hours_of
 from steady_tide.core.outing.planned import Outing, PlannedShot
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.shoot import DayRules
 
 # What a shot may ask of the light of the day, by name.
 LIGHT_WINDOWS = ("daylight", "low_sun", "not_harsh", "twilight", "dark", "moonlight")
+ANY_TIME = "any_time"  # asked for instead of a window: whatever the brief says of its light
 TOUCHING_S = 1.0  # between two spans that are one
 EARLIEST_H, DAY_H = 4, 28  # where nobody says otherwise: from four in the morning until eight the next
 MOST_PRICED = 80  # plans made to learn how the light of the day changes them
@@ -86,13 +92,14 @@ def task_of(
     spans: dict[str, list[tuple[datetime, datetime]]],
     budget: ShootBudget | None = None,
     prices: dict[str, tuple[tuple[datetime, float], ...]] | None = None,
+    hours: Mapping[str, LightHours] | None = None,
 ) -> DayTask:
     """Put a day in the form in which it is ordered.
 
     outing: planned shots; rules: of the day; begin, end: aware; zone: of the place; judged: what an order gives up for
     what; spans: when the
     light offers its windows; budget: says where cells are changed; prices: what each shot gives up from a time
-    on. Returns the task. Raises BadFile where a shot asks for a window that nobody typed.
+    on; hours: when the day has the light that a shot's brief says. Returns the task. Raises BadFile where a shot asks for a window that nobody typed.
     """
     changes = {row.key: row.cell_changes for camera in budget.cameras for row in camera.shots} if budget else {}
     typed = {window.name: [(window.start, window.end)] for window in rules.windows}
@@ -104,6 +111,8 @@ def task_of(
     def windows(shot: PlannedShot) -> tuple[Span, ...]:
         found = []
         for name in shot.wishes.within:
+            if name == ANY_TIME:
+                return ()
             if name not in known:
                 raise BadFile(
                     Fault(
@@ -116,6 +125,15 @@ def task_of(
             if not known[name]:
                 found.append(Span(-1, -1, name, name in typed))
         return tuple(found)
+
+    def lit(shot: PlannedShot) -> LightHours | None:
+        """What its brief says counts unless another light of the day is asked for."""
+        asked = {*LIGHT_WINDOWS, ANY_TIME} - set(typed)
+        return None if asked & set(shot.wishes.within) else (hours or {}).get(shot.key)
+
+    def spans_of(shot: PlannedShot) -> tuple[Span, ...] | None:
+        there = lit(shot)
+        return None if there is None else tuple(Span(minute(a), minute(b)) for a, b in there.spans)
 
     return DayTask(
         begin=begin.astimezone(zone),
@@ -137,6 +155,8 @@ def task_of(
                 must=shot.wishes.must,
                 wish_stops=shot.wishes.wish_stops,
                 light_stops=tuple((minute(at), stops) for at, stops in (prices or {}).get(shot.key, ())),
+                light_name=there.name if (there := lit(shot)) is not None else "",
+                hours=spans_of(shot),
             )
             for shot in outing.shots
         ),
@@ -147,6 +167,39 @@ def task_of(
         glass_change_min=ceil(rules.glass_change_min),
         housing_min=ceil(rules.housing_min),
     )
+
+
+def day_asked(
+    outing: Outing,
+    where: DayPlace,
+    rules: DayRules,
+    ends: tuple[datetime, datetime],
+    kit: Kit,
+    knowledge: Knowledge,
+    replan: Callable[[Brief, str], Plan],
+    report: Callable[[int, int], bool] = lambda done, total: True,
+) -> DayTask:
+    """Put a day with all that its shots ask, its light and its prices in the form in which it is ordered.
+
+    outing: planned shots; where: place and zone; rules: of the day; ends: when it may begin and must be over; kit,
+    knowledge: as for planning; replan, report: as for `light_prices`. Returns the task. Raises BadFile as `task_of`.
+    """
+    light = light_of(where, knowledge, ends)
+    clear = light_of(replace(where, cloud="clear"), knowledge, ends)
+    hours = {} if clear is None else {shot.key: hours_of(shot.brief, clear, knowledge) for shot in outing.shots}
+    task = task_of(
+        outing,
+        rules,
+        *ends,
+        where.zone,
+        DayPrices.of(knowledge.limits),
+        light_spans(light) if light is not None else {},
+        budget_of(outing, kit, knowledge),
+        light_prices(outing, *ends, replan, report),
+        {key: there for key, there in hours.items() if there is not None},
+    )
+    unseen = () if clear else tuple(s.brief.title for s in outing.shots if by_the_hour(s.brief, knowledge))
+    return replace(task, unseen=unseen)
 
 
 def light_prices(

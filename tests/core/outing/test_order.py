@@ -5,6 +5,7 @@ from __future__ import annotations
 import random
 import threading
 import time
+from dataclasses import replace
 from datetime import UTC, datetime
 from itertools import permutations
 
@@ -51,6 +52,8 @@ def assert_kept(day: DayTask, found: DayOrder) -> None:
             assert at[shot.key] == shot.wished_min
         if shot.must:
             assert shot.lies_well(at[shot.key]), shot.key
+        if not shot.fixed:
+            assert shot.has_its_light(at[shot.key]), shot.key
         free = at[shot.key] + shot.busy_min
         camera_free[shot.camera] = at[shot.key] + shot.length_min
         before = last[shot.camera] = shot
@@ -75,6 +78,8 @@ def _least(day, row, at, free, before, camera_free, last, grid) -> float:  # typ
     best = float("inf")
     for minute in range(-(-ready // grid) * grid, day.length_min - shot.busy_min + 1, grid):
         if (shot.fixed and minute != shot.wished_min) or (shot.must and not shot.lies_well(minute)):
+            continue
+        if not shot.fixed and not shot.has_its_light(minute):
             continue
         best = min(
             best,
@@ -107,6 +112,7 @@ def random_day(seed: int) -> DayTask:
                 must=draw.random() < 0.5,
                 wish_stops=draw.choice([0.2, 1.0]),
                 light_stops=((0, 0.0), (101, 0.5)) if draw.random() < 0.4 else (),
+                hours=((Span(0, 60), Span(first := draw.randrange(80, 160, 10), first + 70)) if draw.random() < 0.4 else None),
             )
         )
     rules = {"camera_change_min": 10, "glass_change_min": 10, "housing_min": 20, "usual_way_min": 10}
@@ -158,6 +164,33 @@ def test_a_day_that_cannot_be_had_names_the_wishes_that_clash_and_only_those() -
     assert again.feasible
     assert_kept(loosened, again)
     assert [place.key for place in again.shots if place.missed_window] == ["b"]
+
+
+def test_a_shot_is_placed_in_its_light_and_what_has_none_is_named_beside_the_others() -> None:
+    sun, night = (Span(60, 160),), (Span(0, 20), Span(200, 240))
+    day = task(
+        shot("snorkel", hours=sun, light_name="full sun", wished_min=5),
+        shot("stars", hours=night, light_name="starlight", length_min=120, wished_min=40),
+        shot("moon", hours=(), light_name="full moon", wished_min=60),
+        shot("walk", wished_min=60, camera="yawl"),
+    )
+    found = order(day)
+    assert found.feasible
+    assert_kept(replace(day, shots=tuple(s for s in day.shots if s.key in ("snorkel", "walk"))), found)
+    assert [clash_words(lost) for lost in found.left_out] == [
+        "\u201cshot stars\u201d takes 120 min; starlight lasts 40 min at most",
+        "\u201cshot moon\u201d is filmed in full moon, which this day does not have",
+    ]
+    # Light and a window exclude each other: both are told, with the hours.
+    slack = (Span(0, 50, "slack water", typed=True),)
+    clashing = order(task(shot("snorkel", hours=sun, light_name="full sun", windows=slack), shot("walk", camera="yawl")))
+    assert not clashing.feasible
+    assert {clash.code for clash in clashing.clash} == {"light", "window"}
+    assert any("is filmed in full sun (05:00 to 06:40)" in clash_words(clash) for clash in clashing.clash)
+    # A time that the person holds is kept, and it is told that the light is not there.
+    held = order(task(shot("snorkel", hours=sun, light_name="full sun", fixed=True, wished_min=10)))
+    assert held.feasible
+    assert held.shots[0].missed_light
 
 
 def test_a_window_shorter_than_its_shot_is_told_at_once() -> None:
