@@ -16,6 +16,7 @@ from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
 from steady_tide.core.brief import Brief, School
+from steady_tide.core.moving import one_time
 from steady_tide.core.outing.day import light_of
 from steady_tide.core.outing.planned import Outing
 from steady_tide.formats.call_sheet_ics import Call, write_call_sheet
@@ -255,12 +256,9 @@ def _import_shots(session: Session, shoot_id: UUID, data: bytes, crew: School, g
         ]
     if faults:
         return ListRead(added=[], faults=faults, passed_over=list(report.passed_over))
-    shots = [
-        {
-            "starts_at": shot.starts_at,
-            **planned_fields(shot.brief.model_copy(update={"mains_hz": shoot.mains_hz}), crew, gear, plans),
-        }
-        for shot in report.shots
-    ]
+    shots = []
+    for shot in report.shots:
+        brief, starts_at = one_time(shot.brief.model_copy(update={"mains_hz": shoot.mains_hz}), shot.starts_at)
+        shots.append({"starts_at": starts_at, **planned_fields(brief, crew, gear, plans)})
     added = [shot.id for shot in store_shots.add_shots(session, shoot_id, shots)]
     return ListRead(added=added, faults=[], passed_over=list(report.passed_over))

@@ -13,14 +13,13 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 
 from steady_tide import library
-from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, SessionOf
-from steady_tide.core.brief import Brief
+from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.core.errors import BadInput, DeviceSilent, Fault
 from steady_tide.core.light.day import DayOfLight, HourOfSky, Window, day_of_light, local_day
 from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.sky import Cloud
 from steady_tide.core.light.sources import WaterLight
-from steady_tide.core.planning.planner import through_day
+from steady_tide.core.outing.day import glass_through_day
 from steady_tide.core.track import Track
 from steady_tide.devices.light_meter import MeterReading
 from steady_tide.devices.sky import SkyService
@@ -30,8 +29,8 @@ from steady_tide.formats.gpx import read_track
 from steady_tide.formats.uddf import Dive, read_dive
 from steady_tide.formats.windows_ics import write_windows_ics
 from steady_tide.services.aside import read_aside
+from steady_tide.services.days import kit_for, outing_of_rows
 from steady_tide.services.desk import Desk
-from steady_tide.services.kept_plans import held_gear
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.shots import get_shot
 from steady_tide.store.tables import Shoot
@@ -201,17 +200,14 @@ def shoot_light_ics(session: SessionOf, request: Request, shoot_id: UUID) -> Res
 
 
 @router.get("/shots/{shot_id}/glass-times")
-def shot_glass_times(session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, shot_id: UUID) -> GlassTimes:
-    """When glass is changed if this shot is held through its day."""
+def shot_glass_times(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot_id: UUID) -> GlassTimes:
+    """When glass is changed if this shot comes early or late. None where its light does not follow the hour."""
     shot = get_shot(session, shot_id)
-    day, _ = _day(request.app.state.sky, get_shoot(session, shot.shoot_id), SENT_STEP_S)
-    theirs = held_gear(session, shot, gear)
-    only = (shot.made_on or {}).get("camera")
-    if not theirs.has(only):
-        only = None
-    brief = Brief.model_validate(shot.brief)
-    spans = through_day(brief, theirs.kit, theirs.knowledge, day, crew=crew, only=only)
-    names = {place.id: place.name for piece in theirs.kit.filters for place in piece.positions()}
+    zone = ZoneInfo(get_shoot(session, shot.shoot_id).zone)
+    outing = outing_of_rows(session, [shot], crew, gear, plans)
+    kit = kit_for(outing, gear)
+    spans = [span for planned in outing.shots for span in glass_through_day(planned, kit, gear.knowledge, zone, crew)]
+    names = {place.id: place.name for piece in kit.filters for place in piece.positions()}
     return GlassTimes(items=[told_span(span, names) for span in spans], total=len(spans))
 
 

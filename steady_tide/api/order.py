@@ -21,8 +21,9 @@ from steady_tide.core import sizes
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, Overtaken, SteadyTideError
 from steady_tide.core.light.day import local_day
+from steady_tide.core.light.sources import has_sky
 from steady_tide.core.moments import Moment
-from steady_tide.core.moving import moved_brief
+from steady_tide.core.moving import brief_at
 from steady_tide.core.outing.day import DayPlace
 from steady_tide.core.outing.order import DayOrder, Progress, Stopping, order_of
 from steady_tide.core.outing.planned import Outing
@@ -157,9 +158,7 @@ class Search:
             return self.plans.plan(brief, self.crew, self.gear, only=camera, schools=False, turn=Turn.NOBODY)
 
         ends = (self.begin, self.end)
-        task = day_asked(
-            self.outing, self.where, self.rules, ends, self.gear.kit, self.gear.knowledge, replan, priced
-        )
+        task = day_asked(self.outing, self.where, self.rules, ends, self.gear.kit, self.gear.knowledge, replan, priced)
         return order_of(
             task,
             time.monotonic,
@@ -200,12 +199,12 @@ def take(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, sho
         shot = mine.get(shot_id)
         if shot is None:
             raise BadInput(Fault(f"starts.{shot_id}", "is no shot of this shoot", "Look at the shoot again."))
-        if shot.starts_at == starts_at:
-            continue
-        before[shot_id] = shot.starts_at
         brief = Brief.model_validate(shot.brief)
-        if shot.starts_at is not None and starts_at is not None:
-            brief = moved_brief(brief, starts_at - shot.starts_at)
+        if shot.starts_at == starts_at or (starts_at is None and has_sky(brief.light)):
+            continue  # what the sky lights always has a time: its light's
+        before[shot_id] = shot.starts_at
+        if starts_at is not None:
+            brief = brief_at(brief, starts_at)
         changed = (
             {}
             if brief.model_dump(mode="json") == shot.brief

@@ -16,7 +16,7 @@ from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadInput, NoLegalPlan, NotFound
 from steady_tide.core.light.sources import has_sky
 from steady_tide.core.moments import Moment
-from steady_tide.core.moving import moved_brief
+from steady_tide.core.moving import brief_at, one_time
 from steady_tide.core.planning.plan import Plan
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.kept_plans import (
@@ -178,8 +178,9 @@ def add(
     session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID, fields: ShotFields
 ) -> ShotOut:
     """Plan and keep a new shot."""
-    planned = planned_fields(fields.brief, crew, gear, plans)
-    kept = store.add_shot(session, shoot_id, {"starts_at": fields.starts_at, **planned})
+    brief, starts_at = one_time(fields.brief, fields.starts_at)
+    planned = planned_fields(brief, crew, gear, plans)
+    kept = store.add_shot(session, shoot_id, {"starts_at": starts_at, **planned})
     return _out(session, kept, crew, gear, plans)
 
 
@@ -200,19 +201,21 @@ def change(
     shot_id: UUID,
     fields: ShotChange,
 ) -> ShotOut:
-    """Change a shot and plan it again: with the sheet that its plan keeps, unless the latest is asked for. It is kept at
+    """Change a shot and plan it again; where the sky lights it, its light begins when it does. It is planned with the sheet that its plan keeps, unless the latest is asked for. It is kept at
     once; where its plan has still to be made, that follows, and whoever asks gets it."""
+    kept = store.get_shot(session, shot_id)
+    before = (Brief.model_validate(kept.brief), kept.starts_at)
+    brief, starts_at = one_time(fields.brief, fields.starts_at, before)
     if fields.latest_sheet:
-        planned = planned_fields(fields.brief, crew, gear, plans)
+        planned = planned_fields(brief, crew, gear, plans)
     else:
-        kept = store.get_shot(session, shot_id)
-        planned = saved_fields(kept, fields.brief, crew, held_gear(session, kept, gear), plans)
-    shot = store.change_shot(session, shot_id, fields.revision, {"starts_at": fields.starts_at, **planned})
+        planned = saved_fields(kept, brief, crew, held_gear(session, kept, gear), plans)
+    shot = store.change_shot(session, shot_id, fields.revision, {"starts_at": starts_at, **planned})
     session.refresh(shot, ["updated_at"])
     if shot.made_from is None:
         if keeper is not None:
             after.add_task(keeper.look_after, shot_id)  # once it is kept
-        return _saved(shot, fields.brief)
+        return _saved(shot, brief)
     return _out(session, shot, crew, gear, plans)
 
 
@@ -282,8 +285,7 @@ def moved(
     shot = store.get_shot(session, shot_id)
     brief = Brief.model_validate(shot.brief)
     follows = has_sky(brief.light)
-    if shot.starts_at is not None:
-        brief = moved_brief(brief, starts_at - shot.starts_at)
+    brief = brief_at(brief, starts_at)
     kept = (shot.plan or {}).get("camera", {}).get("id")
     theirs = held_gear(session, shot, gear)
     plan = plans.plan(brief, crew, theirs, only=kept, schools=False) if follows else None

@@ -13,6 +13,7 @@ from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen, faults_of
 from steady_tide.core.light.sky import Cloud
 from steady_tide.core.moments import Day, Moment
+from steady_tide.core.moving import one_time
 
 FORMAT: Literal["steady-tide/shoot"] = "steady-tide/shoot"
 VERSION: Literal[1] = 1
@@ -104,6 +105,11 @@ class ShotEntry(Frozen):
         Field(max_length=sizes.REALLY_SET, description="what was set instead of the plan, dial by dial"),
     ] = Field(default_factory=dict)
 
+    def at_one_time(self) -> ShotEntry:
+        """The same shot with its sky beginning when it does. Returns another."""
+        brief, starts_at = one_time(self.brief, self.starts_at)
+        return self.model_copy(update={"brief": brief, "starts_at": starts_at})
+
 
 class ShootFile(Frozen):
     """A whole shoot. Plans are left out: they follow from the briefs."""
@@ -146,7 +152,8 @@ def read_shoot(data: Any, source: str = "shoot file") -> ShootFile:
             )
         )
     try:
-        return ShootFile.model_validate(data)
+        shoot = ShootFile.model_validate(data)
+        return shoot.model_copy(update={"shots": tuple(entry.at_one_time() for entry in shoot.shots)})
     except ValidationError as error:
         raise BadFile(
             *(Fault(f"{source}: {fault.where}", fault.what, fault.mend) for fault in faults_of(error))

@@ -7,6 +7,7 @@ from pathlib import Path
 import yaml
 
 from steady_tide.core.brief import School, read_brief
+from steady_tide.core.moving import one_time
 from steady_tide.core.shoot import DayRules, ShotWishes
 from steady_tide.services.crew_kit import read_crew_kit
 from steady_tide.services.kept_plans import planned_fields
@@ -35,6 +36,7 @@ def load_demo(database: Database) -> bool:
             for shot in shoot["shots"]:
                 brief = read_brief({**shot["brief"], "mains_hz": shoot["mains_hz"]})
                 wishes = ShotWishes.model_validate(shot.get("wishes", {})).model_dump(mode="json")
+                brief, starts_at = one_time(brief, shot["starts_at"])
                 planned = planned_fields(brief, school, gear, plans)
-                add_shot(session, kept.id, {"starts_at": shot["starts_at"], "wishes": wishes, **planned})
+                add_shot(session, kept.id, {"starts_at": starts_at, "wishes": wishes, **planned})
     return True

@@ -6,7 +6,7 @@ from steady_tide.core.brief import School
 from steady_tide.core.kit import Kit
 from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.outing.budget import budget_of
-from steady_tide.core.outing.day import DayPlace, glass_of_day, light_of
+from steady_tide.core.outing.day import DayPlace, glass_of_day
 from steady_tide.core.outing.packing import packing_of
 from steady_tide.core.outing.planned import Outing
 from steady_tide.core.outing.presets import PresetPlan
@@ -36,9 +36,8 @@ def whole_day(
     camera: id, for one camera's day; only: key, for one shot's card. Returns the cards.
     """
     budget = budget_of(outing, kit, knowledge)
-    light = light_of(where, knowledge)
     wanted = Outing(tuple(shot for shot in outing.shots if only in (None, shot.key)))
-    glass = glass_of_day(wanted, kit, knowledge, light, crew) if light is not None else {}
+    glass = glass_of_day(wanted, kit, knowledge, where.zone, crew)
     around = DayAround(where.zone, budget, presets, glass)
     packing = packing_words(packing_of(outing, budget, kit, knowledge)) if only is None and camera is None else ()
     made = cards_of(outing, where.title, subtitle_words(where), around, knowledge, camera, packing)

@@ -12,7 +12,7 @@ import pytest
 
 from steady_tide.standins.sky import SimulatedSky
 from steady_tide.store.database import Database
-from tests.briefs import EELGRASS, JAR, QUAY, SUN
+from tests.briefs import EELGRASS, JAR, NOON, QUAY, SUN
 from tests.changing import change
 from tests.service import METER_LUX, serving
 
@@ -81,13 +81,22 @@ def test_a_day_as_a_file(http: httpx.Client, ending: str, kind: str, begins: str
 
 
 def test_glass_through_the_day_of_a_shot(http: httpx.Client) -> None:
+    # What the shoot's sky is does not count: the shot says its own.
+    at = shoot(http, cloud="storm")
     made = http.post(
-        f"/api/shoots/{shoot(http, cloud='clear')}/shots", json={"brief": {"title": "x", "light": SUN, **QUAY}}
+        f"/api/shoots/{at}/shots",
+        json={"brief": {"title": "x", "light": NOON, **QUAY}, "starts_at": "2026-05-12T14:10:00Z"},
     ).json()
     spans = http.get(f"/api/shots/{made['id']}/glass-times").json()["items"]
-    assert "ND 64" in [span["name"] for span in spans]
     assert spans[0]["nd"] is None
     assert all(before["end"] == after["start"] for before, after in itertools.pairwise(spans))
+    (own,) = [span for span in spans if span["start"] <= "2026-05-12T14:10:00Z" < span["end"]]
+    worn = [piece for piece in made["plan"]["chosen"]["nd"].split("+") if piece]
+    assert own["nd"] == worn, "strip and sheet tell the same glass"
+    assert len({span["name"] for span in spans}) > 3
+    # Light that is told by its place or by a meter does not follow the hour.
+    other = http.post(f"/api/shoots/{at}/shots", json={"brief": {"title": "x", "light": SUN, **QUAY}}).json()
+    assert http.get(f"/api/shots/{other['id']}/glass-times").json() == {"items": [], "total": 0}
 
 
 def test_instruments_draw_what_the_brief_has(http: httpx.Client) -> None:

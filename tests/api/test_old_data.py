@@ -11,6 +11,7 @@ import io
 import json
 import zipfile
 from collections.abc import Iterator
+from datetime import datetime
 from pathlib import Path
 from typing import Any
 
@@ -18,6 +19,7 @@ import httpx
 import psycopg
 import pytest
 
+from steady_tide.core.light.sources import SkyLight
 from steady_tide.launch.cluster import Cluster
 from steady_tide.services.keeper import Keeper
 from steady_tide.services.plans import Plans
@@ -80,6 +82,14 @@ def test_every_plan_is_made_anew_on_the_sheet_that_it_keeps(
             today = old.post("/api/plan", json=shot["brief"], params={"camera": shot["plan"]["camera"]["id"]}).json()
             assert shot["plan"]["settings"] == today["settings"], shot["summary"]["title"]
             assert shot["plan"]["given_up_stops"] == pytest.approx(today["given_up_stops"], abs=1e-9)
+        now, then = shot["brief"]["light"], row["brief"]["light"]
+        if now["kind"] == "water" and now["surface"]["kind"] == "sky":
+            # Its sky was of another time than the shot; the start counts, and the light lasts as long as before.
+            skies = [SkyLight.model_validate(light["surface"]) for light in (now, then)]
+            assert skies[0].start == datetime.fromisoformat(shot["starts_at"])
+            assert skies[0].end - skies[0].start == skies[1].end - skies[1].start
+            for end in ("start", "end"):
+                then["surface"][end] = now["surface"][end]
         assert holds(shot["brief"], row["brief"]), "nothing that was typed is lost"
         assert shot["revision"] == row["revision"]
         assert old.get(f"/api/shots/{shot_id}/outside").json()["ticks"] == row["ticks"]

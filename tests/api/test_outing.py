@@ -14,6 +14,7 @@ from pypdf import PdfReader
 from steady_tide.core import sizes
 from tests.briefs import SUN
 from tests.changing import change
+from tests.waiting import until
 
 SHOOT = {
     "title": "Spring low",
@@ -126,6 +127,64 @@ def test_a_moved_sky_is_planned_again_for_its_new_hour(http: httpx.Client, shoot
     assert dusk["brief"]["light"]["start"] == "2026-10-11T17:30:00Z"
     assert dusk["plan"]["exposure"]["ev100"][1] < noon["plan"]["exposure"]["ev100"][1] - 3
     assert dusk["revision"] > noon["revision"], "an open Bench is told that its shot has changed"
+
+
+def test_the_order_keeps_each_brief_in_its_light_without_any_wish(http: httpx.Client, shoot: str) -> None:
+    snorkel = {
+        "kind": "water",
+        "surface": {"kind": "place", "place": "full_sun"},
+        "depth_m": [1, 3],
+        "water_type": "1C",
+    }
+    titles = {
+        "snorkel": add(http, shoot, "snorkel", light=snorkel),
+        "walk": add(http, shoot, "walk", light={"kind": "place", "place": "lamp_lit_road"}),
+        "stars": add(http, shoot, "stars", light={"kind": "place", "place": "starlight"}, take={"length_s": 7200}),
+        "moon": add(http, shoot, "moon", light={"kind": "place", "place": "full_moon"}),
+    }
+    found = ordered(http, shoot)[-1]["order"]
+    assert found["feasible"]
+    at = {place["key"]: place["starts_at"][11:16] for place in found["shots"]}
+    assert "07:10" <= at[titles["snorkel"]] < "16:15", "UTC; by day only"
+    for night in ("walk", "stars"):
+        assert not "05:50" <= at[titles[night]] <= "17:00", night
+    assert titles["moon"] not in at
+    assert found["left_out_says"] == [
+        "\u201cmoon\u201d is filmed in full moon on open ground, which this day does not have"
+    ]
+
+
+def test_a_shot_has_one_time_whichever_way_it_is_said(http: httpx.Client, shoot: str) -> None:
+    sky = {
+        "kind": "sky",
+        "latitude": 52.06,
+        "longitude": 1.31,
+        "start": "2026-10-11T11:00:00Z",
+        "end": "2026-10-11T12:00:00Z",
+    }
+    placed = http.get(f"/api/shots/{add(http, shoot, 'placed', '2026-10-11T09:53:00Z', light=sky)}").json()
+    assert placed["brief"]["light"]["start"] == "2026-10-11T09:53:00Z"
+    assert placed["brief"]["light"]["end"] == "2026-10-11T10:53:00Z"
+    mine = add(http, shoot, "by its light", light=sky)
+    kept = http.get(f"/api/shots/{mine}").json()
+    assert kept["starts_at"] == "2026-10-11T11:00:00Z"
+
+    def put(**fields: Any) -> dict[str, Any]:
+        now = http.get(f"/api/shots/{mine}").json()
+        body = {"brief": now["brief"], "starts_at": now["starts_at"], "revision": now["revision"], **fields}
+        answer = http.put(f"/api/shots/{mine}", json=body)
+        assert answer.status_code == 200, answer.text
+        return dict(answer.json())
+
+    moved = put(starts_at="2026-10-11T10:00:00Z")
+    assert moved["brief"]["light"]["start"] == moved["starts_at"] == "2026-10-11T10:00:00Z"
+    later = {**moved["brief"], "light": {**sky, "start": "2026-10-11T15:00:00Z", "end": "2026-10-11T15:30:00Z"}}
+    assert put(brief=later)["starts_at"] == "2026-10-11T15:00:00Z"
+    # What the sky lights cannot lose its time.
+    http.put(f"/api/shoots/{shoot}/order", json={"starts": {mine: None}})
+    assert http.get(f"/api/shots/{mine}").json()["starts_at"] == "2026-10-11T15:00:00Z"
+    # The call sheet tells the same time.
+    until(lambda: "20261011T150000Z" in http.get(f"/api/shoots/{shoot}/call-sheet.ics").text)
 
 
 def test_an_order_for_a_foreign_shot_changes_nothing(http: httpx.Client, shoot: str) -> None:

@@ -207,13 +207,25 @@ LightSource = Annotated[
 Source = dict[str, Any]
 
 
+def sky_of(light: LightSource | None) -> SkyLight | None:
+    """The sky that lights a shot, alone, on water or besides lamps. light: of its brief. Returns None without one."""
+    if isinstance(light, WaterLight):
+        return sky_of(light.surface)
+    if isinstance(light, LampLight):
+        return sky_of(light.ambient)
+    return light if isinstance(light, SkyLight) else None
+
+
 def has_sky(light: LightSource | None) -> bool:
     """Whether the sky of the day lights a shot. light: of its brief."""
-    if isinstance(light, WaterLight):
-        return has_sky(light.surface)
-    if isinstance(light, LampLight):
-        return has_sky(light.ambient)
-    return isinstance(light, SkyLight)
+    return sky_of(light) is not None
+
+
+def has_lamps(light: LightSource) -> bool:
+    """Whether lamps light a shot, too. light: of its brief."""
+    return isinstance(light, LampLight) or (
+        isinstance(light, WaterLight) and (bool(light.lamps) or has_lamps(light.surface))
+    )
 
 
 def lit_by_day(light: LightSource | None) -> bool:

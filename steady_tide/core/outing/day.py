@@ -10,8 +10,8 @@ from steady_tide.core.kit import Kit
 from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.light.day import DayOfLight, day_of_light, local_day
 from steady_tide.core.light.sky import Cloud
-from steady_tide.core.light.sources import lit_by_day
-from steady_tide.core.outing.planned import Outing
+from steady_tide.core.light.sources import has_lamps, in_utc, sky_of
+from steady_tide.core.outing.planned import Outing, PlannedShot
 from steady_tide.core.planning.glass_times import GlassSpan
 from steady_tide.core.planning.planner import through_day
 
@@ -46,20 +46,45 @@ def light_of(where: DayPlace, knowledge: Knowledge, ends: tuple[datetime, dateti
     )
 
 
-def glass_of_day(
-    outing: Outing, kit: Kit, knowledge: Knowledge, day: DayOfLight, crew: School
-) -> dict[str, tuple[GlassSpan, ...]]:
-    """When glass is changed around each shot that the day lights, if it comes early or late.
+def glass_through_day(
+    shot: PlannedShot, kit: Kit, knowledge: Knowledge, zone: tzinfo, crew: School
+) -> tuple[GlassSpan, ...]:
+    """When glass is changed if a shot that the sky lights comes early or late on its day.
 
-    outing: the planned day; kit, knowledge: as for planning; day: the light; crew: its way of working.
+    shot: planned; kit, knowledge: as for planning; zone: of the place; crew: its way of working. The sky is the shot's
+    own, so that at its own time the glass is the planned one. Returns spans; none where its light does not follow the
+    hour, or glass does not hold it.
+    """
+    sky = sky_of(shot.brief.light)
+    holds = shot.plan.settings.shutter_mode == "fixed" and shot.sheet.filter_mount.fits
+    if sky is None or not holds or has_lamps(shot.brief.light):
+        return ()
+    own = (in_utc(sky.start), in_utc(sky.end))
+    day = day_of_light(
+        sky.latitude,
+        sky.longitude,
+        *local_day(own[0].astimezone(zone).date(), zone),
+        knowledge.sky,
+        sky.cloud,
+        sky.shade,
+        step_s=WORKED_OUT_STEP_S,
+    )
+    return through_day(shot.brief, kit, knowledge, day, crew=crew, only=shot.sheet.id, own=own)
+
+
+def glass_of_day(
+    outing: Outing, kit: Kit, knowledge: Knowledge, zone: tzinfo, crew: School
+) -> dict[str, tuple[GlassSpan, ...]]:
+    """When glass is changed around each shot that the sky lights, if it comes early or late.
+
+    outing: the planned day; kit, knowledge: as for planning; zone: of the place; crew: its way of working.
     Returns spans by shot, from an hour before its start to three after.
     """
     found = {}
     for shot in outing.shots:
-        held = shot.plan.settings.shutter_mode == "fixed" and shot.sheet.filter_mount.fits
-        if shot.starts_at is None or not held or not lit_by_day(shot.brief.light):
+        if shot.starts_at is None:
             continue
-        spans = through_day(shot.brief, kit, knowledge, day, crew=crew, only=shot.sheet.id)
+        spans = glass_through_day(shot, kit, knowledge, zone, crew)
         around = [span for span in spans if span.nd is not None and _near(span, shot.starts_at)]
         if len(around) > 1:
             found[shot.key] = tuple(around)

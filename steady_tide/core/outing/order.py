@@ -51,7 +51,14 @@ class Clash(Frozen):
     """A wish that cannot be had beside the others. code: which sentence; title: of its shot; facts: times, lengths."""
 
     code: Literal[
-        "begins", "window", "light", "no_such_light", "light_too_short", "window_too_short", "day_too_short", "shots_too_long"
+        "begins",
+        "window",
+        "light",
+        "no_such_light",
+        "light_too_short",
+        "window_too_short",
+        "day_too_short",
+        "shots_too_long",
     ]
     title: str = ""
     facts: dict[str, Any] = Field(default_factory=dict)

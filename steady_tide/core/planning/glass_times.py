@@ -28,10 +28,13 @@ class GlassSpan(Frozen):
     off_stops: float  # the most by which the middle of the light is off; negative is too dark
 
 
-def glass_times(at: Situation, space: Space, choice: Choice, day: DayOfLight) -> tuple[GlassSpan, ...]:
+def glass_times(
+    at: Situation, space: Space, choice: Choice, day: DayOfLight, own: tuple[datetime, datetime] | None = None
+) -> tuple[GlassSpan, ...]:
     """Find the fewest changes of glass that hold a shot through a day.
 
-    at, space, choice: the shot as planned, of which all but the density is held; day: the light.
+    at, space, choice: the shot as planned, of which all but the density is held; day: the light; own: when the shot's own
+    light begins and ends, in which it is as planned, and its density the planned one.
     Returns spans from the first step of the day to the last. Among densities that serve at a moment the
     one that serves longest is taken, which makes the changes fewest.
     """
@@ -43,8 +46,15 @@ def glass_times(at: Situation, space: Space, choice: Choice, day: DayOfLight) ->
         for place, glass in enumerate(space.glasses)
         if _but_density(glass) == _but_density(held) and space.glass_allowed[lens, place]
     ]
-    off = off_stops(at, space, choice, candidates, (day.level_ev100 + day.facing_ev100) / 2.0)
+    ev100 = (day.level_ev100 + day.facing_ev100) / 2.0
+    mine = slice(0, 0)
+    if own is not None and day.start <= own[0] <= day.moment(len(day.seconds) - 1):
+        mine = slice(day.at(own[0]), day.at(own[1]) + 1)
+        # What lies between the sky and the subject, such as water, takes as much at other hours.
+        ev100 = ev100 + sum(at.light.ev100) / 2.0 - float(ev100[mine].mean())
+    off = off_stops(at, space, choice, candidates, ev100)
     serves = np.abs(off) <= at.limits["glass_serves_stops"]
+    serves[:, mine] = np.array([[glass.ids == held.ids] for glass in candidates])
     spans = []
     place, last = 0, len(day.seconds) - 1
     while place < last:

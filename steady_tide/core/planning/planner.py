@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
 import numpy as np
@@ -63,17 +64,19 @@ def through_day(
     *,
     crew: School | None = None,
     only: str | None = None,
+    own: tuple[datetime, datetime] | None = None,
 ) -> tuple[GlassSpan, ...]:
     """When glass is changed if a shot is held through a day.
 
-    brief, kit, knowledge, crew, only: as in `plan`, which decides all but the density; day: the light.
+    brief, kit, knowledge, crew, only: as in `plan`, which decides all but the density; day: the light; own: as for
+    `glass_times`.
     Returns spans with the density that serves. Raises as `plan` does.
     """
     at = situation(brief.in_school(crew or School()), knowledge, USUAL)
     best = rank(at, entries_of(at, kit, knowledge, only))[0]
     assert best.entry.bench is not None
     assert best.choice is not None
-    return glass_times(at, best.entry.bench.space, best.choice, day)
+    return glass_times(at, best.entry.bench.space, best.choice, day, own)
 
 
 def check(brief: Brief, kit: Kit, knowledge: Knowledge, crew: School | None = None) -> None:

@@ -112,7 +112,11 @@ def random_day(seed: int) -> DayTask:
                 must=draw.random() < 0.5,
                 wish_stops=draw.choice([0.2, 1.0]),
                 light_stops=((0, 0.0), (101, 0.5)) if draw.random() < 0.4 else (),
-                hours=((Span(0, 60), Span(first := draw.randrange(80, 160, 10), first + 70)) if draw.random() < 0.4 else None),
+                hours=(
+                    (Span(0, 60), Span(first := draw.randrange(80, 160, 10), first + 70))
+                    if draw.random() < 0.4
+                    else None
+                ),
             )
         )
     rules = {"camera_change_min": 10, "glass_change_min": 10, "housing_min": 20, "usual_way_min": 10}
@@ -183,7 +187,9 @@ def test_a_shot_is_placed_in_its_light_and_what_has_none_is_named_beside_the_oth
     ]
     # Light and a window exclude each other: both are told, with the hours.
     slack = (Span(0, 50, "slack water", typed=True),)
-    clashing = order(task(shot("snorkel", hours=sun, light_name="full sun", windows=slack), shot("walk", camera="yawl")))
+    clashing = order(
+        task(shot("snorkel", hours=sun, light_name="full sun", windows=slack), shot("walk", camera="yawl"))
+    )
     assert not clashing.feasible
     assert {clash.code for clash in clashing.clash} == {"light", "window"}
     assert any("is filmed in full sun (05:00 to 06:40)" in clash_words(clash) for clash in clashing.clash)

@@ -6,12 +6,16 @@ from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from steady_tide import library
+from steady_tide.core.brief import School
 from steady_tide.core.errors import BadFile
 from steady_tide.core.light.day import day_of_light, local_day
-from steady_tide.core.light.sources import lit_by_day
-from steady_tide.core.outing.day import DayPlace, glass_of_day, light_of
+from steady_tide.core.light.sources import lit_by_day, sky_of
+from steady_tide.core.moving import one_time
+from steady_tide.core.outing.day import glass_of_day, glass_through_day
 from steady_tide.core.outing.day_task import DayPrices
 from steady_tide.core.outing.schedule import (
     LIGHT_WINDOWS,
@@ -139,16 +143,61 @@ def test_an_unknown_window_is_told_with_those_that_there_are() -> None:
         task_of(lost, DayRules(), *day_ends(DayRules(), START), ZONE, PRICES, light_spans(LIGHT))
 
 
-def test_glass_is_told_around_a_shot_that_the_day_lights() -> None:
-    shoot = demo_shoot()
-    where = DayPlace(shoot.title, shoot.place, shoot.day, ZONE, shoot.latitude, shoot.longitude)
-    light = light_of(where, KNOWN)
-    assert light is not None
-    early = shot("a", -90, light={"kind": "place", "place": "full_sun"}, camera_move={"mount": "walking"})
-    spans = glass_of_day(day(early), library.demo_kit(), KNOWN, light, demo_shoot().crew.school)["a"]  # type: ignore[union-attr]
-    assert len({span.nd for span in spans}) > 1, "in the morning the density changes"
-    assert early.starts_at is not None
+@pytest.mark.parametrize("minutes", [-60, 0, 75, 240])
+@pytest.mark.parametrize("cloud", ["clear", "bright_cloud"])
+def test_glass_is_told_around_a_shot_that_the_sky_lights_and_is_the_planned_one_at_its_time(
+    minutes: int, cloud: str
+) -> None:
+    begins = MORNING + timedelta(minutes=minutes)
+    sky = {**NOON, "cloud": cloud, "start": begins.isoformat(), "end": (begins + timedelta(minutes=40)).isoformat()}
+    walk = shot("a", minutes, light=sky, camera_move={"mount": "walking"})
+    spans = glass_of_day(day(walk), library.demo_kit(), KNOWN, ZONE, School()).get("a", ())
+    whole = glass_through_day(walk, library.demo_kit(), KNOWN, ZONE, School())
+    assert len({span.nd for span in whole}) >= 3, "from morning to evening the density changes"
+    for moment in (begins, begins + timedelta(minutes=39)):
+        (mine,) = [span for span in whole if span.start <= moment < span.end]
+        assert mine.nd == tuple(piece for piece in str(walk.plan.chosen["nd"]).split("+") if piece)
     for span in spans:
-        assert span.end >= early.starts_at - timedelta(hours=1)
-        assert span.start <= early.starts_at + timedelta(hours=3)
-    assert light_of(DayPlace("x", "", None, ZONE, 1, 1), KNOWN) is None
+        assert span.end >= begins - timedelta(hours=1)
+        assert span.start <= begins + timedelta(hours=3)
+
+
+def test_glass_is_not_told_by_the_hour_where_the_light_does_not_follow_it() -> None:
+    by_place = shot("a", 0, light={"kind": "place", "place": "full_sun"}, camera_move={"mount": "walking"})
+    lamps = {"kind": "lamps", "lamps": [{"lux_at_1m": 9000, "kelvin": 5500}], "ambient": NOON}
+    for other in (by_place, shot("b", 0, light=lamps)):
+        assert glass_through_day(other, library.demo_kit(), KNOWN, ZONE, School()) == ()
+
+
+@given(
+    minutes=st.integers(-2000, 2000), lasts=st.integers(1, 600), around=st.sampled_from(["", "water", "lamps"]),
+    starts=st.one_of(st.none(), st.integers(-2000, 2000)),
+)  # fmt: skip
+def test_a_shot_and_its_sky_have_one_time(minutes: int, lasts: int, around: str, starts: int | None) -> None:
+    begins = MORNING + timedelta(minutes=minutes)
+    sky = {**NOON, "start": begins.isoformat(), "end": (begins + timedelta(minutes=lasts)).isoformat()}
+    light = {
+        "": sky,
+        "water": {"kind": "water", "surface": sky, "depth_m": [1, 2], "water_type": "1C"},
+        "lamps": {"kind": "lamps", "lamps": [{"lux_at_1m": 900}], "ambient": sky},
+    }[around]
+    what = brief(light=light)
+    start = None if starts is None else MORNING + timedelta(minutes=starts)
+    same, at = one_time(what, start)
+    assert at == (begins if start is None else start)
+    now = sky_of(same.light)
+    assert now is not None
+    assert (now.start, now.end - now.start) == (at, timedelta(minutes=lasts))
+    assert one_time(same, at, (same, at)) == (same, at), "nothing changed, nothing moves"
+    # The start is changed: the light follows. The light is changed: the start follows.
+    later = at + timedelta(hours=1)
+    moved, kept = one_time(same, later, (same, at))
+    assert kept == sky_of(moved.light).start == later  # type: ignore[union-attr]
+    lit, follows = one_time(moved, at, (same, at))
+    assert (lit, follows) == (moved, later)
+
+
+def test_what_no_sky_lights_keeps_its_time_and_may_have_none() -> None:
+    dark = brief(light={"kind": "place", "place": "stage"})
+    assert one_time(dark, None) == (dark, None)
+    assert one_time(dark, MORNING) == (dark, MORNING)
