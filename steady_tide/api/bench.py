@@ -13,6 +13,8 @@ from steady_tide.api.shared import CrewKitOf, CrewWay, HeldKit, PlansOf
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import NoLegalPlan, Overtaken
 from steady_tide.core.lapse import IntervalFilm, third_of_film
+from steady_tide.core.moments import Moment
+from steady_tide.core.moving import brief_at
 from steady_tide.core.scenarios import turned
 from steady_tide.services.bench import BenchAnswer, answer_of
 from steady_tide.services.crew_kit import CrewKit
@@ -98,6 +100,12 @@ def turned_brief(
 ) -> Brief:
     """What a brief becomes in another scenario: what was known of it is kept where it can be."""
     return turned(brief, scenario, kit.kit, kit.knowledge.scenarios)
+
+
+@router.post("/briefs/placed")
+def placed_brief(brief: Brief, starts_at: Moment) -> Brief:
+    """The same shot as it begins at a time: its sky begins then, and lasts as long as before."""
+    return brief_at(brief, starts_at)
 
 
 @router.post("/interval-film")

@@ -11,9 +11,11 @@ import numpy as np
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
+from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, PlansOf, SessionOf
+from steady_tide.core import sizes
 from steady_tide.core.errors import BadInput, DeviceSilent, Fault
 from steady_tide.core.light.day import DayOfLight, HourOfSky, Window, day_of_light, local_day
 from steady_tide.core.light.resolving import resolve
@@ -32,12 +34,13 @@ from steady_tide.services.aside import read_aside
 from steady_tide.services.days import kit_for, outing_of_rows
 from steady_tide.services.desk import Desk
 from steady_tide.store.shoots import get_shoot
-from steady_tide.store.shots import get_shot
+from steady_tide.store.shots import get_shot, page_of
 from steady_tide.store.tables import Shoot
 from steady_tide.words.glass import ToldSpan, told_span
 
 router = APIRouter(tags=["light"])
 SENT_STEP_S, FILE_STEP_S = 300.0, 60.0
+NIGHT_AFTER = timedelta(hours=12)  # of a day that its last shots run into
 CLOUD_IF_NOTHING_KNOWN: Cloud = "clear"
 
 
@@ -108,7 +111,7 @@ class GlassTimes(BaseModel):
     total: int
 
 
-def _day(service: SkyService, shoot: Shoot, step_s: float) -> tuple[DayOfLight, SkyTold]:
+def _day(service: SkyService, shoot: Shoot, step_s: float, until: datetime | None = None) -> tuple[DayOfLight, SkyTold]:
     day, latitude, longitude = shoot.day, shoot.latitude, shoot.longitude
     if day is None or latitude is None or longitude is None:
         missing = [name for name in ("day", "latitude", "longitude") if getattr(shoot, name) is None]
@@ -119,6 +122,7 @@ def _day(service: SkyService, shoot: Shoot, step_s: float) -> tuple[DayOfLight, 
             )
         )
     start, end = local_day(day, ZoneInfo(shoot.zone))
+    end = min(max(end, until or end), end + NIGHT_AFTER)
     told = _sky(service, shoot, latitude, longitude, start, end)
     found = day_of_light(latitude, longitude, start, end, library.knowledge().sky, told.hours, step_s=step_s)
     return found, told
@@ -141,11 +145,18 @@ def _sky(
     )
 
 
+def _last_end(session: Session, shoot_id: UUID) -> datetime | None:
+    """When the last shot of a shoot is over."""
+    rows, _ = page_of(session, shoot_id, 0, sizes.SHOTS)
+    ends = [row.starts_at + timedelta(seconds=row.summary.get("lasts_s", 0.0)) for row in rows if row.starts_at]
+    return max(ends, default=None)
+
+
 @router.get("/shoots/{shoot_id}/light")
 def shoot_light(session: SessionOf, request: Request, shoot_id: UUID) -> DayOut:
-    """The light of a shoot's day, every five minutes."""
+    """The light of a shoot's day, every five minutes, and of the night after it as far as its shots go."""
     shoot = get_shoot(session, shoot_id)
-    day, sky = _day(request.app.state.sky, shoot, SENT_STEP_S)
+    day, sky = _day(request.app.state.sky, shoot, SENT_STEP_S, _last_end(session, shoot_id))
 
     def rounded(values: np.ndarray, decimals: int = 2) -> list[float]:
         return [float(value) for value in np.round(values, decimals)]

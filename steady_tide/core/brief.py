@@ -186,6 +186,11 @@ class Brief(Frozen):
         return self.take.length_s * (self.take.count or usual)
 
     @property
+    def lasts_s(self) -> float:
+        """From the first take to the last, waiting included, seconds."""
+        return self.running_s + 60.0 * self.take.standby_min
+
+    @property
     def shown_fps(self) -> float:
         """Captured frames that one second of the event needs: timeline rate times slow factor."""
         return self.delivery.fps * self.delivery.slow_factor

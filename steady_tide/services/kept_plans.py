@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session
 
 from steady_tide.core.brief import USUAL_SCHOOL, Brief, School
 from steady_tide.core.errors import NoLegalPlan
-from steady_tide.core.light.sources import lit_by_day
+from steady_tide.core.light.sources import has_sky, lit_by_day
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import check
 from steady_tide.services.crew_kit import CrewKit
@@ -146,7 +146,7 @@ def saved_fields(shot: Shot, brief: Brief, crew: School, gear: CrewKit, plans: P
     check(brief, gear.kit, gear.knowledge, crew)
     return {
         "brief": brief.model_dump(mode="json"),
-        "summary": {**shot.summary, "title": brief.title, "daylight": lit_by_day(brief.light)},
+        "summary": {**shot.summary, **_of_brief(brief)},
         "made_from": None,
     }
 
@@ -167,22 +167,30 @@ def fields_of(brief: Brief, plan: Plan | None, refusal: NoLegalPlan | None, basi
     }
 
 
+def _of_brief(brief: Brief) -> dict[str, Any]:
+    """What a list of shots shows of a brief alone."""
+    return {
+        "title": brief.title,
+        "daylight": lit_by_day(brief.light),
+        "sky": has_sky(brief.light),
+        "lasts_s": brief.lasts_s,
+    }
+
+
 def summary_of(brief: Brief, plan: Plan | None, refusal: NoLegalPlan | None) -> dict[str, Any]:
     """What a list of shots shows of a plan, in values. Returns plain ones."""
     if plan is None:
         assert refusal is not None
         return {
-            "title": brief.title,
-            "daylight": lit_by_day(brief.light),
+            **_of_brief(brief),
             "refusal": {"code": refusal.code, "facts": refusal.facts, "pins": list(refusal.pins)},
         }
     chosen = {dial: plan.chosen[dial] for dial in LISTED if dial in plan.chosen}
     worn = {*str(chosen.get("nd", "")).split("+"), chosen.get("colour_filter"), chosen.get("housing")}
     return {
-        "title": brief.title,
+        **_of_brief(brief),
         "camera": plan.camera.name,
         "ev100": list(plan.exposure.ev100),
-        "daylight": lit_by_day(brief.light),
         "chosen": chosen,
         "names": {piece: name for piece, name in plan.names.items() if piece in worn},
         "given_up_stops": plan.given_up_stops,

@@ -20,9 +20,9 @@ LIGHT_WINDOWS = {
 CLASHES = {
     "begins": "{title} begins at {at}",
     "window": "{title} is filmed {windows_said}",
-    "light": "{title} is filmed in {light} ({hours_said})",
-    "no_such_light": "{title} is filmed in {light}, which this day does not have",
-    "light_too_short": "{title} takes {takes_min} min; {light} lasts {there_min} min at most",
+    "light": "{title} is filmed {light} ({hours_said})",
+    "no_such_light": "{title} is filmed {light}, and this day has no such light",
+    "light_too_short": "{title} takes {takes_min} min {light}, and this day has {there_min} of such light at most",
     "window_too_short": "{title} takes {takes_min} min; {window} there are {there_min}",
     "day_too_short": "{title} takes {takes_min} min, and the day has {there_min}",
     "shots_too_long": "the shots take {takes_min} min with their setting up, and the day has {there_min}",
@@ -47,7 +47,7 @@ def clash_words(clash: Clash) -> str:
     """A wish that cannot be had beside the others."""
     facts: dict[str, Any] = {**clash.facts, "title": quoted(clash.title)}
     if "light" in facts:
-        facts["light"] = facts["light"] or "light as bright as it was measured"
+        facts["light"] = facts["light"] or "in light as it was measured"
     if "hours" in facts:
         facts["hours_said"] = ", ".join(f"{hour['from']} to {hour['to']}" for hour in facts["hours"])
     windows = facts.get("windows", [])

@@ -10,6 +10,8 @@ from steady_tide.words.lines import sheet_line
 from steady_tide.words.refusals import refused
 from steady_tide.words.values import value_words
 
+OF_BRIEF = ("title", "daylight", "sky", "lasts_s")
+
 
 class ToldSummary(Frozen):
     """What a list of shots shows of one; without a plan only its title and the problem."""
@@ -18,6 +20,8 @@ class ToldSummary(Frozen):
     camera: str | None = None
     ev100: tuple[float, float] | None = None
     daylight: bool = False
+    sky: bool = False  # its light follows the hour
+    lasts_s: float | None = None
     sheet: str | None = None
     given_up_stops: float | None = None
     pins: int = 0
@@ -28,12 +32,9 @@ class ToldSummary(Frozen):
 def told_summary(kept: Mapping[str, Any]) -> ToldSummary:
     """Put the summary of a shot into words. kept: values. Returns it told."""
     if "refusal" in kept:
-        return ToldSummary(
-            title=kept["title"],
-            daylight=kept.get("daylight", False),
-            problem=refused(kept["refusal"]["code"], kept["refusal"]["facts"]),
-        )
-    shown = ("title", "camera", "ev100", "daylight", "given_up_stops", "pins", "warnings")
+        problem = refused(kept["refusal"]["code"], kept["refusal"]["facts"])
+        return ToldSummary(**{name: kept[name] for name in OF_BRIEF if name in kept}, problem=problem)
+    shown = (*OF_BRIEF, "camera", "ev100", "given_up_stops", "pins", "warnings")
     return ToldSummary(**{name: kept[name] for name in shown if name in kept}, sheet=_sheet(kept))
 
 

@@ -91,7 +91,7 @@ def test_glass_through_the_day_of_a_shot(http: httpx.Client) -> None:
     assert spans[0]["nd"] is None
     assert all(before["end"] == after["start"] for before, after in itertools.pairwise(spans))
     (own,) = [span for span in spans if span["start"] <= "2026-05-12T14:10:00Z" < span["end"]]
-    worn = [piece for piece in made["plan"]["chosen"]["nd"].split("+") if piece]
+    worn = made["plan"]["settings"]["nd"]
     assert own["nd"] == worn, "strip and sheet tell the same glass"
     assert len({span["name"] for span in spans}) > 3
     # Light that is told by its place or by a meter does not follow the hour.

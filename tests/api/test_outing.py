@@ -150,7 +150,7 @@ def test_the_order_keeps_each_brief_in_its_light_without_any_wish(http: httpx.Cl
         assert not "05:50" <= at[titles[night]] <= "17:00", night
     assert titles["moon"] not in at
     assert found["left_out_says"] == [
-        "\u201cmoon\u201d is filmed in full moon on open ground, which this day does not have"
+        "\u201cmoon\u201d is filmed under a full moon on open ground, and this day has no such light"
     ]
 
 

@@ -44,10 +44,11 @@ def test_a_shot_is_chosen_dragged_and_put_back_on_the_strip(page: Page, address:
     says = page.get_by_test_id("strip-says")
     expect(says).to_contain_text(
         re.compile(
-            r"Walk, sky of EV 1\d\.\d and 5\d00.K\. Held through the day: .*ND 8 from \d\d:\d\d.*after \d\d:\d\d too dark"
+            r"Walk, sky of EV 1\d\.\d and 5\d00.K\. If it comes early or late: .*ND 8 from \d\d:\d\d.*after \d\d:\d\d too dark"
         )
     )
     expect(page.locator("[data-glass='ND 64']")).to_have_count(1)
+    expect(page.get_by_role("row").filter(has_text="Walk")).to_contain_text("ND 64"), "strip and sheet"
     box = block.bounding_box()
     assert box
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
@@ -63,6 +64,120 @@ def test_a_shot_is_chosen_dragged_and_put_back_on_the_strip(page: Page, address:
     page.get_by_role("button", name="put it back").click()
     expect(block).to_have_attribute("aria-valuetext", re.compile("^11:00"))
     assert httpx.get(f"{address}/api/shots/{shot}").json()["brief"]["light"]["start"] == SKY["start"]
+
+
+def test_a_start_is_typed_in_the_list_and_taken_back(page: Page, address: str) -> None:
+    shoot, shot = placed(address)
+    page.goto(f"{address}/shoots/{shoot}")
+    field = page.get_by_label("Walk, start", exact=True).and_(page.locator("input"))
+    expect(field).to_have_value("11:00")
+    field.fill("25")
+    field.press("Tab")
+    expect(page.get_by_role("alert")).to_contain_text("Such as 9:53")
+    field.fill("9.53")
+    field.press("Enter")
+    expect(page.get_by_test_id("strip-says")).to_contain_text("Moved to 09:53")
+    moved = httpx.get(f"{address}/api/shots/{shot}").json()
+    assert moved["brief"]["light"]["start"] == moved["starts_at"] == "2027-10-11T08:53:00Z"
+    expect(page.get_by_role("slider", name="Walk, start")).to_have_attribute("aria-valuetext", re.compile("^09:53"))
+    page.get_by_role("button", name="put it back").click()
+    expect(field).to_have_value("11:00")
+
+
+def test_a_shot_without_a_time_waits_at_the_edge_and_is_drawn_onto_the_day(page: Page, address: str) -> None:
+    shoot, _ = placed(address)
+    body = {"brief": {"title": "Gulls", **QUAY, "light": {"kind": "place", "place": "full_sun"}}}
+    shot = httpx.post(f"{address}/api/shoots/{shoot}/shots", json=body, timeout=20).json()["id"]
+    page.goto(f"{address}/shoots/{shoot}")
+    block = page.get_by_role("slider", name="Gulls, start")
+    expect(block).to_have_attribute("aria-valuetext", "no time on this day")
+    box, walk = block.bounding_box(), page.get_by_role("slider", name="Walk, start").bounding_box()
+    assert box
+    assert walk
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(walk["x"] + walk["width"] / 2, walk["y"], steps=6)
+    page.mouse.up()
+    expect(page.get_by_test_id("strip-says")).to_contain_text(re.compile(r"Moved to 1[01]:\d\d"))
+    assert httpx.get(f"{address}/api/shots/{shot}").json()["starts_at"]
+    page.get_by_role("button", name="put it back").click()
+    expect(block).to_have_attribute("aria-valuetext", "no time on this day")
+    block.focus()
+    expect(page.get_by_test_id("strip-says")).to_contain_text("its glass is the same at any hour of such light")
+
+
+def test_a_long_take_into_the_night_has_its_length_on_a_longer_day(page: Page, address: str) -> None:
+    shoot, _ = placed(address)
+    brief = {"title": "Stars", "scenario": "lapse", "light": {"kind": "place", "place": "starlight"}}
+    brief |= {"take": {"length_s": 6 * 3600}, "camera_move": {"mount": "tripod"}}
+    body = {"brief": brief, "starts_at": "2027-10-11T20:30:00Z"}
+    shot = httpx.post(f"{address}/api/shoots/{shoot}/shots", json=body, timeout=20).json()["id"]
+    page.goto(f"{address}/shoots/{shoot}")
+    bar = page.locator(f"[data-lasts='{shot}']")
+    strip = page.get_by_role("figure", name="Light through the day")
+    expect(strip).to_contain_text("03")
+    long, hour = bar.bounding_box(), page.get_by_role("slider", name="Walk, start").bounding_box()
+    begun = page.get_by_role("slider", name="Stars, start").bounding_box()
+    assert long
+    assert hour
+    assert begun
+    an_hour = (begun["x"] - hour["x"]) / 10.5  # eleven to half past nine
+    assert long["width"] / an_hour == pytest.approx(6 + 10 / 60, abs=0.25), "six hours, and ten minutes of waiting"
+
+
+def test_a_start_is_typed_on_the_bench_and_the_light_moves_along(page: Page, address: str) -> None:
+    _, shot = placed(address)
+    open_bench(page, address, shot)
+    expect(token(page, "start")).to_have_text("at 11:00")
+    token(page, "start").click()
+    page.get_by_label("The shot begins, Europe/London, time").fill("1605")
+    page.keyboard.press("Enter")
+    expect(token(page, "light")).to_have_text("under a clear sky, 16:05 to 16:35")
+    page.keyboard.press("Escape")
+    saved(page)
+    now = httpx.get(f"{address}/api/shots/{shot}").json()
+    assert now["starts_at"] == now["brief"]["light"]["start"] == "2027-10-11T15:05:00Z"
+    # The other way round: the light's own begin is the shot's.
+    token(page, "light").click()
+    page.get_by_label("From, Europe/London, time").fill("9:00")
+    page.keyboard.press("Enter")
+    expect(token(page, "start")).to_have_text("at 09:00")
+    # Half of a span is not sent.
+    asked: list[str] = []
+    page.on("response", lambda answer: asked.append(f"{answer.status} {answer.url}"))
+    page.get_by_label("To, time").fill("5")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("end before it begins")
+    page.get_by_label("To, time").fill("17:00")
+    page.keyboard.press("Enter")
+    expect(token(page, "light")).to_have_text("under a clear sky, 09:00 to 17:00")
+    page.keyboard.press("Escape")
+    saved(page)
+    assert not [line for line in asked if line.startswith("4")]
+
+
+def test_undo_survives_a_reload(page: Page, address: str) -> None:
+    _, shot = placed(address)
+    open_bench(page, address, shot)
+    token(page, "title").click()
+    page.get_by_label("What is filmed").fill("Walk to the mill")
+    page.keyboard.press("Escape")
+    token(page, "start").click()
+    page.get_by_label("The shot begins, Europe/London, time").fill("12:30")
+    page.keyboard.press("Enter")
+    page.keyboard.press("Escape")
+    expect(token(page, "start")).to_have_text("at 12:30")
+    saved(page)
+    page.reload()
+    expect(page.get_by_role("figure", name="Gauge")).to_be_visible()
+    page.get_by_role("button", name="undo").click()
+    expect(token(page, "start")).to_have_text("at 11:00")
+    page.get_by_role("button", name="undo").click()
+    expect(token(page, "title")).to_have_text("Walk")
+    page.get_by_role("button", name="redo").click()
+    expect(token(page, "title")).to_have_text("Walk to the mill")
+    saved(page)
+    assert httpx.get(f"{address}/api/shots/{shot}").json()["starts_at"] == "2027-10-11T10:00:00Z"
 
 
 def test_a_shot_is_moved_by_the_arrow_keys(page: Page, address: str) -> None:

@@ -32,6 +32,7 @@ class Place(Frozen):
 
     id: str
     name: str
+    phrase: Annotated[str, Field(description="the name as a sentence says it")]
     ev100: tuple[float, float]
     balance_k: tuple[int, int]
     ripple: Share = 0.0

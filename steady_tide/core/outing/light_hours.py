@@ -29,9 +29,9 @@ Bools = NDArray[np.bool_]
 
 @dataclass(frozen=True)
 class LightHours:
-    """The hours of a day in which a light is to be had; name: of its kind of place, empty of one that was measured."""
+    """The hours of a day in which a light is to be had; phrase: "in full sun", empty of one that was measured."""
 
-    name: str
+    phrase: str
     spans: Spans
 
 
@@ -46,7 +46,7 @@ def hours_of(brief: Brief, day: DayOfLight, knowledge: Knowledge) -> LightHours 
     if isinstance(light, PlaceLight):
         place = knowledge.places.get(light.place)
         there = None if place is None else _of_place(place, day, knowledge)
-        return None if there is None or place is None else LightHours(place.name, _spans(there, day))
+        return None if there is None or place is None else LightHours(place.phrase, _spans(there, day))
     if isinstance(light, MeterLight | ReadingLight) and knowledge.scenarios[brief.scenario].light != "lamps":
         there = _of_band(light, day, knowledge)
         return None if there is None else LightHours("", _spans(there, day))

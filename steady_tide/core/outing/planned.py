@@ -35,7 +35,7 @@ class PlannedShot:
     @property
     def lasts_s(self) -> float:
         """From the first take to the last, waiting included, seconds."""
-        return self.brief.running_s + 60.0 * self.brief.take.standby_min
+        return self.brief.lasts_s
 
     @property
     def ends_at(self) -> datetime | None:

@@ -155,7 +155,7 @@ def task_of(
                 must=shot.wishes.must,
                 wish_stops=shot.wishes.wish_stops,
                 light_stops=tuple((minute(at), stops) for at, stops in (prices or {}).get(shot.key, ())),
-                light_name=there.name if (there := lit(shot)) is not None else "",
+                light_name=there.phrase if (there := lit(shot)) is not None else "",
                 hours=spans_of(shot),
             )
             for shot in outing.shots

@@ -42,7 +42,7 @@ def place(name: str) -> dict[str, str]:
 @pytest.mark.parametrize("name", [p.id for p in KNOWN.places.values() if p.sun_deg is not None and p.moon is None])
 def test_a_place_by_the_hour_is_had_when_the_sun_stands_so_and_at_no_other_time(name: str) -> None:
     found, (low, high) = hours(place(name)), KNOWN.places[name].sun_deg  # type: ignore[misc]
-    assert found.name == KNOWN.places[name].name
+    assert found.phrase == KNOWN.places[name].phrase
     assert found.spans
     for n, degrees in enumerate(AUTUMN.sun_deg):
         moment = AUTUMN.start + timedelta(seconds=float(AUTUMN.seconds[n]))
@@ -65,7 +65,7 @@ def test_stars_need_a_night_without_the_moon_and_moonlight_one_with_it() -> None
 
 def test_a_meter_that_only_the_day_or_only_the_night_can_show_says_the_hour() -> None:
     bright = hours({"kind": "meter", "ev100": [13, 14.5]})
-    assert bright.name == ""
+    assert bright.phrase == ""
     for start, end in bright.spans:
         assert (AUTUMN.facing_ev100[AUTUMN.at(start) : AUTUMN.at(end) - 1] >= 13.5).all()
     assert bright.spans[0][0] > datetime(2026, 10, 11, 6, 15, tzinfo=UTC), "after sunrise, 06:12 UTC"

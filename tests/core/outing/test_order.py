@@ -173,28 +173,28 @@ def test_a_day_that_cannot_be_had_names_the_wishes_that_clash_and_only_those() -
 def test_a_shot_is_placed_in_its_light_and_what_has_none_is_named_beside_the_others() -> None:
     sun, night = (Span(60, 160),), (Span(0, 20), Span(200, 240))
     day = task(
-        shot("snorkel", hours=sun, light_name="full sun", wished_min=5),
-        shot("stars", hours=night, light_name="starlight", length_min=120, wished_min=40),
-        shot("moon", hours=(), light_name="full moon", wished_min=60),
+        shot("snorkel", hours=sun, light_name="in full sun", wished_min=5),
+        shot("stars", hours=night, light_name="under the stars", length_min=120, wished_min=40),
+        shot("moon", hours=(), light_name="under a full moon", wished_min=60),
         shot("walk", wished_min=60, camera="yawl"),
     )
     found = order(day)
     assert found.feasible
     assert_kept(replace(day, shots=tuple(s for s in day.shots if s.key in ("snorkel", "walk"))), found)
     assert [clash_words(lost) for lost in found.left_out] == [
-        "\u201cshot stars\u201d takes 120 min; starlight lasts 40 min at most",
-        "\u201cshot moon\u201d is filmed in full moon, which this day does not have",
+        "\u201cshot stars\u201d takes 120 min under the stars, and this day has 40 of such light at most",
+        "\u201cshot moon\u201d is filmed under a full moon, and this day has no such light",
     ]
     # Light and a window exclude each other: both are told, with the hours.
     slack = (Span(0, 50, "slack water", typed=True),)
     clashing = order(
-        task(shot("snorkel", hours=sun, light_name="full sun", windows=slack), shot("walk", camera="yawl"))
+        task(shot("snorkel", hours=sun, light_name="in full sun", windows=slack), shot("walk", camera="yawl"))
     )
     assert not clashing.feasible
     assert {clash.code for clash in clashing.clash} == {"light", "window"}
     assert any("is filmed in full sun (05:00 to 06:40)" in clash_words(clash) for clash in clashing.clash)
     # A time that the person holds is kept, and it is told that the light is not there.
-    held = order(task(shot("snorkel", hours=sun, light_name="full sun", fixed=True, wished_min=10)))
+    held = order(task(shot("snorkel", hours=sun, light_name="in full sun", fixed=True, wished_min=10)))
     assert held.feasible
     assert held.shots[0].missed_light
 

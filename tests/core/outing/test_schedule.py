@@ -156,7 +156,7 @@ def test_glass_is_told_around_a_shot_that_the_sky_lights_and_is_the_planned_one_
     assert len({span.nd for span in whole}) >= 3, "from morning to evening the density changes"
     for moment in (begins, begins + timedelta(minutes=39)):
         (mine,) = [span for span in whole if span.start <= moment < span.end]
-        assert mine.nd == tuple(piece for piece in str(walk.plan.chosen["nd"]).split("+") if piece)
+        assert mine.nd == walk.plan.settings.nd
     for span in spans:
         assert span.end >= begins - timedelta(hours=1)
         assert span.start <= begins + timedelta(hours=3)

@@ -62,6 +62,9 @@ export const benchApi = {
   /** What a brief becomes in another kind of shot. */
   turned: (body: Brief, scenario: string) =>
     answered<Brief>(client.POST("/api/briefs/turned", { body, params: { query: { scenario } } })),
+  /** The same shot as it begins at a time: its sky begins then. */
+  placed: (body: Brief, starts_at: string) =>
+    answered<Brief>(client.POST("/api/briefs/placed", { body, params: { query: { starts_at } } })),
 };
 
 export const shotQuery = (id: string) =>

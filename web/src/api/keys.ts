@@ -13,6 +13,7 @@ export const keys = {
   cards: ["card"] as const,
   card: (id: string) => ["card", id] as const,
   outside: (id: string) => ["outside", id] as const,
+  days: ["day"] as const,
   day: (shoot: string) => ["day", shoot] as const,
   glass: ["glass"] as const,
   glassOf: (shot: string) => ["glass", shot] as const,
@@ -44,12 +45,29 @@ function stale(...old: Key[]) {
 export const changed = {
   /** A shot's brief, its plan or its time. */
   shot: (id: string) =>
-    stale(keys.shots, keys.card(id), keys.glassOf(id), keys.budgets, keys.allPresets, keys.packings),
+    stale(
+      keys.shots,
+      keys.card(id),
+      keys.glassOf(id),
+      keys.days,
+      keys.budgets,
+      keys.allPresets,
+      keys.packings,
+    ),
   /** The edition of the camera's sheet that a shot's plan keeps. */
   sheetOf: (id: string) => stale(keys.shots, keys.shot(id), keys.card(id), keys.kit),
   /** Shots of a day were moved. */
   starts: () =>
-    stale(keys.shots, keys.anyShot, keys.cards, keys.glass, keys.budgets, keys.allPresets, keys.packings),
+    stale(
+      keys.shots,
+      keys.anyShot,
+      keys.cards,
+      keys.glass,
+      keys.days,
+      keys.budgets,
+      keys.allPresets,
+      keys.packings,
+    ),
   /** Which shoots there are. */
   shoots: () => stale(keys.shoots, keys.shots),
   /** The sky that a shoot is planned under. */

@@ -274,7 +274,7 @@ export interface paths {
         get: operations["get_api_shots__shot_id__get"];
         /**
          * Change
-         * @description Change a shot and plan it again: with the sheet that its plan keeps, unless the latest is asked for. It is kept at
+         * @description Change a shot and plan it again; where the sky lights it, its light begins when it does. It is planned with the sheet that its plan keeps, unless the latest is asked for. It is kept at
          *     once; where its plan has still to be made, that follows, and whoever asks gets it.
          */
         put: operations["change_api_shots__shot_id__put"];
@@ -409,6 +409,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/briefs/placed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Placed Brief
+         * @description The same shot as it begins at a time: its sky begins then, and lasts as long as before.
+         */
+        post: operations["placed_brief_api_briefs_placed_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/interval-film": {
         parameters: {
             query?: never;
@@ -438,7 +458,7 @@ export interface paths {
         };
         /**
          * Shoot Light
-         * @description The light of a shoot's day, every five minutes.
+         * @description The light of a shoot's day, every five minutes, and of the night after it as far as its shots go.
          */
         get: operations["shoot_light_api_shoots__shoot_id__light_get"];
         put?: never;
@@ -518,7 +538,7 @@ export interface paths {
         };
         /**
          * Shot Glass Times
-         * @description When glass is changed if this shot is held through its day.
+         * @description When glass is changed if this shot comes early or late. None where its light does not follow the hour.
          */
         get: operations["shot_glass_times_api_shots__shot_id__glass_times_get"];
         put?: never;
@@ -2259,7 +2279,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "begins" | "window" | "window_too_short" | "day_too_short" | "shots_too_long";
+            code: "begins" | "window" | "light" | "no_such_light" | "light_too_short" | "window_too_short" | "day_too_short" | "shots_too_long";
             /**
              * Title
              * @default
@@ -4517,6 +4537,11 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /**
+             * Phrase
+             * @description the name as a sentence says it
+             */
+            phrase: string;
             /** Ev100 */
             ev100: [
                 number,
@@ -4552,6 +4577,19 @@ export interface components {
              * @default false
              */
             sunlit: boolean;
+            /**
+             * Sun Deg
+             * @description the sun's altitudes with such light
+             */
+            sun_deg?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Moon
+             * @description of light that the moon makes, or would spoil
+             */
+            moon?: ("up" | "down") | null;
         };
         /**
          * PlaceLight
@@ -4593,6 +4631,11 @@ export interface components {
             change_min: number;
             /** Missed Window */
             missed_window: boolean;
+            /**
+             * Missed Light
+             * @default false
+             */
+            missed_light: boolean;
             /** Light Stops */
             light_stops: number | null;
         };
@@ -6125,6 +6168,16 @@ export interface components {
             shots: components["schemas"]["Placed"][];
             /** Clash */
             clash: components["schemas"]["Clash"][];
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: components["schemas"]["Clash"][];
+            /**
+             * Unseen
+             * @default []
+             */
+            unseen: string[];
             /** Seconds */
             seconds: number;
             /**
@@ -6134,6 +6187,10 @@ export interface components {
             cancelled: boolean;
             /** Says */
             says: string[];
+            /** Left Out Says */
+            left_out_says: string[];
+            /** Unseen Says */
+            unseen_says: string;
         };
         /**
          * ToldOutlook
@@ -6433,6 +6490,13 @@ export interface components {
              * @default false
              */
             daylight: boolean;
+            /**
+             * Sky
+             * @default false
+             */
+            sky: boolean;
+            /** Lasts S */
+            lasts_s?: number | null;
             /** Sheet */
             sheet?: string | null;
             /** Given Up Stops */
@@ -9369,6 +9433,113 @@ export interface operations {
             query: {
                 /** @description the kind of shot that it becomes */
                 scenario: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Brief"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Brief"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    placed_brief_api_briefs_placed_post: {
+        parameters: {
+            query: {
+                starts_at: string;
             };
             header?: never;
             path?: never;

@@ -1,25 +1,32 @@
 // A day's light as a tide: how many stops there are from hour to hour, its windows, and the shots on it.
-// Dragging a shot along the strip moves it in time; letting go keeps it there.
-import { type KeyboardEvent, memo, type PointerEvent, useRef, useState } from "react";
+// Dragging a shot along the strip moves it in time; letting go keeps it there. Shots without a time wait at its edge.
+import { type KeyboardEvent, memo, type PointerEvent, useEffect, useRef, useState } from "react";
 import type { DayOfLight, GlassSpan } from "../api/types";
 import { stops } from "../parts/words";
 
-const WIDTH = 1000;
+const USUAL_WIDTH = 1000;
+const NARROW = 620;
 const LEFT = 34;
-const RIGHT = WIDTH - 8;
-const TOP = 78;
-const BASE = 262;
+const CHART_HIGH = 184;
 const LOW = -8;
 const HIGH = 16;
 const STEP_MS = 300_000;
-const LABEL_ROWS = [12, 28, 44, 60];
-const LONGEST_LABEL = 24;
+const HOUR_MS = 3_600_000;
+const ROW_HIGH = 16;
+const MOST_ROWS = 8;
+const LETTER = 6.7;
+const WINDOW_ROW = 21;
+const EDGE_WIDE = 150;
+const EDGE_ROW = 21;
 
 export type StripShot = {
   id: string;
   title: string;
   camera: string;
-  at: number;
+  /** When it begins; null where nobody said. */
+  at: number | null;
+  /** From the first take to the last. */
+  lastsMs: number;
   ev100: [number, number];
   /** Lit by lamps or by what a place has, not by the sky of this day. */
   own: boolean;
@@ -38,18 +45,35 @@ type Props = {
 export const LightStrip = memo(function LightStrip(props: Props) {
   const { day, shots, chosen, glass, clock, onChoose, onMove } = props;
   const svg = useRef<SVGSVGElement>(null);
-  const [drag, setDrag] = useState<{ id: string; grab: number; at: number } | null>(null);
+  const width = useWidth(svg);
+  const narrow = width < NARROW;
+  const [drag, setDrag] = useState<{ id: string; grab: number; at: number | null } | null>(null);
   const start = Date.parse(day.start);
   const stepMs = day.step_s * 1000;
   const [from, to] = spanOf(day, shots);
-  const x = (ms: number) => LEFT + ((ms - from) / (to - from)) * (RIGHT - LEFT);
-  const y = (ev: number) => BASE - ((Math.min(HIGH, Math.max(LOW, ev)) - LOW) / (HIGH - LOW)) * (BASE - TOP);
+  const near = (at: number | null): at is number => at !== null && at >= start && at <= Date.parse(day.end);
+  const placed = shots.flatMap((shot) => {
+    const at = drag?.id === shot.id ? drag.at : shot.at;
+    return near(at) ? [{ ...shot, at }] : [];
+  });
+  const waiting = shots.filter((shot) => !near(shot.at));
+  const edge = waiting.length > 0 && !narrow ? EDGE_WIDE : 8;
+  const right = width - edge;
+  const x = (ms: number) => LEFT + ((ms - from) / (to - from)) * (right - LEFT);
+  const long = narrow ? 13 : 24;
+  const labels = labelsOf(placed, x, right, long);
+  const TOP = 20 + ROW_HIGH * labels.rows;
+  const BASE = TOP + CHART_HIGH;
+  const GLASS = BASE + 28 + 2 * WINDOW_ROW;
+  const below = narrow ? waiting.length * EDGE_ROW + (waiting.length ? 18 : 0) : 0;
+  const high = Math.max(GLASS + 20 + below, narrow ? 0 : TOP + 22 + waiting.length * EDGE_ROW);
+  const y = (ev: number) => BASE - ((Math.min(HIGH, Math.max(LOW, ev)) - LOW) / (HIGH - LOW)) * CHART_HIGH;
   const levelAt = (ms: number) => day.level_ev100[Math.round((ms - start) / stepMs)] ?? LOW;
   const timeAt = (clientX: number) => {
     const box = svg.current?.getBoundingClientRect();
     if (!box) return from;
-    const inside = ((clientX - box.left) / box.width) * WIDTH;
-    return from + ((inside - LEFT) / (RIGHT - LEFT)) * (to - from);
+    const inside = ((clientX - box.left) / box.width) * width;
+    return from + ((inside - LEFT) / (right - LEFT)) * (to - from);
   };
   const rounded = (ms: number) => Math.round(Math.min(to, Math.max(from, ms)) / STEP_MS) * STEP_MS;
 
@@ -59,18 +83,24 @@ export const LightStrip = memo(function LightStrip(props: Props) {
   const line = points.map(([ms, ev]) => `${x(ms).toFixed(1)} ${y(ev).toFixed(1)}`).join("L");
   const area = `M${x(points[0]?.[0] ?? from)} ${BASE}L${line}L${x(points.at(-1)?.[0] ?? to)} ${BASE}Z`;
   const hours: number[] = [];
-  for (let ms = Math.ceil(from / 3_600_000) * 3_600_000; ms <= to; ms += 3_600_000) hours.push(ms);
+  const every =
+    HOUR_MS *
+    [1, 2, 3, 6].reduce((least, n) => ((right - LEFT) / ((to - from) / HOUR_MS / least) < 24 ? n : least), 1);
+  for (let ms = Math.ceil(from / HOUR_MS) * HOUR_MS; ms <= to; ms += HOUR_MS)
+    if (every === HOUR_MS || Number(clock(ms).slice(0, 2)) % (every / HOUR_MS) === 0) hours.push(ms);
 
-  const placed = shots.map((shot) => ({ ...shot, at: drag?.id === shot.id ? drag.at : shot.at }));
-  const rows = labelRows(placed, x);
   const down = (shot: StripShot) => (event: PointerEvent<SVGElement>) => {
     event.currentTarget.setPointerCapture(event.pointerId);
     onChoose(shot.id);
-    setDrag({ id: shot.id, grab: timeAt(event.clientX) - shot.at, at: shot.at });
+    const grab = near(shot.at) ? timeAt(event.clientX) - shot.at : 0;
+    setDrag({ id: shot.id, grab, at: near(shot.at) ? shot.at : null });
   };
   const move = (event: PointerEvent<SVGElement>) => {
     if (!drag) return;
-    const at = rounded(timeAt(event.clientX) - drag.grab);
+    const there = timeAt(event.clientX) - drag.grab;
+    // What waits at the edge has a time once it is on the chart.
+    if (drag.at === null && (there < from || there > to)) return;
+    const at = rounded(there);
     if (at === drag.at) return;
     setDrag({ ...drag, at });
     onMove(drag.id, at, false);
@@ -78,31 +108,32 @@ export const LightStrip = memo(function LightStrip(props: Props) {
   const up = () => {
     if (!drag) return;
     const before = shots.find((shot) => shot.id === drag.id);
-    if (before && drag.at !== before.at) onMove(drag.id, drag.at, true);
+    if (before && drag.at !== null && drag.at !== before.at) onMove(drag.id, drag.at, true);
     setDrag(null);
   };
   const key = (shot: StripShot) => (event: KeyboardEvent<SVGElement>) => {
     const step = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
     if (!step) return;
     event.preventDefault();
-    onMove(shot.id, rounded(shot.at + step * (event.shiftKey ? 6 : 1) * STEP_MS), true);
+    const now = near(shot.at) ? shot.at + step * (event.shiftKey ? 6 : 1) * STEP_MS : (from + to) / 2;
+    onMove(shot.id, rounded(now), true);
   };
 
   return (
     <figure aria-label="Light through the day" className="m-0">
       <svg
         ref={svg}
-        viewBox={`0 0 ${WIDTH} 306`}
+        viewBox={`0 0 ${width} ${high}`}
         className="block w-full select-none [&_text]:pointer-events-none"
         role="group"
         aria-label="Stops of light from hour to hour, with the shots of the day"
       >
         <defs>
           <clipPath id="deep-part">
-            <rect x="0" y={y(4)} width={WIDTH} height={BASE - y(4)} />
+            <rect x="0" y={y(4)} width={width} height={BASE - y(4)} />
           </clipPath>
           <clipPath id="mid-part">
-            <rect x="0" y={y(10)} width={WIDTH} height={y(4) - y(10)} />
+            <rect x="0" y={y(10)} width={width} height={y(4) - y(10)} />
           </clipPath>
           <pattern
             id="own-light"
@@ -116,7 +147,7 @@ export const LightStrip = memo(function LightStrip(props: Props) {
         </defs>
         {[-8, -4, 0, 4, 8, 12, 16].map((ev) => (
           <g key={ev}>
-            <path d={`M${LEFT} ${y(ev)}H${RIGHT}`} stroke="var(--hair)" />
+            <path d={`M${LEFT} ${y(ev)}H${right}`} stroke="var(--hair)" />
             <text x={LEFT - 7} y={y(ev) + 4} textAnchor="end" fontSize="11.5" fill="var(--ink)">
               {String(ev).replace("-", "\u2212")}
             </text>
@@ -126,7 +157,7 @@ export const LightStrip = memo(function LightStrip(props: Props) {
         <path d={area} fill="var(--mid)" clipPath="url(#mid-part)" />
         <path d={area} fill="var(--deep)" clipPath="url(#deep-part)" />
         <path d={`M${line}`} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
-        <path d={`M${LEFT} ${BASE}H${RIGHT}`} stroke="var(--ink)" />
+        <path d={`M${LEFT} ${BASE}H${right}`} stroke="var(--ink)" />
         {hours.map((ms) => (
           <g key={ms}>
             <path d={`M${x(ms)} ${BASE}v5`} stroke="var(--ink)" />
@@ -139,29 +170,30 @@ export const LightStrip = memo(function LightStrip(props: Props) {
           const [a, b] = [Math.max(from, Date.parse(window.start)), Math.min(to, Date.parse(window.end))];
           const words = WORDS[window.kind];
           if (!words || b - a < 600_000) return null;
-          const moon = window.kind === "moon";
-          const at = window.kind === "harsh" ? TOP - 4 : BASE - 12;
-          if (moon) {
+          if (window.kind === "moon")
             return (
-              <g key={window.kind + window.start}>
-                <path d={`M${x(a)} ${BASE - 3.5}H${x(b)}`} stroke="var(--muted)" strokeDasharray="1.5 4" />
-              </g>
+              <path
+                key={window.kind + window.start}
+                d={`M${x(a)} ${BASE - 3.5}H${x(b)}`}
+                stroke="var(--muted)"
+                strokeDasharray="1.5 4"
+              />
             );
-          }
+          // Under the hours, where no line runs: one row for each kind, so that neighbours never meet.
+          const at = BASE + 25 + (window.kind === "civil" ? 0 : WINDOW_ROW);
+          const half = words.length * 2.9;
+          const middle = Math.min(width - half, Math.max(half, (x(a) + x(b)) / 2));
           return (
             <g key={window.kind + window.start}>
-              <path d={`M${x(a)} ${at - 6}v6H${x(b)}v-6`} fill="none" stroke="var(--sun)" strokeWidth="1.3" />
+              <path d={`M${x(a)} ${at}v4H${x(b)}v-4`} fill="none" stroke="var(--sun)" strokeWidth="1.3" />
               <text
-                x={(x(a) + x(b)) / 2}
-                y={window.kind === "civil" ? at - 25 : at - 9}
+                x={middle}
+                y={at + 15}
                 textAnchor="middle"
                 fontSize="12"
                 fontFamily="var(--font-serif)"
                 fontStyle="italic"
                 fill="var(--ink)"
-                stroke={window.kind === "harsh" ? "var(--ground)" : "none"}
-                strokeWidth="3"
-                paintOrder="stroke"
               >
                 {words}
               </text>
@@ -175,7 +207,7 @@ export const LightStrip = memo(function LightStrip(props: Props) {
             <g key={span.start} data-glass={span.name}>
               <rect
                 x={x(a)}
-                y={BASE + 25}
+                y={GLASS}
                 width={x(b) - x(a)}
                 height="15"
                 fill={span.nd ? "var(--ground)" : "var(--second)"}
@@ -185,7 +217,7 @@ export const LightStrip = memo(function LightStrip(props: Props) {
               {x(b) - x(a) > span.name.length * 6 + 6 && (
                 <text
                   x={(x(a) + x(b)) / 2}
-                  y={BASE + 36.5}
+                  y={GLASS + 11.5}
                   textAnchor="middle"
                   fontSize="11"
                   fill={span.nd ? "var(--ink)" : "var(--muted)"}
@@ -197,59 +229,112 @@ export const LightStrip = memo(function LightStrip(props: Props) {
           );
         })}
         {placed.map((shot, index) => {
+          const level = shot.own ? y((shot.ev100[0] + shot.ev100[1]) / 2) : y(levelAt(shot.at));
+          const label = labels.of[index];
+          if (!label) return null;
+          return (
+            <path
+              key={shot.id}
+              d={`M${x(shot.at)} ${label.y + 3}V${level - 7}`}
+              stroke="var(--muted)"
+              strokeWidth="0.8"
+            />
+          );
+        })}
+        {placed.map((shot, index) => {
           const middle = (shot.ev100[0] + shot.ev100[1]) / 2;
           const at = x(shot.at);
-          const high = shot.own ? y(middle) : y(levelAt(shot.at));
-          const row = LABEL_ROWS[rows[index] ?? 0] ?? 14;
-          const right = at > WIDTH - 190;
+          const level = shot.own ? y(middle) : y(levelAt(shot.at));
+          const label = labels.of[index];
+          const till = Math.min(right, x(shot.at + shot.lastsMs));
           return (
             <g key={shot.id}>
-              <path d={`M${at} ${row + 3}V${high - 7}`} stroke="var(--muted)" strokeWidth="0.8" />
+              {label && (
+                <text
+                  x={label.end ? at + 3 : at - 3}
+                  y={label.y}
+                  fontSize="12"
+                  fontWeight={chosen === shot.id ? 700 : 500}
+                  textAnchor={label.end ? "end" : "start"}
+                  fill="var(--ink)"
+                  stroke="var(--ground)"
+                  strokeWidth="4"
+                  paintOrder="stroke"
+                >
+                  {drag?.id === shot.id ? `${clock(shot.at)} ` : ""}
+                  {label.says}
+                </text>
+              )}
+              {till > at + 13 && (
+                <path
+                  data-lasts={shot.id}
+                  d={`M${at} ${level}H${till}M${till} ${level - 4}v8`}
+                  stroke="var(--ink)"
+                  strokeWidth="2.5"
+                  fill="none"
+                />
+              )}
+              <Handle
+                shot={shot}
+                says={`${clock(shot.at)}, EV ${stops(shot.own ? middle : levelAt(shot.at))}`}
+                x={at}
+                y={level}
+                chosen={chosen === shot.id}
+                now={shot.at}
+                ends={[from, to]}
+                down={down(shot)}
+                move={move}
+                up={up}
+                cancel={() => setDrag(null)}
+                press={key(shot)}
+                choose={() => onChoose(shot.id)}
+              />
+            </g>
+          );
+        })}
+        {waiting.length > 0 && (
+          <text
+            x={narrow ? LEFT : right + 16}
+            y={narrow ? GLASS + 34 : TOP + 4}
+            fontSize="12"
+            fontFamily="var(--font-serif)"
+            fontStyle="italic"
+            fill="var(--ink)"
+          >
+            no time on this day
+          </text>
+        )}
+        {waiting.map((shot, index) => {
+          const [left, top] = narrow
+            ? [LEFT + 13, GLASS + 52 + index * EDGE_ROW]
+            : [right + 29, TOP + 22 + index * EDGE_ROW];
+          // While it is drawn onto the day its handle stays here, since it holds the pointer.
+          return (
+            <g key={shot.id} opacity={drag?.id === shot.id && drag.at !== null ? 0.4 : undefined}>
               <text
-                x={right ? at + 3 : at - 3}
-                y={row}
+                x={left + 20}
+                y={top + 4}
                 fontSize="12"
                 fontWeight={chosen === shot.id ? 700 : 500}
-                textAnchor={right ? "end" : "start"}
                 fill="var(--ink)"
-                stroke="var(--ground)"
-                strokeWidth="4"
-                paintOrder="stroke"
               >
-                {drag?.id === shot.id ? `${clock(shot.at)} ` : ""}
-                {shorter(shot.title)}
+                {shorter(shot.title, narrow ? 40 : 15)}
               </text>
-              <g
-                role="slider"
-                tabIndex={0}
-                aria-label={`${shot.title}, start`}
-                aria-valuetext={`${clock(shot.at)}, EV ${stops(shot.own ? middle : levelAt(shot.at))}`}
-                aria-valuemin={Math.round(from / 60_000)}
-                aria-valuemax={Math.round(to / 60_000)}
-                aria-valuenow={Math.round(shot.at / 60_000)}
-                data-shot={shot.id}
-                style={{ cursor: "ew-resize", touchAction: "none" }}
-                onPointerDown={down(shot)}
-                onPointerMove={move}
-                onPointerUp={up}
-                onPointerCancel={() => setDrag(null)}
-                onKeyDown={key(shot)}
-                onFocus={() => onChoose(shot.id)}
-              >
-                <rect x={at - 16} y={high - 16} width="32" height="32" fill="transparent" />
-                <rect
-                  x={at - 13}
-                  y={high - 6}
-                  width="26"
-                  height="12"
-                  fill={shot.own ? "url(#own-light)" : "var(--ink)"}
-                  stroke="var(--ink)"
-                  strokeWidth={chosen === shot.id ? 2.5 : 1}
-                />
-                {chosen === shot.id && (
-                  <path d={`M${at - 16} ${high + 10}H${at + 16}`} stroke="var(--note)" strokeWidth="2" />
-                )}
-              </g>
+              <Handle
+                shot={shot}
+                says="no time on this day"
+                x={left}
+                y={top}
+                chosen={chosen === shot.id}
+                now={from}
+                ends={[from, to]}
+                down={down(shot)}
+                move={move}
+                up={up}
+                cancel={() => setDrag(null)}
+                press={key(shot)}
+                choose={() => onChoose(shot.id)}
+              />
             </g>
           );
         })}
@@ -257,6 +342,73 @@ export const LightStrip = memo(function LightStrip(props: Props) {
     </figure>
   );
 });
+
+type HandleProps = {
+  shot: StripShot;
+  says: string;
+  x: number;
+  y: number;
+  chosen: boolean;
+  now: number;
+  ends: [number, number];
+  down: (event: PointerEvent<SVGElement>) => void;
+  move: (event: PointerEvent<SVGElement>) => void;
+  up: () => void;
+  cancel: () => void;
+  press: (event: KeyboardEvent<SVGElement>) => void;
+  choose: () => void;
+};
+
+/** What a shot is taken by: with a finger, a mouse, or the arrow keys. */
+function Handle({ shot, says, x, y, chosen, now, ends, down, move, up, cancel, press, choose }: HandleProps) {
+  return (
+    <g
+      role="slider"
+      tabIndex={0}
+      aria-label={`${shot.title}, start`}
+      aria-valuetext={says}
+      aria-valuemin={Math.round(ends[0] / 60_000)}
+      aria-valuemax={Math.round(ends[1] / 60_000)}
+      aria-valuenow={Math.round(now / 60_000)}
+      data-shot={shot.id}
+      style={{ cursor: "ew-resize", touchAction: "none" }}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      onPointerCancel={cancel}
+      onKeyDown={press}
+      onFocus={choose}
+    >
+      <rect x={x - 16} y={y - 16} width="32" height="32" fill="transparent" />
+      <rect
+        x={x - 13}
+        y={y - 6}
+        width="26"
+        height="12"
+        fill={shot.own ? "url(#own-light)" : "var(--ink)"}
+        stroke="var(--ink)"
+        strokeWidth={chosen ? 2.5 : 1}
+      />
+      {chosen && <path d={`M${x - 16} ${y + 10}H${x + 16}`} stroke="var(--note)" strokeWidth="2" />}
+    </g>
+  );
+}
+
+/** How wide the strip is drawn, so that its type keeps its size on any screen. */
+function useWidth(svg: React.RefObject<SVGSVGElement | null>): number {
+  const [width, setWidth] = useState(USUAL_WIDTH);
+  useEffect(() => {
+    const drawn = svg.current;
+    if (!drawn) return;
+    const watch = new ResizeObserver(([entry]) => {
+      const now = Math.round(entry?.contentRect.width ?? 0);
+      if (now > 0) setWidth(Math.max(280, now));
+    });
+    watch.observe(drawn);
+    return () => watch.disconnect();
+  }, [svg]);
+  return width;
+}
 
 const WORDS: Record<string, string> = {
   civil: "twilight",
@@ -269,37 +421,88 @@ const WORDS: Record<string, string> = {
 function spanOf(day: DayOfLight, shots: StripShot[]): [number, number] {
   const [start, end] = [Date.parse(day.start), Date.parse(day.end)];
   const lit = day.windows.filter((window) => window.kind === "civil" || window.kind === "low_sun");
+  // The day's own light; that of the night after it only where a shot is there.
   const moments = [
-    ...lit.flatMap((window) => [Date.parse(window.start), Date.parse(window.end)]),
-    ...shots.map((shot) => shot.at),
+    ...lit
+      .flatMap((window) => [Date.parse(window.start), Date.parse(window.end)])
+      .filter((ms) => ms < start + 86_400_000),
+    ...shots.flatMap((shot) => (shot.at === null ? [] : [shot.at, shot.at + shot.lastsMs])),
   ].filter((ms) => ms >= start && ms <= end);
-  if (moments.length === 0) return [start, end];
-  return [Math.max(start, Math.min(...moments) - 2_700_000), Math.min(end, Math.max(...moments) + 5_400_000)];
+  if (moments.length === 0) return [start, Math.min(end, start + 86_400_000)];
+  return [Math.max(start, Math.min(...moments) - 2_700_000), Math.min(end, Math.max(...moments) + 2_700_000)];
 }
 
-function shorter(title: string): string {
-  return title.length <= LONGEST_LABEL ? title : `${title.slice(0, LONGEST_LABEL - 1).trimEnd()}…`;
+function shorter(title: string, long: number): string {
+  return title.length <= long ? title : `${title.slice(0, long - 1).trimEnd()}…`;
 }
 
-/** Where a shot's label begins and ends. */
-function labelSpan(shot: StripShot, at: number): [number, number] {
-  const long = shorter(shot.title).length * 6.7;
-  return at > WIDTH - 190 ? [at + 3 - long, at + 3] : [at - 3, at - 3 + long];
-}
+const SHORTER = [16, 12, 9, 6];
 
-/** Which of the label rows each shot takes, so that none writes over another. */
-function labelRows(shots: StripShot[], x: (ms: number) => number): number[] {
-  const taken: [number, number][][] = LABEL_ROWS.map(() => []);
-  const order = shots.map((_, index) => index).sort((a, b) => (shots[a]?.at ?? 0) - (shots[b]?.at ?? 0));
-  const found: number[] = shots.map(() => 0);
-  for (const index of order) {
-    const shot = shots[index];
-    if (!shot) continue;
-    const [from, to] = labelSpan(shot, x(shot.at));
-    const free = taken.findIndex((row) => row.every(([a, b]) => to < a - 6 || from > b + 6));
-    const row = free >= 0 ? free : LABEL_ROWS.length - 1;
-    taken[row]?.push([from, to]);
-    found[index] = row;
+type Label = { y: number; end: boolean; says: string };
+
+/**
+ * Where each shot's label stands: over no other, and crossed by no line that leads from a label to its shot. Of shots that
+ * stand close the middle ones are named at the top, those before them to the left and those after them to the right.
+ */
+function labelsOf(
+  shots: { title: string; at: number }[],
+  x: (ms: number) => number,
+  right: number,
+  long: number,
+): { of: (Label | undefined)[]; rows: number } {
+  const found: (Label | undefined)[] = shots.map(() => undefined);
+  const all = shots
+    .map(({ title, at }, index) => ({
+      index,
+      title,
+      line: x(at),
+      wide: shorter(title, long).length * LETTER,
+    }))
+    .sort((a, b) => a.line - b.line);
+  const close: (typeof all)[] = [];
+  for (const shot of all) {
+    const last = close.at(-1)?.at(-1);
+    if (last && shot.line - last.line < last.wide + 10) close.at(-1)?.push(shot);
+    else close.push([shot]);
   }
-  return found;
+  type Taken = { from: number; to: number; line: number; row: number };
+  const taken: Taken[] = [];
+  const clashes = (from: number, to: number, line: number, row: number) =>
+    taken.filter((other) =>
+      other.row === row
+        ? from < other.to + 6 && to > other.from - 6
+        : other.row < row
+          ? other.line > from - 2 && other.line < to + 2
+          : line > other.from - 2 && line < other.to + 2,
+    ).length;
+  for (const group of close) {
+    const half = Math.floor(group.length / 2);
+    const sides = [
+      ...group.slice(half).map((shot) => ({ shot, end: false })),
+      ...group
+        .slice(0, half)
+        .reverse()
+        .map((shot) => ({ shot, end: true })),
+    ];
+    for (const { shot, end } of sides) {
+      const { line, title } = shot;
+      let best = { row: 0, end, says: title, from: line, to: line, bad: Number.POSITIVE_INFINITY };
+      // A shorter name before one that is written over.
+      for (const letters of [long, ...SHORTER.filter((n) => n < long)]) {
+        const says = shorter(title, letters);
+        const wide = says.length * LETTER;
+        const fits = (left: boolean) => (left ? line - wide > 0 : line + wide < right + 8);
+        for (let row = 0; row < MOST_ROWS && best.bad > 0; row += 1) {
+          for (const left of [end, !end].filter(fits)) {
+            const [from, to] = left ? [line + 3 - wide, line + 3] : [line - 3, line - 3 + wide];
+            const bad = clashes(from, to, line, row);
+            if (bad < best.bad) best = { row, end: left, says, from, to, bad };
+          }
+        }
+      }
+      taken.push({ from: best.from, to: best.to, line, row: best.row });
+      found[shot.index] = { y: 12 + ROW_HIGH * best.row, end: best.end, says: best.says };
+    }
+  }
+  return { of: found, rows: 1 + Math.max(0, ...taken.map((label) => label.row)) };
 }

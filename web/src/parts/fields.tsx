@@ -72,6 +72,67 @@ export function NumberField({
   );
 }
 
+/** Reads a time of day as people write it: 9:53, 9.53, 0953, 9h53, 21. Null where it is none. */
+export function readClock(text: string): string | null {
+  const parts =
+    text.trim().match(/^(\d{1,2})(?:\s*[:.,h]\s*|(?=\d\d$))(\d{2})?$/) ?? text.trim().match(/^(\d{1,2})$/);
+  if (!parts) return null;
+  const [hour, minute] = [Number(parts[1]), Number(parts[2] ?? 0)];
+  if (hour > 23 || minute > 59) return null;
+  return `${String(hour).padStart(2, "0")}:${String(minute).padStart(2, "0")}`;
+}
+
+type ClockProps = {
+  label: string;
+  /** "09:53", or empty. */
+  value: string;
+  onChange: (value: string) => void;
+  className?: string;
+  autoFocus?: boolean;
+};
+
+/** A time of day, typed in one go: it counts when the field is left or Enter pressed. Esc takes back what was typed. */
+export function ClockField({ label, value, onChange, className = "field", autoFocus }: ClockProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const wrong = typed !== null && typed.trim() !== "" && readClock(typed) === null;
+  const keep = () => {
+    if (typed === null || wrong) return;
+    setTyped(null);
+    const read = typed.trim() === "" ? "" : (readClock(typed) ?? "");
+    if (read !== value) onChange(read);
+  };
+  return (
+    <>
+      <input
+        className={className}
+        aria-label={label}
+        aria-invalid={wrong}
+        inputMode="numeric"
+        placeholder="--:--"
+        autoComplete="off"
+        value={typed ?? value}
+        autoFocus={autoFocus}
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => setTyped(event.target.value)}
+        onBlur={keep}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") keep();
+          if (event.key === "Escape" && typed !== null) {
+            event.preventDefault();
+            event.stopPropagation();
+            setTyped(null);
+          }
+        }}
+      />
+      {wrong && (
+        <span role="alert" className="block text-[12.5px] text-note">
+          Such as 9:53 or 21:05.
+        </span>
+      )}
+    </>
+  );
+}
+
 type RangeProps = {
   labels: [string, string];
   unit: string;

@@ -1,5 +1,6 @@
-// Undo and redo for a brief or a sheet. Changes with the same tag in a row count as one.
-import { useReducer } from "react";
+// Undo and redo for a brief or a sheet. Changes with the same tag in a row count as one. Kept in this window, so that a
+// reload takes nothing away.
+import { useEffect, useReducer } from "react";
 
 type History<T> = { past: T[]; present: T; future: T[]; tag: string | null };
 
@@ -11,14 +12,17 @@ type Action<T> =
   | { type: "replace"; by: T };
 
 const KEPT = 200;
+const KEPT_OVER_A_RELOAD = 40;
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
 export function step<T>(state: History<T>, action: Action<T>): History<T> {
   switch (action.type) {
     case "change": {
       const next = action.update(state.present);
-      if (JSON.stringify(next) === JSON.stringify(state.present)) return state;
-      const same = action.tag !== null && action.tag === state.tag;
-      const past = same ? state.past : [...state.past, state.present].slice(-KEPT);
+      if (same(next, state.present)) return state;
+      const goesOn = action.tag !== null && action.tag === state.tag;
+      const past = goesOn ? state.past : [...state.past, state.present].slice(-KEPT);
       return { past, present: next, future: [], tag: action.tag };
     }
     case "undo": {
@@ -43,17 +47,44 @@ export function step<T>(state: History<T>, action: Action<T>): History<T> {
   }
 }
 
-export function useHistory<T>(start: T, before: T[]) {
-  const [state, act] = useReducer<History<T>, [Action<T>]>(step<T>, {
-    past: before,
-    present: start,
-    future: [],
-    tag: null,
-  });
+type Kept<T> = Pick<History<T>, "past" | "present" | "future">;
+
+/** What stands in this window from before a reload, brought to what there is now. */
+function begun<T>(start: T, before: T[], place: string | null): History<T> {
+  const fresh = { past: before, present: start, future: [], tag: null };
+  if (place === null) return fresh;
+  try {
+    const kept = JSON.parse(sessionStorage.getItem(`steady-tide.${place}`) ?? "null") as Kept<T> | null;
+    if (!kept) return fresh;
+    if (same(kept.present, start)) return { ...kept, tag: null };
+    // It was changed elsewhere meanwhile: what stood here last can be had back.
+    return { past: [...kept.past, kept.present], present: start, future: [], tag: null };
+  } catch {
+    return fresh;
+  }
+}
+
+/** place: under which it is kept over a reload; null where it is not. */
+export function useHistory<T>(start: T, before: T[], place: string | null = null) {
+  const [state, act] = useReducer(step<T>, null, () => begun(start, before, place));
+  const { past, present, future } = state;
+  useEffect(() => {
+    if (place === null) return;
+    const kept: Kept<T> = {
+      past: past.slice(-KEPT_OVER_A_RELOAD),
+      present,
+      future: future.slice(0, KEPT_OVER_A_RELOAD),
+    };
+    try {
+      sessionStorage.setItem(`steady-tide.${place}`, JSON.stringify(kept));
+    } catch {
+      // A window that keeps nothing still works.
+    }
+  }, [place, past, present, future]);
   return {
-    present: state.present,
-    canUndo: state.past.length > 0,
-    canRedo: state.future.length > 0,
+    present,
+    canUndo: past.length > 0,
+    canRedo: future.length > 0,
     change: (update: (present: T) => T, tag: string | null = null) => act({ type: "change", update, tag }),
     undo: () => act({ type: "undo" }),
     redo: () => act({ type: "redo" }),

@@ -48,3 +48,13 @@ export function longDay(day: string): string {
     timeZone: "UTC",
   }).format(new Date(`${day}T00:00:00Z`));
 }
+
+/** "Mon 12 Oct". local: a date, or a date and time. */
+export function shortDay(local: string): string {
+  return new Intl.DateTimeFormat("en-GB", {
+    weekday: "short",
+    day: "numeric",
+    month: "short",
+    timeZone: "UTC",
+  }).format(new Date(`${local.slice(0, 10)}T00:00:00Z`));
+}

@@ -1,8 +1,8 @@
 // The Bench: plan one shot.
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
-import { shotQuery, vocabularyQuery } from "../../api/bench";
+import { benchApi, shotQuery, vocabularyQuery } from "../../api/bench";
 import { shootsQuery } from "../../api/shoots";
 import type { Brief, DialValue, Row, Shot, Vocabulary } from "../../api/types";
 import { heldBy } from "../../api/types";
@@ -17,16 +17,17 @@ import { remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
 import { CameraMoved } from "./camera-moved";
 import { Cameras } from "./cameras";
-import type { Day } from "./editors";
+import type { Change, Day } from "./editors";
 import { LightSide } from "./light-side";
 import { OlderSheet } from "./older-sheet";
 import { usePlanning } from "./planning";
 import { RestsOn } from "./rests-on";
 import { togglePins } from "./rows";
-import { draftOf, useSaving } from "./saving";
+import { draftOf, type Entry, entryOf, useSaving } from "./saving";
 import { Beside, Sentence } from "./sentence";
 import { Sheet } from "./sheet";
 import { tokensOf } from "./tokens";
+import { skyOf } from "./when";
 
 export default function BenchStation() {
   const { shotId = "" } = useParams();
@@ -69,15 +70,29 @@ export default function BenchStation() {
 function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; day: Day }) {
   const draft = useMemo(() => draftOf(shot), [shot]);
   const held = heldBy(shot);
-  const history = useHistory(draft?.brief ?? shot.brief, draft ? [shot.brief] : []);
-  const { present: brief, change } = history;
+  const history = useHistory<Entry>(entryOf(draft ?? shot), draft ? [entryOf(shot)] : [], `undo.${shot.id}`);
+  const { brief, starts_at } = history.present;
+  const change: Change = (update, tag) =>
+    history.change((entry) => atOneTime(entry, update(entry.brief)), tag);
+  const place = useMutation({
+    mutationFn: (at: string) => benchApi.placed(brief, at),
+    onSuccess: (placed, at) => history.change(() => ({ brief: placed, starts_at: at }), "start"),
+  });
+  const setStart = (at: string | null) => {
+    if (at !== null && skyOf(brief.light)) place.mutate(at);
+    else history.change((entry) => ({ ...entry, starts_at: at }), "start");
+  };
   const { plan, answer, problem, moved, pending, othersOld, left } = usePlanning(
     brief,
     draft ? null : shot.plan,
     held,
   );
   const standing = plan ?? shot.plan;
-  const { saving, keepMine, takeTheirs, planAnew } = useSaving(shot, brief, draft?.revision ?? shot.revision);
+  const { saving, keepMine, takeTheirs, planAnew } = useSaving(
+    shot,
+    history.present,
+    draft?.revision ?? shot.revision,
+  );
   const [open, setOpen] = useState<string | null>(null);
   const [comparing, setComparing] = useState(false);
   const pins = (brief.pins ?? {}) as Record<string, unknown>;
@@ -134,7 +149,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
 
   const words = {
     tokens: tokensOf(
-      brief,
+      history.present,
       vocabulary,
       day,
       standing?.graded ?? null,
@@ -143,6 +158,8 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
     faults: problem?.faults ?? [],
     brief,
     change,
+    starts_at,
+    setStart,
     settle: history.settle,
     vocabulary,
     day,
@@ -276,6 +293,12 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
       )}
     </main>
   );
+}
+
+/** A changed brief with its start: a sky of another time takes the shot along. */
+function atOneTime(entry: Entry, brief: Brief): Entry {
+  const [before, now] = [skyOf(entry.brief.light)?.start, skyOf(brief.light)?.start];
+  return { brief, starts_at: now !== undefined && now !== before ? now : entry.starts_at };
 }
 
 /** What the head says of saving. */

@@ -5,6 +5,8 @@ import { benchApi } from "../../api/bench";
 import type { Brief, Instruments, Vocabulary } from "../../api/types";
 import { Choice, NumberField, RangeField, TextField, Tick } from "../../parts/fields";
 import { plainNumber, withUnit } from "../../parts/words";
+import { MomentField } from "./moment-field";
+import { localTime, skyOf } from "./when";
 
 export type Change = (update: (brief: Brief) => Brief, tag?: string | null) => void;
 export type Day = { zone: string; day: string | null; latitude: number | null; longitude: number | null };
@@ -15,7 +17,35 @@ export type EditorProps = {
   /** What the service says of the light as it stands; null before the first answer. */
   instruments: Instruments | null;
   day: Day;
+  /** When the shot begins, and how to say so; what the sky lights moves its light along. */
+  starts_at: string | null;
+  setStart: (at: string | null) => void;
 };
+
+export function StartEditor({ brief, day, starts_at, setStart }: EditorProps) {
+  const sky = skyOf(brief.light) !== null;
+  return (
+    <div className="grid gap-3">
+      <MomentField
+        label={`The shot begins, ${day.zone}`}
+        value={starts_at}
+        day={day.day ?? localTime(new Date().toISOString(), day.zone).slice(0, 10)}
+        zone={day.zone}
+        autoFocus
+        onChange={setStart}
+      />
+      {sky ? (
+        <p className="text-[12.5px] text-muted">Its light is the sky’s, so it moves along.</p>
+      ) : (
+        starts_at !== null && (
+          <button type="button" className="plain" onClick={() => setStart(null)}>
+            No set time
+          </button>
+        )
+      )}
+    </div>
+  );
+}
 
 export function TitleEditor({ brief, change }: EditorProps) {
   return (

@@ -2,16 +2,17 @@
 import type { Brief, Instruments, Vocabulary } from "../../api/types";
 import { Choice, NumberField, RangeField, Tick } from "../../parts/fields";
 import { plainNumber, seconds } from "../../parts/words";
-import type { Day, EditorProps } from "./editors";
+import type { EditorProps } from "./editors";
 import { LampList, standing } from "./lamp-list";
 import { FromTrack, TakeReading } from "./light-sources";
-import { localTime, momentOf } from "./when";
+import { MomentField } from "./moment-field";
+import { momentOf } from "./when";
 
 type Light = Brief["light"];
 type SurfaceLight = Exclude<Light, { kind: "water" }>;
 type Set<L> = (next: L, tag?: string | null) => void;
 type DryLight = NonNullable<Extract<Light, { kind: "lamps" }>["ambient"]>;
-type PartProps = { vocabulary: Vocabulary; instruments: Instruments | null; day: Day };
+type PartProps = Omit<EditorProps, "brief" | "change">;
 
 /** The whole light of a shot in the dry. */
 export function LightEditor({ brief, change, ...rest }: EditorProps) {
@@ -51,10 +52,10 @@ type AnyProps = PartProps & {
   label: string;
 };
 
-function AnyLight({ light, set, lamps, label, vocabulary, instruments, day }: AnyProps) {
+function AnyLight({ light, set, lamps, label, ...rest }: AnyProps) {
   const kind = light.kind === "meter" && light.lux ? "lux" : light.kind;
   const turn = (to: string) => {
-    if (to !== kind) set(startOf(to, { vocabulary, instruments, day }, light));
+    if (to !== kind) set(startOf(to, rest, light));
   };
   const options = [
     { value: "place", says: "a kind of place" },
@@ -68,9 +69,9 @@ function AnyLight({ light, set, lamps, label, vocabulary, instruments, day }: An
     <div className="grid gap-3">
       <Choice label={label} value={kind} options={options} onChange={turn} />
       {light.kind === "lamps" ? (
-        <Lamps light={light} set={set} vocabulary={vocabulary} instruments={instruments} day={day} />
+        <Lamps light={light} set={set} {...rest} />
       ) : (
-        <Dry light={light} set={set} vocabulary={vocabulary} instruments={instruments} day={day} />
+        <Dry light={light} set={set} {...rest} />
       )}
     </div>
   );
@@ -78,7 +79,7 @@ function AnyLight({ light, set, lamps, label, vocabulary, instruments, day }: An
 
 function startOf(
   to: string,
-  { vocabulary, instruments, day }: PartProps,
+  { vocabulary, instruments, day, starts_at }: PartProps,
   before: SurfaceLight,
 ): SurfaceLight {
   // A meter begins with the light as it stands, so that turning to it changes nothing yet.
@@ -91,13 +92,15 @@ function startOf(
     case "lux":
       return { kind: "meter", lux: meter.lux, ev100: null, balance_k: null };
     case "sky": {
+      // An hour from its start on, or towards noon where it has none.
       const on = day.day ?? new Date().toISOString().slice(0, 10);
+      const start = starts_at ?? momentOf(`${on}T11:00`, day.zone) ?? `${on}T11:00:00Z`;
       return {
         kind: "sky",
         latitude: day.latitude ?? 0,
         longitude: day.longitude ?? 0,
-        start: momentOf(`${on}T11:00`, day.zone) ?? `${on}T11:00:00Z`,
-        end: momentOf(`${on}T12:00`, day.zone) ?? `${on}T12:00:00Z`,
+        start,
+        end: new Date(Date.parse(start) + HOUR_MS).toISOString().replace(".000Z", "Z"),
         cloud: "clear",
         shade: "open",
       };
@@ -114,13 +117,14 @@ function startOf(
   }
 }
 
+const HOUR_MS = 3_600_000;
 /** Before the first answer. */
 const A_DULL_ROOM: Instruments["meter"] = { ev100: [5, 7], lux: [80, 320] };
 const DIM_TO_BRIGHT: [string, string] = ["Dimmest", "Brightest"];
 
 type DryProps = PartProps & { light: DryLight; set: Set<DryLight> };
 
-function Dry({ light, set, vocabulary, day }: DryProps) {
+function Dry({ light, set, vocabulary, day, setStart }: DryProps) {
   switch (light.kind) {
     case "place":
       return (
@@ -160,7 +164,7 @@ function Dry({ light, set, vocabulary, day }: DryProps) {
     case "reading":
       return <Readings light={light} set={set} />;
     case "sky":
-      return <Sky light={light} set={set} zone={day.zone} />;
+      return <Sky light={light} set={set} zone={day.zone} setStart={setStart} />;
   }
 }
 
@@ -247,7 +251,9 @@ const SHADES: Record<SkyLight["shade"], string> = {
   full: "in the shade",
 };
 
-function Sky({ light, set, zone }: { light: SkyLight; set: Set<SkyLight>; zone: string }) {
+type SkyProps = { light: SkyLight; set: Set<SkyLight>; zone: string; setStart: (at: string) => void };
+
+function Sky({ light, set, zone, setStart }: SkyProps) {
   return (
     <div className="grid gap-3">
       <div className="flex gap-3">
@@ -264,13 +270,14 @@ function Sky({ light, set, zone }: { light: SkyLight; set: Set<SkyLight>; zone: 
           onChange={(longitude) => set({ ...light, longitude }, "longitude")}
         />
       </div>
-      <Moment
-        label={`From, ${zone}`}
-        value={light.start}
+      <MomentField label={`From, ${zone}`} value={light.start} zone={zone} onChange={setStart} />
+      <MomentField
+        label="To"
+        value={light.end}
         zone={zone}
-        onChange={(start) => set({ ...light, start }, "start")}
+        after={light.start}
+        onChange={(end) => set({ ...light, end }, "end")}
       />
-      <Moment label="To" value={light.end} zone={zone} onChange={(end) => set({ ...light, end }, "end")} />
       <div className="grid grid-cols-2 gap-3">
         <Choice
           label="Sky"
@@ -291,25 +298,6 @@ function Sky({ light, set, zone }: { light: SkyLight; set: Set<SkyLight>; zone: 
 
 function entries<K extends string>(words: Record<K, string>): { value: K; says: string }[] {
   return (Object.keys(words) as K[]).map((value) => ({ value, says: words[value] }));
-}
-
-type MomentProps = { label: string; value: string; zone: string; onChange: (iso: string) => void };
-
-function Moment({ label, value, zone, onChange }: MomentProps) {
-  return (
-    <label className="block text-[12.5px] text-muted">
-      {label}
-      <input
-        type="datetime-local"
-        className="field text-ink"
-        value={localTime(value, zone)}
-        onChange={(event) => {
-          const at = momentOf(event.target.value, zone);
-          if (at) onChange(at);
-        }}
-      />
-    </label>
-  );
 }
 
 type LampLight = Extract<Light, { kind: "lamps" }>;

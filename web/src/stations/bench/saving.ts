@@ -1,4 +1,4 @@
-// Saves the brief by itself, on the engine that keeps what a person typed.
+// Saves the brief and its start by themselves, on the engine that keeps what a person typed.
 import { useCallback, useEffect, useRef } from "react";
 import { benchApi } from "../../api/bench";
 import { changed } from "../../api/keys";
@@ -6,33 +6,40 @@ import type { Brief, Shot } from "../../api/types";
 import { useHanding } from "../../parts/handing";
 import { recall } from "../../parts/remembered";
 
-type Draft = { brief: Brief; revision: number };
+/** What a person writes of a shot: the brief, and when it begins. */
+export type Entry = { brief: Brief; starts_at: string | null };
+type Draft = Entry & { revision: number };
 
 const PAUSE_MS = 400;
 const RETRY_MS = 2000;
 
 const placeOf = (shot: Shot) => `draft.${shot.id}`;
 
+export const entryOf = ({ brief, starts_at }: Entry): Entry => ({ brief, starts_at });
+const textOf = (entry: Entry) => JSON.stringify(entryOf(entry));
+
 /** What was typed in this browser and not yet saved, if it differs from what is kept. */
 export function draftOf(shot: Shot): Draft | null {
   const draft = recall<Draft>(placeOf(shot));
-  return draft && JSON.stringify(draft.brief) !== JSON.stringify(shot.brief) ? draft : null;
+  if (!draft) return null;
+  // One of an older version says nothing of the start.
+  const whole = { ...draft, starts_at: draft.starts_at === undefined ? shot.starts_at : draft.starts_at };
+  return textOf(whole) === textOf(shot) ? null : whole;
 }
 
-export function useSaving(shot: Shot, brief: Brief, startRevision: number) {
-  const saved = useRef(JSON.stringify(shot.brief));
+export function useSaving(shot: Shot, entry: Entry, startRevision: number) {
+  const saved = useRef(textOf(shot));
   const revision = useRef(startRevision);
-  const latest = useRef(brief);
-  latest.current = brief;
-  const save = async (sent: Brief, latest_sheet = false) => {
+  const latest = useRef(entry);
+  latest.current = entry;
+  const save = async (sent: Entry, latest_sheet = false) => {
     const kept = await benchApi.saveShot(shot.id, {
-      brief: sent,
-      starts_at: shot.starts_at,
+      ...entryOf(sent),
       revision: revision.current,
       latest_sheet,
     });
     revision.current = kept.revision;
-    saved.current = JSON.stringify(sent);
+    saved.current = textOf(sent);
   };
   const { state, put, flush, clear, isBusy } = useHanding<Draft>({
     place: placeOf(shot),
@@ -40,14 +47,14 @@ export function useSaving(shot: Shot, brief: Brief, startRevision: number) {
     pauseMs: PAUSE_MS,
     retryMs: RETRY_MS,
     hand: async (sent) => {
-      await save(sent.brief);
+      await save(sent);
       changed.shot(shot.id);
     },
   });
   useEffect(() => {
-    if (JSON.stringify(brief) === saved.current && !isBusy()) clear();
-    else put({ brief, revision: revision.current });
-  }, [brief, put, clear, isBusy]);
+    if (textOf(entry) === saved.current && !isBusy()) clear();
+    else put({ ...entryOf(entry), revision: revision.current });
+  }, [entry, put, clear, isBusy]);
 
   /** After a conflict: keep this version on top of the newer one. */
   const keepMine = useCallback(async () => {
@@ -60,9 +67,9 @@ export function useSaving(shot: Shot, brief: Brief, startRevision: number) {
   const takeTheirs = useCallback(async () => {
     const theirs = await benchApi.shot(shot.id);
     revision.current = theirs.revision;
-    saved.current = JSON.stringify(theirs.brief);
+    saved.current = textOf(theirs);
     clear();
-    return theirs.brief;
+    return entryOf(theirs);
   }, [shot.id, clear]);
 
   /** Plans again with the latest edition of the camera's sheet, and keeps that plan. */

@@ -1,16 +1,17 @@
 // The brief in words: which tokens there are in each kind of shot, what each says, and which faults belong to it.
 import type { ComponentType } from "react";
 import type { Brief, Fault, Vocabulary } from "../../api/types";
-import { frameName, plainNumber, seconds, withUnit } from "../../parts/words";
+import { frameName, plainNumber, seconds, shortDay, withUnit } from "../../parts/words";
 import * as editors from "./editors";
 import { type Day, durationWords, type EditorProps } from "./editors";
 import { KitEditor, kitWords } from "./kit-editor";
 import { lampWords } from "./lamp-list";
 import { CLOUDS, LightEditor, SurfaceEditor } from "./light-editor";
+import type { Entry } from "./saving";
 import { SceneEditor, sceneWords } from "./scene-editor";
 import { SchoolEditor, schoolWords } from "./school-editor";
 import { DiveLampsEditor, depthWords, WaterEditor } from "./water-editor";
-import { hourOf } from "./when";
+import { hourOf, localTime } from "./when";
 
 export type Token = {
   id: string;
@@ -26,7 +27,7 @@ export type Token = {
 
 /** usual: what one frame holds in such light, where that is known and more than a finished picture shows. */
 export function tokensOf(
-  brief: Brief,
+  { brief, starts_at }: Entry,
   vocabulary: Vocabulary,
   day: Day,
   graded: boolean | null,
@@ -52,6 +53,7 @@ export function tokensOf(
       editor: editors.ScenarioEditor,
     },
     ...(lapse ? [lapseToken(brief)] : []),
+    startToken(starts_at, day),
     subjectToken(brief),
     ...(wet ? waterTokens(brief, vocabulary, day) : [lightToken(brief, vocabulary, day)]),
     ...(usual === null ? [] : [sceneToken(brief, usual)]),
@@ -91,10 +93,23 @@ export function tokensOf(
   ];
 }
 
+function startToken(starts_at: string | null, day: Day): Token {
+  const local = starts_at === null ? "" : localTime(starts_at, day.zone);
+  const elsewhere = day.day !== null && local !== "" && local.slice(0, 10) !== day.day;
+  return {
+    id: "start",
+    name: "Start",
+    lead: ", ",
+    says: local === "" ? "at any time" : `at ${elsewhere ? `${shortDay(local)}, ` : ""}${local.slice(11)}`,
+    faults: ["starts_at"],
+    editor: editors.StartEditor,
+  };
+}
+
 function subjectToken(brief: Brief): Token {
   const { subject } = brief;
   const [near, far] = subject.distance_m;
-  const size = subject.size_m ? `${withUnit(subject.size_m, "m")} wide, ` : "";
+  const size = subject.size_m ? `${withUnit(subject.size_m, "m")} wide, at ` : "";
   const speed = subject.speed_m_s ? ` at ${withUnit(subject.speed_m_s, "m/s")}` : "";
   const event = subject.event_s ? `, ${withUnit(subject.event_s, "s")} long` : "";
   const look =
@@ -102,8 +117,8 @@ function subjectToken(brief: Brief): Token {
   return {
     id: "subject",
     name: "Subject",
-    lead: ", from ",
-    says: `${size}${near === far ? "" : `${plainNumber(near)} to `}${withUnit(far, "m")} away${speed}${event}${look}`,
+    lead: size ? ", " : ", from ",
+    says: `${size}${near === far ? "" : `${plainNumber(near)} to `}${withUnit(far, "m")}${size ? "" : " away"}${speed}${event}${look}`,
     faults: ["subject"],
     editor: editors.SubjectEditor,
   };
@@ -113,7 +128,7 @@ function lightToken(brief: Brief, vocabulary: Vocabulary, day: Day): Token {
   return {
     id: "light",
     name: "Light",
-    lead: brief.light.kind === "lamps" ? " lit by " : brief.light.kind === "sky" ? " under " : " in ",
+    lead: brief.light.kind === "lamps" ? ", lit by " : ", ",
     says: lightWords(brief.light, vocabulary, day),
     faults: ["light"],
     editor: LightEditor,
@@ -136,7 +151,7 @@ function waterTokens(brief: Brief, vocabulary: Vocabulary, day: Day): Token[] {
     {
       id: "light",
       name: "Light above",
-      lead: light.surface.kind === "place" ? " in " : " under ",
+      lead: ", ",
       says: lightWords(light.surface, vocabulary, day),
       faults: ["light.surface"],
       editor: SurfaceEditor,
@@ -277,20 +292,20 @@ function airToken(brief: Brief): Token {
 function lightWords(light: Brief["light"], vocabulary: Vocabulary, day: Day): string {
   switch (light.kind) {
     case "place":
-      return vocabulary.places.find((place) => place.id === light.place)?.name ?? light.place;
+      return vocabulary.places.find((place) => place.id === light.place)?.phrase ?? light.place;
     case "meter":
-      if (light.lux) return `${withUnit(light.lux[0], "lx")} to ${withUnit(light.lux[1], "lx")}`;
-      return `light of EV ${plainNumber(light.ev100?.[0] ?? 0)} to ${plainNumber(light.ev100?.[1] ?? 0)}`;
+      if (light.lux) return `in ${withUnit(light.lux[0], "lx")} to ${withUnit(light.lux[1], "lx")}`;
+      return `in light of EV ${plainNumber(light.ev100?.[0] ?? 0)} to ${plainNumber(light.ev100?.[1] ?? 0)}`;
     case "reading": {
       const first = light.readings[0];
-      return `light that reads ${first ? `f/${first.f_number}, ${seconds(first.shutter_s)}, ISO ${first.iso}` : "nothing"}`;
+      return `in light that reads ${first ? `f/${first.f_number}, ${seconds(first.shutter_s)}, ISO ${first.iso}` : "nothing"}`;
     }
     case "sky": {
       const shade = { open: "", partial: ", partly in shade", full: ", in the shade" }[light.shade];
-      return `${CLOUDS[light.cloud]}, ${hourOf(light.start, day.zone)} to ${hourOf(light.end, day.zone)}${shade}`;
+      return `under ${CLOUDS[light.cloud]}, ${hourOf(light.start, day.zone)} to ${hourOf(light.end, day.zone)}${shade}`;
     }
     case "lamps":
-      return `${lampWords(light.lamps)}${light.ambient ? ` in ${lightWords(light.ambient, vocabulary, day)}` : ""}`;
+      return `${lampWords(light.lamps)}${light.ambient ? ` ${lightWords(light.ambient, vocabulary, day)}` : ""}`;
     case "water":
       return lightWords(light.surface, vocabulary, day);
   }

@@ -1,5 +1,16 @@
 // Times as people at a place say them: a moment to a local date and hour, and back.
 
+import type { Brief } from "../../api/types";
+
+type Light = Brief["light"];
+
+/** The sky that lights a shot, alone, on water or besides lamps. */
+export function skyOf(light: Light | null): Extract<Light, { kind: "sky" }> | null {
+  if (light?.kind === "water") return skyOf(light.surface);
+  if (light?.kind === "lamps") return skyOf(light.ambient);
+  return light?.kind === "sky" ? light : null;
+}
+
 /** Minutes by which a zone is ahead of UTC at a moment. */
 function offsetMinutes(at: Date, zone: string): number {
   const parts = new Intl.DateTimeFormat("en-GB", {

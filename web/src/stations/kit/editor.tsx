@@ -97,7 +97,7 @@ type Props = {
 };
 
 function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
-  const history = useHistory<Rough>(start.rough, []);
+  const history = useHistory<Rough>(start.rough, [], `undo.${draftId}`);
   const { present: rough, change, settle } = history;
   const { done, map, problem } = useCompleted(rough);
   const { says, grave, met, keepMine, takeTheirs, drop } = useDraft(draftId, start, rough);

@@ -20,33 +20,39 @@ const SKIES: [string, string][] = [
   ["storm", "storm"],
 ];
 
-export function DayLight({ shoot, lines }: { shoot: Shoot; lines: ShotLine[] }) {
+type Props = { shoot: Shoot; lines: ShotLine[]; moving: Moving };
+
+export function DayLight({ shoot, lines, moving }: Props) {
   const known = shoot.day !== null && shoot.latitude !== null && shoot.longitude !== null;
   const day = useQuery({ ...dayQuery(shoot.id), enabled: known });
   const zone = shoot.zone ?? "UTC";
   const [chosen, setChosen] = useState<string | null>(null);
   const glass = useQuery({ ...glassQuery(chosen ?? ""), enabled: known && chosen !== null });
-  const { preview, move, moved, putBack, problem } = useMoving(shoot);
+  const { preview, move, moved, putBack, problem } = moving;
   const clock = useCallback((ms: number) => clockOf(new Date(ms).toISOString(), zone), [zone]);
   const shots = useMemo<StripShot[]>(
     () =>
-      lines.flatMap((line) => {
+      lines.map((line) => {
         const summary = line.summary as Summary;
-        if (!line.starts_at) return [];
-        return [
-          {
-            id: line.id,
-            title: summary.title,
-            camera: summary.camera ?? "",
-            at: Date.parse(line.starts_at),
-            ev100: summary.ev100 ?? [0, 0],
-            own: !(summary.daylight ?? false),
-          },
-        ];
+        return {
+          id: line.id,
+          title: summary.title,
+          camera: summary.camera ?? "",
+          at: line.starts_at === null ? null : Date.parse(line.starts_at),
+          lastsMs: (summary.lasts_s ?? 0) * 1000,
+          ev100: summary.ev100 ?? [0, 0],
+          own: !(summary.daylight ?? false),
+        };
       }),
     [lines],
   );
-  if (!known) return <Unknown shoot={shoot} />;
+  if (!known)
+    return (
+      <>
+        <Unknown shoot={shoot} />
+        <MovedWords {...moving} clock={clock} />
+      </>
+    );
   if (day.error && !day.data) return <Trouble error={day.error} retry={() => day.refetch()} />;
   if (!day.data) return <p className="h-[330px] pt-4 text-muted">Working out the light.</p>;
   const title = shots.find((shot) => shot.id === chosen)?.title;
@@ -63,9 +69,7 @@ export function DayLight({ shoot, lines }: { shoot: Shoot; lines: ShotLine[] }) 
         onMove={move}
       />
       <p role="status" className="min-h-[40px] pt-1 text-[13px] leading-[1.45]" data-testid="strip-says">
-        {problem ? (
-          <b className="text-note">{problem}</b>
-        ) : preview ? (
+        {preview ? (
           <>
             <b>{clock(preview.at)}</b>{" "}
             {preview.moved?.plan
@@ -74,22 +78,22 @@ export function DayLight({ shoot, lines }: { shoot: Shoot; lines: ShotLine[] }) 
                 ? "its light stays as it is"
                 : "planning"}
           </>
-        ) : moved ? (
-          <>
-            Moved to <b>{clock(moved.at)}</b>.{" "}
-            <button type="button" className="underline" onClick={putBack}>
-              put it back
-            </button>
-          </>
+        ) : moved || problem ? (
+          <MovedWords moved={moved} putBack={putBack} problem={problem} clock={clock} />
         ) : title && glass.data ? (
           <>
             <b>{title}</b>
-            {lightAt(day.data, shots.find((shot) => shot.id === chosen)?.at ?? 0)}. Held through the day:{" "}
-            {glassWords(glass.data.items, clock)}
+            {lightAt(day.data, shots.find((shot) => shot.id === chosen)?.at ?? null)}.{" "}
+            {glass.data.items.length > 0
+              ? `If it comes early or late: ${glassWords(glass.data.items, clock)}`
+              : sky(chosen, lines)
+                ? "Its glass does not follow the hour."
+                : "Its light is told without the sky, so its glass is the same at any hour of such light."}
           </>
         ) : (
           <span className="text-muted">
-            Choose a shot to see when its glass would be changed; drag it along, or press the arrow keys.
+            Choose a shot to see when its glass would be changed. Drag it along, press the arrow keys, or type
+            its start in the list.
           </span>
         )}
       </p>
@@ -97,8 +101,36 @@ export function DayLight({ shoot, lines }: { shoot: Shoot; lines: ShotLine[] }) 
   );
 }
 
+function sky(chosen: string | null, lines: ShotLine[]): boolean {
+  const line = lines.find((entry) => entry.id === chosen);
+  return (line?.summary as Summary | undefined)?.sky ?? false;
+}
+
+type MovedProps = Pick<Moving, "moved" | "putBack" | "problem"> & { clock: (ms: number) => string };
+
+/** What was moved last, with the way back, or why it was not. */
+function MovedWords({ moved, putBack, problem, clock }: MovedProps) {
+  if (problem) return <b className="text-note">{problem}</b>;
+  if (!moved) return null;
+  return (
+    <>
+      {moved.at === null ? (
+        "Its time was taken away."
+      ) : (
+        <>
+          Moved to <b>{clock(moved.at)}</b>.
+        </>
+      )}{" "}
+      <button type="button" className="underline" onClick={putBack}>
+        put it back
+      </button>
+    </>
+  );
+}
+
 /** What the sky gives at a moment: stops and kelvin. */
-function lightAt(day: DayOfLight, at: number): string {
+function lightAt(day: DayOfLight, at: number | null): string {
+  if (at === null) return "";
   const place = Math.round((at - Date.parse(day.start)) / (day.step_s * 1000));
   const [ev, kelvin] = [day.level_ev100[place], day.kelvin[place]];
   if (ev === undefined || kelvin === undefined) return "";
@@ -200,10 +232,11 @@ function Unknown({ shoot }: { shoot: Shoot }) {
 }
 
 type Preview = { at: number; moved: MovedShot | null };
-type Moved = { id: string; at: number; before: string | null };
+type Moved = { id: string; at: number | null; before: string | null };
+export type Moving = ReturnType<typeof useMoving>;
 
 /** Moves a shot in time, and its light with it where the sky gives it; shows the plan on the way. */
-function useMoving(shoot: Shoot) {
+export function useMoving(shoot: Shoot) {
   const [preview, setPreview] = useState<Preview | null>(null);
   const [moved, setMoved] = useState<Moved | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -242,6 +275,16 @@ function useMoving(shoot: Shoot) {
     },
     [start],
   );
+  /** Gives a shot the start that was typed, or none. */
+  const give = async (id: string, at: string | null) => {
+    setProblem(null);
+    try {
+      const before = await start(id, at);
+      setMoved({ id, at: at === null ? null : Date.parse(at), before });
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
   const putBack = () => {
     if (!moved) return;
     start(moved.id, moved.before).then(
@@ -249,5 +292,5 @@ function useMoving(shoot: Shoot) {
       (error: Error) => setProblem(error.message),
     );
   };
-  return { preview, move, moved, putBack, problem };
+  return { preview, move, give, moved, putBack, problem };
 }

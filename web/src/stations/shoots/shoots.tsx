@@ -8,12 +8,14 @@ import { changed } from "../../api/keys";
 import { shootsApi, shootsQuery, shotsQuery } from "../../api/shoots";
 import type { Brief, Shoot, ShotLine, Summary } from "../../api/types";
 import { LightBar } from "../../instruments/light-bar";
+import { ClockField } from "../../parts/fields";
 import { FileButton } from "../../parts/file-button";
 import { useShortcuts } from "../../parts/keyboard";
 import { recall, remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
-import { clock, longDay, stops } from "../../parts/words";
-import { DayLight } from "./day-light";
+import { longDay, shortDay, stops } from "../../parts/words";
+import { localTime, momentOf } from "../bench/when";
+import { DayLight, useMoving } from "./day-light";
 import { PlaceAndDay } from "./place-and-day";
 
 const Budgets = lazy(() => import("./budgets"));
@@ -115,6 +117,7 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
   const { view = "" } = useParams();
   const shots = useQuery(shotsQuery(shoot.id));
   const [editing, setEditing] = useState(false);
+  const moving = useMoving(shoot);
   const navigate = useNavigate();
   useEffect(() => remember("last-shoot", shoot.id), [shoot.id]);
   const add = useMutation({
@@ -168,12 +171,12 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
       {view === "" ? (
         <>
           {editing && <PlaceAndDay shoot={shoot} close={() => setEditing(false)} />}
-          {shots.data && <DayLight shoot={shoot} lines={items} />}
+          {shots.data && <DayLight shoot={shoot} lines={items} moving={moving} />}
           {shots.error && !shots.data && <Trouble error={shots.error} retry={() => shots.refetch()} />}
           <table className="mt-3 w-full border-collapse text-left max-lg:block">
             <thead className="max-lg:sr-only">
               <tr className="border-ink border-b text-[12.5px] text-muted [&>th]:pb-2 [&>th]:font-normal">
-                <th className="w-[62px]">start</th>
+                <th className="w-[76px]">start</th>
                 <th className="w-[218px]">shot</th>
                 <th className="w-[150px]">light, EV −8 to 16</th>
                 <th>setting sheet</th>
@@ -185,7 +188,13 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
             </thead>
             <tbody className="max-lg:block max-lg:border-ink max-lg:border-t">
               {items.map((shot) => (
-                <Line key={shot.id} shot={shot} zone={shoot.zone ?? "UTC"} remove={() => void remove(shot)} />
+                <Line
+                  key={shot.id}
+                  shot={shot}
+                  shoot={shoot}
+                  give={(at) => void moving.give(shot.id, at)}
+                  remove={() => void remove(shot)}
+                />
               ))}
             </tbody>
           </table>
@@ -256,11 +265,15 @@ function BringShoot() {
   );
 }
 
-function Line({ shot, zone, remove }: { shot: ShotLine; zone: string; remove: () => void }) {
+type LineProps = { shot: ShotLine; shoot: Shoot; give: (at: string | null) => void; remove: () => void };
+
+function Line({ shot, shoot, give, remove }: LineProps) {
   const summary = shot.summary as Summary;
   return (
-    <tr className="border-hair border-b align-middle hover:bg-second max-lg:grid max-lg:grid-cols-[58px_minmax(0,1fr)_auto] max-lg:gap-x-2 max-lg:py-2 lg:[&>td]:py-[9px]">
-      <td>{shot.starts_at ? clock(shot.starts_at, zone) : ""}</td>
+    <tr className="border-hair border-b align-middle hover:bg-second max-lg:grid max-lg:grid-cols-[76px_minmax(0,1fr)_auto] max-lg:gap-x-2 max-lg:py-2 lg:[&>td]:py-[9px]">
+      <td>
+        <StartField shot={shot} shoot={shoot} title={summary.title} give={give} />
+      </td>
       <td className="pr-4 max-lg:pr-0">
         <Link to={`/shots/${shot.id}`} className="block text-[16px] leading-tight font-bold">
           {summary.title}
@@ -309,6 +322,28 @@ function Line({ shot, zone, remove }: { shot: ShotLine; zone: string; remove: ()
         </button>
       </td>
     </tr>
+  );
+}
+
+type StartProps = { shot: ShotLine; shoot: Shoot; title: string; give: (at: string | null) => void };
+
+/** When a shot begins, as it is typed: on the day that it has, else on the shoot's. */
+function StartField({ shot, shoot, title, give }: StartProps) {
+  const zone = shoot.zone ?? "UTC";
+  const stands = shot.starts_at ? localTime(shot.starts_at, zone) : "";
+  const day = stands.slice(0, 10) || (shoot.day ?? localTime(new Date().toISOString(), zone).slice(0, 10));
+  return (
+    <>
+      <ClockField
+        label={`${title}, start`}
+        className="start-field"
+        value={stands.slice(11)}
+        onChange={(time) => give(time === "" ? null : momentOf(`${day}T${time}`, zone))}
+      />
+      {stands && shoot.day && stands.slice(0, 10) !== shoot.day && (
+        <span className="block text-[12px] text-muted">{shortDay(stands)}</span>
+      )}
+    </>
   );
 }
 
