@@ -26,6 +26,7 @@ from steady_tide.api import (
     measure,
     order,
     outing,
+    places,
     problems,
     sheets,
     shoots,
@@ -129,7 +130,7 @@ def make_app(
         return Health(version=__version__, database=request.app.state.database.answers(), backup=_last_backup(backups))
 
     # Files come first: /shoots/import is no shoot called import.
-    for station in (files, shoots, shots, bench, light, outing, order, kit, kit_in, sheets, measure, card):
+    for station in (files, shoots, shots, bench, light, outing, places, order, kit, kit_in, sheets, measure, card):
         api.include_router(station.router)
     app.include_router(api)
     _serve_front_end(app, front_end)

@@ -33,6 +33,7 @@ export const keys = {
   drafts: ["kit", "drafts"] as const,
   draft: (id: string | null, of: string | null) => ["draft", id, of] as const,
   fields: ["fields"] as const,
+  places: (asked: string) => ["places", asked] as const,
 };
 
 type Key = readonly unknown[];

@@ -1,6 +1,7 @@
 // The editor of the light: a kind of place, a meter, the camera's own reading, the sky, or lamps.
 import type { Brief, Instruments, Vocabulary } from "../../api/types";
 import { Choice, NumberField, RangeField, Tick } from "../../parts/fields";
+import { PlaceField } from "../../parts/place-field";
 import { plainNumber, seconds } from "../../parts/words";
 import type { EditorProps } from "./editors";
 import { LampList, standing } from "./lamp-list";
@@ -256,20 +257,11 @@ type SkyProps = { light: SkyLight; set: Set<SkyLight>; zone: string; setStart: (
 function Sky({ light, set, zone, setStart }: SkyProps) {
   return (
     <div className="grid gap-3">
-      <div className="flex gap-3">
-        <NumberField
-          label="Latitude"
-          unit="° N"
-          value={light.latitude}
-          onChange={(latitude) => set({ ...light, latitude }, "latitude")}
-        />
-        <NumberField
-          label="Longitude"
-          unit="° E"
-          value={light.longitude}
-          onChange={(longitude) => set({ ...light, longitude }, "longitude")}
-        />
-      </div>
+      <PlaceField
+        label="Where"
+        at={light}
+        onPlace={({ latitude, longitude }) => set({ ...light, latitude, longitude }, "where")}
+      />
       <MomentField label={`From, ${zone}`} value={light.start} zone={zone} onChange={setStart} />
       <MomentField
         label="To"

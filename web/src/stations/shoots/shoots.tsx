@@ -11,6 +11,7 @@ import { LightBar } from "../../instruments/light-bar";
 import { ClockField } from "../../parts/fields";
 import { FileButton } from "../../parts/file-button";
 import { useShortcuts } from "../../parts/keyboard";
+import { type FoundPlace, PlaceField } from "../../parts/place-field";
 import { recall, remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
 import { longDay, shortDay, stops } from "../../parts/words";
@@ -360,6 +361,7 @@ function firstBrief(shoot: Shoot): Brief {
 
 function NewShoot({ close }: { close: () => void }) {
   const [fields, setFields] = useState({ title: "", place: "", day: "" });
+  const [at, setAt] = useState<FoundPlace | null>(null);
   const navigate = useNavigate();
   const add = useMutation({
     mutationFn: () =>
@@ -367,7 +369,9 @@ function NewShoot({ close }: { close: () => void }) {
         title: fields.title.trim(),
         place: fields.place.trim(),
         day: fields.day || null,
-        zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+        zone: at?.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone,
+        latitude: at?.latitude ?? null,
+        longitude: at?.longitude ?? null,
         mains_hz: 50,
         note: "",
       }),
@@ -400,6 +404,15 @@ function NewShoot({ close }: { close: () => void }) {
         Place
         <input className="field" maxLength={200} value={fields.place} onChange={put("place")} />
       </label>
+      <PlaceField
+        label="Where, by the next town or its position"
+        at={at}
+        onPlace={(found) => {
+          setAt(found);
+          setFields((now) => ({ ...now, place: now.place || found.name }));
+        }}
+        onClear={() => setAt(null)}
+      />
       <label className="text-[12.5px] text-muted">
         Day
         <input className="field" type="date" value={fields.day} onChange={put("day")} />
