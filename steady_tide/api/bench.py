@@ -15,7 +15,7 @@ from steady_tide.core.errors import NoLegalPlan, Overtaken
 from steady_tide.core.lapse import IntervalFilm, third_of_film
 from steady_tide.core.moments import Moment
 from steady_tide.core.moving import brief_at
-from steady_tide.core.scenarios import turned
+from steady_tide.core.scenarios import SkyHere, turned
 from steady_tide.services.bench import BenchAnswer, answer_of
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.plans import Plans
@@ -97,9 +97,14 @@ def turned_brief(
     brief: Brief,
     kit: CrewKitOf,
     scenario: Annotated[str, Query(max_length=60, description="the kind of shot that it becomes")],
+    latitude: Annotated[float | None, Query(ge=-90, le=90, description="of the shoot, where it is known")] = None,
+    longitude: Annotated[float | None, Query(ge=-180, le=180)] = None,
+    starts_at: Annotated[Moment | None, Query(description="when the shot begins, where it is known")] = None,
 ) -> Brief:
-    """What a brief becomes in another scenario: what was known of it is kept where it can be."""
-    return turned(brief, scenario, kit.kit, kit.knowledge.scenarios)
+    """What a brief becomes in another scenario: what was known of it is kept where it can be, its light where it fits."""
+    known = latitude is not None and longitude is not None and starts_at is not None
+    here = SkyHere(latitude, longitude, starts_at) if known else None  # type: ignore[arg-type]
+    return turned(brief, scenario, kit.kit, kit.knowledge.scenarios, kit.knowledge.places, here)
 
 
 @router.post("/briefs/placed")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from datetime import datetime, timedelta
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
@@ -10,7 +12,17 @@ from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.kit import Kit
-from steady_tide.core.light.sources import Lamp, LampLight, LightSource, PlaceLight, WaterLight
+from steady_tide.core.light.sky import LONGEST
+from steady_tide.core.light.sources import (
+    Lamp,
+    LampLight,
+    LightSource,
+    Place,
+    PlaceLight,
+    SkyLight,
+    WaterLight,
+    lit_by_day,
+)
 
 
 class Scenario(Frozen):
@@ -28,18 +40,39 @@ class Scenario(Frozen):
     depth_m: tuple[float, float] = (2.0, 5.0)
     water_type: str = "1C"
     lamp_m: Annotated[float, Field(gt=0)] = 1.0
+    dark_place: Annotated[
+        str | None, Field(description="the place it begins with where the light at hand is not dark")
+    ] = None
 
 
-def turned(brief: Brief, scenario: str, kit: Kit, scenarios: dict[str, Scenario]) -> Brief:
-    """What a brief becomes in another scenario.
+@dataclass(frozen=True)
+class SkyHere:
+    """What is known of the sky over a shot: where it is, and when it begins."""
 
-    brief: as it is; scenario: id; kit: lamps to put on a table; scenarios: all that there are.
-    Returns another brief. Raises BadBrief where there is no such scenario.
+    latitude: float
+    longitude: float
+    starts_at: datetime
+
+
+def turned(
+    brief: Brief,
+    scenario: str,
+    kit: Kit,
+    scenarios: dict[str, Scenario],
+    places: dict[str, Place],
+    here: SkyHere | None = None,
+) -> Brief:
+    """What a brief becomes in another scenario, with a light that fits it.
+
+    brief: as it is; scenario: id; kit: lamps to put on a table; scenarios: all that there are; places: whose light is
+    known; here: the sky over it, for a film so long that its light changes. Returns another brief. Raises BadBrief where
+    there is no such scenario.
     """
     kind = scenarios.get(scenario)
     if kind is None:
         raise BadBrief(Fault("scenario", f"there is no scenario '{scenario}'", f"Use one of {', '.join(scenarios)}."))
-    changes: dict[str, Any] = {"scenario": scenario, "light": _light(brief.light, kind, kit)}
+    length = max(brief.take.length_s, kind.least_length_s or 0.0)
+    changes: dict[str, Any] = {"scenario": scenario, "light": _light(brief.light, kind, kit, places, here, length)}
     if kind.mount is not None:
         travel = {"travel_m_s": 0.0} if kind.still else {}
         changes["camera_move"] = brief.camera_move.model_copy(update={"mount": kind.mount, **travel})
@@ -48,7 +81,6 @@ def turned(brief: Brief, scenario: str, kit: Kit, scenarios: dict[str, Scenario]
     if kind.slow_factor is not None:
         changes["delivery"] = brief.delivery.model_copy(update={"slow_factor": kind.slow_factor})
     if kind.least_length_s is not None:
-        length = max(brief.take.length_s, kind.least_length_s)
         changes["take"] = brief.take.model_copy(update={"length_s": length})
     return brief.model_copy(update=changes)
 
@@ -62,9 +94,11 @@ def _dry(light: LightSource) -> LightSource:
     return light
 
 
-def _light(light: LightSource, kind: Scenario, kit: Kit) -> LightSource:
+def _light(
+    light: LightSource, kind: Scenario, kit: Kit, places: dict[str, Place], here: SkyHere | None, length_s: float
+) -> LightSource:
     if kind.light == "water" and not isinstance(light, WaterLight):
-        water = {"surface": _dry(light), "depth_m": kind.depth_m, "water_type": kind.water_type}
+        water = {"surface": _above(_dry(light), places), "depth_m": kind.depth_m, "water_type": kind.water_type}
         return WaterLight.model_validate({"kind": "water", **water, "lamps": ()})
     if kind.light == "lamps" and not isinstance(light, LampLight):
         owned = sorted(kit.lamps, key=lambda lamp: lamp.proof_depth_m > 0)  # those for the dry first
@@ -75,4 +109,24 @@ def _light(light: LightSource, kind: Scenario, kit: Kit) -> LightSource:
             lux_at_1m=lamp.lux_at_1m, distance_m=kind.lamp_m, output=1.0, kelvin=lamp.kelvin, ripple=lamp.ripple
         )
         return LampLight(kind="lamps", lamps=(standing,), ambient=None)
-    return light if kind.light != "dry" else _dry(light)
+    if kind.light != "dry":
+        return light
+    dry = _dry(light)
+    if kind.dark_place is not None and lit_by_day(dry):
+        return PlaceLight(kind="place", place=kind.dark_place)
+    if kind.least_length_s is not None and here is not None and isinstance(dry, PlaceLight) and lit_by_day(dry):
+        return SkyLight(
+            kind="sky",
+            latitude=here.latitude,
+            longitude=here.longitude,
+            start=here.starts_at,
+            end=here.starts_at + min(LONGEST, timedelta(seconds=length_s)),
+        )
+    return dry
+
+
+def _above(light: LightSource, places: dict[str, Place]) -> LightSource:
+    """What may fall on open water: no room's light."""
+    place = places.get(light.place) if isinstance(light, PlaceLight) else None
+    indoors = place is not None and place.sun_deg is None and place.id != "pool_hall"
+    return PlaceLight(kind="place", place="full_sun") if indoors else light

@@ -109,7 +109,8 @@ def _parts(text: str) -> list[_Part] | None:
 
 def _by_sides(tokens: list[tuple[str, str]], leading: bool) -> list[_Part]:
     """Each side with the numbers before it, or after it where the first thing said is a side."""
-    parts, waiting = [], _Part([])
+    parts: list[_Part] = []
+    waiting = _Part([])
     for kind, said in tokens:
         if kind == "number":
             (parts[-1] if leading and parts else waiting).numbers.append(float(said))

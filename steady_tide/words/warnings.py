@@ -98,8 +98,16 @@ def _beyond(facts: Facts) -> Facts:
 
 
 def _bank(facts: Facts) -> Facts:
-    known = " The bank in the kit gives {have_wh:wh}." if facts["have_wh"] else " There is none in the kit."
-    return {"known": say("warning.outside_power.known", known, facts)}
+    if facts.get("suffices"):
+        first, case = "Feed it from the power bank, from the first frame on.", "fed"
+        known = "The bank in the kit gives {have_wh:wh}, which suffices."
+    else:
+        first, case = "Outside power needed: mains, or a power bank of at least {bank_wh:wh}.", "lacks"
+        known = "The bank in the kit gives {have_wh:wh}." if facts["have_wh"] else "There is none in the kit."
+    return {
+        "first": say(f"warning.outside_power.{case}", first, facts),
+        "known": say(f"warning.outside_power.{case}.known", known, facts),
+    }
 
 
 def _cells(facts: Facts) -> Facts:
@@ -238,8 +246,7 @@ WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
         "The speed of the subject is not given, so {stands_in_s:seconds} stands for frozen. Give it for a true figure."
     ),
     "outside_power": (
-        "Outside power needed. One charge lasts {charge_h:hours} of {wanted_h:hours}. Bring mains or a power bank of at "
-        "least {bank_wh:wh}; in all {needed_wh:wh} are drawn.{known}",
+        "{first} One charge lasts {charge_h:hours} of {wanted_h:hours}; in all {needed_wh:wh} are drawn. {known}",
         _bank,
     ),
     "battery_short": (

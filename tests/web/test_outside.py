@@ -200,9 +200,9 @@ def test_two_of_an_interval_film_give_the_third_and_go_into_the_brief(page: Page
     page.get_by_role("button", name="film", exact=True).click()
     expect(page.get_by_role("img", name=re.compile(r"From EV \d+"))).to_be_visible()
     expect(page.get_by_text("17:30").first).to_be_visible()
-    page.get_by_label("filmed for").fill("60")
+    page.get_by_label("filmed for").fill("60 min")
     page.get_by_label("one frame every").fill("6")
-    expect(page.get_by_text("24\u202fs", exact=True)).to_be_visible()
+    expect(page.get_by_text("24 s", exact=True)).to_be_visible()
     page.get_by_role("button", name="Film it so: 601 frames").click()
     until(lambda: httpx.get(f"{address}/api/shots/{shot}").json()["brief"]["take"]["length_s"] == 3600)
     kept = httpx.get(f"{address}/api/shots/{shot}").json()
@@ -210,6 +210,33 @@ def test_two_of_an_interval_film_give_the_third_and_go_into_the_brief(page: Page
     page.keyboard.press("Escape")
     page.locator("body").press("u")
     until(lambda: httpx.get(f"{address}/api/shots/{shot}").json()["brief"]["take"]["length_s"] == 10800)
+
+
+def test_the_length_of_an_interval_film_is_one_field_in_any_unit(page: Page, address: str) -> None:
+    brief = {"title": "Night", "scenario": "lapse", "light": {"kind": "place", "place": "starlight"}}
+    brief |= {"camera_move": {"mount": "tripod"}, "take": {"length_s": 7200}}
+    shoot = httpx.post(f"{address}/api/shoots", json={"title": "Night"}).json()["id"]
+    shot = httpx.post(f"{address}/api/shoots/{shoot}/shots", json={"brief": brief}, timeout=30).json()["id"]
+    refused: list[str] = []
+    page.on("response", lambda answer: refused.append(answer.url) if answer.status >= 400 else None)
+    page.goto(f"{address}/shots/{shot}")
+    token = page.locator("[data-token=lapse]")
+    expect(token).to_have_text("2\u202fh")
+    token.click()
+    field = page.get_by_label("It runs for")
+    field.fill("480")
+    expect(page.get_by_role("alert")).to_contain_text("At most 48 h; if minutes are meant, write 480 min")
+    field.fill("480 min")
+    expect(page.get_by_role("dialog")).to_contain_text("It runs for = 8 h")
+    field.press("Enter")
+    page.keyboard.press("Escape")
+    expect(token).to_have_text("8\u202fh")
+    until(lambda: httpx.get(f"{address}/api/shots/{shot}").json()["brief"]["take"]["length_s"] == 28_800)
+    # Beside the camera only the waiting and the air are asked.
+    page.locator("[data-token=takes]").click()
+    expect(page.get_by_label("A take lasts")).to_have_count(0)
+    page.keyboard.press("Escape")
+    assert not refused
 
 
 def test_an_empty_shoot_says_what_to_do(page: Page, address: str) -> None:

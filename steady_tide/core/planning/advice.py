@@ -315,14 +315,17 @@ def _supplies(told: Told) -> Iterator[Warning]:
     on_one_charge = lasts.needed_wh <= charge_wh
     cold = at.brief.air_c <= told.limit("cold_c")
     if at.lapse and not on_one_charge:
+        lacks_wh = lasts.needed_wh - charge_wh
+        fed = supplies.bank_wh >= lacks_wh * told.limit("battery_margin")
         yield _say(
-            "warn",
+            "note" if fed else "warn",
             "outside_power",
             charge_h=charge_h,
             wanted_h=wanted_h,
-            bank_wh=(lasts.needed_wh - charge_wh) / told.limit("bank_efficiency"),
+            bank_wh=lacks_wh / told.limit("bank_efficiency"),
             needed_wh=lasts.needed_wh,
             have_wh=supplies.bank_wh,
+            suffices=fed,
         )
     elif _ends_early(told):
         can = power.runs_on_bank and at.wet is None

@@ -15,6 +15,12 @@ import type {
   Vocabulary,
 } from "./types";
 
+/** What is known of the sky over a shot. */
+type SkyHere = { latitude: number | null; longitude: number | null; starts_at: string | null };
+
+const stated = (here: SkyHere) =>
+  Object.fromEntries(Object.entries(here).filter(([, value]) => value !== null));
+
 export const benchApi = {
   takeReading: () => answered<MeterReading>(client.POST("/api/meter/readings")),
   readTrack: (file: Blob) =>
@@ -60,8 +66,10 @@ export const benchApi = {
       }),
     ),
   /** What a brief becomes in another kind of shot. */
-  turned: (body: Brief, scenario: string) =>
-    answered<Brief>(client.POST("/api/briefs/turned", { body, params: { query: { scenario } } })),
+  turned: (body: Brief, scenario: string, here: SkyHere) =>
+    answered<Brief>(
+      client.POST("/api/briefs/turned", { body, params: { query: { scenario, ...stated(here) } } }),
+    ),
   /** The same shot as it begins at a time: its sky begins then. */
   placed: (body: Brief, starts_at: string) =>
     answered<Brief>(client.POST("/api/briefs/placed", { body, params: { query: { starts_at } } })),

@@ -400,7 +400,7 @@ export interface paths {
         put?: never;
         /**
          * Turned Brief
-         * @description What a brief becomes in another scenario: what was known of it is kept where it can be.
+         * @description What a brief becomes in another scenario: what was known of it is kept where it can be, its light where it fits.
          */
         post: operations["turned_brief_api_briefs_turned_post"];
         delete?: never;
@@ -5062,6 +5062,11 @@ export interface components {
              * @default 1
              */
             lamp_m: number;
+            /**
+             * Dark Place
+             * @description the place it begins with where the light at hand is not dark
+             */
+            dark_place?: string | null;
         };
         /**
          * School
@@ -9481,6 +9486,11 @@ export interface operations {
             query: {
                 /** @description the kind of shot that it becomes */
                 scenario: string;
+                /** @description of the shoot, where it is known */
+                latitude?: number | null;
+                longitude?: number | null;
+                /** @description when the shot begins, where it is known */
+                starts_at?: string | null;
             };
             header?: never;
             path?: never;

@@ -72,6 +72,95 @@ export function NumberField({
   );
 }
 
+const SECONDS: Record<string, number> = { s: 1, sec: 1, m: 60, min: 60, h: 3600, d: 86_400 };
+
+/** Reads a length of time as people write it: 8 h, 480 min, 1 h 30, 8:00; a bare number is in the field's unit. Seconds. */
+export function readDuration(text: string, unit: "s" | "min" | "h"): number | null {
+  const plain = text.trim().toLowerCase().slice(0, 40);
+  const clock = plain.match(/^(\d{1,3}):([0-5]\d)$/);
+  if (clock) return Number(clock[1]) * 3600 + Number(clock[2]) * 60;
+  let total = 0;
+  let rest = plain;
+  let finer = SECONDS[unit] ?? 1;
+  while (rest !== "") {
+    const part = rest.match(/^(\d+(?:[.,]\d+)?)\s*(sec|min|[smhd])?\s*/);
+    if (!part) return null;
+    const of: number = part[2] ? (SECONDS[part[2]] ?? 1) : finer;
+    total += Number((part[1] ?? "").replace(",", ".")) * of;
+    // "1 h 30": what follows without a unit is the next finer one.
+    finer = of === 3600 ? 60 : 1;
+    rest = rest.slice(part[0].length);
+  }
+  return plain === "" ? null : total;
+}
+
+/** How long something lasts, in the unit that people would use: 30 s, 12 min, 8 h. */
+export function durationText(seconds: number): string {
+  const [size, unit] = seconds >= 5400 ? [3600, "h"] : seconds >= 120 ? [60, "min"] : [1, "s"];
+  return `${Math.round((seconds / (size as number)) * 1000) / 1000} ${unit}`;
+}
+
+type DurationProps = {
+  label: string;
+  /** Seconds. */
+  value: number;
+  /** What a bare number means. */
+  unit: "s" | "min" | "h";
+  most: number;
+  autoFocus?: boolean;
+  /** Each length on the way counts at once: for what only shows what it would come to. */
+  live?: boolean;
+  onChange: (seconds: number) => void;
+};
+
+/** A length of time, in any unit; it counts when the field is left or Enter pressed. */
+export function DurationField({ label, value, unit, most, autoFocus, live, onChange }: DurationProps) {
+  const id = useId();
+  const [typed, setTyped] = useState<string | null>(null);
+  const read = typed === null ? value : readDuration(typed, unit);
+  const wrong = read === null || read <= 0 || read > most;
+  const keep = () => {
+    if (typed === null || wrong) return;
+    setTyped(null);
+    if (read !== value) onChange(read);
+  };
+  // Beside the label, so that nothing moves when the field is left.
+  const meant =
+    typed !== null && !wrong && durationText(read) !== typed.trim() ? ` = ${durationText(read)}` : "";
+  return (
+    <div className="flex-1">
+      <label htmlFor={id} className="block pb-[2px] text-[12.5px] text-muted">
+        {label}
+        {meant && <b className="text-ink">{meant}</b>}
+      </label>
+      <input
+        id={id}
+        className="field"
+        inputMode="text"
+        autoComplete="off"
+        value={typed ?? durationText(value)}
+        autoFocus={autoFocus}
+        aria-invalid={wrong}
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          const now = readDuration(event.target.value, unit);
+          if (live && now !== null && now > 0 && now <= most) onChange(now);
+        }}
+        onBlur={keep}
+        onKeyDown={(event) => event.key === "Enter" && keep()}
+      />
+      {wrong && (
+        <p role="alert" className="pt-1 text-[12.5px] text-note">
+          {read !== null && read > most
+            ? `At most ${durationText(most)}${unit === "h" ? `; if minutes are meant, write ${typed?.trim()} min` : ""}.`
+            : "Such as 30 s, 12 min, 8 h or 1 h 30."}
+        </p>
+      )}
+    </div>
+  );
+}
+
 /** Reads a time of day as people write it: 9:53, 9.53, 0953, 9h53, 21. Null where it is none. */
 export function readClock(text: string): string | null {
   const parts =

@@ -3,10 +3,18 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { benchApi } from "../../api/bench";
 import type { Brief, Instruments, Vocabulary } from "../../api/types";
-import { Choice, NumberField, RangeField, TextField, Tick } from "../../parts/fields";
-import { plainNumber, withUnit } from "../../parts/words";
+import {
+  Choice,
+  DurationField,
+  durationText,
+  NumberField,
+  RangeField,
+  TextField,
+  Tick,
+} from "../../parts/fields";
+import { plainNumber } from "../../parts/words";
 import { MomentField } from "./moment-field";
-import { localTime, skyOf } from "./when";
+import { localTime, momentOf, skyOf } from "./when";
 
 export type Change = (update: (brief: Brief) => Brief, tag?: string | null) => void;
 export type Day = { zone: string; day: string | null; latitude: number | null; longitude: number | null };
@@ -58,11 +66,17 @@ export function TitleEditor({ brief, change }: EditorProps) {
   );
 }
 
-export function ScenarioEditor({ brief, change, vocabulary }: EditorProps) {
+export function ScenarioEditor({ brief, change, vocabulary, day, starts_at }: EditorProps) {
   // What a brief becomes is the service's to say; the choice stands here while it is asked.
   const [asked, setAsked] = useState<string | null>(null);
   const turn = useMutation({
-    mutationFn: (scenario: string) => benchApi.turned(brief, scenario),
+    mutationFn: (scenario: string) =>
+      benchApi.turned(brief, scenario, {
+        latitude: day.latitude,
+        longitude: day.longitude,
+        // Where it has no time yet: noon of its day.
+        starts_at: starts_at ?? (day.day === null ? null : momentOf(`${day.day}T12:00`, day.zone)),
+      }),
     onSuccess: (turned) => change(() => turned),
     onSettled: () => setAsked(null),
   });
@@ -203,11 +217,11 @@ export function SoundEditor({ brief, change }: EditorProps) {
   );
 }
 
-/** How long something lasts, in the unit that people would use. */
+const LONGEST_TAKE_S = 172_800;
+
+/** How long something lasts, as the sentence says it. */
 export function durationWords(seconds: number): string {
-  if (seconds >= 5400) return withUnit(Math.round(seconds / 360) / 10, "h");
-  if (seconds >= 120) return withUnit(Math.round(seconds / 6) / 10, "min");
-  return withUnit(seconds, "s");
+  return durationText(Math.round(seconds * 10) / 10).replace(" ", "\u202f");
 }
 
 export function TakesEditor({ brief, change }: EditorProps) {
@@ -216,23 +230,26 @@ export function TakesEditor({ brief, change }: EditorProps) {
     change((b) => ({ ...b, take: { ...b.take, ...patch } }), tag);
   return (
     <div className="grid gap-3">
-      <div className="flex gap-3">
-        <NumberField
-          label="A take lasts"
-          unit="min"
-          value={take.length_s / 60}
-          show={(value) => String(Math.round(value * 1000) / 1000)}
-          autoFocus
-          onChange={(value) => set({ length_s: value * 60 }, "length")}
-        />
-        <NumberField
-          label="How many"
-          unit=""
-          value={take.count ?? null}
-          onChange={(count) => set({ count: Math.round(count) }, "count")}
-          onClear={() => set({ count: null }, "count")}
-        />
-      </div>
+      {/* How long an interval film runs has its own place in the sentence. */}
+      {brief.scenario !== "lapse" && (
+        <div className="flex gap-3">
+          <DurationField
+            label="A take lasts"
+            unit="min"
+            most={LONGEST_TAKE_S}
+            value={take.length_s}
+            autoFocus
+            onChange={(length_s) => set({ length_s }, "length")}
+          />
+          <NumberField
+            label="How many"
+            unit=""
+            value={take.count ?? null}
+            onChange={(count) => set({ count: Math.round(count) }, "count")}
+            onClear={() => set({ count: null }, "count")}
+          />
+        </div>
+      )}
       <div className="flex gap-3">
         <NumberField
           label="Waiting, switched on"
@@ -248,7 +265,9 @@ export function TakesEditor({ brief, change }: EditorProps) {
         />
       </div>
       <p className="text-[12.5px] text-muted">
-        They decide charge, card and heat. Left open, short takes count three times and long ones once.
+        {brief.scenario === "lapse"
+          ? "They decide charge and heat."
+          : "They decide charge, card and heat. Left open, short takes count three times and long ones once."}
       </p>
     </div>
   );
@@ -260,13 +279,13 @@ export function LapseEditor({ brief, change }: EditorProps) {
     change((b) => ({ ...b, take: { ...b.take, ...patch } }), tag);
   return (
     <div className="grid gap-3">
-      <NumberField
+      <DurationField
         label="It runs for"
         unit="h"
-        value={take.length_s / 3600}
-        show={(value) => String(Math.round(value * 1000) / 1000)}
+        most={LONGEST_TAKE_S}
+        value={take.length_s}
         autoFocus
-        onChange={(value) => set({ length_s: value * 3600 }, "length")}
+        onChange={(length_s) => set({ length_s }, "length")}
       />
       <NumberField
         label="Wanted on the screen, if you know"

@@ -1,12 +1,11 @@
 // Two of duration, interval and time on the screen give the third; what is typed goes into the brief.
 
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { benchApi } from "../../api/bench";
 import { keys } from "../../api/keys";
 import type { Brief, Plan } from "../../api/types";
-import { NumberField } from "../../parts/fields";
-import { withUnit } from "../../parts/words";
+import { DurationField, durationText } from "../../parts/fields";
 
 type Part = "duration" | "interval" | "screen";
 type Props = { brief: Brief; plan: Plan; change: (update: (brief: Brief) => Brief) => void };
@@ -19,21 +18,23 @@ const NAMES: Record<Part, string> = {
 
 export function FilmEditor({ brief, plan, change }: Props) {
   const [wanted, setWanted] = useState<Part>("screen");
-  const [minutes, setMinutes] = useState(brief.take.length_s / 60);
+  const [duration, setDuration] = useState(brief.take.length_s);
   const [interval, setInterval] = useState(plan.settings.interval_s ?? 10);
   const [screen, setScreen] = useState(
     Number((brief.take.screen_s ?? plan.endurance.screen_s ?? 20).toFixed(1)),
   );
+  // What the sentence says of the film is taken over, so that both always tell the same.
+  useEffect(() => setDuration(brief.take.length_s), [brief.take.length_s]);
   const asked = {
     timeline_fps: brief.delivery.fps,
-    duration_s: wanted === "duration" ? null : minutes * 60,
+    duration_s: wanted === "duration" ? null : duration,
     interval_s: wanted === "interval" ? null : interval,
     screen_s: wanted === "screen" ? null : screen,
   };
   const film = useQuery({
     queryKey: keys.film(asked),
     queryFn: () => benchApi.intervalFilm(asked),
-    enabled: minutes > 0 && interval > 0 && screen > 0,
+    enabled: duration > 0 && interval > 0 && screen > 0,
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -58,16 +59,16 @@ export function FilmEditor({ brief, plan, change }: Props) {
         : { ...b.pins, interval_s: nearest }) as Brief["pins"],
     }));
   };
-  const field: Record<Part, { value: number; unit: string; put: (value: number) => void }> = {
-    duration: { value: minutes, unit: "min", put: setMinutes },
+  const field: Record<Part, { value: number; unit: "s" | "h"; put: (value: number) => void }> = {
+    duration: { value: duration, unit: "h", put: setDuration },
     interval: { value: interval, unit: "s", put: setInterval },
     screen: { value: screen, unit: "s", put: setScreen },
   };
   const answer: Record<Part, string> = film.data
     ? {
-        duration: withUnit(Number((film.data.duration_s / 60).toFixed(1)), "min"),
-        interval: withUnit(Number(film.data.interval_s.toFixed(1)), "s"),
-        screen: withUnit(Number(film.data.screen_s.toFixed(1)), "s"),
+        duration: durationText(film.data.duration_s),
+        interval: durationText(Number(film.data.interval_s.toFixed(1))),
+        screen: durationText(Number(film.data.screen_s.toFixed(1))),
       }
     : { duration: "", interval: "", screen: "" };
   return (
@@ -81,9 +82,11 @@ export function FilmEditor({ brief, plan, change }: Props) {
               <b className="text-[17px]">{answer[part]}</b>
             </p>
           ) : (
-            <NumberField
+            <DurationField
               label={NAMES[part]}
               unit={field[part].unit}
+              most={172_800}
+              live
               value={field[part].value}
               onChange={field[part].put}
             />
