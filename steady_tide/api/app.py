@@ -28,6 +28,7 @@ from steady_tide.api import (
     outing,
     places,
     problems,
+    recipes,
     sheets,
     shoots,
     shots,
@@ -130,7 +131,22 @@ def make_app(
         return Health(version=__version__, database=request.app.state.database.answers(), backup=_last_backup(backups))
 
     # Files come first: /shoots/import is no shoot called import.
-    for station in (files, shoots, shots, bench, light, outing, places, order, kit, kit_in, sheets, measure, card):
+    for station in (
+        files,
+        shoots,
+        shots,
+        bench,
+        recipes,
+        light,
+        outing,
+        places,
+        order,
+        kit,
+        kit_in,
+        sheets,
+        measure,
+        card,
+    ):
         api.include_router(station.router)
     app.include_router(api)
     _serve_front_end(app, front_end)

@@ -215,6 +215,7 @@ def _import_shoot(session: Session, data: bytes, crew: School, gear: CrewKit, pl
             "wishes": entry.wishes.model_dump(mode="json"),
             "ticks": entry.ticks,
             "really_set": entry.really_set,
+            "recipes": [recipe.model_dump(mode="json") for recipe in entry.recipes],
             **planned_fields(entry.brief, crew, gear, plans),
         }
         for entry in read.shots

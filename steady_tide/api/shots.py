@@ -36,6 +36,7 @@ from steady_tide.words.summaries import ToldSummary, told_summary
 from steady_tide.words.values import dial_word, value_words
 
 router = APIRouter(tags=["shots"])
+LONGEST_COPIED = 190  # of a title, so that what is added fits
 
 
 class ShotFields(BaseModel):
@@ -292,6 +293,17 @@ def moved(
     return MovedShot(
         starts_at=starts_at, follows_light=follows, plan=None if plan is None else told(plan, plans.judgement)
     )
+
+
+@router.post("/shots/{shot_id}/duplicate", status_code=201)
+def duplicate(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot_id: UUID) -> ShotOut:
+    """Put a copy of a shot at the end of its shoot: brief, start, wishes and recipes; what was noted outside stays."""
+    shot = store.get_shot(session, shot_id)
+    brief = Brief.model_validate(shot.brief)
+    title = f"{brief.title[:LONGEST_COPIED]} (copy)"
+    fields = planned_fields(brief.model_copy(update={"title": title}), crew, held_gear(session, shot, gear), plans)
+    fields |= {"starts_at": shot.starts_at, "wishes": dict(shot.wishes), "recipes": list(shot.recipes)}
+    return _out(session, store.add_shot(session, shot.shoot_id, fields), crew, gear, plans)
 
 
 @router.delete("/shots/{shot_id}", status_code=204)

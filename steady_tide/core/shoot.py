@@ -14,6 +14,7 @@ from steady_tide.core.frozen import Frozen, faults_of
 from steady_tide.core.light.sky import Cloud
 from steady_tide.core.moments import Day, Moment
 from steady_tide.core.moving import one_time
+from steady_tide.core.recipes import Recipes
 
 FORMAT: Literal["steady-tide/shoot"] = "steady-tide/shoot"
 VERSION: Literal[1] = 1
@@ -104,6 +105,7 @@ class ShotEntry(Frozen):
         dict[Key, Line],
         Field(max_length=sizes.REALLY_SET, description="what was set instead of the plan, dial by dial"),
     ] = Field(default_factory=dict)
+    recipes: Annotated[Recipes, Field(description="other ways to film it, kept beside it")] = ()
 
     def at_one_time(self) -> ShotEntry:
         """The same shot with its sky beginning when it does. Returns another."""

@@ -15,6 +15,7 @@ from steady_tide.core.errors import BadInput
 from steady_tide.core.frozen import faults_of
 from steady_tide.core.gear import KINDS, Keeping
 from steady_tide.core.kit_file import KitFile
+from steady_tide.core.recipes import Recipe
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.core.shoot import Crew as CrewFile
 from steady_tide.core.shoot import ShootFile, ShotEntry, ShotWishes
@@ -95,6 +96,7 @@ def shoot_file_of(session: Session, shoot: Shoot, rows: Sequence[Shot]) -> Shoot
                 wishes=ShotWishes.model_validate(shot.wishes),
                 ticks=shot.ticks,
                 really_set=shot.really_set,
+                recipes=tuple(Recipe.model_validate(recipe) for recipe in shot.recipes),
             )
             for shot in rows
         ],

@@ -106,7 +106,7 @@ def _has_room(session: Session, shoot_id: UUID, more: int) -> None:
 
 def _fits(shot: Shot) -> None:
     """Raise BadInput where a shot is larger than a shoot's file takes it back."""
-    said = [shot.brief, shot.wishes or {}, shot.ticks or {}, shot.really_set or {}]
+    said = [shot.brief, shot.wishes or {}, shot.ticks or {}, shot.really_set or {}, shot.recipes or []]
     size = len(json.dumps(said, ensure_ascii=False).encode())
     if size > sizes.SHOT:
         raise BadInput(
@@ -163,6 +163,14 @@ def move_shot(session: Session, shot_id: UUID, fields: dict[str, Any]) -> Shot:
 def keep_wishes(session: Session, shot: Shot, wishes: dict[str, Any], stamps: dict[str, Any]) -> Shot:
     """Keep what a shot asks of the order of the day. shot: held. Returns it."""
     shot.wishes, shot.wish_stamps = wishes, stamps
+    _fits(shot)
+    session.flush()
+    return shot
+
+
+def keep_recipes(session: Session, shot: Shot, recipes: list[dict[str, Any]]) -> Shot:
+    """Keep the other ways to film a shot. shot: held. Returns it."""
+    shot.recipes = recipes
     _fits(shot)
     session.flush()
     return shot

@@ -166,3 +166,56 @@ def test_a_plan_that_an_older_version_kept_is_made_again(http: httpx.Client, dat
         again = http.get(f"/api/shots/{shot['id']}").json()
         assert again["plan"] == shot["plan"]
         assert again["summary"]["sheet"] == shot["summary"]["sheet"]
+
+
+def test_a_shot_is_duplicated_with_its_wishes_and_recipes_but_not_its_ticks(
+    http: httpx.Client, shoot: dict[str, Any]
+) -> None:
+    body = {"brief": {"title": "Quay", "light": SUN, **QUAY}, "starts_at": "2026-10-11T09:00:00Z"}
+    shot = http.post(f"/api/shoots/{shoot['id']}/shots", json=body).json()
+    http.patch(f"/api/shots/{shot['id']}/wishes", json=change(spot="quay"))
+    http.put(f"/api/shots/{shot['id']}/recipes/a", json={"id": "a", "name": "darker", "pins": {"nd": "nd8"}})
+    http.post(f"/api/shots/{shot['id']}/outside", json={"ticks": {"lens": True}})
+    copy = http.post(f"/api/shots/{shot['id']}/duplicate")
+    assert copy.status_code == 201
+    made = copy.json()
+    assert made["summary"]["title"] == "Quay (copy)"
+    assert made["starts_at"] == shot["starts_at"]
+    assert made["plan"]["settings"] == shot["plan"]["settings"]
+    assert http.get(f"/api/shoots/{shoot['id']}/rules").json()["wishes"][made["id"]]["spot"] == "quay"
+    assert http.get(f"/api/shots/{made['id']}/recipes").json()["items"][0]["name"] == "darker"
+    assert http.get(f"/api/shots/{made['id']}/outside").json()["ticks"] == {}
+    assert http.post(f"/api/shots/{shoot['id']}/duplicate").status_code == 404
+
+
+def test_recipes_are_kept_changed_compared_and_go_out_and_in(http: httpx.Client, shoot: dict[str, Any]) -> None:
+    brief = {"title": "Quay", "light": SUN, **QUAY}
+    shot = http.post(f"/api/shoots/{shoot['id']}/shots", json={"brief": brief}).json()
+    at = f"/api/shots/{shot['id']}/recipes"
+
+    def recipe(name: str, **fields: Any) -> dict[str, Any]:
+        return {"id": name, "name": name, **fields}
+
+    for name, fields in {"glass": {"pins": {"nd": "nd8"}}, "free": {"school": {"shutter": "free"}}}.items():
+        assert http.put(f"{at}/{name}", json=recipe(name, **fields)).status_code == 200
+    assert http.put(f"{at}/never", json=recipe("never", pins={"nd": "nd8", "frame_rate": 7})).json()["total"] == 3
+    assert http.put(f"{at}/fourth", json=recipe("fourth")).status_code == 422
+    assert http.put(f"{at}/other", json=recipe("glass")).status_code == 422
+    assert http.put(f"{at}/glass", json=recipe("glass", pins={"nd": "nd16"})).json()["total"] == 3
+    kept = http.get(at).json()["items"]
+    assert [entry["id"] for entry in kept] == ["glass", "free", "never"]
+    priced = http.post("/api/bench/recipes", json={"brief": brief, "recipes": kept}).json()["items"]
+    for entry, fields in zip(priced[:2], ({"pins": {"nd": "nd16"}}, {"school": {"shutter": "free"}}), strict=True):
+        alone = http.post("/api/plan", json={**brief, **fields}).json()
+        assert entry["plan"]["chosen"] == alone["chosen"]
+        assert entry["plan"]["given_up_stops"] == pytest.approx(alone["given_up_stops"])
+    assert priced[2]["plan"] is None
+    assert "pin" in priced[2]["problem"]
+    out = http.get(f"/api/shoots/{shoot['id']}/shoot.json").json()
+    assert [entry["id"] for entry in out["shots"][-1]["recipes"]] == ["glass", "free", "never"]
+    read = http.post("/api/shoots/import", content=http.get(f"/api/shoots/{shoot['id']}/shoot.json").content).json()
+    again = http.get(f"/api/shoots/{read['id']}/shots").json()["items"]
+    mine = next(line["id"] for line in again if line["summary"]["title"] == "Quay")
+    assert http.get(f"/api/shots/{mine}/recipes").json()["items"] == kept
+    assert http.delete(f"{at}/never").json()["total"] == 2
+    assert http.delete(f"{at}/never").status_code == 404

@@ -15,6 +15,7 @@ from steady_tide.store.database import Database
 from tests.briefs import EELGRASS, JAR, PUNTS, QUAY, STARS, SUN, WRECK, planned
 from tests.changing import change
 from tests.service import serving
+from tests.web.axe import assert_accessible
 
 pytestmark = pytest.mark.browser
 
@@ -507,3 +508,61 @@ def test_a_phone_says_how_it_records_and_what_it_hears_with(page: Page, address:
     expect(page.get_by_role("complementary", name="Ledger")).to_contain_text("Its own recorder sets neither shutter")
     saved(page)
     assert kept(address, shot)["pins"] == {"recorder": "own"}
+
+
+def test_ways_to_film_a_shot_stand_side_by_side(page: Page, quay: str, address: str) -> None:
+    page.get_by_role("button", name="compare", exact=True).click()
+    ways = page.get_by_role("dialog", name="Ways to film it")
+    ways.get_by_role("button", name="Keep this way beside it").click()
+    expect(ways.get_by_role("button", name=re.compile("^Film it so"))).to_be_enabled()
+    expect(ways.locator("[data-differs]")).to_have_count(0)
+    ways.get_by_label(re.compile("^Name of")).fill("as planned")
+    page.keyboard.press("Enter")
+    expect(ways.get_by_role("button", name="Film it so: as planned")).to_be_visible()
+    page.keyboard.press("Escape")
+    before = value(page, "glass").inner_text()
+    page.locator("[data-row=glass] button").first.click()
+    page.get_by_role("button", name=re.compile("^ND 8,")).click()
+    expect(value(page, "glass")).to_have_text("ND 8")
+    page.keyboard.press("y")
+    differs = ways.locator("[data-differs]")
+    expect(differs.filter(has_text=before.strip())).to_have_count(1)
+    expect(ways).to_contain_text("least")
+    totals = ways.get_by_role("row", name=re.compile("^stops given up")).locator("b").all_inner_texts()
+    assert float(totals[0]) > float(totals[1]), "what was planned gives up less than what was pinned"
+    ways.get_by_role("button", name="Film it so: as planned").click()
+    expect(ways).to_have_count(0)
+    expect(value(page, "glass")).to_have_text(before)
+    saved(page)
+    assert kept(address, quay)["pins"] == {}
+    page.get_by_role("button", name="undo").click()
+    expect(value(page, "glass")).to_have_text("ND 8")
+    # They are kept, discarded, and brought back.
+    page.reload()
+    page.keyboard.press("y")
+    ways.get_by_role("button", name="Discard as planned").click()
+    ways.get_by_role("button", name="Bring it back").click()
+    expect(ways.get_by_role("button", name="Film it so: as planned")).to_be_visible()
+    assert_accessible(page)
+
+
+def test_what_others_would_do_is_tried_and_taken_back(page: Page, quay: str, address: str) -> None:
+    others = page.get_by_role("region", name="Others would")
+    total = page.get_by_test_id("total").inner_text()
+    others.get_by_role("button", name="Try it: leave the shutter to the camera").click()
+    expect(others).to_contain_text("Trying: leave the shutter to the camera")
+    expect(value(page, "shutter")).to_contain_text("automatic")
+    expect(page.get_by_test_id("total-told")).to_have_text(re.compile(r"\d\.\d stops given up"))
+    saved(page)
+    assert kept(address, quay)["school"]["shutter"] == "free"
+    others.get_by_role("button", name="take it back").click()
+    expect(value(page, "shutter")).to_have_text("1/50\u202fs")
+    expect(page.get_by_test_id("total")).to_have_text(total)
+    saved(page)
+    assert kept(address, quay)["school"]["shutter"] is None
+
+
+def test_a_cheaper_value_is_seen_as_cheaper(page: Page, quay: str) -> None:
+    page.locator("[data-row=glass] button").first.click()
+    page.get_by_role("button", name=re.compile("^ND 8,")).click()
+    expect(page.locator("[data-cheaper]").first).to_have_attribute("aria-label", re.compile("stops less$"))

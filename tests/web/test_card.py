@@ -12,8 +12,9 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 from pypdf import PdfReader
 
+from tests.web.axe import assert_accessible
 from tests.web.test_outside import copy, demo_id, until
-from tests.web.test_stations import assert_accessible, demo_shot
+from tests.web.test_stations import demo_shot
 
 __all__ = ["copy"]
 pytestmark = pytest.mark.browser

@@ -19,7 +19,7 @@ from steady_tide.standins.grey_card import SimulatedSensor, grey_frame
 from tests.briefs import QUAY, SUN
 from tests.sample_media import clip, grey_card, picture, still
 from tests.service import own_database, serving
-from tests.web.test_stations import assert_accessible
+from tests.web.axe import assert_accessible
 
 pytestmark = pytest.mark.browser
 

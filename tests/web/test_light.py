@@ -11,8 +11,8 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.briefs import EELGRASS, JAR, QUAY
+from tests.web.axe import assert_accessible
 from tests.web.test_bench import kept, make_shot, open_bench, saved, token, value
-from tests.web.test_stations import assert_accessible
 
 pytestmark = pytest.mark.browser
 DEMO = Path(__file__).parents[2] / "steady_tide" / "demo"

@@ -15,7 +15,8 @@ from tests.briefs import SUN
 from tests.days import demo_shoot
 from tests.formats.test_shoot_files import zipped
 from tests.waiting import until
-from tests.web.test_stations import assert_accessible, demo_shot
+from tests.web.axe import assert_accessible
+from tests.web.test_stations import demo_shot
 
 pytestmark = pytest.mark.browser
 VIEWS = ("budgets", "order", "presets", "packing", "files")

@@ -8,6 +8,7 @@ import type {
   IntervalFilm,
   MeterReading,
   MovedShot,
+  Recipe,
   Replanned,
   Schemas,
   School,
@@ -65,6 +66,32 @@ export const benchApi = {
         params: { query: { ...(only !== null && { only, whole: false }), ...(held && { held }) } },
       }),
     ),
+  recipes: (shot: string) =>
+    answered<Schemas["RecipeList"]>(
+      client.GET("/api/shots/{shot_id}/recipes", { params: { path: { shot_id: shot } } }),
+    ),
+  keepRecipe: (shot: string, recipe: Recipe) =>
+    answered<Schemas["RecipeList"]>(
+      client.PUT("/api/shots/{shot_id}/recipes/{recipe_id}", {
+        params: { path: { shot_id: shot, recipe_id: recipe.id } },
+        body: recipe,
+      }),
+    ),
+  discardRecipe: (shot: string, recipe: string) =>
+    answered<Schemas["RecipeList"]>(
+      client.DELETE("/api/shots/{shot_id}/recipes/{recipe_id}", {
+        params: { path: { shot_id: shot, recipe_id: recipe } },
+      }),
+    ),
+  /** Recipes of a shot, each planned and priced. */
+  comparedRecipes: (brief: Brief, recipes: Recipe[], held: string | null, signal: AbortSignal) =>
+    answered<Schemas["PricedRecipes"]>(
+      client.POST("/api/bench/recipes", {
+        body: { brief, recipes },
+        signal,
+        params: { query: held ? { held } : {} },
+      }),
+    ),
   /** What a brief becomes in another kind of shot. */
   turned: (body: Brief, scenario: string, here: SkyHere) =>
     answered<Brief>(
@@ -77,6 +104,8 @@ export const benchApi = {
 
 export const shotQuery = (id: string) =>
   queryOptions({ queryKey: keys.shot(id), queryFn: () => benchApi.shot(id), staleTime: 0, gcTime: 0 });
+export const recipesQuery = (shot: string) =>
+  queryOptions({ queryKey: keys.recipes(shot), queryFn: () => benchApi.recipes(shot) });
 export const vocabularyQuery = queryOptions({
   queryKey: keys.vocabulary,
   queryFn: benchApi.vocabulary,

@@ -26,6 +26,8 @@ export const shootsApi = {
     answered<Shot>(
       client.POST("/api/shoots/{shoot_id}/shots", { params: { path: { shoot_id: shoot } }, body }),
     ),
+  duplicateShot: (id: string) =>
+    answered<Shot>(client.POST("/api/shots/{shot_id}/duplicate", { params: { path: { shot_id: id } } })),
   removeShot: (id: string) =>
     answered<void>(client.DELETE("/api/shots/{shot_id}", { params: { path: { shot_id: id } } })),
   restoreShot: (id: string) =>

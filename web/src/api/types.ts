@@ -67,6 +67,7 @@ export type MovedShot = Schemas["MovedShot"];
 export type Replanned = Schemas["Replanned"];
 /** A sheet that is begun: any part of the open format, and what else is known. */
 export type Rough = { sheet: Record<string, unknown>; known: Partial<Known> };
+export type Recipe = Schemas["Recipe"];
 export type Summary = Schemas["ToldSummary"];
 export type BenchAnswer = Schemas["BenchAnswer"];
 export type Row = Plan["rows"][number];

@@ -45,7 +45,10 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
   const [heard, setHeard] = useState<string | null>(null);
   const cells = cellsOf(values);
   const extraOf = (value: DialValue) => (value.given_up_stops ?? 0) - total;
-  const largest = Math.max(1, ...values.filter((value) => value.legal).map(extraOf));
+  const largest = Math.max(
+    1,
+    ...values.filter((value) => value.legal).map((value) => Math.abs(extraOf(value))),
+  );
   const cell = Math.min(62, WIDTH / cells.length);
   const tilted = cell < 50;
   const said = values.find((value) => value.label === heard);
@@ -74,21 +77,23 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
           const { value } = entry;
           const own = isSame(value.value, chosen);
           const extra = extraOf(value);
-          const high = value.legal ? Math.max(own ? 3 : 1, (Math.max(0, extra) / largest) * HIGH) : HIGH;
+          const cheaper = value.legal && !own && extra <= -0.05;
+          const high = value.legal ? Math.max(own ? 3 : 1, (Math.abs(extra) / largest) * HIGH) : HIGH;
           return (
             <button
               key={value.label}
               type="button"
               aria-pressed={own && pinned}
               aria-disabled={!value.legal}
-              aria-label={`${value.label}, ${own ? "chosen" : value.legal ? `${stops(extra)} stops more` : `not legal: ${value.why_not}`}`}
+              aria-label={`${value.label}, ${own ? "chosen" : cheaper ? `${stops(-extra)} stops less` : value.legal ? `${stops(extra)} stops more` : `not legal: ${value.why_not}`}`}
+              data-cheaper={cheaper || undefined}
               className="group flex flex-none flex-col items-center justify-end pt-1 hover:bg-shoal"
               style={{ width: cell }}
               onMouseEnter={() => setHeard(value.label)}
               onFocus={() => setHeard(value.label)}
               onClick={() => value.legal && onChoose(value.value)}
             >
-              <span className={`text-[11px] leading-4 ${own ? "font-bold" : ""}`}>
+              <span className={`text-[12px] leading-4 ${own || cheaper ? "font-bold" : ""}`}>
                 {own
                   ? cell < 44
                     ? "0"
@@ -102,7 +107,7 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
                     : ""}
               </span>
               <span
-                className={`w-[60%] ${own ? "bg-ink" : value.legal ? "bg-deep" : "border border-muted border-b-0 border-dashed"}`}
+                className={`w-[60%] ${own ? "bg-ink" : cheaper ? "border-[1.5px] border-ink" : value.legal ? "bg-deep" : "border border-muted border-b-0 border-dashed"}`}
                 style={{ height: high }}
               />
               <span
@@ -136,7 +141,7 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
 function nextBest(second: DialValue, extra: number): string {
   if (Math.abs(extra) < 0.05) return `As good: ${second.label}.`;
   const by = extra >= 0 ? `${stops(extra)} stops more` : `${stops(-extra)} stops less`;
-  return `Next best: ${second.label}, ${by}.`;
+  return extra < 0 ? `Cheaper: ${second.label}, ${by}.` : `Next best: ${second.label}, ${by}.`;
 }
 
 type GapProps = Extract<Cell, { kind: "gap" }> & {

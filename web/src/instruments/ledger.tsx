@@ -7,11 +7,16 @@ const SHOWN = 0.05;
 
 type Props = {
   plan: Plan;
+  /** All of it belongs to the brief as it was a moment ago. */
+  old: boolean;
   /** What others would do belongs to the brief as it was a moment ago. */
   othersOld: boolean;
+  onTry: (rival: Plan["schools"][number]) => void;
+  /** What was tried last and still holds, with the way back. */
+  tried: { name: string; back: () => void } | null;
 };
 
-export const Ledger = memo(function Ledger({ plan, othersOld }: Props) {
+export const Ledger = memo(function Ledger({ plan, old, othersOld, onTry, tried }: Props) {
   const shown = plan.ledger.filter((item) => item.given_up_stops >= SHOWN);
   const rest = plan.given_up_stops - shown.reduce((sum, item) => sum + item.given_up_stops, 0);
   const largest = Math.max(1.2, ...shown.map((item) => item.given_up_stops));
@@ -24,11 +29,17 @@ export const Ledger = memo(function Ledger({ plan, othersOld }: Props) {
         <Mind key={warning.code} lead={warning.text} severity="stop" />
       ))}
       <p className="flex items-baseline gap-3 border-ink border-b pb-2">
-        <strong className="big-figure" data-testid="total">
+        <strong className={`big-figure ${old ? "text-muted italic" : ""}`} data-testid="total">
           {stops(plan.given_up_stops)}
         </strong>
         <span>
-          stops given up <span className="text-[12.5px] text-muted">less is better</span>
+          stops given up{" "}
+          <span className="text-[12.5px] text-muted">
+            {old ? "as it was; asking again" : "less is better"}
+          </span>
+        </span>
+        <span role="status" className="sr-only" data-testid="total-told">
+          {old ? "" : `${stops(plan.given_up_stops)} stops given up`}
         </span>
       </p>
       {main.map((item) => (
@@ -68,7 +79,7 @@ export const Ledger = memo(function Ledger({ plan, othersOld }: Props) {
           ))}
         </section>
       )}
-      {plan.schools.length > 0 && (
+      {(plan.schools.length > 0 || tried) && (
         <section
           aria-label="Others would"
           aria-busy={othersOld}
@@ -80,6 +91,14 @@ export const Ledger = memo(function Ledger({ plan, othersOld }: Props) {
               <span className="font-sans text-[12px] font-normal"> (as it was; asking again)</span>
             )}
           </h2>
+          {tried && (
+            <p role="status" className="border-hair border-b py-[6px]">
+              Trying: <b>{tried.name}</b>.{" "}
+              <button type="button" className="underline" onClick={tried.back}>
+                take it back
+              </button>
+            </p>
+          )}
           {plan.schools.map((rival) => (
             <div key={rival.name} className="flex gap-3 border-hair border-b py-[6px]">
               <div className="flex-1 leading-tight">
@@ -87,6 +106,15 @@ export const Ledger = memo(function Ledger({ plan, othersOld }: Props) {
                 <div className="pt-[2px] text-[12.5px] text-muted">{rival.says}</div>
               </div>
               <span title="stops given up by this plan's own prices">{stops(rival.given_up_stops)}</span>
+              <button
+                type="button"
+                className="plain min-h-7 self-start py-0 text-[12.5px]"
+                aria-label={`Try it: ${rival.name}`}
+                disabled={othersOld}
+                onClick={() => onTry(rival)}
+              >
+                try
+              </button>
             </div>
           ))}
         </section>

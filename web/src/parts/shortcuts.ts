@@ -19,6 +19,7 @@ export const shortcuts: Shortcut[] = [
   { id: "sheet-redo", key: "U", says: "redo", where: "kit" },
   { id: "sentence", key: "/", says: "to the sentence", where: "bench" },
   { id: "cameras", key: "k", says: "compare the cameras", where: "bench" },
+  { id: "ways", key: "y", says: "compare ways to film it", where: "bench" },
   { id: "undo", key: "u", says: "undo", where: "bench" },
   { id: "redo", key: "U", says: "redo", where: "bench" },
   { id: "pin", key: "p", says: "pin or release the open row", where: "bench" },

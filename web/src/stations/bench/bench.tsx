@@ -4,7 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { benchApi, shotQuery, vocabularyQuery } from "../../api/bench";
 import { shootsQuery } from "../../api/shoots";
-import type { Brief, DialValue, Row, Shot, Vocabulary } from "../../api/types";
+import type { Brief, DialValue, Plan, Row, Shot, Vocabulary } from "../../api/types";
 import { heldBy } from "../../api/types";
 import { Gauge } from "../../instruments/gauge";
 import { Ledger } from "../../instruments/ledger";
@@ -17,6 +17,7 @@ import { remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
 import { CameraMoved } from "./camera-moved";
 import { Cameras } from "./cameras";
+import { Compare } from "./compare";
 import type { Change, Day } from "./editors";
 import { LightSide } from "./light-side";
 import { OlderSheet } from "./older-sheet";
@@ -24,6 +25,7 @@ import { usePlanning } from "./planning";
 import { RestsOn } from "./rests-on";
 import { togglePins } from "./rows";
 import { draftOf, type Entry, entryOf, useSaving } from "./saving";
+import { schoolWords } from "./school-editor";
 import { Beside, Sentence } from "./sentence";
 import { Sheet } from "./sheet";
 import { tokensOf } from "./tokens";
@@ -82,7 +84,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
     if (at !== null && skyOf(brief.light)) place.mutate(at);
     else history.change((entry) => ({ ...entry, starts_at: at }), "start");
   };
-  const { plan, answer, problem, moved, pending, othersOld, left } = usePlanning(
+  const { plan, answer, problem, moved, pending, old, othersOld, left } = usePlanning(
     brief,
     draft ? null : shot.plan,
     held,
@@ -95,6 +97,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
   );
   const [open, setOpen] = useState<string | null>(null);
   const [comparing, setComparing] = useState(false);
+  const [ways, setWays] = useState(false);
   const pins = (brief.pins ?? {}) as Record<string, unknown>;
   // What rests on estimates stands in whole answers alone.
   const check = pending ? null : (answer?.estimates ?? null);
@@ -118,6 +121,30 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
   );
   const pinCamera = (camera: string | null) =>
     setPins(({ camera: _, ...rest }) => (camera === null ? rest : { ...rest, camera }));
+  // Another way of working can be tried with one click, and taken back with one.
+  const [trial, setTrial] = useState<Trial | null>(null);
+  const tryWay = useCallback((rival: Rival) => latestTry.current(rival), []);
+  const latestTry = useRef((_: Rival) => {});
+  latestTry.current = (rival) => {
+    const axis = rival.axis as keyof Brief["school"];
+    setTrial({
+      name: rival.name,
+      axis,
+      before: (brief.school?.[axis] ?? null) as string | null,
+      school: rival.school,
+    });
+    change((b) => ({ ...b, school: { ...b.school, [axis]: rival.school } }));
+  };
+  const tried =
+    trial && brief.school?.[trial.axis] === trial.school
+      ? {
+          name: trial.name,
+          back: () => {
+            change((b) => ({ ...b, school: { ...b.school, [trial.axis]: trial.before } }) as Brief);
+            setTrial(null);
+          },
+        }
+      : null;
   const togglePin = (row: Row) => setPins((now) => (standing ? togglePins(row, standing, now) : now));
 
   useShortcuts("bench", (id) => {
@@ -129,6 +156,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
     }
     if (id === "sentence") document.querySelector<HTMLElement>("#sentence .token")?.focus();
     else if (id === "cameras") setComparing(true);
+    else if (id === "ways") setWays(true);
     else if (id === "undo") history.undo();
     else if (id === "redo") history.redo();
     else if (id === "pin") {
@@ -223,7 +251,26 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
             >
               card
             </Link>
+            <button
+              type="button"
+              className="underline decoration-deep underline-offset-3 hover:text-ink"
+              onClick={() => setWays(true)}
+            >
+              compare
+            </button>
           </p>
+          {standing && (
+            <Compare
+              shot={shot.id}
+              brief={brief}
+              plan={standing}
+              way={schoolWords(brief, vocabulary.school)}
+              held={held}
+              open={ways}
+              onOpen={setWays}
+              use={({ pins, school }) => change((b) => ({ ...b, pins, school }) as Brief)}
+            />
+          )}
           {standing && (
             <Cameras
               plan={standing}
@@ -282,7 +329,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
             />
           </div>
           <div className="px-[22px] pt-3 pb-6 max-sm:order-3 max-sm:px-4">
-            <Ledger plan={standing} othersOld={othersOld} />
+            <Ledger plan={standing} old={old} othersOld={othersOld} onTry={tryWay} tried={tried} />
             <RestsOn check={check} />
           </div>
         </div>
@@ -294,6 +341,9 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
     </main>
   );
 }
+
+type Rival = Plan["schools"][number];
+type Trial = { name: string; axis: keyof Brief["school"]; before: string | null; school: string };
 
 /** A changed brief with its start: a sky of another time takes the shot along. */
 function atOneTime(entry: Entry, brief: Brief): Entry {

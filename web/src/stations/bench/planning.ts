@@ -12,6 +12,8 @@ export type Planning = {
   problem: Problem | null;
   moved: Set<string>;
   pending: boolean;
+  /** All that is shown belongs to the brief as it was a moment ago. */
+  old: boolean;
   /** What is said of other cameras and schools belongs to the brief as it was a moment ago. */
   othersOld: boolean;
   /** The camera that was in use before another one took its place. */
@@ -28,6 +30,7 @@ export function usePlanning(brief: Brief, first: Plan | null, held: string | nul
     problem: null,
     moved: new Set(),
     pending: false,
+    old: false,
     othersOld: false,
     left: null,
   });
@@ -47,7 +50,10 @@ export function usePlanning(brief: Brief, first: Plan | null, held: string | nul
     const abort = new AbortController();
     let retry = 0;
     // Only what takes long is worth a word, and a paint.
-    const busy = window.setTimeout(() => setState((now) => ({ ...now, pending: true })), BUSY_AFTER_MS);
+    const busy = window.setTimeout(
+      () => setState((now) => ({ ...now, pending: true, old: true })),
+      BUSY_AFTER_MS,
+    );
     const before = state.plan;
     const pinned = "camera" in brief.pins;
     const show = (answer: BenchAnswer) => {
@@ -60,6 +66,7 @@ export function usePlanning(brief: Brief, first: Plan | null, held: string | nul
         answer,
         problem: null,
         pending: !whole,
+        old: false,
         othersOld: !whole,
         moved: isOpening ? new Set() : movedDials(before, plan),
         left: isOpening ? null : left,

@@ -132,6 +132,10 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
     if (id === "new-shot") add.mutate();
     return true;
   });
+  const copy = useMutation({
+    mutationFn: (shot: ShotLine) => shootsApi.duplicateShot(shot.id),
+    onSuccess: () => changed.shoots(),
+  });
   const remove = (shot: ShotLine) =>
     shootsApi.removeShot(shot.id).then(() => {
       changed.everything();
@@ -194,6 +198,7 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
                   shot={shot}
                   shoot={shoot}
                   give={(at) => void moving.give(shot.id, at)}
+                  copy={() => copy.mutate(shot)}
                   remove={() => void remove(shot)}
                 />
               ))}
@@ -205,6 +210,9 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
             </p>
           )}
           {add.error && <Trouble error={add.error} retry={() => add.mutate()} />}
+          {copy.error && (
+            <Trouble error={copy.error} retry={() => copy.variables && copy.mutate(copy.variables)} />
+          )}
           <p className="flex gap-3 pt-4">
             <button
               type="button"
@@ -266,9 +274,15 @@ function BringShoot() {
   );
 }
 
-type LineProps = { shot: ShotLine; shoot: Shoot; give: (at: string | null) => void; remove: () => void };
+type LineProps = {
+  shot: ShotLine;
+  shoot: Shoot;
+  give: (at: string | null) => void;
+  copy: () => void;
+  remove: () => void;
+};
 
-function Line({ shot, shoot, give, remove }: LineProps) {
+function Line({ shot, shoot, give, copy, remove }: LineProps) {
   const summary = shot.summary as Summary;
   return (
     <tr className="border-hair border-b align-middle hover:bg-second max-lg:grid max-lg:grid-cols-[76px_minmax(0,1fr)_auto] max-lg:gap-x-2 max-lg:py-2 lg:[&>td]:py-[9px]">
@@ -313,6 +327,14 @@ function Line({ shot, shoot, give, remove }: LineProps) {
         >
           card
         </Link>
+        <button
+          type="button"
+          className="block underline decoration-deep underline-offset-2 hover:text-ink max-lg:inline"
+          aria-label={`Duplicate ${summary.title}`}
+          onClick={copy}
+        >
+          duplicate
+        </button>
         <button
           type="button"
           className="underline decoration-deep underline-offset-2 hover:text-ink"
