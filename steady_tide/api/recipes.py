@@ -103,6 +103,7 @@ def compare(asked: Compared, crew: CrewWay, kit: HeldKit, plans: PlansOf) -> Pri
         try:
             plan = plans.plan(by_recipe(asked.brief, recipe), crew, kit, schools=False)
             found.append(PricedRecipe(id=recipe.id, plan=told(plan, plans.judgement), problem=None))
-        except NoLegalPlan as error:
-            found.append(PricedRecipe(id=recipe.id, plan=None, problem=refusal_words(error, plans.judgement)))
+        except (NoLegalPlan, BadInput) as error:
+            why = refusal_words(error, plans.judgement) if isinstance(error, NoLegalPlan) else str(error)
+            found.append(PricedRecipe(id=recipe.id, plan=None, problem=why))
     return PricedRecipes(items=found, total=len(found))

@@ -539,6 +539,7 @@ def test_ways_to_film_a_shot_stand_side_by_side(page: Page, quay: str, address: 
     expect(value(page, "glass")).to_have_text("ND 8")
     # They are kept, discarded, and brought back.
     page.reload()
+    expect(page.get_by_role("figure", name="Gauge")).to_be_visible()
     page.keyboard.press("y")
     ways.get_by_role("button", name="Discard as planned").click()
     ways.get_by_role("button", name="Bring it back").click()
