@@ -302,6 +302,7 @@ def _missing(outing: Outing, budget: ShootBudget, limits: Limits) -> Iterator[Sa
             for fail in row.fails:
                 facts = {"short": fail.short, "camera": camera.name, "shot": row.title}
                 if fail.kind == "battery":
+                    facts["short"] = ceil(fail.short)
                     yield Said(code="charge", facts={**facts, "bank_wh": ceil(fail.short / limits["bank_efficiency"])})
                 elif fail.kind == "card":
                     yield Said(code="room", facts=facts)

@@ -6,6 +6,7 @@ import { currentGround, groundNames, grounds, nextGround, setGround, useGround }
 import { HEAD_SLOT } from "../parts/head-tools";
 import { useShortcuts } from "../parts/keyboard";
 import { recall } from "../parts/remembered";
+import { useReturnFocus } from "../parts/return-focus";
 import { shortcuts } from "../parts/shortcuts";
 
 export function lastShot(): string | null {
@@ -28,6 +29,12 @@ export function Shell() {
   });
   return (
     <div className="flex min-h-dvh flex-col">
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:fixed focus:top-1 focus:left-2 focus:z-50 focus:bg-ground focus:px-3 focus:py-2"
+      >
+        Skip to the page
+      </a>
       <header className="no-print flex h-11 flex-none items-stretch border-ink border-b px-4 sm:px-6">
         <Link
           to="/shoots"
@@ -62,7 +69,9 @@ export function Shell() {
           </button>
         </div>
       </header>
-      <Outlet />
+      <div id="main" tabIndex={-1} className="flex flex-1 flex-col outline-none">
+        <Outlet />
+      </div>
       <Help open={help} onOpenChange={setHelp} />
     </div>
   );
@@ -73,7 +82,7 @@ function Station({ to, on, children }: { to: string; on: boolean; children: Reac
     <NavLink
       to={to}
       aria-current={on ? "page" : undefined}
-      className={`flex items-center border-b-3 pt-[3px] text-[14.5px] ${on ? "border-ink font-bold text-ink" : "border-transparent text-muted hover:text-ink"}`}
+      className={`flex min-w-[24px] items-center justify-center border-b-3 pt-[3px] text-[14.5px] ${on ? "border-ink font-bold text-ink" : "border-transparent text-muted hover:text-ink"}`}
     >
       {children}
     </NavLink>
@@ -109,17 +118,27 @@ const WHERE = {
 } as const;
 
 function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  const focus = useReturnFocus();
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal container={document.body}>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ground/80" data-ground={currentGround()} />
-        <Dialog.Content className="fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[min(44rem,94vw)] -translate-x-1/2 overflow-auto border-2 border-ink bg-ground p-6">
-          <Dialog.Title className="border-ink border-b pb-2 font-serif text-xl font-semibold">
-            Keys
-          </Dialog.Title>
-          <Dialog.Description className="py-2 text-muted">
-            They rest while you type. Esc closes whatever is open.
+        <Dialog.Content
+          {...focus}
+          className="fixed top-[4dvh] left-1/2 z-50 max-h-[92dvh] w-[min(44rem,94vw)] -translate-x-1/2 overflow-y-auto border-2 border-ink bg-ground p-6 max-sm:p-4"
+        >
+          <div className="flex items-baseline justify-between gap-4 border-ink border-b pb-2">
+            <Dialog.Title className="font-serif text-xl font-semibold">
+              Steady Tide, and its keys
+            </Dialog.Title>
+            <Dialog.Close className="plain">Close</Dialog.Close>
+          </div>
+          <Dialog.Description className="py-2 leading-[1.45]">
+            Say what you film, in what light and from what mount: the Bench finds the settings that give up
+            least, says in stops what each choice costs, and lets you pin what you know better. Shoots plans
+            the day, the Card goes outside with you, Kit holds your cameras and glass.
           </Dialog.Description>
+          <p className="pb-3 text-muted">Keys rest while you type. Esc closes whatever is open.</p>
           <div className="gap-8 sm:columns-2">
             {(["anywhere", "shoots", "card", "kit", "bench"] as const).map((where) => (
               <section key={where} className="mb-4 break-inside-avoid-column">
@@ -139,7 +158,6 @@ function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: bool
               </section>
             ))}
           </div>
-          <Dialog.Close className="plain mt-2">Close</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

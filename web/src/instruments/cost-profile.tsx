@@ -66,7 +66,7 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
         className="flex items-end"
         onMouseLeave={() => setHeard(null)}
       >
-        <div className="w-[84px] flex-none self-end pb-1 text-[11.5px] leading-tight text-muted">
+        <div className="w-[84px] flex-none self-end pb-1 text-[12px] leading-tight text-muted">
           <div className="pb-2">stops more given up</div>
           <div>{name}</div>
         </div>
@@ -111,7 +111,7 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
                 style={{ height: high }}
               />
               <span
-                className={`w-full border-ink border-t pt-[3px] text-center leading-[14px] ${tilted ? "h-[44px] text-[10.5px]" : "h-[32px] text-[11.5px]"} ${own ? "font-bold" : ""} ${value.legal ? "" : "text-muted line-through"}`}
+                className={`w-full border-ink border-t pt-[3px] text-center leading-[14px] ${tilted ? "h-[44px] text-[12px]" : "h-[32px] text-[12px]"} ${own ? "font-bold" : ""} ${value.legal ? "" : "text-muted line-through"}`}
               >
                 <span
                   className={
@@ -162,7 +162,7 @@ function Gap({ from, to, why, width, tilted, hear }: GapProps) {
     >
       <span className="w-[60%] border border-muted border-b-0 border-dashed" style={{ height: HIGH }} />
       <span
-        className={`w-full border-ink border-t pt-[3px] text-center leading-[14px] text-muted line-through ${tilted ? "h-[44px] text-[10.5px]" : "h-[32px] text-[11.5px]"}`}
+        className={`w-full border-ink border-t pt-[3px] text-center leading-[14px] text-muted line-through ${tilted ? "h-[44px] text-[12px]" : "h-[32px] text-[12px]"}`}
       >
         <span
           className={

@@ -68,7 +68,7 @@ export function FrameFromAbove({ framing }: { framing: Framing }) {
             <path d="M0 0V6" stroke="var(--note)" strokeWidth="1.4" />
           </pattern>
         </defs>
-        <text x="4" y="14" fontSize="11.5" fill="var(--muted)">
+        <text x="4" y="14" fontSize="12" fill="var(--muted)">
           from above, to scale
         </text>
         <path d={area(0, reach)} fill="var(--ground)" stroke="var(--rule)" />
@@ -86,7 +86,7 @@ export function FrameFromAbove({ framing }: { framing: Framing }) {
             </text>
           </g>
         ))}
-        <text x={left - 9} y={CAMERA_Y + 20} textAnchor="end" fontSize="11.5" fill="var(--muted)">
+        <text x={left - 9} y={CAMERA_Y + 20} textAnchor="end" fontSize="12" fill="var(--muted)">
           m
         </text>
         <path
@@ -156,7 +156,7 @@ export function FrameFromAbove({ framing }: { framing: Framing }) {
         )}
         <path d={`M${middle - 9} ${CAMERA_Y + 12}h18l-5 -12h-8z`} fill="var(--ink)" />
         {cut && (
-          <text x={right} y={TOP - 6} textAnchor="end" fontSize="11.5" fill="var(--muted)">
+          <text x={right} y={TOP - 6} textAnchor="end" fontSize="12" fill="var(--muted)">
             the subject goes on to {metres(far)}
           </text>
         )}
@@ -182,7 +182,7 @@ export function FrameFromAbove({ framing }: { framing: Framing }) {
           says={`${metres(framing.closest_useful_m)}${framing.fills === null ? "" : `; it fills ${Math.round(100 * framing.fills)}\u202f% at ${metres(near)}`}`}
         />
       </dl>
-      <p className="px-1 pt-1 text-[11.5px] text-muted">
+      <p className="px-1 pt-1 text-[12px] text-muted">
         Sharp: a point stays within two delivered pixels. Hatched: the subject is not.
       </p>
     </figure>

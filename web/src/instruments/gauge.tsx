@@ -165,7 +165,7 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
             <line x1="0" y1="0" x2="0" y2="6" stroke="var(--rule)" strokeWidth="1.6" />
           </pattern>
         </defs>
-        <text x="4" y="14" fontSize="11.5" fill="var(--muted)">
+        <text x="4" y="14" fontSize="12" fill="var(--muted)">
           stops of light (EV at ISO 100)
         </text>
         <path d={`M${AXIS} ${TOP}V${BOTTOM}`} stroke="var(--ink)" />
@@ -254,7 +254,7 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
         <text
           x={REACH.to + (nd > 0 ? 14 : 6)}
           y={yHigh + (floor === ceiling ? -3 : 4)}
-          fontSize="11.5"
+          fontSize="12"
           fill="var(--ink)"
           fontWeight={drag?.end === "iso_floor" ? 700 : 400}
         >
@@ -263,7 +263,7 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
         <text
           x={REACH.to + (nd > 0 && floor !== ceiling ? 14 : 6)}
           y={Math.min(BOTTOM + 12, floor === ceiling ? yLow - 8 : yLow + 4)}
-          fontSize="11.5"
+          fontSize="12"
           fill="var(--ink)"
           fontWeight={drag?.end === "iso_ceiling" ? 700 : 400}
         >
@@ -273,7 +273,7 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
           <text
             x={REACH.to + 12}
             y={(y(clip(reachHigh - nd)) + yHigh) / 2}
-            fontSize="11.5"
+            fontSize="12"
             fontWeight="700"
             fill="var(--ink)"
           >
@@ -287,7 +287,7 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
                 {part}
               </tspan>
             ))}
-            <tspan x={REACH.to + 12} dy="14" fontWeight="400" fontSize="11.5" fill="var(--muted)">
+            <tspan x={REACH.to + 12} dy="14" fontWeight="400" fontSize="12" fill="var(--muted)">
               {stops(nd)} st
             </tspan>
           </text>
@@ -300,7 +300,7 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
           x={(TIDE.from + TIDE.to) / 2}
           y={HEIGHT - 6}
           textAnchor="middle"
-          fontSize="11.5"
+          fontSize="12"
           fill="var(--muted)"
         >
           {drag ? "" : "the light"}
@@ -321,7 +321,7 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
           x={drag ? WIDTH - 4 : (REACH.from + REACH.to) / 2 + 6}
           y={HEIGHT - 6}
           textAnchor={drag ? "end" : "middle"}
-          fontSize="11.5"
+          fontSize="12"
           fill="var(--muted)"
         >
           {drag ? `let go to pin ${price?.label ?? ""}` : "camera’s reach"}

@@ -108,7 +108,7 @@ export const Ledger = memo(function Ledger({ plan, old, othersOld, onTry, tried 
               <span title="stops given up by this plan's own prices">{stops(rival.given_up_stops)}</span>
               <button
                 type="button"
-                className="plain min-h-7 self-start py-0 text-[12.5px]"
+                className="plain min-h-[25px] self-start py-0 text-[12.5px]"
                 aria-label={`Try it: ${rival.name}`}
                 disabled={othersOld}
                 onClick={() => onTry(rival)}

@@ -34,7 +34,7 @@ export function DepthProfile({ water, filterNames }: { water: Water; filterNames
         role="img"
         aria-label={`${water.water}: red is down to a tenth at ${plainNumber(water.red_gone_m)} metres; the shot lies from ${shallow} to ${deep} metres`}
       >
-        <text x="4" y="14" fontSize="11.5" fill="var(--muted)">
+        <text x="4" y="14" fontSize="12" fill="var(--muted)">
           stops of each colour lost, by depth
         </text>
         <path d={`M${left} ${top}H${right}`} stroke="var(--ink)" />
@@ -53,7 +53,7 @@ export function DepthProfile({ water, filterNames }: { water: Water; filterNames
           height={Math.max(3, y(deep) - y(shallow))}
           fill="var(--mid)"
         />
-        <text x={left + 4} y={y(shallow) - 5} fontSize="11.5" fontWeight="700" fill="var(--ink)">
+        <text x={left + 4} y={y(shallow) - 5} fontSize="12" fontWeight="700" fill="var(--ink)">
           the shot, {shallow === deep ? "" : `${shallow} to `}
           {withUnit(deep, "m")}
         </text>
@@ -65,7 +65,7 @@ export function DepthProfile({ water, filterNames }: { water: Water; filterNames
             </text>
           </g>
         ))}
-        <text x={left - 10} y={base + 20} textAnchor="end" fontSize="11.5" fill="var(--muted)">
+        <text x={left - 10} y={base + 20} textAnchor="end" fontSize="12" fill="var(--muted)">
           m
         </text>
         <path d={`M${left} ${top}V${base}`} stroke="var(--ink)" />
@@ -115,7 +115,7 @@ export function DepthProfile({ water, filterNames }: { water: Water; filterNames
             <text
               x={left + 4}
               y={y(water.red_gone_m) + 14}
-              fontSize="11.5"
+              fontSize="12"
               fontWeight="700"
               fill="var(--note)"
               stroke="var(--ground)"
@@ -138,7 +138,7 @@ export function DepthProfile({ water, filterNames }: { water: Water; filterNames
               />
               <text
                 transform={`translate(${at + 4} ${Math.max(top + 4, (y(from) + y(Math.min(to, deepest))) / 2 - 26)}) rotate(90)`}
-                fontSize="11.5"
+                fontSize="12"
                 fill="var(--ink)"
                 stroke="var(--ground)"
                 strokeWidth="4"
@@ -149,11 +149,11 @@ export function DepthProfile({ water, filterNames }: { water: Water; filterNames
             </g>
           );
         })}
-        <text x={right + 8} y={top - 22} fontSize="11" fill="var(--muted)">
+        <text x={right + 8} y={top - 22} fontSize="12" fill="var(--muted)">
           balances from, to
         </text>
         {water.lamp_reach_m !== null && (
-          <text x={left} y={HIGH - 6} fontSize="11.5" fill="var(--ink)">
+          <text x={left} y={HIGH - 6} fontSize="12" fill="var(--ink)">
             lamps at {withUnit(water.lamps_at_m ?? 0, "m")}, in colour to{" "}
             {withUnit(Math.round(water.lamp_reach_m * 10) / 10, "m")}
           </text>
@@ -183,19 +183,19 @@ export function LampPlan({ lamps }: { lamps: Lamps }) {
         role="img"
         aria-label="Lamps about the subject, to scale"
       >
-        <text x="4" y="14" fontSize="11.5" fill="var(--muted)">
+        <text x="4" y="14" fontSize="12" fill="var(--muted)">
           from above, to scale
         </text>
         {ring.map((metres) => (
           <g key={metres}>
             <circle cx={cx} cy={cy} r={metres * scale} fill="none" stroke="var(--hair)" />
-            <text x={cx} y={cy - metres * scale - 3} textAnchor="middle" fontSize="10.5" fill="var(--muted)">
+            <text x={cx} y={cy - metres * scale - 3} textAnchor="middle" fontSize="12" fill="var(--muted)">
               {withUnit(metres, "m")}
             </text>
           </g>
         ))}
         <rect x={cx - 6} y={cy - 6} width="12" height="12" fill="var(--ink)" />
-        <text x={cx} y={cy + 24} textAnchor="middle" fontSize="11.5" fill="var(--muted)">
+        <text x={cx} y={cy + 24} textAnchor="middle" fontSize="12" fill="var(--muted)">
           subject
         </text>
         {lamps.lamps.map((lamp, n) => {
@@ -223,7 +223,7 @@ export function LampPlan({ lamps }: { lamps: Lamps }) {
                 stroke="var(--ink)"
                 strokeWidth="1.6"
               />
-              <text x={x} y={y + 4} textAnchor="middle" fontSize="11.5" fontWeight="700" fill="var(--ink)">
+              <text x={x} y={y + 4} textAnchor="middle" fontSize="12" fontWeight="700" fill="var(--ink)">
                 {n + 1}
               </text>
             </g>
@@ -292,7 +292,7 @@ export function Pulses({ flicker, shutter }: { flicker: Flicker; shutter: number
   const bands = flicker.height_px / flicker.rows_per_band;
   return (
     <figure aria-label="Lamp pulses" className="m-0 text-[12.5px]">
-      <p className="pb-2 text-[11.5px] text-muted">
+      <p className="pb-2 text-[12px] text-muted">
         stops of flicker left by each exposure, {flicker.mains_hz}
         {"\u202f"}Hz mains, ripple {Math.round(flicker.ripple * 100)}
         {"\u202f"}%
@@ -351,9 +351,7 @@ export function LightAccount({ steps }: { steps: Instruments["steps"] }) {
   return (
     <figure aria-label="Account of the light" className="m-0">
       <table className="w-full text-[13px]">
-        <caption className="pb-2 text-left text-[11.5px] text-muted">
-          what the light comes to, in stops
-        </caption>
+        <caption className="pb-2 text-left text-[12px] text-muted">what the light comes to, in stops</caption>
         <thead>
           <tr className="border-ink border-b text-muted [&>th]:font-normal">
             <th className="text-left">step</th>

@@ -148,7 +148,7 @@ export const LightStrip = memo(function LightStrip(props: Props) {
         {[-8, -4, 0, 4, 8, 12, 16].map((ev) => (
           <g key={ev}>
             <path d={`M${LEFT} ${y(ev)}H${right}`} stroke="var(--hair)" />
-            <text x={LEFT - 7} y={y(ev) + 4} textAnchor="end" fontSize="11.5" fill="var(--ink)">
+            <text x={LEFT - 7} y={y(ev) + 4} textAnchor="end" fontSize="12" fill="var(--ink)">
               {String(ev).replace("-", "\u2212")}
             </text>
           </g>
@@ -219,7 +219,7 @@ export const LightStrip = memo(function LightStrip(props: Props) {
                   x={(x(a) + x(b)) / 2}
                   y={GLASS + 11.5}
                   textAnchor="middle"
-                  fontSize="11"
+                  fontSize="12"
                   fill={span.nd ? "var(--ink)" : "var(--muted)"}
                 >
                   {span.name}

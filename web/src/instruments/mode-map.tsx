@@ -201,7 +201,7 @@ function AskButton(props: {
       type="button"
       aria-pressed={chosen}
       aria-label={`Ask for ${says}${state === "lost" ? ", lost" : ""}`}
-      className={`${className} ${look} min-h-6`}
+      className={`${className} ${look} min-h-[24px]`}
       onClick={onClick}
     >
       {children}
@@ -287,7 +287,7 @@ export function AskLine({ map, asked, onAsk }: Pick<Props, "map" | "asked" | "on
                     type="button"
                     aria-pressed={on}
                     aria-label={`Ask for ${says} ${loss.label}`}
-                    className={`min-h-6 px-2 underline-offset-3 ${on ? "bg-ink text-ground" : "underline decoration-deep hover:bg-second"}`}
+                    className={`min-h-[24px] px-2 underline-offset-3 ${on ? "bg-ink text-ground" : "underline decoration-deep hover:bg-second"}`}
                     onClick={() =>
                       onAsk(on ? null : { dial, value: loss.value, label: chipLabel(dial, loss) })
                     }

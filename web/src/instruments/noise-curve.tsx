@@ -36,10 +36,10 @@ export function NoiseCurve({ found }: { found: NoiseMeasured }) {
           {iso}
         </text>
       ))}
-      <text x={WIDTH - 8} y={HEIGHT - 1} textAnchor="end" fontSize="11.5" fill="var(--muted)">
+      <text x={WIDTH - 8} y={HEIGHT - 1} textAnchor="end" fontSize="12" fill="var(--muted)">
         ISO
       </text>
-      <text x={LEFT} y={18} fontSize="11.5" fill="var(--muted)" dx="6">
+      <text x={LEFT} y={18} fontSize="12" fill="var(--muted)" dx="6">
         signal : noise
       </text>
       <line x1={LEFT} x2={WIDTH - 8} y1={HEIGHT - BOTTOM} y2={HEIGHT - BOTTOM} stroke="var(--ink)" />

@@ -46,7 +46,7 @@ export function SlowMotion({ slow, rate }: { slow: Slow; rate: number }) {
           ))}
         </tbody>
       </table>
-      <p className="pt-2 text-[11.5px] text-muted">
+      <p className="pt-2 text-[12px] text-muted">
         Slowed: with every frame shown once. Light: stops against the timeline’s rate, with the shutter
         following the rate.
       </p>
@@ -82,7 +82,7 @@ function Frames({ steps }: { steps: readonly number[] }) {
                 x={wide / 2 - 1}
                 y="13"
                 textAnchor="middle"
-                fontSize="11"
+                fontSize="12"
                 fontWeight="700"
                 fill="var(--ink)"
               >
@@ -140,10 +140,10 @@ export function IntervalFilmPicture({
           fill="none"
           stroke="var(--ink)"
         />
-        <text x="4" y="38" fontSize="11.5" fill="var(--ink)">
+        <text x="4" y="38" fontSize="12" fill="var(--ink)">
           open {lapse.shutter_s === null ? "automatic" : seconds(open)}
         </text>
-        <text x={WIDTH - 4} y="38" textAnchor="end" fontSize="11.5" fill="var(--ink)">
+        <text x={WIDTH - 4} y="38" textAnchor="end" fontSize="12" fill="var(--ink)">
           writing {withUnit(lapse.write_s, "s")}, {withUnit(Number(free.toFixed(1)), "s")} to spare
         </text>
       </svg>
@@ -216,7 +216,7 @@ function Course({ lapse, zoneClock }: { lapse: Lapse; zoneClock: ((s: number) =>
         {[low + 1, Math.round((low + high) / 2), high - 1].map((ev) => (
           <g key={ev}>
             <path d={`M${left} ${y(ev)}H${right}`} stroke="var(--hair)" />
-            <text x={left - 5} y={y(ev) + 4} textAnchor="end" fontSize="11.5" fill="var(--ink)">
+            <text x={left - 5} y={y(ev) + 4} textAnchor="end" fontSize="12" fill="var(--ink)">
               {String(ev).replace("-", "\u2212")}
             </text>
           </g>
@@ -243,7 +243,7 @@ function Course({ lapse, zoneClock }: { lapse: Lapse; zoneClock: ((s: number) =>
             x={x(s)}
             y={base + 15}
             textAnchor={s === 0 ? "start" : s === last ? "end" : "middle"}
-            fontSize="11.5"
+            fontSize="12"
             fill="var(--ink)"
           >
             {at(s)}

@@ -86,10 +86,10 @@ export function Met({ met, again, leave }: MetProps) {
       {met.says} Yours was {"\u201c"}
       {mine.length > 80 ? `${mine.slice(0, 80)}\u2026` : mine}
       {"\u201d"}.{" "}
-      <button type="button" className="plain ml-1 min-h-0 py-0" onClick={again}>
+      <button type="button" className="plain ml-1 min-h-[24px] py-0" onClick={again}>
         Put mine
       </button>
-      <button type="button" className="plain ml-1 min-h-0 py-0" onClick={leave}>
+      <button type="button" className="plain ml-1 min-h-[24px] py-0" onClick={leave}>
         Leave theirs
       </button>
     </span>
@@ -102,10 +102,10 @@ export function Conflict({ what, keep, take }: { what: string; keep: () => void;
     <p role="alert" className="pt-1 text-[13px]">
       <b className="text-note">{what} was changed elsewhere meanwhile.</b> Yours is kept here until you
       choose.{" "}
-      <button type="button" className="plain ml-1 min-h-0 py-0" onClick={keep}>
+      <button type="button" className="plain ml-1 min-h-[24px] py-0" onClick={keep}>
         keep mine
       </button>
-      <button type="button" className="plain ml-2 min-h-0 py-0" onClick={take}>
+      <button type="button" className="plain ml-2 min-h-[24px] py-0" onClick={take}>
         take the other
       </button>
     </p>

@@ -15,6 +15,7 @@ import { useHistory } from "../../parts/history";
 import { useShortcuts } from "../../parts/keyboard";
 import { remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
+import { stops } from "../../parts/words";
 import { CameraMoved } from "./camera-moved";
 import { Cameras } from "./cameras";
 import { Compare } from "./compare";
@@ -98,6 +99,9 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
   const [open, setOpen] = useState<string | null>(null);
   const [comparing, setComparing] = useState(false);
   const [ways, setWays] = useState(false);
+  // A phone shows one part at a time.
+  const [part, setPart] = useState<Part>("sentence");
+  const away = (...parts: Part[]) => (parts.includes(part) ? "" : "max-sm:hidden");
   const pins = (brief.pins ?? {}) as Record<string, unknown>;
   // What rests on estimates stands in whole answers alone.
   const check = pending ? null : (answer?.estimates ?? null);
@@ -168,8 +172,10 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
   });
   useEffect(() => {
     const close = (event: KeyboardEvent) => {
-      if (event.key === "Escape" && !event.defaultPrevented && !document.querySelector("[role=dialog]"))
-        setOpen(null);
+      if (event.key !== "Escape" || event.defaultPrevented || document.querySelector("[role=dialog]")) return;
+      const row = document.activeElement?.closest("[data-row]");
+      row?.querySelector<HTMLElement>("button")?.focus();
+      setOpen(null);
     };
     window.addEventListener("keydown", close);
     return () => window.removeEventListener("keydown", close);
@@ -195,6 +201,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
   };
   return (
     <main className="flex flex-1 flex-col">
+      <h1 className="sr-only">{brief.title}: what to set</h1>
       <HeadTools
         says={savingWords(saving)}
         grave={["away", "refused", "conflict"].includes(saving.kind)}
@@ -205,7 +212,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
       />
       <section
         aria-label="Brief"
-        className="flex flex-none gap-6 border-rule border-b px-6 pt-[9px] pb-[10px] max-sm:flex-col max-sm:gap-2 max-sm:px-4"
+        className={`flex flex-none gap-6 border-rule border-b px-6 pt-[9px] pb-[10px] max-sm:flex-col max-sm:gap-2 max-sm:px-4 ${away("sentence")}`}
       >
         <div className="min-w-0 flex-1">
           <Sentence {...words} />
@@ -226,7 +233,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
                     <button
                       key={pin}
                       type="button"
-                      className="plain ml-1 min-h-0 py-0"
+                      className="plain ml-1 min-h-[24px] py-0"
                       onClick={() => setPins(({ [pin]: _, ...rest }) => rest)}
                     >
                       release {vocabulary.dials[pin] ?? pin}
@@ -300,7 +307,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
           className={`grid flex-1 grid-cols-[316px_minmax(0,1fr)_330px] max-xl:grid-cols-[316px_minmax(0,1fr)] max-sm:grid-cols-[minmax(0,1fr)] ${problem ? "opacity-60" : ""}`}
           aria-busy={pending}
         >
-          <div className="border-rule border-r px-2 pt-2">
+          <div className={`border-rule border-r px-2 pt-2 max-sm:border-0 ${away("light")}`}>
             <div className="sticky top-2">
               <LightSide
                 brief={brief}
@@ -314,7 +321,9 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
               </LightSide>
             </div>
           </div>
-          <div className="border-rule border-r max-xl:order-3 max-xl:col-span-2 max-xl:border-t max-sm:order-2 max-sm:col-span-1">
+          <div
+            className={`border-rule border-r max-xl:order-3 max-xl:col-span-2 max-xl:border-t max-sm:order-2 max-sm:col-span-1 max-sm:border-0 ${away("sheet")}`}
+          >
             <Sheet
               plan={standing}
               dialWords={vocabulary.dials}
@@ -328,7 +337,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
               onChoose={choose}
             />
           </div>
-          <div className="px-[22px] pt-3 pb-6 max-sm:order-3 max-sm:px-4">
+          <div className={`px-[22px] pt-3 pb-6 max-sm:order-3 max-sm:px-4 ${away("total")}`}>
             <Ledger plan={standing} old={old} othersOld={othersOld} onTry={tryWay} tried={tried} />
             <RestsOn check={check} />
           </div>
@@ -338,10 +347,45 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
           {problem ? "There is no plan yet. Mend what is marked above." : "Planning."}
         </p>
       )}
+      <nav
+        aria-label="Parts of the Bench"
+        className="no-print sticky bottom-0 z-10 mt-auto grid grid-cols-4 border-ink border-t bg-ground sm:hidden"
+      >
+        {PARTS.map(([id, says]) => (
+          <button
+            key={id}
+            type="button"
+            aria-pressed={part === id}
+            className={`min-h-13 border-t-3 text-[14px] leading-tight ${part === id ? "border-ink font-bold" : "border-transparent text-muted"}`}
+            onClick={() => {
+              setPart(id);
+              window.scrollTo(0, 0);
+            }}
+          >
+            {id === "total" && standing ? (
+              <>
+                <b className={`text-[16px] ${old ? "italic" : "text-ink"}`}>
+                  {stops(standing.given_up_stops)}
+                </b>{" "}
+                {says}
+              </>
+            ) : (
+              says
+            )}
+          </button>
+        ))}
+      </nav>
     </main>
   );
 }
 
+const PARTS = [
+  ["sentence", "Brief"],
+  ["sheet", "Sheet"],
+  ["total", "given up"],
+  ["light", "Light"],
+] as const;
+type Part = (typeof PARTS)[number][0];
 type Rival = Plan["schools"][number];
 type Trial = { name: string; axis: keyof Brief["school"]; before: string | null; school: string };
 

@@ -15,7 +15,7 @@ export function CameraMoved({ left, plan, stay }: Props) {
       ) : (
         <>
           The {left.name} would give up {stops(more)} stops more.
-          <button type="button" className="plain ml-2 min-h-0 py-0" onClick={stay}>
+          <button type="button" className="plain ml-2 min-h-[24px] py-0" onClick={stay}>
             stay on the {left.name}
           </button>
         </>

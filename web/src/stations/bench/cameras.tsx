@@ -110,7 +110,7 @@ function Line({ camera, worst, chosen, pinned, take }: LineProps) {
             type="button"
             aria-pressed={pinned}
             className={`plain ${pinned ? "border-2 border-ink font-bold" : ""}`}
-            aria-label={`${pinned ? "Pinned" : "Use"}: ${camera.name}`}
+            aria-label={`${pinned ? "Pinned" : chosen ? "Pin" : "Use"}: ${camera.name}`}
             onClick={take}
           >
             {pinned ? "pinned" : chosen ? "pin" : "use"}

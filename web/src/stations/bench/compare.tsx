@@ -6,6 +6,7 @@ import { benchApi, recipesQuery } from "../../api/bench";
 import { changed, keys } from "../../api/keys";
 import type { Brief, Plan, Recipe } from "../../api/types";
 import { currentGround } from "../../parts/ground";
+import { useReturnFocus } from "../../parts/return-focus";
 import { stops } from "../../parts/words";
 
 const MOST = 3;
@@ -24,12 +25,14 @@ type Props = {
 };
 
 export function Compare({ open, onOpen, ...rest }: Props) {
+  const focus = useReturnFocus();
   return (
     <Dialog.Root open={open} onOpenChange={onOpen}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ground/80" data-ground={currentGround()} />
         <Dialog.Content
           aria-describedby={undefined}
+          {...focus}
           className="fixed inset-x-[3vw] top-[4vh] z-50 mx-auto max-h-[92vh] max-w-[1080px] overflow-auto border-2 border-ink bg-ground p-6 max-sm:inset-x-0 max-sm:top-0 max-sm:max-h-dvh max-sm:min-h-dvh max-sm:border-0 max-sm:p-4"
         >
           <div className="flex items-baseline justify-between gap-4 border-ink border-b pb-2">

@@ -25,7 +25,7 @@ export function OlderSheet({ shot, sheet, planAnew }: Props) {
       {!found && (
         <button
           type="button"
-          className="plain ml-2 min-h-0 py-0"
+          className="plain ml-2 min-h-[24px] py-0"
           disabled={look.isPending}
           onClick={() => look.mutate()}
         >
@@ -49,7 +49,7 @@ export function OlderSheet({ shot, sheet, planAnew }: Props) {
       {!found?.problem && (
         <button
           type="button"
-          className="plain ml-2 min-h-0 py-0"
+          className="plain ml-2 min-h-[24px] py-0"
           disabled={take.isPending}
           onClick={() => take.mutate()}
         >

@@ -68,7 +68,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
               Before the lens
             </h2>
             <div className="flex min-h-[44px] items-center border-hair border-b py-[5px] print:min-h-0 print:py-[2px]">
-              <span className="w-[100px] flex-none text-[14.5px] text-muted print:text-[11px]">Glass</span>
+              <span className="w-[100px] flex-none text-[14.5px] text-muted print:text-[12px]">Glass</span>
               <b className="text-[22px] leading-[1.15] print:text-[14px]">{glass}</b>
             </div>
             {(card.glass_times ?? []).map((span) => (
@@ -102,7 +102,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
             {checks.map((check) => (
               <label
                 key={check.id}
-                className="flex min-h-[44px] items-center gap-3 border-hair border-b text-[15.5px] print:min-h-0 print:py-[1px] print:text-[11px]"
+                className="flex min-h-[44px] items-center gap-3 border-hair border-b text-[15.5px] print:min-h-0 print:py-[1px] print:text-[12px]"
               >
                 <input
                   type="checkbox"
@@ -120,7 +120,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
                 Afterwards there is left
               </h2>
               {(card.left ?? []).map((line) => (
-                <p key={line} className="py-[2px] text-[16px] font-bold print:text-[11px]">
+                <p key={line} className="py-[2px] text-[16px] font-bold print:text-[12px]">
                   {line}
                 </p>
               ))}
@@ -131,7 +131,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
               ))}
             </section>
           )}
-          <section className="pt-3 text-[14px] print:pt-1 print:text-[10.5px]">
+          <section className="pt-3 text-[14px] print:pt-1 print:text-[12px]">
             {cautions.map((caution) => (
               <p key={caution.topic} className="my-2 border-note border-l-3 pl-3 print:my-1">
                 <b className="text-note">Safety.</b> {caution.text}
@@ -203,7 +203,7 @@ function CardLine({ label, value, unit, exact, pinned, changed, really, onSet }:
           setOpen(!open);
         }}
       >
-        <span className="w-[100px] flex-none text-[14.5px] text-muted print:text-[11px]">{label}</span>
+        <span className="w-[100px] flex-none text-[14.5px] text-muted print:text-[12px]">{label}</span>
         <span className="flex-1 text-[22px] leading-[1.15] font-bold print:text-[14px]">
           <span className={really ? "line-through decoration-2" : ""}>{value}</span>{" "}
           <small className="text-[13px] font-normal text-muted">

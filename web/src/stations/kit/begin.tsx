@@ -33,7 +33,7 @@ export function Begin({ draftId, rough, done, change, box, camera, inchTypes, to
       <FromTable draftId={draftId} rough={rough} change={change} />
       <FromClips rough={rough} change={change} />
       <p className="pt-1 pb-2 text-[13px]">
-        <button type="button" className="min-h-6 underline" onClick={toModes}>
+        <button type="button" className="min-h-[24px] underline" onClick={toModes}>
           {count > 0 ? "See and mend the modes one by one" : "Or add them by hand"}
         </button>
       </p>

@@ -107,7 +107,7 @@ function Camera({ kit, camera, onGone }: Props & { camera: KeptCamera }) {
         <label className="ml-auto text-[13px] text-muted">
           beside{" "}
           <select
-            className="min-h-7 border-muted border-b text-ink"
+            className="min-h-[25px] border-muted border-b text-ink"
             aria-label="Beside"
             value={other ?? ""}
             onChange={(event) => setQuery(event.target.value ? { with: event.target.value } : {})}
@@ -281,7 +281,7 @@ function PastAndPlans({ camera }: { camera: KeptCamera }) {
                 </a>
               ))}
               {!item.latest && (
-                <button type="button" className="min-h-6 underline" onClick={() => again(item.edition)}>
+                <button type="button" className="min-h-[24px] underline" onClick={() => again(item.edition)}>
                   make it the latest
                 </button>
               )}

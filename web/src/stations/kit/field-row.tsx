@@ -144,7 +144,7 @@ function Several(props: {
       {options.map((option) => (
         <label
           key={option}
-          className={`flex min-h-6 items-center gap-[6px] ${typed ? "" : "text-muted italic"}`}
+          className={`flex min-h-[24px] items-center gap-[6px] ${typed ? "" : "text-muted italic"}`}
         >
           <input
             type="checkbox"
@@ -159,7 +159,11 @@ function Several(props: {
       ))}
       {options.length === 0 && <span className="text-[12.5px] text-muted">none yet</span>}
       {typed && (
-        <button type="button" className="min-h-6 text-[12.5px] underline" onClick={() => onChange(undefined)}>
+        <button
+          type="button"
+          className="min-h-[24px] text-[12.5px] underline"
+          onClick={() => onChange(undefined)}
+        >
           not said
         </button>
       )}

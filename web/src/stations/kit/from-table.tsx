@@ -195,7 +195,7 @@ function TableRead({ out }: { out: TableOut }) {
         </table>
       </div>
       {read.modes.length > MOST_SHOWN && !all && (
-        <button type="button" className="min-h-6 text-[13px] underline" onClick={() => setAll(true)}>
+        <button type="button" className="min-h-[24px] text-[13px] underline" onClick={() => setAll(true)}>
           all {read.modes.length} rows
         </button>
       )}

@@ -149,7 +149,7 @@ export default function KitFiles() {
               <button
                 key={answer}
                 type="button"
-                className="mr-2 min-h-6 text-[13px] underline"
+                className="mr-2 min-h-[24px] text-[13px] underline"
                 onClick={() => setAnswers(Object.fromEntries(clashes.map(({ where }) => [where, answer])))}
               >
                 {says}
@@ -167,7 +167,7 @@ export default function KitFiles() {
                 <span className="text-[12.5px] text-muted">{where}</span>
               </span>
               {ANSWERS.map(([answer, says]) => (
-                <label key={answer} className="flex min-h-7 items-center gap-2">
+                <label key={answer} className="flex min-h-[25px] items-center gap-2">
                   <input
                     type="radio"
                     name={where}

@@ -1,11 +1,12 @@
 // Kit: what the crew owns, by kind; each camera's sheet as a mode map; new sheets, measuring, files.
 import { useQuery } from "@tanstack/react-query";
 import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
-import { Navigate, NavLink, Route, Routes, useNavigate } from "react-router";
+import { Navigate, NavLink, Route, Routes, useLocation, useNavigate } from "react-router";
 import { changed } from "../../api/keys";
 import { kitApi, kitQuery } from "../../api/kit";
 import { draftsQuery } from "../../api/sheets";
 import type { KitView } from "../../api/types";
+import { Fold } from "../../parts/fold";
 import { useShortcuts } from "../../parts/keyboard";
 import { recall, remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
@@ -89,100 +90,115 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
       (error: Error) => setProblem(error.message),
     );
   const examplesHere = kit.examples > 0;
+  const { pathname } = useLocation();
+  const part = pathname.split("/")[2] ?? "";
+  const here =
+    kit.cameras.find(({ id }) => pathname === `/kit/cameras/${id}`)?.name ??
+    KINDS[part as keyof typeof KINDS]?.title ??
+    PARTS[part] ??
+    kit.cameras[0]?.name ??
+    "cameras";
   return (
-    <aside className="border-rule border-r px-6 py-5 max-md:border-b">
-      <h1 className="border-ink border-b pb-2 font-serif text-[19px] font-semibold">Kit</h1>
-      <h2 className="pt-3 pb-1 font-serif text-[14px] italic">Cameras</h2>
-      <ul>
-        {kit.cameras.map((camera) => (
-          <Entry key={camera.id} to={`/kit/cameras/${camera.id}`} count={camera.count}>
-            {camera.name}
-            {camera.estimates > 0 && (
-              <span className="text-[12.5px] font-normal text-muted">
-                {" "}
-                ≈{"\u202f"}
-                {camera.estimates}
-              </span>
-            )}
-          </Entry>
-        ))}
-        {(drafts.data?.items ?? []).map((draft) => (
-          <Entry key={draft.id} to={`/kit/drafts/${draft.id}`} count={null}>
-            <i>{draft.name || "A sheet without a name"}</i>
-            <span className="text-[12.5px] font-normal text-muted">, begun</span>
-          </Entry>
-        ))}
-      </ul>
-      <p className="pt-3">
-        <NavLink to="/kit/new" className="bold-plain inline-flex items-center">
-          New camera
-        </NavLink>
-      </p>
-      <h2 className="pt-4 pb-1 font-serif text-[14px] italic">Besides</h2>
-      <ul>
-        {KIND_IDS.map((kind) => (
-          <Entry
-            key={kind}
-            to={`/kit/${kind}`}
-            count={kit[kind].reduce((sum, { thing }) => sum + ("count" in thing ? (thing.count ?? 1) : 1), 0)}
-          >
-            {KINDS[kind].title}
-          </Entry>
-        ))}
-      </ul>
-      <ul className="pt-4">
-        <Entry to="/kit/measure" count={null}>
-          Measure it
-        </Entry>
-        <Entry to="/kit/files" count={null}>
-          Out and in
-        </Entry>
-      </ul>
-      {examplesHere ? (
-        <p className="pt-4 text-[12.5px] text-muted">
-          {kit.examples} of these came as examples.{" "}
-          <button type="button" className="min-h-6 underline" onClick={() => moveExamples(true)}>
-            Put them away
-          </button>
+    <aside className="border-rule border-r px-6 py-5 max-md:border-b max-md:px-4 max-md:py-1">
+      <h1 className="border-ink border-b pb-2 font-serif text-[19px] font-semibold max-md:sr-only">Kit</h1>
+      <Fold says={`Kit: ${here}`}>
+        <h2 className="pt-3 pb-1 font-serif text-[14px] italic">Cameras</h2>
+        <ul>
+          {kit.cameras.map((camera) => (
+            <Entry key={camera.id} to={`/kit/cameras/${camera.id}`} count={camera.count}>
+              {camera.name}
+              {camera.estimates > 0 && (
+                <span className="text-[12.5px] font-normal text-muted">
+                  {" "}
+                  ≈{"\u202f"}
+                  {camera.estimates}
+                </span>
+              )}
+            </Entry>
+          ))}
+          {(drafts.data?.items ?? []).map((draft) => (
+            <Entry key={draft.id} to={`/kit/drafts/${draft.id}`} count={null}>
+              <i>{draft.name || "A sheet without a name"}</i>
+              <span className="text-[12.5px] font-normal text-muted">, begun</span>
+            </Entry>
+          ))}
+        </ul>
+        <p className="pt-3">
+          <NavLink to="/kit/new" className="bold-plain inline-flex items-center">
+            New camera
+          </NavLink>
         </p>
-      ) : (
-        <p className="pt-4 text-[12.5px] text-muted">
-          The examples are put away.{" "}
-          <button type="button" className="min-h-6 underline" onClick={() => moveExamples(false)}>
-            Bring them back
-          </button>
-        </p>
-      )}
-      {kit.away.length > 0 && (
-        <details className="pt-3 text-[12.5px] text-muted">
-          <summary className="cursor-pointer">
-            Put away: {kit.away.length === 1 ? "one camera" : `${kit.away.length} cameras`}
-          </summary>
-          <ul>
-            {kit.away.map(({ id, name }) => (
-              <li key={id} className="flex justify-between border-hair border-b py-1">
-                {name}
-                <button
-                  type="button"
-                  className="min-h-6 underline"
-                  aria-label={`Bring ${name} back`}
-                  onClick={() =>
-                    kitApi.bringCameraBack(id).then(changed.kit, (error: Error) => setProblem(error.message))
-                  }
-                >
-                  bring back
-                </button>
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
+        <h2 className="pt-4 pb-1 font-serif text-[14px] italic">Besides</h2>
+        <ul>
+          {KIND_IDS.map((kind) => (
+            <Entry
+              key={kind}
+              to={`/kit/${kind}`}
+              count={kit[kind].reduce(
+                (sum, { thing }) => sum + ("count" in thing ? (thing.count ?? 1) : 1),
+                0,
+              )}
+            >
+              {KINDS[kind].title}
+            </Entry>
+          ))}
+        </ul>
+        <ul className="pt-4">
+          <Entry to="/kit/measure" count={null}>
+            Measure it
+          </Entry>
+          <Entry to="/kit/files" count={null}>
+            Out and in
+          </Entry>
+        </ul>
+        {examplesHere ? (
+          <p className="pt-4 text-[12.5px] text-muted">
+            {kit.examples} of these came as examples.{" "}
+            <button type="button" className="min-h-[24px] underline" onClick={() => moveExamples(true)}>
+              Put them away
+            </button>
+          </p>
+        ) : (
+          <p className="pt-4 text-[12.5px] text-muted">
+            The examples are put away.{" "}
+            <button type="button" className="min-h-[24px] underline" onClick={() => moveExamples(false)}>
+              Bring them back
+            </button>
+          </p>
+        )}
+        {kit.away.length > 0 && (
+          <details className="pt-3 text-[12.5px] text-muted">
+            <summary className="cursor-pointer">
+              Put away: {kit.away.length === 1 ? "one camera" : `${kit.away.length} cameras`}
+            </summary>
+            <ul>
+              {kit.away.map(({ id, name }) => (
+                <li key={id} className="flex justify-between border-hair border-b py-1">
+                  {name}
+                  <button
+                    type="button"
+                    className="min-h-[24px] underline"
+                    aria-label={`Bring ${name} back`}
+                    onClick={() =>
+                      kitApi
+                        .bringCameraBack(id)
+                        .then(changed.kit, (error: Error) => setProblem(error.message))
+                    }
+                  >
+                    bring back
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
+      </Fold>
       {gone && (
         <p role="status" className="mt-4 border-note border-l-3 pl-3 text-[13px]">
           {gone.says}{" "}
           <button
             type="button"
-            className="min-h-6 underline"
+            className="min-h-[24px] underline"
             onClick={() =>
               gone.back().then(
                 () => {
@@ -205,6 +221,13 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
     </aside>
   );
 }
+
+const PARTS: Record<string, string> = {
+  measure: "measure it",
+  files: "out and in",
+  new: "a new camera",
+  drafts: "a sheet begun",
+};
 
 function Entry({ to, count, children }: { to: string; count: number | null; children: ReactNode }) {
   return (

@@ -146,7 +146,7 @@ export function Noise({ kit }: { kit: KitView }) {
                   <td className="text-right">
                     <button
                       type="button"
-                      className="min-h-6 underline"
+                      className="min-h-[24px] underline"
                       aria-label={`Take ISO ${step.iso} out`}
                       onClick={() => taken(steps.filter((other) => other.iso !== step.iso))}
                     >
@@ -162,7 +162,7 @@ export function Noise({ kit }: { kit: KitView }) {
             No frame yet.{" "}
             <button
               type="button"
-              className="min-h-6 underline"
+              className="min-h-[24px] underline"
               disabled={sample.isPending}
               onClick={() => sample.mutate()}
             >

@@ -34,7 +34,7 @@ export function CurveChoice({ curve, onChange }: { curve: Curve; onChange: (curv
     <label className="text-[13px] text-muted">
       curve of the files{" "}
       <select
-        className="min-h-7 border-muted border-b text-ink"
+        className="min-h-[25px] border-muted border-b text-ink"
         value={curve}
         onChange={(event) => onChange(event.target.value as Curve)}
       >

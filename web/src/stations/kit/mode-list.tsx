@@ -41,10 +41,10 @@ export function ModeList({ group, rough, whole, change }: Props) {
       {modes.length > 0 && (
         <p className="flex flex-wrap gap-x-3 py-1 text-[13px]">
           <span className="text-muted">choose</span>
-          <button type="button" className="min-h-6 underline" onClick={() => pick(() => true)}>
+          <button type="button" className="min-h-[24px] underline" onClick={() => pick(() => true)}>
             all
           </button>
-          <button type="button" className="min-h-6 underline" onClick={() => setChosen(new Set())}>
+          <button type="button" className="min-h-[24px] underline" onClick={() => setChosen(new Set())}>
             none
           </button>
           {frames.length > 1 &&
@@ -52,7 +52,7 @@ export function ModeList({ group, rough, whole, change }: Props) {
               <button
                 key={frame}
                 type="button"
-                className="min-h-6 underline"
+                className="min-h-[24px] underline"
                 onClick={() => pick((mode) => `${mode.width}\u202f×\u202f${mode.height}` === frame)}
               >
                 {frame}
@@ -60,7 +60,7 @@ export function ModeList({ group, rough, whole, change }: Props) {
             ))}
           <button
             type="button"
-            className="min-h-6 underline"
+            className="min-h-[24px] underline"
             onClick={() => pick((mode) => (mode.rates ?? []).some((rate) => rate >= 90))}
           >
             90{"\u202f"}fps and more

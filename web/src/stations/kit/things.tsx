@@ -84,7 +84,7 @@ function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
               <span className="flex gap-3 text-[12.5px] text-muted">
                 <button
                   type="button"
-                  className="min-h-6 underline"
+                  className="min-h-[24px] underline"
                   aria-expanded={open === item.thing.id}
                   aria-label={`Change ${item.thing.name}`}
                   onClick={() => setOpen(open === item.thing.id ? null : item.thing.id)}
@@ -94,7 +94,7 @@ function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
                 {!(item.example && NAMED_BY_BRIEFS.includes(kind)) && (
                   <button
                     type="button"
-                    className="min-h-6 underline"
+                    className="min-h-[24px] underline"
                     aria-label={`Put ${item.thing.name} away`}
                     onClick={() => void putAway(item)}
                   >
@@ -322,7 +322,7 @@ function FieldOf({ field, kit, text, onChange }: FieldProps) {
         ) : field.input === "cameras" ? (
           <span id={id} role="group" aria-label={field.name} className="block">
             {kit.cameras.map((camera) => (
-              <label key={camera.id} className="flex min-h-6 items-center gap-2">
+              <label key={camera.id} className="flex min-h-[24px] items-center gap-2">
                 <input
                   type="checkbox"
                   checked={chosen.includes(camera.id)}

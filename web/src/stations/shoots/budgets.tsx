@@ -57,8 +57,8 @@ function CameraDay({ camera, shoot }: { camera: Camera; shoot: Shoot }) {
           {withUnit(camera.cards_gb, "GB")} of room
         </span>
       </h3>
-      <div className="overflow-x-auto">
-        <table className="w-full min-w-[760px] border-collapse text-left">
+      <div className="stack-host">
+        <table className="stack w-full border-collapse text-left">
           <thead>
             <tr className="text-[12.5px] text-muted [&>th]:py-1 [&>th]:font-normal">
               <th className="w-[70px] pl-4">start</th>
@@ -85,60 +85,66 @@ function Row({ shot, shoot, first }: { shot: ShotBudget; shoot: Shoot; first: bo
   return (
     <>
       <tr
-        className={`border-hair border-t align-top [&>td]:py-[7px] ${shot.fails.length ? "lost-edge" : ""}`}
+        className={`border-hair border-t align-top [&>td]:py-[7px] ${shot.fails.length ? "lost-edge @max-[800px]:pl-5" : ""}`}
       >
-        <td className="pl-4">{shot.starts_at ? clock(shot.starts_at, shoot.zone ?? "UTC") : ""}</td>
+        <td className="pl-4 @max-[800px]:pr-2 @max-[800px]:pl-0">
+          {shot.starts_at ? clock(shot.starts_at, shoot.zone ?? "UTC") : ""}
+        </td>
         <td className="pr-3">
           <Link to={`/shots/${shot.key}`} className="text-[15.5px] leading-tight font-bold">
             {shot.title}
           </Link>
         </td>
-        <td className="pr-3 text-[13px]">
-          {withUnit(Number(shot.drawn_wh.toFixed(1)), "Wh")},{" "}
-          {withUnit(Number(shot.recorded_gb.toFixed(1)), "GB")}
-          <span className="block text-muted">
-            {[
-              shot.cell_changes > 0 &&
-                (shot.cell_changes === 1 ? "change the cell" : `${shot.cell_changes} cell changes`),
-              shot.interrupted && "within a take",
-              shot.card_changes > 0 && "next card",
-              shot.from_bank_wh > 0 && `${withUnit(Math.round(shot.from_bank_wh), "Wh")} from the bank`,
-              shot.clips > shot.takes && `split into ${shot.clips} clips`,
-            ]
-              .filter(Boolean)
-              .join(", ")}
+        <td className="pr-3 text-[13px]" data-label="takes">
+          <span>
+            {withUnit(Number(shot.drawn_wh.toFixed(1)), "Wh")},{" "}
+            {withUnit(Number(shot.recorded_gb.toFixed(1)), "GB")}
+            <span className="block text-muted">
+              {[
+                shot.cell_changes > 0 &&
+                  (shot.cell_changes === 1 ? "change the cell" : `${shot.cell_changes} cell changes`),
+                shot.interrupted && "within a take",
+                shot.card_changes > 0 && "next card",
+                shot.from_bank_wh > 0 && `${withUnit(Math.round(shot.from_bank_wh), "Wh")} from the bank`,
+                shot.clips > shot.takes && `split into ${shot.clips} clips`,
+              ]
+                .filter(Boolean)
+                .join(", ")}
+            </span>
           </span>
         </td>
-        <td className="pr-5">
+        <td className="pr-5" data-label="charge left">
           <Level
             share={shot.battery_left}
             says={`${Math.round(100 * shot.battery_left)}\u202f%`}
             more={withUnit(Number(shot.wh_left.toFixed(1)), "Wh")}
           />
         </td>
-        <td className="pr-5">
+        <td className="pr-5" data-label="room left">
           <Level
             share={shot.card_left}
             says={`${Math.round(100 * shot.card_left)}\u202f%`}
             more={withUnit(Math.round(shot.gb_left), "GB")}
           />
         </td>
-        <td>
-          <Level
-            share={Math.max(0, heat.peak_c) / heat.limit_c}
-            says={withUnit(Math.round(heat.peak_c), "°C")}
-            more={`of ${Math.round(heat.limit_c)}`}
-          />
-          <span className="block text-[12.5px] text-muted">
-            {heat.minutes_still !== null &&
-              `limit after ${withUnit(Math.round(heat.minutes_still), "min")} in still air${wind(heat)}`}
-            {flight &&
-              ` ${flight.flights === 1 ? "1 flight" : `${flight.flights} flights`}, ${withUnit(Math.round(flight.minutes_per_charge), "min")} each, ${Math.round(flight.reserve_min)} kept for the way home`}
+        <td data-label={flight ? "warmest, flight" : "warmest"}>
+          <span>
+            <Level
+              share={Math.max(0, heat.peak_c) / heat.limit_c}
+              says={withUnit(Math.round(heat.peak_c), "°C")}
+              more={`of ${Math.round(heat.limit_c)}`}
+            />
+            <span className="block text-[12.5px] text-muted">
+              {heat.minutes_still !== null &&
+                `limit after ${withUnit(Math.round(heat.minutes_still), "min")} in still air${wind(heat)}`}
+              {flight &&
+                ` ${flight.flights === 1 ? "1 flight" : `${flight.flights} flights`}, ${withUnit(Math.round(flight.minutes_per_charge), "min")} each, ${Math.round(flight.reserve_min)} kept for the way home`}
+            </span>
           </span>
         </td>
       </tr>
       {shot.fails.map((fail) => (
-        <tr key={fail.kind} className="lost-edge">
+        <tr key={fail.kind} className="lost-edge @max-[800px]:pl-5">
           <td />
           <td colSpan={5} className="pb-2">
             <Failure fail={fail} shot={shot} shoot={shoot} first={first} />
@@ -197,7 +203,7 @@ function Failure({ fail, shot, shoot, first }: FailureProps) {
         <b className="text-note">{first ? "First to fail. " : ""}</b>
         <span className="text-note">{fail.text}</span>{" "}
         {!asked && (
-          <button type="button" className="plain ml-2 min-h-0 py-[2px]" onClick={() => setAsked(true)}>
+          <button type="button" className="plain ml-2 min-h-[24px] py-[2px]" onClick={() => setAsked(true)}>
             What would mend it?
           </button>
         )}
@@ -223,7 +229,7 @@ function Failure({ fail, shot, shoot, first }: FailureProps) {
               {Object.keys(mend.pins).length > 0 && (
                 <button
                   type="button"
-                  className="plain min-h-0 py-[2px]"
+                  className="plain min-h-[24px] py-[2px]"
                   disabled={done !== null}
                   onClick={() => void take(mend)}
                 >

@@ -238,6 +238,7 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
   const windows: [string, string][] = [
     ...asked.rules.windows.map((window) => [window.name, window.name] as [string, string]),
     ...Object.entries(asked.light_windows),
+    [ANY_TIME, "at any hour, whatever its light"],
   ];
   const spots = [
     ...new Set([
@@ -296,8 +297,8 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
           <option key={spot} value={spot} />
         ))}
       </datalist>
-      <div className="overflow-x-auto">
-        <table className="w-full min-w-[860px] border-collapse text-left">
+      <div className="stack-host">
+        <table className="stack w-full border-collapse text-left">
           <thead>
             <tr className="text-[12.5px] text-muted [&>th]:py-1 [&>th]:pr-3 [&>th]:font-normal">
               <th className="w-[58px]">now</th>
@@ -320,7 +321,7 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
                 <tr key={line.id} className="border-hair border-t [&>td]:py-[5px] [&>td]:pr-3">
                   <td>{line.starts_at ? clock(line.starts_at, shoot.zone ?? "UTC") : ""}</td>
                   <td className="font-bold">{title}</td>
-                  <td>
+                  <td data-label="time fixed">
                     <Box
                       label={`${title}: time fixed`}
                       checked={wish.fixed ?? false}
@@ -328,7 +329,7 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
                       onChange={(fixed) => put({ fixed })}
                     />
                   </td>
-                  <td>
+                  <td data-label="within">
                     <Within
                       title={title}
                       chosen={wish.within ?? []}
@@ -336,7 +337,7 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
                       onChange={(within) => put({ within })}
                     />
                   </td>
-                  <td>
+                  <td data-label={(wish.within ?? []).length > 0 ? "must, wish" : undefined}>
                     {(wish.within ?? []).length > 0 && (
                       <select
                         className="field min-h-[30px] px-1 py-0"
@@ -349,7 +350,7 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
                       </select>
                     )}
                   </td>
-                  <td>
+                  <td data-label="spot">
                     <Typed
                       label={`${title}: spot`}
                       value={wish.spot ?? ""}
@@ -360,7 +361,7 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
                       }}
                     />
                   </td>
-                  <td>
+                  <td data-label="set up, min">
                     <Typed
                       label={`${title}: minutes to set up`}
                       value={String(wish.setup_min ?? 5)}
@@ -373,7 +374,7 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
                       }}
                     />
                   </td>
-                  <td>
+                  <td data-label="needs nobody">
                     <Box
                       label={`${title}: needs nobody there`}
                       checked={wish.attended === false}
@@ -398,7 +399,7 @@ function Box({ label, checked, disabled, onChange }: BoxProps) {
       type="checkbox"
       aria-label={label}
       disabled={disabled}
-      className="border-[1.5px] [--tick:20px] disabled:border-rule"
+      className="border-[1.5px] [--tick:24px] disabled:border-rule"
       checked={checked}
       onChange={(event) => onChange(event.target.checked)}
     />
@@ -411,6 +412,9 @@ type WithinProps = {
   windows: [string, string][];
   onChange: (within: string[]) => void;
 };
+
+/** Asked for instead of a window, so that the light of the brief does not say the hour. */
+const ANY_TIME = "any_time";
 
 /** Windows that will do, each taken away by a click; one more is added from the list. */
 function Within({ title, chosen, windows, onChange }: WithinProps) {
@@ -434,7 +438,7 @@ function Within({ title, chosen, windows, onChange }: WithinProps) {
         value=""
         onChange={(event) => onChange([...chosen, event.target.value])}
       >
-        <option value="">{chosen.length ? "or" : "at any time"}</option>
+        <option value="">{chosen.length ? "or" : "as its light asks"}</option>
         {windows
           .filter(([id]) => !chosen.includes(id))
           .map(([id, text]) => (

@@ -35,7 +35,7 @@ function OfCamera({ plan }: { plan: PresetPlan }) {
           menu alone{plan.proven ? "" : "; the best found in ten seconds"}
         </span>
       </h3>
-      <div className="grid grid-cols-[280px_minmax(0,1fr)] gap-x-8 max-lg:grid-cols-1">
+      <div className="grid grid-cols-[280px_minmax(0,1fr)] gap-x-8 max-xl:grid-cols-1">
         <div className="pt-2">
           <p className="text-[12.5px] text-muted">
             {plan.presets.length ? "store" : "This camera stores no presets that would help."}

@@ -10,6 +10,7 @@ import type { Brief, Shoot, ShotLine, Summary } from "../../api/types";
 import { LightBar } from "../../instruments/light-bar";
 import { ClockField } from "../../parts/fields";
 import { FileButton } from "../../parts/file-button";
+import { Fold } from "../../parts/fold";
 import { useShortcuts } from "../../parts/keyboard";
 import { type FoundPlace, PlaceField } from "../../parts/place-field";
 import { recall, remember } from "../../parts/remembered";
@@ -51,36 +52,40 @@ export function Shoots() {
     items[0];
   return (
     <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1">
-      <aside className="border-rule border-r px-6 py-5 max-md:border-b">
-        <h1 className="border-ink border-b pb-2 font-serif text-[19px] font-semibold">Shoots</h1>
-        <ul>
-          {items.map((entry) => (
-            <li key={entry.id} className="border-hair border-b">
-              <NavLink
-                to={`/shoots/${entry.id}`}
-                aria-current={entry.id === shoot?.id ? "true" : undefined}
-                className={`block py-[9px] leading-tight hover:bg-second ${entry.id === shoot?.id ? "font-bold" : ""}`}
-              >
-                {entry.title}
-                <span className="block pt-[2px] text-[12.5px] font-normal text-muted">
-                  {entry.day ? longDay(entry.day).replace(/^\w+,? /, "") : "no day yet"}, {entry.shots}{" "}
-                  {entry.shots === 1 ? "shot" : "shots"}
-                </span>
-              </NavLink>
-            </li>
-          ))}
-        </ul>
-        {items.length === 0 && <p className="py-3 text-muted">No shoot yet.</p>}
-        {adding ? (
-          <NewShoot close={() => setAdding(false)} />
-        ) : (
-          <p className="flex flex-wrap gap-2 pt-4">
-            <button type="button" className="plain" onClick={() => setAdding(true)}>
-              New shoot
-            </button>
-            <BringShoot />
-          </p>
-        )}
+      <aside className="border-rule border-r px-6 py-5 max-md:border-b max-md:px-4 max-md:py-1">
+        <h1 className="border-ink border-b pb-2 font-serif text-[19px] font-semibold max-md:sr-only">
+          Shoots
+        </h1>
+        <Fold says={shoot ? `Shoots: ${shoot.title}` : "Shoots"}>
+          <ul>
+            {items.map((entry) => (
+              <li key={entry.id} className="border-hair border-b">
+                <NavLink
+                  to={`/shoots/${entry.id}`}
+                  aria-current={entry.id === shoot?.id ? "true" : undefined}
+                  className={`block py-[9px] leading-tight hover:bg-second ${entry.id === shoot?.id ? "font-bold" : ""}`}
+                >
+                  {entry.title}
+                  <span className="block pt-[2px] text-[12.5px] font-normal text-muted">
+                    {entry.day ? longDay(entry.day).replace(/^\w+,? /, "") : "no day yet"}, {entry.shots}{" "}
+                    {entry.shots === 1 ? "shot" : "shots"}
+                  </span>
+                </NavLink>
+              </li>
+            ))}
+          </ul>
+          {items.length === 0 && <p className="py-3 text-muted">No shoot yet.</p>}
+          {adding ? (
+            <NewShoot close={() => setAdding(false)} />
+          ) : (
+            <p className="flex flex-wrap gap-2 pt-4">
+              <button type="button" className="plain" onClick={() => setAdding(true)}>
+                New shoot
+              </button>
+              <BringShoot />
+            </p>
+          )}
+        </Fold>
         {gone && (
           <p role="status" className="mt-4 border-note border-l-3 pl-3 text-[13px]">
             {gone.says}{" "}
@@ -151,7 +156,7 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
     });
   const items = shots.data?.items ?? [];
   return (
-    <section className="px-7 py-5" aria-label={shoot.title}>
+    <section className="px-7 py-5 max-md:px-4 max-md:py-3" aria-label={shoot.title}>
       <div className="flex flex-wrap items-baseline gap-x-5">
         <h2 className="font-serif text-[26px] font-semibold">{shoot.title}</h2>
         <p className="text-muted">
@@ -290,7 +295,7 @@ function Line({ shot, shoot, give, copy, remove }: LineProps) {
         <StartField shot={shot} shoot={shoot} title={summary.title} give={give} />
       </td>
       <td className="pr-4 max-lg:pr-0">
-        <Link to={`/shots/${shot.id}`} className="block text-[16px] leading-tight font-bold">
+        <Link to={`/shots/${shot.id}`} className="block min-h-[24px] text-[16px] leading-tight font-bold">
           {summary.title}
         </Link>
         <span className="text-[12.5px] text-muted">{summary.camera}</span>
@@ -321,7 +326,7 @@ function Line({ shot, shoot, give, copy, remove }: LineProps) {
       </td>
       <td className="pl-5 text-[12.5px] text-muted max-lg:col-span-2 max-lg:col-start-2 max-lg:row-start-4 max-lg:flex max-lg:items-baseline max-lg:gap-5 max-lg:pt-1 max-lg:pl-0">
         <Link
-          className="block underline decoration-deep underline-offset-2 hover:text-ink max-lg:min-h-7"
+          className="block underline decoration-deep underline-offset-2 hover:text-ink max-lg:min-h-[25px]"
           to={`/shots/${shot.id}/card`}
           aria-label={`Card of ${summary.title}`}
         >
