@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from typing import Annotated
+from typing import Annotated, TypedDict
 from uuid import UUID
 
 from fastapi import APIRouter, Query
@@ -14,12 +14,13 @@ from steady_tide.api.guard import CARD_POLICY
 from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
 from steady_tide.core.brief import School
 from steady_tide.core.errors import NoLegalPlan, NotFound
+from steady_tide.core.outing.presets import named
 from steady_tide.core.settings_code import settings_code
 from steady_tide.formats.card_html import Ground, write_cards
 from steady_tide.formats.card_pdf import Paper
 from steady_tide.formats.settings_code import code_svg
 from steady_tide.services.crew_kit import CrewKit
-from steady_tide.services.days import NO_PLAN, PresetShelf, kit_for, outing_of_rows, where_is
+from steady_tide.services.days import NO_PLAN, PresetShelf, kit_for, outing_of_rows, rules_of, where_is
 from steady_tide.services.desk import Desk, Turn
 from steady_tide.services.desk_work import paper_of
 from steady_tide.services.kept_plans import standing_of
@@ -38,6 +39,13 @@ Download = Annotated[bool, Query()]
 OfCamera = Annotated[str | None, Query(max_length=60, description="id, for one camera's day")]
 
 
+class Outside(TypedDict):
+    """What was ticked and noted, by shot."""
+
+    ticks: dict[str, dict[str, bool]]
+    noted: dict[str, dict[str, str]]
+
+
 def _cards(
     session: Session,
     plans: Plans,
@@ -47,7 +55,7 @@ def _cards(
     shoot: Shoot,
     camera: str | None = None,
     only: UUID | None = None,
-) -> tuple[DayCards, dict[str, dict[str, bool]]]:
+) -> tuple[DayCards, Outside]:
     rows = store.list_planned(session, shoot.id)
     outing = outing_of_rows(session, rows, crew, gear, plans)
     if only is not None and (lacking := next((u for u in outing.unplanned if u.key == str(only)), None)):
@@ -60,11 +68,12 @@ def _cards(
         kit_for(outing, gear),
         gear.knowledge,
         crew,
-        presets.of(outing),
+        named(presets.of(outing), rules_of(shoot).preset_names),
         camera,
         None if only is None else str(only),
     )
-    return made, {str(row.id): row.ticks for row in rows}
+    ticks = {str(row.id): row.ticks for row in rows}
+    return made, {"ticks": ticks, "noted": {str(row.id): row.really_set for row in rows}}
 
 
 @router.get("/shots/{shot_id}/card")
@@ -102,8 +111,8 @@ def card_file(
 ) -> HTMLResponse:
     """The card as one self-contained file that works without a network."""
     shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
-    made, ticks = _cards(session, plans, presets, crew, gear, shoot, only=shot_id)
-    return _page(write_cards(made, str(shot_id), ground, ticks), made.title, download)
+    made, outside = _cards(session, plans, presets, crew, gear, shoot, only=shot_id)
+    return _page(write_cards(made, str(shot_id), ground, **outside), made.title, download)
 
 
 @router.get("/shoots/{shoot_id}/cards.html", response_class=HTMLResponse)
@@ -119,8 +128,8 @@ def cards_file(
     download: Download = False,
 ) -> HTMLResponse:
     """The cards of a day as one self-contained file."""
-    made, ticks = _cards(session, plans, presets, crew, gear, get_shoot(session, shoot_id), camera)
-    return _page(write_cards(made, f"{shoot_id}{camera or ''}", ground, ticks), made.title, download)
+    made, outside = _cards(session, plans, presets, crew, gear, get_shoot(session, shoot_id), camera)
+    return _page(write_cards(made, f"{shoot_id}{camera or ''}", ground, **outside), made.title, download)
 
 
 @router.get("/shots/{shot_id}/card.pdf", response_class=Response)

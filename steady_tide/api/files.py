@@ -19,6 +19,7 @@ from steady_tide.core.brief import Brief, School
 from steady_tide.core.moving import one_time
 from steady_tide.core.outing.day import light_of
 from steady_tide.core.outing.planned import Outing
+from steady_tide.core.outing.presets import named
 from steady_tide.formats.call_sheet_ics import Call, write_call_sheet
 from steady_tide.formats.card_html import write_cards
 from steady_tide.formats.day_csv import write_day_csv
@@ -26,7 +27,7 @@ from steady_tide.formats.shoot_zip import read_shoot_file, write_shoot_json, wri
 from steady_tide.formats.shots_csv import ListedShot, RowFault, read_shots_csv, write_shots_csv
 from steady_tide.services.all_files import all_files, shoot_file_of
 from steady_tide.services.crew_kit import CrewKit
-from steady_tide.services.days import kit_for, outing_of_rows, where_is
+from steady_tide.services.days import kit_for, outing_of_rows, rules_of, where_is
 from steady_tide.services.desk import Turn
 from steady_tide.services.desk_work import paper_of
 from steady_tide.services.kept_plans import planned_fields, standing_of, summary_of
@@ -169,14 +170,20 @@ def shoot_zip(
     rows = store_shots.list_planned(session, shoot_id)
     outing, told = outing_of_rows(session, rows, crew, gear, plans), _told(session, rows, crew, gear, plans)
     where, knowledge, kit = where_is(shoot), gear.knowledge, kit_for(outing, gear)
-    cards = whole_day(outing, where, kit, knowledge, crew, presets.of(outing))
+    stored = named(presets.of(outing), rules_of(shoot).preset_names)
+    cards = whole_day(outing, where, kit, knowledge, crew, stored)
     files: dict[str, Callable[[], str | bytes]] = {
         "shoot.json": lambda: write_shoot_json(shoot_file_of(session, shoot, rows)),
         "shots.csv": lambda: write_shots_csv(_listed(told), where.zone),
         "calls.ics": lambda: write_call_sheet(
             shoot.title, shoot.place, _calls(outing, told, _people(session, shoot)), datetime.now(UTC)
         ),
-        "cards.html": lambda: write_cards(cards, str(shoot_id), ticks={str(row.id): row.ticks for row in rows}),
+        "cards.html": lambda: write_cards(
+            cards,
+            str(shoot_id),
+            ticks={str(row.id): row.ticks for row in rows},
+            noted={str(row.id): row.really_set for row in rows},
+        ),
         "cards.pdf": lambda: desk.ask(paper_of, (cards, "a6"), Turn.HAND).result(),
     }
     light = light_of(where, knowledge)

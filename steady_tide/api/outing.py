@@ -17,6 +17,7 @@ from steady_tide.core.gear import Keeping
 from steady_tide.core.kit import Kit
 from steady_tide.core.outing.mends import Failing, mends
 from steady_tide.core.outing.packing import packing_of
+from steady_tide.core.outing.presets import named
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
 from steady_tide.core.shoot import DayRules, Key, Line, ShotWishes
@@ -127,8 +128,9 @@ def presets(
     session: SessionOf, shelf: PresetsOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID
 ) -> PresetList:
     """Presets and quick buttons that leave the fewest taps through the day."""
-    outing = outing_kept(session, get_shoot(session, shoot_id), crew, gear, plans)
-    items = [told_presets(found) for found in shelf.of(outing)]
+    shoot = get_shoot(session, shoot_id)
+    outing = outing_kept(session, shoot, crew, gear, plans)
+    items = [told_presets(found) for found in named(shelf.of(outing), rules_of(shoot).preset_names)]
     return PresetList(items=items, total=len(items))
 
 

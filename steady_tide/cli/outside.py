@@ -20,7 +20,7 @@ from steady_tide.core.outing.day import DayPlace
 from steady_tide.core.outing.mends import Failing, mends
 from steady_tide.core.outing.order import order_of
 from steady_tide.core.outing.planned import Outing, outing_of
-from steady_tide.core.outing.presets import presets_of_day
+from steady_tide.core.outing.presets import named, presets_of_day
 from steady_tide.core.outing.schedule import day_asked, day_ends
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
@@ -127,8 +127,8 @@ def _signed(stops: float) -> str:
 @app.command()
 def presets(shoot: ShootPath, sheet: SheetFiles = None, as_json: AsJson = False) -> None:
     """Find the presets and quick buttons that leave the fewest taps through a day."""
-    _, _, outing = _day(shoot, sheet)
-    found = [told_presets(plan) for plan in presets_of_day(outing, time.monotonic)]
+    read, _, outing = _day(shoot, sheet)
+    found = [told_presets(plan) for plan in named(presets_of_day(outing, time.monotonic), read.rules.preset_names)]
     if as_json:
         say_json({"items": [plan.model_dump(mode="json") for plan in found], "total": len(found)})
     else:
@@ -173,13 +173,15 @@ def card(
         raise BadBrief(Fault("--camera", f"'{camera}' films nothing that day", "See: steady-tide budget."))
     if key is not None and outing.shot(key) is None:
         raise BadBrief(Fault("--shot", f"there is no planned shot {key}", f"The file has {len(read.shots)}."))
-    stored = presets_of_day(outing, time.monotonic)
+    stored = named(presets_of_day(outing, time.monotonic), read.rules.preset_names)
     cards = whole_day(outing, _where(read), kit, library.knowledge(), _school(read), stored, camera, key)
     if pdf is not None:
         pdf.write_bytes(write_card_pdf(cards, papers[paper]))
     if html is not None:
         ticks = {str(n): entry.ticks for n, entry in enumerate(read.shots, start=1)}
-        html.write_text(write_cards(cards, f"{read.title}-{read.day or ''}", grounds[ground], ticks), encoding="utf-8")
+        noted = {str(n): entry.really_set for n, entry in enumerate(read.shots, start=1)}
+        text = write_cards(cards, f"{read.title}-{read.day or ''}", grounds[ground], ticks, noted)
+        html.write_text(text, encoding="utf-8")
     say(f"{len(cards.cards)} {'card' if len(cards.cards) == 1 else 'cards'} written.")
 
 

@@ -63,6 +63,14 @@ class Way(Frozen):
     minutes: Minutes
 
 
+class PresetName(Frozen):
+    """What a person calls a preset: the one that holds the settings of a shot on a camera."""
+
+    camera: Key
+    shot: Title
+    name: Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[^\x00]*$")]
+
+
 class DayRules(Frozen):
     """What holds for the whole day: when it may run, its windows, its ways, and what changing over takes."""
 
@@ -75,6 +83,7 @@ class DayRules(Frozen):
     glass_change_min: Minutes = 2.0
     housing_min: Annotated[Minutes, Field(description="to open or close a housing with care")] = 12.0
     battery_min: Minutes = 3.0
+    preset_names: Annotated[tuple[PresetName, ...], Field(max_length=sizes.PRESET_NAMES)] = ()
 
 
 class ShotWishes(Frozen):

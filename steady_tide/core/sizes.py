@@ -15,6 +15,7 @@ SHOTS = 500  # of a shoot: a day
 SHOT = 40 * KB  # its brief, wishes, ticks and what was set, as JSON
 TICKS, REALLY_SET = 60, 60  # of a shot
 PEOPLE, WINDOWS, WAYS = 100, 20, 200  # of a crew and a day
+PRESET_NAMES = 100  # of a day
 CAMERAS, THINGS, MOUNTS, CELL_KINDS = 200, 500, 200, 100  # of a kit, and of each other kind
 KIT = 10 * MB  # all of it, as JSON
 

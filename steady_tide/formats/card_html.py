@@ -55,12 +55,16 @@ def write_card(card: Card, key: str, ground: Ground = "day") -> str:
 
 
 def write_cards(
-    day: DayCards, key: str, ground: Ground = "day", ticks: Mapping[str, Mapping[str, bool]] | None = None
+    day: DayCards,
+    key: str,
+    ground: Ground = "day",
+    ticks: Mapping[str, Mapping[str, bool]] | None = None,
+    noted: Mapping[str, Mapping[str, str]] | None = None,
 ) -> str:
     """Write the cards of a day as HTML, one shown at a time.
 
     day: the cards; key: under which a phone remembers its ticks; ground: the one it opens on; ticks: what is
-    ticked already, by shot and check. Returns the whole file as text.
+    ticked already, by shot and check; noted: what was really set, by shot and dial. Returns the whole file as text.
     """
     return _template().render(
         day=day,
@@ -70,6 +74,7 @@ def write_cards(
             code_svg(entry.card.settings_code, inline=True) if entry.card.settings_code else "" for entry in day.cards
         ],
         ticks=ticks or {},
+        noted=noted or {},
         key_of_file="".join(c for c in key if c.isalnum() or c in "-_"),
         ground=ground,
         script=script_hash(),

@@ -107,7 +107,8 @@ def _begin(shot: PlannedShot, presets: PresetPlan, step: Step) -> Begin:
     labels = shot.sheet.labels()
     place = next(n for n, entry in enumerate(presets.steps) if entry.key == shot.key)
     if step.preset is not None:
-        says = f"From preset {step.preset}"
+        stored = next(preset for preset in presets.presets if preset.number == step.preset)
+        says = f"From preset {step.preset}" + (f", {quoted(stored.name)}" if stored.name != stored.shot else "")
     elif place:
         says = f"From {quoted(presets.steps[place - 1].title)}"
     else:

@@ -26,7 +26,7 @@ def reason_words(dial: str, reason: Reason, names: Names, judgement: Judgement =
     if reason.kind == "only":
         return _only(dial, reason, judgement)
     if reason.kind == "at_speed":
-        return "The shot is filmed at speed."
+        return "No interval: it is filmed as it happens."
     if reason.kind == "pins":
         return "The only value that fits the pins."
     if reason.kind == "mode":
@@ -77,7 +77,10 @@ def _amount(more: float) -> str:
 def _with_others(rival: str, more: float, reason: Reason, dial: str, names: Names, judgement: Judgement) -> str:
     """A rival that goes only with other dials turned, which are named."""
     with_what = f"with another {_dials(reason.also, judgement)}" if reason.also else "with other settings"
-    said = f"{capital(rival)} goes only {with_what}; {_amount(more)}."
+    if stops(more) == "0.0":
+        said = f"{capital(rival)} is equally good, {with_what}."
+    else:
+        said = f"{capital(rival)} goes only {with_what}: {_amount(more)}."
     if reason.cited is None:
         return said
     chosen = value_phrase(dial, reason.chosen, names, judgement)

@@ -146,7 +146,7 @@ def _colour(plan: Plan, said: Values) -> str:
 def _sound(plan: Plan, said: Values) -> str:
     settings = plan.settings
     heard_with = said["microphone"] if settings.microphone else ""
-    return _joined(heard_with, f"wind {said['wind_reduction']}", settings.sound_track == "on" and "own track")
+    return _joined(heard_with, f"wind reduction {said['wind_reduction']}", settings.sound_track == "on" and "own track")
 
 
 def _balance(plan: Plan, said: Values) -> str:

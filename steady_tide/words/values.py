@@ -25,7 +25,7 @@ def _word(value: Any) -> str:
 FORMS: dict[str, Callable[[Any], str]] = {
     "frame": writing.frame,
     "rate": lambda value: f"{value:g}{NARROW}fps",
-    "interval": lambda value: "at speed" if value == AT_SPEED else f"every {value:g}{NARROW}s",
+    "interval": lambda value: "off" if value == AT_SPEED else f"every {value:g}{NARROW}s",
     "spaced": lambda value: str(value).replace("_", " ").replace("-", " "),
     "word": _word,
     "plain": str,

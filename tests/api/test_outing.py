@@ -187,6 +187,13 @@ def test_a_shot_has_one_time_whichever_way_it_is_said(http: httpx.Client, shoot:
     until(lambda: "20261011T150000Z" in http.get(f"/api/shoots/{shoot}/call-sheet.ics").text)
 
 
+def test_a_saved_card_keeps_what_was_noted(http: httpx.Client, shoot: str) -> None:
+    mine = add(http, shoot, "noted", "2026-10-11T12:00:00Z")
+    http.post(f"/api/shots/{mine}/outside", json={"really_set": {"shutter_s": "1/60 <b>"}})
+    for at in (f"/api/shots/{mine}/card.html", f"/api/shoots/{shoot}/cards.html"):
+        assert "set: 1/60 &lt;b&gt;" in http.get(at).text
+
+
 def test_an_order_for_a_foreign_shot_changes_nothing(http: httpx.Client, shoot: str) -> None:
     mine = add(http, shoot, "mine", "2026-10-11T12:00:00Z")
     other = str(http.post("/api/shoots", json={**SHOOT, "title": "other"}).json()["id"])

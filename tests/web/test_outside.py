@@ -121,6 +121,20 @@ def test_presets_say_what_to_store_and_what_is_left_to_change(page: Page, addres
     expect(limpet).to_contain_text("taps through the day")
     row = limpet.get_by_role("row", name=re.compile("Mud race on the flats"))
     expect(row).to_contain_text(re.compile(r"preset \d|the shot before"))
+    # A preset is called as one likes, here and on the card, until it is called after its shot again.
+    name = limpet.get_by_label("Name of preset 1 of Limpet 7")
+    own = name.input_value()
+    name.fill("first light")
+    name.press("Enter")
+    page.reload()
+    expect(name).to_have_value("first light")
+    step = limpet.get_by_role("row").filter(has_text="preset 1").first
+    step.get_by_role("link").click()
+    expect(page.get_by_text(re.compile("From preset 1, \u201cfirst light\u201d"))).to_be_visible()
+    page.go_back()
+    name.fill("")
+    name.press("Enter")
+    expect(name).to_have_value(own)
 
 
 def test_what_is_packed_stays_packed(page: Page, address: str) -> None:

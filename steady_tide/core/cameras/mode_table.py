@@ -98,6 +98,9 @@ class _Before:
     lens: str | None = None
 
 
+KINDS = {"views": "a view", "stabilisation": "steadying", "codecs": "a format", "profiles": "a colour profile"}
+
+
 def read_mode_table(text: str) -> TableRead:
     """Read a mode table as it was copied from a spreadsheet, a CSV, a page or plain text.
 
@@ -340,6 +343,16 @@ def _from_row(line: _Line, cells: dict[Column, str], before: _Before, doubts: li
             continue
         try:
             changes[kind] = words.words_in(cell, kind) or None
+            if unread := words.not_read(cell, kind):
+                said = ", ".join(f"\u201c{word}\u201d" for word in unread)
+                doubts.append(
+                    Doubt(
+                        line=line.number,
+                        text=line.text,
+                        what=f"{said} was not understood as {KINDS[kind]}, and left out",
+                        mend="Choose what it stands for in the list of modes below.",
+                    )
+                )
         except words.Unread as unread:
             doubts.append(Doubt(line=line.number, text=line.text, what=unread.what, mend=unread.mend))
     if depths := words.depths_in(cells.get("bit_depths", ""), True) or words.depths_in(line.text, False):

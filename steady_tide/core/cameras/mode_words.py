@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 # Rates that manuals write exactly and people round. Source: smpte-rates.
 _EXACT_RATES = {23.976: 24.0, 29.97: 30.0, 47.952: 48.0, 59.94: 60.0, 119.88: 120.0, 239.76: 240.0}
@@ -164,7 +164,7 @@ def words_in(text: str, kind: str) -> tuple[str, ...]:
     text: of a cell; kind: views, stabilisation, codecs or profiles. Returns ids in the order of the vocabulary;
     ("all",) where the cell says all. Raises Unread where the cell says something else.
     """
-    known = {"views": _VIEWS, "stabilisation": _LEVELS, "codecs": _CODECS, "profiles": _PROFILES}[kind]
+    known = _known(kind)
     plain = text.strip().lower()
     if plain in _ALL:
         return ("all",)
@@ -176,6 +176,24 @@ def words_in(text: str, kind: str) -> tuple[str, ...]:
     raise Unread(
         f"“{text.strip()}” says nothing known of {kind}", f"Use words such as {', '.join(word for _, word in known)}."
     )
+
+
+def not_read(text: str, kind: str) -> tuple[str, ...]:
+    """What a cell says beside the words that are known. text, kind: as for `words_in`. Returns it part by part."""
+    known = _known(kind)
+    parts = (part.strip() for part in re.split(r"[,;/|+&]|\band\b|\bor\b|\n", text))
+    return tuple(
+        part[:60]
+        for part in parts
+        if part
+        and any(c.isalpha() for c in part)
+        and part.lower() not in (*NO, *_ALL)
+        and not _taken(part.lower(), known)
+    )
+
+
+def _known(kind: str) -> Sequence[tuple[str, str]]:
+    return {"views": _VIEWS, "stabilisation": _LEVELS, "codecs": _CODECS, "profiles": _PROFILES}[kind]
 
 
 def _taken(plain: str, known: Iterable[tuple[str, str]]) -> tuple[str, ...]:

@@ -15,6 +15,7 @@ from steady_tide.core.frozen import Frozen
 from steady_tide.core.outing.planned import Outing, PlannedShot
 from steady_tide.core.planning.usual import USUAL
 from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.shoot import PresetName
 
 LONGEST_S = 10.0
 Floats = NDArray[np.float64]
@@ -25,7 +26,8 @@ class StoredPreset(Frozen):
     """What is stored under one number: the settings of a shot."""
 
     number: int
-    name: str
+    name: str  # the shot's, or what a person calls it
+    shot: str  # whose settings it holds
     values: dict[str, Any]
     used_by: tuple[str, ...]  # keys of the shots that begin from it
 
@@ -61,6 +63,22 @@ class PresetPlan(Frozen):
     taps: int
     taps_by_menu: int  # with neither presets nor quick buttons
     proven: bool
+
+
+def named(plans: Sequence[PresetPlan], names: Sequence[PresetName]) -> tuple[PresetPlan, ...]:
+    """The same presets as a person calls them. plans: of a day's cameras; names: kept with the day. Returns them."""
+    said = {(entry.camera, entry.shot): entry.name for entry in names}
+    return tuple(
+        plan.model_copy(
+            update={
+                "presets": tuple(
+                    preset.model_copy(update={"name": said.get((plan.camera, preset.shot), preset.shot)})
+                    for preset in plan.presets
+                )
+            }
+        )
+        for plan in plans
+    )
 
 
 @dataclass(frozen=True)
@@ -311,6 +329,7 @@ def _told(shots: Sequence[PlannedShot], dials: Sequence[str], task: Task, found:
             StoredPreset(
                 number=number[place],
                 name=shots[first[place]].brief.title,
+                shot=shots[first[place]].brief.title,
                 values={dial: shots[first[place]].plan.chosen[dial] for dial in dials},
                 used_by=tuple(shots[n].key for n in uses[place]),
             )

@@ -255,3 +255,15 @@ def test_no_text_takes_more_than_in_line_with_its_length(piece: str) -> None:
 def test_a_line_that_is_too_long_is_told() -> None:
     with pytest.raises(BadFile, match="line 2: is longer than 1,000 characters"):
         read_mode_table("3840x2160 60\n" + "wide " * 300)
+
+
+def test_a_word_that_is_not_known_is_told_beside_those_that_are() -> None:
+    table = "Resolution\tfps\tview\tsteadying\n3840x2160\t60\twide, Vertigo\tstandard, Boost\n1920x1080\t200\twide\toff / standard\n"
+    read = read_mode_table(table)
+    assert read.modes[0].stabilisation == ("standard",)
+    told = [doubt.what for doubt in read.doubts]
+    assert told == [
+        "\u201cVertigo\u201d was not understood as a view, and left out",
+        "\u201cBoost\u201d was not understood as steadying, and left out",
+    ]
+    assert all(doubt.line == 2 for doubt in read.doubts)

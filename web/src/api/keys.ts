@@ -92,6 +92,7 @@ export const changed = {
       keys.allPresets,
       keys.packings,
     ),
+  presetNames: (shoot: string) => stale(keys.presets(shoot), keys.cards),
   recipes: (shot: string) => stale(keys.recipes(shot)),
   drafts: () => stale(keys.drafts),
   editions: () => stale(keys.editions),

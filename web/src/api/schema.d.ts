@@ -2595,6 +2595,11 @@ export interface components {
              * @default 3
              */
             battery_min: number;
+            /**
+             * Preset Names
+             * @default []
+             */
+            preset_names: components["schemas"]["PresetName"][];
         };
         /**
          * Delivery
@@ -4879,6 +4884,18 @@ export interface components {
             total: number;
         };
         /**
+         * PresetName
+         * @description What a person calls a preset: the one that holds the settings of a shot on a camera.
+         */
+        PresetName: {
+            /** Camera */
+            camera: string;
+            /** Shot */
+            shot: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * PricedRecipe
          * @description A recipe with its plan, or why it has none.
          */
@@ -6473,6 +6490,8 @@ export interface components {
             number: number;
             /** Name */
             name: string;
+            /** Shot */
+            shot: string;
             /** Values */
             values: {
                 [key: string]: string;

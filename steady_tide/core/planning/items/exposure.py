@@ -161,7 +161,7 @@ EXPOSURE_ITEMS = (
     Item(
         id="raised_floor", title="floor above base", dial="iso_floor", scope=EXPOSURE,
         cost=lambda v: v.log2_floor - v.base, decided_by=("iso_pairs",),
-        sentence="{rival} rules out the cleanest {more:stops} stops.",
+        sentence="{rival} rules out the cleanest settings, by {more:stops} stops.",
     ),
     Item(
         id="unlocked", title="exposure may drift", dial="iso_floor", scope=EXPOSURE,
@@ -193,7 +193,7 @@ EXPOSURE_ITEMS = (
         facts=lambda c: {"case": "glare" if c.at.brief.glare else "none"},
         sentence={
             "glare": "Only a polariser takes glare off water and leaves; {rival} leaves it.",
-            "none": "There is no glare for {rival} to take.",
+            "none": "There is no glare here that a polariser could take.",
         },
     ),
     Item(

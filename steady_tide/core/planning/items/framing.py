@@ -169,11 +169,11 @@ FRAMING_ITEMS = (
         id="detail", title="short of the timeline", dial="frame", scope=PICTURE, cost=_detail,
         decided_by=("lens", "view", "stabilisation"),
         facts=lambda c: {"wanted_px": c.at.brief.delivery.width},
-        sentence="{rival} falls {theirs:stops} stops short of the timeline's {wanted_px} pixels.",
+        sentence="{rival} has fewer pixels than the timeline's {wanted_px}: {theirs:stops} stops short.",
     ),
     Item(
         id="reframe", title="short for other shapes", dial="frame", scope=PICTURE, cost=_reframe,
-        sentence="{rival} leaves the other shapes {theirs:stops} stops too little.",
+        sentence="{rival} is {theirs:stops} stops too small for the other shapes.",
     ),
     Item(
         id="most", title="less than the most", dial="frame", scope=PICTURE, cost=_most,
@@ -208,7 +208,7 @@ FRAMING_ITEMS = (
     ),
     Item(
         id="shake", title="wandering picture", dial="stabilisation", scope=PICTURE, cost=_shake, decided_by=("lens",),
-        sentence="{rival} would leave the picture wandering by {theirs:stops} stops.",
+        sentence="With {rival} the picture would wander, by {theirs:stops} stops.",
     ),
     Item(
         id="software", title="steadied twice", dial="stabilisation", scope=PICTURE, cost=_software,
@@ -217,16 +217,16 @@ FRAMING_ITEMS = (
     Item(
         id="light_unused", title="unused sensor area", dial="view", scope=PICTURE,
         cost=lambda v: -np.log2(v.seen.sensor_share), decided_by=("frame", "lens", "stabilisation"),
-        sentence="{rival} leaves {more:stops} stops more of the sensor's light unused.",
+        sentence="{rival} would use less of the sensor, and lose {more:stops} stops of light.",
     ),
     Item(
         id="slow_motion", title="slow motion short", dial="frame_rate", scope=PICTURE, cost=_slow_motion,
         facts=lambda c: {"wanted_fps": c.at.shown_fps},
-        sentence="{rival} misses the {wanted_fps:fps} that it takes by {theirs:stops} stops.",
+        sentence="{rival} is {theirs:stops} stops too slow: {wanted_fps:fps} are needed.",
     ),
     Item(
         id="spare_frames", title="frames dropped", dial="frame_rate", scope=PICTURE, cost=_spare_frames,
-        facts=_spare_facts, sentence="{rival} takes {times:.2g} times the frames that are shown.",
+        facts=_spare_facts, sentence="{rival} records {times:.2g} times the frames that are shown.",
     ),
     Item(
         id="cadence", title="uneven cadence", dial="frame_rate", scope=PICTURE, cost=_cadence,

@@ -51,7 +51,7 @@ MOTION_ITEMS = (
         id="motion_look", title="motion look", dial="shutter_s", scope=GATE, cost=lambda v: v.look_stops,
         decided_by=("gates", "nd", "frame_rate", "interval_s"),
         facts=lambda c: {"wanted_s": c.ours.wanted_shutter_s},
-        sentence="{rival} is off the wanted {wanted_s:seconds} by {theirs:stops} stops.",
+        sentence="{rival} is {theirs:stops} stops from the wanted {wanted_s:seconds}.",
     ),
     Item(
         id="loose_shutter", title="shutter left free", dial="shutter_s", scope=GATE, cost=_loose,
@@ -76,6 +76,6 @@ MOTION_ITEMS = (
     Item(
         id="star_drift", title="stars that trail", dial="shutter_s", scope=FRAME, cost=_star_drift,
         decided_by=("interval_s",),
-        sentence="With {rival} the stars trail {theirs:stops} stops past a point.",
+        sentence="With {rival} the stars would be trails, {theirs:stops} stops longer than a point.",
     ),
 )  # fmt: skip

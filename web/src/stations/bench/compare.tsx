@@ -6,6 +6,7 @@ import { benchApi, recipesQuery } from "../../api/bench";
 import { changed, keys } from "../../api/keys";
 import type { Brief, Plan, Recipe } from "../../api/types";
 import { currentGround } from "../../parts/ground";
+import { Named } from "../../parts/named";
 import { useReturnFocus } from "../../parts/return-focus";
 import { stops } from "../../parts/words";
 
@@ -116,8 +117,12 @@ function Columns({
                 <th key={recipe?.id ?? ""} className="min-w-[150px] px-2 pb-2 font-normal">
                   {recipe ? (
                     <Named
-                      recipe={recipe}
-                      rename={(to) => void work(benchApi.keepRecipe(shot, { ...recipe, name: to }))}
+                      value={recipe.name}
+                      label={`Name of ${recipe.name}`}
+                      most={60}
+                      keep={(to) => {
+                        if (to) void work(benchApi.keepRecipe(shot, { ...recipe, name: to }));
+                      }}
                     />
                   ) : (
                     <span className="block py-[3px] font-serif text-[17px] font-semibold">{name}</span>
@@ -235,26 +240,6 @@ function nameOf(brief: Brief, plan: Plan, way: string): string {
   if (pins.length === 0) return way;
   const said = pins.map((dial) => (dial === "camera" ? plan.camera.name : (plan.values[dial] ?? dial)));
   return said.join(", ").slice(0, 60);
-}
-
-function Named({ recipe, rename }: { recipe: Recipe; rename: (name: string) => void }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const keep = () => {
-    const name = typed?.trim();
-    setTyped(null);
-    if (name && name !== recipe.name) rename(name);
-  };
-  return (
-    <input
-      className="field font-serif"
-      aria-label={`Name of ${recipe.name}`}
-      maxLength={60}
-      value={typed ?? recipe.name}
-      onChange={(event) => setTyped(event.target.value)}
-      onBlur={keep}
-      onKeyDown={(event) => event.key === "Enter" && keep()}
-    />
-  );
 }
 
 type Said = { value: string; cost: number | null } | null;

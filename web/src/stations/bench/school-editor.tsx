@@ -25,7 +25,7 @@ export const SCHOOLS: Axis[] = [
       ["quiet", "quiet"],
       ["balanced", "balanced"],
       ["bright", "bright"],
-      ["get_it", "get it"],
+      ["get_it", "at any noise"],
     ],
   },
   {

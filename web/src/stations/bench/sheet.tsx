@@ -68,9 +68,9 @@ export function Sheet({
                   )}
                 </span>
                 <span
-                  className={`py-[3px] text-[12.5px] leading-[1.3] text-muted max-sm:order-4 max-sm:col-span-3 ${on ? "" : "line-clamp-2"}`}
+                  className={`py-[3px] text-[12.5px] leading-[1.3] text-muted max-sm:order-4 max-sm:col-span-3`}
                 >
-                  {plan.reasons[row.main]}
+                  {on ? plan.reasons[row.main] : inShort(plan.reasons[row.main] ?? "")}
                 </span>
                 <span className="flex items-center justify-end gap-2">
                   <span
@@ -122,6 +122,19 @@ export function Sheet({
       )}
     </div>
   );
+}
+
+const SHORT = 92;
+
+/** Whole sentences of a reason, as many as stand on two lines; the open row says all of it. */
+function inShort(reason: string): string {
+  const [first = "", ...rest] = reason.split(/(?<=[.!?])\s+(?=\S)/);
+  let said = first;
+  for (const next of rest) {
+    if (said.length + next.length + 1 > SHORT) break;
+    said = `${said} ${next}`;
+  }
+  return said;
 }
 
 /** Long values keep their main part large. */

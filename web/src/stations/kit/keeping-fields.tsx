@@ -17,11 +17,27 @@ type KeepingProps = {
 
 /** Count, state and place, kept as soon as they are changed. */
 export function KeepingFields({ name, count, keeping, ready, revision, keep }: KeepingProps) {
+  const most = count ?? 1;
   const [many, setMany] = useState(String(count ?? 1));
   const [where, setWhere] = useState(keeping.where ?? "");
   const { put, problem, ...meeting } = useChange(revision, keep, changed.kit);
   const [wrong, setWrong] = useState("");
-  const most = count ?? 1;
+  // What stood there before the last change, to be had back with one click.
+  const [before, setBefore] = useState<Record<string, unknown> | null>(null);
+  const change = (fields: Record<string, unknown>) => {
+    const now: Record<string, unknown> = {
+      count: most,
+      ready: keeping.ready ?? 0,
+      where: keeping.where ?? "",
+    };
+    setBefore(Object.fromEntries(Object.keys(fields).map((name) => [name, now[name]])));
+    void put(fields);
+  };
+  const undo = () => {
+    if (!before) return;
+    setBefore(null);
+    void put(before);
+  };
   useEffect(() => setMany(String(count ?? 1)), [count]);
   useEffect(() => setWhere(keeping.where ?? ""), [keeping.where]);
   const putCount = () => {
@@ -29,7 +45,7 @@ export function KeepingFields({ name, count, keeping, ready, revision, keep }: K
     if (next === most) return;
     const fits = next >= 1 && next <= 100;
     setWrong(fits ? "" : "Give a count from 1 to 100.");
-    if (fits) void put({ count: next, ...((keeping.ready ?? 0) > next && { ready: next }) });
+    if (fits) change({ count: next, ...((keeping.ready ?? 0) > next && { ready: next }) });
   };
   return (
     <span className="flex flex-wrap items-baseline gap-x-4 text-[13px] text-muted">
@@ -54,7 +70,7 @@ export function KeepingFields({ name, count, keeping, ready, revision, keep }: K
             className="border-muted border-b text-[15px] text-ink"
             aria-label={`${name} ${ready}`}
             value={keeping.ready ?? 0}
-            onChange={(event) => void put({ ready: Number(event.target.value) })}
+            onChange={(event) => change({ ready: Number(event.target.value) })}
           >
             {Array.from({ length: most + 1 }, (_, n) => (
               <option key={n} value={n}>
@@ -79,10 +95,15 @@ export function KeepingFields({ name, count, keeping, ready, revision, keep }: K
           placeholder="not said"
           value={where}
           onChange={(event) => setWhere(event.target.value)}
-          onBlur={() => where !== (keeping.where ?? "") && void put({ where })}
+          onBlur={() => where !== (keeping.where ?? "") && change({ where })}
           onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
         />
       </label>
+      {before && (
+        <button type="button" className="underline" aria-label={`Undo the change of ${name}`} onClick={undo}>
+          undo
+        </button>
+      )}
       <Met {...meeting} />
       {(wrong || problem) && (
         <span role="alert" className="text-note">

@@ -96,7 +96,7 @@ export function DayRulesForm({ shoot, rules, revision, day }: Props) {
   const [touched, setTouched] = useState(false);
   const wrong = wrongWith(draft);
   const opened = useRef(draft);
-  const rulesOf = (draft: Draft): DayRules => ({
+  const rulesOf = (draft: Draft): Omit<DayRules, "preset_names"> => ({
     earliest: draft.earliest ? spanOf(day, draft.earliest, "23:59", zone)[0] : null,
     latest: draft.latest ? spanOf(day, draft.earliest || "04:00", draft.latest, zone)[1] : null,
     windows: draft.windows.map((window) => {

@@ -1,20 +1,49 @@
 // Presets: what to store before leaving, what to lay on the buttons, and what is left to turn between shots.
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link } from "react-router";
-import { presetsQuery } from "../../api/day";
+import { dayApi, dayAskedQuery, presetsQuery } from "../../api/day";
+import { changed } from "../../api/keys";
 import type { PresetPlan, Shoot } from "../../api/types";
+import { Named } from "../../parts/named";
 import { Trouble } from "../../parts/trouble";
 
 export default function Presets({ shoot }: { shoot: Shoot }) {
   const presets = useQuery(presetsQuery(shoot.id));
+  const asked = useQuery(dayAskedQuery(shoot.id));
+  const [trouble, setTrouble] = useState("");
   if (presets.error && !presets.data)
     return <Trouble error={presets.error} retry={() => presets.refetch()} />;
   if (!presets.data) return <p className="py-4 text-muted">Counting taps.</p>;
   if (presets.data.total === 0) return <p className="py-4 text-muted">No shot has a plan yet.</p>;
+  /** Kept with the day's rules; an empty name is the shot's again. */
+  const rename = async (camera: string, shot: string, name: string) => {
+    if (!asked.data) return;
+    const others = (asked.data.rules.preset_names ?? []).filter(
+      (entry) => entry.camera !== camera || entry.shot !== shot,
+    );
+    const preset_names = name && name !== shot ? [...others, { camera, shot, name }] : others;
+    try {
+      await dayApi.changeRules(shoot.id, asked.data.revision, { preset_names });
+      setTrouble("");
+    } catch (error) {
+      setTrouble((error as Error).message);
+    }
+    await Promise.all([changed.rules(shoot.id), changed.presetNames(shoot.id)]);
+  };
   return (
     <>
+      {trouble && (
+        <p role="alert" className="mt-3 border-note border-l-3 pl-3 text-note">
+          The name was not kept: {trouble}
+        </p>
+      )}
       {presets.data.items.map((plan) => (
-        <OfCamera key={plan.camera} plan={plan} />
+        <OfCamera
+          key={plan.camera}
+          plan={plan}
+          rename={(shot, name) => void rename(plan.camera, shot, name)}
+        />
       ))}
       <p className="max-w-[640px] pt-5 text-[12.5px] text-muted">
         A preset holds the settings of one of the shots. Taps are counted by the camera’s sheet: to open and
@@ -25,7 +54,9 @@ export default function Presets({ shoot }: { shoot: Shoot }) {
   );
 }
 
-function OfCamera({ plan }: { plan: PresetPlan }) {
+type OfCameraProps = { plan: PresetPlan; rename: (shot: string, name: string) => void };
+
+function OfCamera({ plan, rename }: OfCameraProps) {
   return (
     <section aria-label={plan.name} className="pt-4">
       <h3 className="flex flex-wrap items-baseline gap-x-4 border-ink border-b pb-1">
@@ -44,7 +75,11 @@ function OfCamera({ plan }: { plan: PresetPlan }) {
             {plan.presets.map((preset) => (
               <li key={preset.number} className="flex items-baseline gap-3 border-hair border-b py-[5px]">
                 <b className="w-5 font-serif text-[18px]">{preset.number}</b>
-                <span>{preset.name}</span>
+                <Named
+                  value={preset.name}
+                  label={`Name of preset ${preset.number} of ${plan.name}`}
+                  keep={(name) => rename(preset.shot, name)}
+                />
               </li>
             ))}
           </ol>
