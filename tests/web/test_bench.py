@@ -465,6 +465,21 @@ def test_the_bench_fits_a_phone_a_tablet_and_twice_the_size(page: Page, quay: st
     for width in (360, 640, 768, 1024):
         page.set_viewport_size({"width": width, "height": 780})
         assert page.evaluate("document.documentElement.scrollWidth") <= width, width
+        if width == 360:
+            # One part at a time, each under a thumb, and the total always in sight.
+            parts = page.get_by_role("navigation", name="Parts of the Bench").get_by_role("button")
+            expect(page.locator("#sentence")).to_be_visible()
+            expect(page.get_by_role("figure", name="Gauge")).to_be_hidden()
+            for part in parts.all():
+                box = part.bounding_box()
+                assert box
+                assert box["height"] >= 44
+                assert box["width"] >= 44
+            expect(parts.nth(2)).to_have_text(re.compile(r"\d\.\d given up"))
+            parts.nth(3).click()
+            expect(page.get_by_role("figure", name="Gauge")).to_be_visible()
+            parts.nth(1).click()
+            expect(page.locator("#sentence")).to_be_hidden()
         for word in ("Kit", "undo"):
             box = page.get_by_text(word, exact=True).first.bounding_box()
             assert box

@@ -154,6 +154,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
   useShortcuts("bench", (id) => {
     const row = standing?.rows.find((entry) => id === `row-${entry.id}`);
     if (row) {
+      setPart("sheet");
       setOpen((now) => (now === row.id ? null : row.id));
       document.querySelector<HTMLElement>(`[data-row=${row.id}] button`)?.focus();
       return true;
