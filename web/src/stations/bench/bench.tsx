@@ -1,6 +1,6 @@
 // The Bench: plan one shot.
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { benchApi, shotQuery, vocabularyQuery } from "../../api/bench";
 import { shootsQuery } from "../../api/shoots";
@@ -18,7 +18,6 @@ import { Trouble } from "../../parts/trouble";
 import { stops } from "../../parts/words";
 import { CameraMoved } from "./camera-moved";
 import { Cameras } from "./cameras";
-import { Compare } from "./compare";
 import type { Change, Day } from "./editors";
 import { LightSide } from "./light-side";
 import { OlderSheet } from "./older-sheet";
@@ -31,6 +30,8 @@ import { Beside, Sentence } from "./sentence";
 import { Sheet } from "./sheet";
 import { tokensOf } from "./tokens";
 import { skyOf } from "./when";
+
+const Compare = lazy(() => import("./compare"));
 
 export default function BenchStation() {
   const { shotId = "" } = useParams();
@@ -267,17 +268,19 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
               compare
             </button>
           </p>
-          {standing && (
-            <Compare
-              shot={shot.id}
-              brief={brief}
-              plan={standing}
-              way={schoolWords(brief, vocabulary.school)}
-              held={held}
-              open={ways}
-              onOpen={setWays}
-              use={({ pins, school }) => change((b) => ({ ...b, pins, school }) as Brief)}
-            />
+          {standing && ways && (
+            <Suspense>
+              <Compare
+                shot={shot.id}
+                brief={brief}
+                plan={standing}
+                way={schoolWords(brief, vocabulary.school)}
+                held={held}
+                open={ways}
+                onOpen={setWays}
+                use={({ pins, school }) => change((b) => ({ ...b, pins, school }) as Brief)}
+              />
+            </Suspense>
           )}
           {standing && (
             <Cameras

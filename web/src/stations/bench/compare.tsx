@@ -25,7 +25,7 @@ type Props = {
   use: (recipe: Pick<Recipe, "pins" | "school">) => void;
 };
 
-export function Compare({ open, onOpen, ...rest }: Props) {
+export default function Compare({ open, onOpen, ...rest }: Props) {
   const focus = useReturnFocus();
   return (
     <Dialog.Root open={open} onOpenChange={onOpen}>
