@@ -82,6 +82,9 @@ def settled_words(plan: Plan, values: Values, judgement: Judgement = USUAL) -> s
     for row, dials in judgement.rows:
         if not any(is_free(dial, plan) for dial in dials):
             value = _value(row, dials, plan, values)
+            nd = plan.reasons.get("nd")
+            if row.id == "glass" and nd is not None and nd.kind == "only" and not plan.settings.nd:
+                value = f"{value}, since no filter at hand fits this camera"
             if value:
                 said.append(value if value.startswith("no ") else f"{row.label.lower()} {value}")
     return f"Settled on the {plan.camera.name}: {', '.join(said)}." if said else ""

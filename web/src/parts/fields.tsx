@@ -230,24 +230,40 @@ type RangeProps = {
   onChange: (value: [number, number], tag: string) => void;
 };
 
-/** Two numbers that belong together; each typed by itself, so that each counts as its own change. */
+/**
+ * Two numbers that belong together; each typed by itself, so that each counts as its own change. While the first is the
+ * larger, half of it is still to be typed: nothing is handed on before the second follows.
+ */
 export function RangeField({ labels, unit, value, autoFocus, onChange }: RangeProps) {
-  const [from, to] = value;
+  const [half, setHalf] = useState<[number, number] | null>(null);
+  const [from, to] = half ?? value;
+  const put = (next: [number, number], label: string) => {
+    const upsideDown = next[0] > next[1];
+    setHalf(upsideDown ? next : null);
+    if (!upsideDown) onChange(next, label);
+  };
   return (
-    <div className="flex gap-3">
-      <NumberField
-        label={labels[0]}
-        unit={unit}
-        value={from}
-        autoFocus={autoFocus}
-        onChange={(next) => onChange([next, to], labels[0])}
-      />
-      <NumberField
-        label={labels[1]}
-        unit={unit}
-        value={to}
-        onChange={(next) => onChange([from, next], labels[1])}
-      />
+    <div>
+      <div className="flex gap-3">
+        <NumberField
+          label={labels[0]}
+          unit={unit}
+          value={from}
+          autoFocus={autoFocus}
+          onChange={(next) => put([next, to], labels[0])}
+        />
+        <NumberField
+          label={labels[1]}
+          unit={unit}
+          value={to}
+          onChange={(next) => put([from, next], labels[1])}
+        />
+      </div>
+      {half && (
+        <p role="status" className="pt-1 text-[12.5px] text-note">
+          “{labels[1]}” has to be {from} {unit} or more; until then the plan is the one before.
+        </p>
+      )}
     </div>
   );
 }

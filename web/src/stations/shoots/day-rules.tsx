@@ -1,7 +1,7 @@
 // What holds for the whole day: its ends, windows that are typed in, ways between spots, minutes for changing over.
 
 import { useMutation } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { dayApi } from "../../api/day";
 import { changed } from "../../api/keys";
 import type { DayRules, Shoot } from "../../api/types";
@@ -88,9 +88,19 @@ function wrongWith(draft: Draft): string[] {
   ];
 }
 
-type Props = { shoot: Shoot; rules: DayRules; revision: number; day: string };
+type Props = {
+  shoot: Shoot;
+  rules: DayRules;
+  revision: number;
+  day: string;
+  /** Hands over one thing after the other; whoever looks for an order waits for the last. */
+  hand: (work: () => Promise<void>) => void;
+};
 
-export function DayRulesForm({ shoot, rules, revision, day }: Props) {
+const PAUSE_MS = 700;
+
+/** What holds for the day, kept as soon as it is typed. */
+export function DayRulesForm({ shoot, rules, revision, day, hand }: Props) {
   const zone = shoot.zone ?? "UTC";
   const [draft, setDraft] = useState(() => draftOf(rules, zone));
   const [touched, setTouched] = useState(false);
@@ -117,11 +127,30 @@ export function DayRulesForm({ shoot, rules, revision, day }: Props) {
       dayApi.changeRules(shoot.id, revision, differing(rulesOf(opened.current), rulesOf(draft))),
     onError: (error) => wasMet(error) && changed.rules(shoot.id),
     onSuccess: () => {
+      if (JSON.stringify(opened.current) !== JSON.stringify(draft)) setBefore(opened.current);
       opened.current = draft;
       setTouched(false);
       changed.rules(shoot.id);
     },
   });
+  const [before, setBefore] = useState<Draft | null>(null);
+  const asks = touched && wrong.length === 0 && !keep.isPending && !wasMet(keep.error);
+  const keepNow = useRef(() => {});
+  keepNow.current = () => {
+    if (asks)
+      hand(() =>
+        keep.mutateAsync().then(
+          () => undefined,
+          () => undefined, // told below
+        ),
+      );
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each change begins the pause anew
+  useEffect(() => {
+    if (!asks) return;
+    const timer = window.setTimeout(() => keepNow.current(), PAUSE_MS);
+    return () => window.clearTimeout(timer);
+  }, [draft, asks]);
   const put = (part: Partial<Draft>) => {
     setDraft({ ...draft, ...part });
     setTouched(true);
@@ -134,6 +163,7 @@ export function DayRulesForm({ shoot, rules, revision, day }: Props) {
         event.preventDefault();
         if (wrong.length === 0) keep.mutate();
       }}
+      onBlur={() => keepNow.current()}
     >
       <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">
         What holds for the day
@@ -236,28 +266,44 @@ export function DayRulesForm({ shoot, rules, revision, day }: Props) {
         Times are the place’s own. What ends before it begins ends on the next day. Left empty, the day runs
         from four in the morning until eight the next.
       </p>
-      <p className="flex items-center gap-3 pt-3">
-        <button
-          type="submit"
-          className="bold-plain disabled:opacity-45"
-          disabled={!touched || keep.isPending || wrong.length > 0}
-        >
-          {wasMet(keep.error) ? "Keep mine" : "Keep the day"}
-        </button>
-        {touched && (
+      <p className="flex min-h-[40px] items-center gap-3 pt-3" role="status">
+        {wasMet(keep.error) ? (
+          <>
+            <button type="submit" className="bold-plain" disabled={keep.isPending || wrong.length > 0}>
+              Keep mine
+            </button>
+            <button
+              type="button"
+              className="plain"
+              onClick={() => {
+                opened.current = draftOf(rules, zone);
+                setDraft(opened.current);
+                setTouched(false);
+                keep.reset();
+              }}
+            >
+              Take theirs
+            </button>
+          </>
+        ) : keep.isPending ? (
+          "Keeping."
+        ) : touched ? (
+          ""
+        ) : (
+          keep.isSuccess && "Kept."
+        )}
+        {before && !touched && (
           <button
             type="button"
-            className="plain"
+            className="underline"
             onClick={() => {
-              opened.current = draftOf(rules, zone);
-              setDraft(opened.current);
-              setTouched(false);
+              put(before);
+              setBefore(null);
             }}
           >
-            Leave it as it was
+            undo
           </button>
         )}
-        {!touched && keep.isSuccess && <span role="status">Kept.</span>}
       </p>
     </form>
   );

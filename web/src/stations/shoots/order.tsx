@@ -18,22 +18,19 @@ export default function Order({ shoot, lines }: { shoot: Shoot; lines: ShotLine[
   const handing = useRef<Promise<unknown>>(Promise.resolve());
   if (asked.error && !asked.data) return <Trouble error={asked.error} retry={() => asked.refetch()} />;
   if (!asked.data) return <p className="py-4 text-muted">Reading the wishes.</p>;
+  const hand = (work: () => Promise<void>) => {
+    handing.current = handing.current.then(work);
+  };
   return (
     <>
       <Finder shoot={shoot} lines={lines} ready={() => handing.current} />
-      <Wishes
-        shoot={shoot}
-        lines={lines}
-        asked={asked.data}
-        hand={(work) => {
-          handing.current = handing.current.then(work);
-        }}
-      />
+      <Wishes shoot={shoot} lines={lines} asked={asked.data} hand={hand} />
       <DayRulesForm
         shoot={shoot}
         rules={asked.data.rules}
         revision={asked.data.revision}
         day={dayOf(shoot, lines)}
+        hand={hand}
       />
     </>
   );
@@ -76,6 +73,7 @@ function Finder({ shoot, lines, ready }: FinderProps) {
     }
     setSearch(null);
   };
+  const left = found ? [...found.left_out_says, found.unseen_says].filter(Boolean) : [];
   const take = async (starts: Record<string, string | null>, undoing: boolean) => {
     try {
       const { before } = await dayApi.takeOrder(shoot.id, starts);
@@ -128,11 +126,12 @@ function Finder({ shoot, lines, ready }: FinderProps) {
                 ))}
               </ul>
               <p className="pt-1 text-muted">
-                Let go of one of them below, or make one a wish instead of a must.
+                Take one of them back below, or make one a wish instead of a must. A shot’s light counts
+                unless you ask for another hour.
               </p>
             </>
           ) : (
-            <p>No order was found in the time. Let go of a must, or try again.</p>
+            <p>No order was found in the time. Take a must back, or try again.</p>
           )}
         </div>
       )}
@@ -144,6 +143,16 @@ function Finder({ shoot, lines, ready }: FinderProps) {
               ? "No order gives up less: that is proven."
               : `The search was not finished; none can give up less than ${stops(found.at_least_stops ?? 0)}.`}
           </p>
+          {left.length > 0 && (
+            <div role="alert" className="my-2 max-w-[760px] border-note border-l-3 pl-3">
+              {found.left_out_says.length > 0 && <p className="font-bold text-note">Not placed:</p>}
+              <ul>
+                {left.map((why) => (
+                  <li key={why}>{why}</li>
+                ))}
+              </ul>
+            </div>
+          )}
           <table className="mt-1 w-full max-w-[980px] border-collapse text-left">
             <thead>
               <tr className="border-ink border-b text-[12.5px] text-muted [&>th]:pb-1 [&>th]:font-normal">
@@ -167,6 +176,7 @@ function Finder({ shoot, lines, ready }: FinderProps) {
                       shot.on_the_way_min > 0 && `${shot.on_the_way_min}\u202fmin on the way`,
                       shot.change_min > 0 && `${shot.change_min}\u202fmin for glass or housing`,
                       shot.missed_window && "outside its wished window",
+                      shot.missed_light && "fixed at an hour that does not have its light",
                       (shot.light_stops ?? 0) >= 0.05 &&
                         `${stops(shot.light_stops ?? 0)} stops of light given up`,
                     ]
