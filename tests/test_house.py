@@ -288,6 +288,7 @@ def test_the_page_on_going_outside_names_every_column_window_and_price() -> None
         "moved from where it stands": limits["moved_stops_per_h"],
         "on the way, and changing over": limits["on_the_way_stops_per_h"],
         "a housing opened or closed": limits["opened_housing_stops"],
+        "the day is longer, from its first shot to its last": limits["longer_stops_per_h"],
         "the day ends later": limits["later_stops_per_h"],
     }
     for what, stops in prices.items():

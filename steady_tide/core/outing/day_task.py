@@ -18,6 +18,7 @@ class DayPrices:
     moved_per_h: float
     on_the_way_per_h: float
     opened_housing: float
+    longer_per_h: float
     later_per_h: float
 
     @classmethod
@@ -27,6 +28,7 @@ class DayPrices:
             moved_per_h=limits["moved_stops_per_h"],
             on_the_way_per_h=limits["on_the_way_stops_per_h"],
             opened_housing=limits["opened_housing_stops"],
+            longer_per_h=limits["longer_stops_per_h"],
             later_per_h=limits["later_stops_per_h"],
         )
 
@@ -145,7 +147,8 @@ def given_up_stops(task: DayTask, starts: dict[str, int]) -> float:
             stops += task.prices.on_the_way_per_h * task.change_min(before, after) / 60.0
             stops += task.prices.opened_housing * (before.housing != after.housing)
     end = max((starts[shot.key] + shot.length_min for shot in task.shots), default=0)
-    return stops + task.prices.later_per_h * end / 60.0
+    first = min((starts[shot.key] - shot.setup_min for shot in task.shots), default=0)
+    return stops + (task.prices.later_per_h * end + task.prices.longer_per_h * (end - first)) / 60.0
 
 
 def light_at(shot: ShotTask, minute: int) -> float | None:

@@ -72,6 +72,8 @@ def _of_place(place: Place, day: DayOfLight, knowledge: Knowledge) -> Bools | No
         return None
     low, high = place.sun_deg
     there = (day.sun_deg >= low) & (day.sun_deg <= high)
+    if place.evening:
+        there = there & (np.gradient(day.sun_deg) < 0.0)
     if place.moon is None:
         return there
     least_deg, least_lit = knowledge.limits["moonlit_from_deg"], knowledge.limits["moonlit_from_share"]

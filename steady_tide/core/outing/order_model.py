@@ -109,7 +109,11 @@ def model_of(task: DayTask, cp: Any, musts: dict[Must, Any] | None = None, with_
         end = model.new_int_var(0, task.length_min + max(shot.length_min for shot in shots), "end")
         for shot in shots:
             model.add(end >= starts[shot.key] + shot.length_min)
+        first = model.new_int_var(0, task.length_min, "first")
+        for shot in shots:
+            model.add(first <= starts[shot.key] - shot.setup_min)
         price.append(round(task.prices.later_per_h * FINE / 60.0) * end)
+        price.append(round(task.prices.longer_per_h * FINE / 60.0) * (end - first))
     if with_price and price:
         model.minimize(sum(price))
     if musts:
