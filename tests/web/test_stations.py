@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import re
 from pathlib import Path
+from uuid import uuid4
 
 import httpx
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Page, Route, expect
 
 from tests.briefs import PUNTS
 from tests.web.axe import GROUNDS, assert_accessible
@@ -201,3 +202,24 @@ def test_a_shot_that_is_gone_says_so(page: Page, address: str) -> None:
     expect(page.get_by_role("alert")).to_contain_text("There is no shot")
     page.goto(f"{address}/nowhere")
     expect(page.get_by_text("There is nothing here")).to_be_visible()
+
+
+def test_a_new_shoot_is_never_shown_as_another_while_the_list_is_read(page: Page, address: str) -> None:
+    page.goto(f"{address}/shoots")
+    page.get_by_role("button", name="New shot").wait_for()
+    held: list[Route] = []
+    page.route(
+        "**/api/shoots", lambda route: held.append(route) if route.request.method == "GET" else route.continue_()
+    )
+    page.get_by_role("button", name="New shoot").click()
+    page.get_by_label("Name", exact=True).fill("Just made")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    page.wait_for_url(re.compile(r"/shoots/[0-9a-f-]{36}$"))
+    expect(page.get_by_text("Unrolling the chart.")).to_be_visible()
+    expect(page.get_by_role("button", name="New shot")).to_have_count(0)
+    for route in held:
+        route.continue_()
+    page.unroute("**/api/shoots")
+    expect(page.get_by_role("heading", name="Just made")).to_be_visible()
+    page.goto(f"{address}/shoots/{uuid4()}")
+    expect(page.get_by_text("There is no such shoot.")).to_be_visible()

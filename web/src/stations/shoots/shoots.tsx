@@ -46,10 +46,11 @@ export function Shoots() {
   if (shoots.error && !shoots.data) return <Trouble error={shoots.error} retry={() => shoots.refetch()} />;
   if (!shoots.data) return <p className="p-6 text-muted">Unrolling the chart.</p>;
   const items = shoots.data.items;
-  const shoot =
-    items.find((entry) => entry.id === shootId) ??
-    items.find((entry) => entry.id === recall("last-shoot")) ??
-    items[0];
+  // A shoot that was just made may not be in the list yet; another one must never stand in its place.
+  const named = shootId !== undefined;
+  const shoot = named
+    ? items.find((entry) => entry.id === shootId)
+    : (items.find((entry) => entry.id === recall("last-shoot")) ?? items[0]);
   return (
     <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1">
       <aside className="border-rule border-r px-6 py-5 max-md:border-b max-md:px-4 max-md:py-1">
@@ -104,7 +105,17 @@ export function Shoots() {
           </p>
         )}
       </aside>
-      {shoot ? <Day key={shoot.id} shoot={shoot} onGone={setGone} /> : <Empty />}
+      {shoot ? (
+        <Day key={shoot.id} shoot={shoot} onGone={setGone} />
+      ) : named ? (
+        <p className="p-8 text-muted" role="status">
+          {shoots.isFetching
+            ? "Unrolling the chart."
+            : "There is no such shoot. It may have been removed; choose another from the list."}
+        </p>
+      ) : (
+        <Empty />
+      )}
     </main>
   );
 }
@@ -151,6 +162,7 @@ function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
     });
   const removeShoot = () =>
     shootsApi.removeShoot(shoot.id).then(() => {
+      navigate("/shoots");
       changed.everything();
       onGone({ says: `“${shoot.title}” was removed.`, back: () => shootsApi.restoreShoot(shoot.id) });
     });
