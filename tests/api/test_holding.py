@@ -108,6 +108,7 @@ def test_a_shoot_that_was_locked_opens_again(cluster: Cluster) -> None:
                 ("cameras", "stamps"),
                 ("things", "stamps"),
                 ("sheet_drafts", "revision"),
+                ("shots", "recipes"),
             ):
                 connection.execute(text(f"alter table {table} drop column {column}"))
             connection.execute(text("update alembic_version set version_num = '0005'"))

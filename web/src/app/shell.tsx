@@ -125,7 +125,7 @@ function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: bool
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ground/80" data-ground={currentGround()} />
         <Dialog.Content
           {...focus}
-          className="fixed top-[4dvh] left-1/2 z-50 max-h-[92dvh] w-[min(44rem,94vw)] -translate-x-1/2 overflow-y-auto border-2 border-ink bg-ground p-6 max-sm:p-4"
+          className="fixed top-[4dvh] left-1/2 z-50 max-h-[92dvh] w-[min(72rem,94vw)] -translate-x-1/2 overflow-y-auto border-2 border-ink bg-ground p-6 max-sm:p-4"
         >
           <div className="flex items-baseline justify-between gap-4 border-ink border-b pb-2">
             <Dialog.Title className="font-serif text-xl font-semibold">
@@ -139,7 +139,7 @@ function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: bool
             the day, the Card goes outside with you, Kit holds your cameras and glass.
           </Dialog.Description>
           <p className="pb-3 text-muted">Keys rest while you type. Esc closes whatever is open.</p>
-          <div className="gap-8 sm:columns-2">
+          <div className="gap-8 sm:columns-2 lg:columns-3">
             {(["anywhere", "shoots", "card", "kit", "bench"] as const).map((where) => (
               <section key={where} className="mb-4 break-inside-avoid-column">
                 <h2 className="pb-1 font-serif italic">{WHERE[where]}</h2>

@@ -12,7 +12,7 @@ export function Named({ value, label, most = 40, keep }: Props) {
   };
   return (
     <input
-      className="start-field w-full"
+      className="name-field"
       aria-label={label}
       maxLength={typed === null ? undefined : most}
       value={typed ?? value}
