@@ -24,12 +24,17 @@ need_chromium() {
   command -v chromium >/dev/null || need_debian_packages chromium
 }
 
+# Compiled once instead of at every start: some environments forbid Python to do it by itself.
+need_compiled() {
+  .venv/bin/python -m compileall -q steady_tide "$@" || true # a folder that cannot be written still serves
+}
+
 need_environment() { # lock file
   local lock=$1 sum
-  sum=$(checksum "$lock" pyproject.toml)
+  sum=compiled-$(checksum "$lock" pyproject.toml)
   [ "$(cat .venv/.stamp 2>/dev/null)" = "$sum$lock" ] && return
   # The run-time lock is a part of the test lock: do not take packages away again.
-  [ "$lock" = requirements.lock ] && [ "$(cat .venv/.stamp 2>/dev/null)" = "$(checksum requirements-dev.lock pyproject.toml)requirements-dev.lock" ] && return
+  [ "$lock" = requirements.lock ] && [ "$(cat .venv/.stamp 2>/dev/null)" = "compiled-$(checksum requirements-dev.lock pyproject.toml)requirements-dev.lock" ] && return
   if [ ! -x .venv/bin/python ]; then
     local python=/usr/bin/python3
     [ -x $python ] || python=$(command -v python3) || need_debian_packages python3 python3-venv
@@ -48,7 +53,7 @@ PY
     .venv/bin/python -m pip install -q --disable-pip-version-check --require-hashes -r .venv/uv.lock || fail "could not install uv"
   fi
   say "installing the Python packages of $lock"
-  .venv/bin/uv pip sync -q --python .venv/bin/python --require-hashes "$lock" || fail "could not install the packages of $lock"
+  .venv/bin/uv pip sync -q --compile-bytecode --python .venv/bin/python --require-hashes "$lock" || fail "could not install the packages of $lock"
   .venv/bin/uv pip install -q --python .venv/bin/python --no-deps --no-build-isolation -e . || fail "could not install steady-tide itself"
   printf '%s' "$sum$lock" >.venv/.stamp
 }

@@ -9,6 +9,7 @@ export function wasMet(error: unknown): error is Problem {
 }
 
 type Change = Record<string, unknown>;
+const SHOWN_MS = 60;
 export type MetChange = { change: Change; says: string };
 
 /**
@@ -40,6 +41,8 @@ export function useChange(
             says: metWords(error),
           });
           await after();
+          // What was read has to be shown before the next goes out on it; else it meets the same change again.
+          await new Promise((shown) => setTimeout(shown, SHOWN_MS));
         } else setProblem(saysOf(error as Error));
         return false;
       }
