@@ -62,13 +62,15 @@ def _cards(
         raise NoLegalPlan(lacking.code, lacking.facts)
     if camera is not None and camera not in {shot.sheet.id for shot in outing.shots}:
         raise NotFound(f"The camera '{camera}' films nothing in this shoot.")
+    # One shot's card waits for the presets of its own camera alone.
+    mine = None if only is None else next((s.sheet.id for s in outing.shots if s.key == str(only)), None)
     made = whole_day(
         outing,
         where_is(shoot),
         kit_for(outing, gear),
         gear.knowledge,
         crew,
-        named(presets.of(outing), rules_of(shoot).preset_names),
+        named(presets.of(outing, camera or mine), rules_of(shoot).preset_names),
         camera,
         None if only is None else str(only),
     )

@@ -5,7 +5,9 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 
 from steady_tide.core.brief import Brief
+from steady_tide.core.errors import BadInput, Fault
 from steady_tide.core.light.sources import LampLight, LightSource, SkyLight, WaterLight, has_sky, in_utc, sky_of
+from steady_tide.core.moments import checked_moment
 
 
 def moved_brief(brief: Brief, by: timedelta) -> Brief:
@@ -16,10 +18,21 @@ def moved_brief(brief: Brief, by: timedelta) -> Brief:
 def brief_at(brief: Brief, starts_at: datetime) -> Brief:
     """The same shot as it begins at a time: its sky begins then and lasts as long as before.
 
-    brief: of the shot; starts_at: aware. Returns another, or the same where no sky lights it.
+    brief: of the shot; starts_at: aware. Returns another, or the same where no sky lights it. Raises BadInput where its
+    light would end beyond the years that there are.
     """
     sky = sky_of(brief.light)
-    return brief if sky is None else moved_brief(brief, in_utc(starts_at) - in_utc(sky.start))
+    if sky is None:
+        return brief
+    by = in_utc(starts_at) - in_utc(sky.start)
+    try:
+        checked_moment(in_utc(sky.end) + by)
+    except (ValueError, OverflowError):
+        raise BadInput(Fault("starts_at", "is so late that its light would end out of reach", LATEST)) from None
+    return moved_brief(brief, by)
+
+
+LATEST = "Give a time before the year 2200, with all of its light."
 
 
 def one_time(

@@ -114,7 +114,9 @@ def _light(
     dry = _dry(light)
     if kind.dark_place is not None and lit_by_day(dry):
         return PlaceLight(kind="place", place=kind.dark_place)
-    if kind.least_length_s is not None and here is not None and isinstance(dry, PlaceLight) and lit_by_day(dry):
+    if kind.least_length_s is not None and isinstance(dry, PlaceLight) and lit_by_day(dry):
+        if here is None:
+            return PlaceLight(kind="place", place=CHANGING_PLACE)
         return SkyLight(
             kind="sky",
             latitude=here.latitude,
@@ -123,6 +125,9 @@ def _light(
             end=here.starts_at + min(LONGEST, timedelta(seconds=length_s)),
         )
     return dry
+
+
+CHANGING_PLACE = "sunset"  # a long film is for light that goes; where the sky is not known, the usual one
 
 
 def _above(light: LightSource, places: dict[str, Place]) -> LightSource:

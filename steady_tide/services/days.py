@@ -92,9 +92,9 @@ class PresetShelf:
     _kept: OrderedDict[tuple[object, ...], PresetPlan] = field(default_factory=OrderedDict)
     _lock: Lock = field(default_factory=Lock)
 
-    def of(self, outing: Outing) -> tuple[PresetPlan, ...]:
-        """Presets of every camera of a day."""
-        cameras = dict.fromkeys(shot.sheet.id for shot in outing.shots)
+    def of(self, outing: Outing, camera: str | None = None) -> tuple[PresetPlan, ...]:
+        """Presets of every camera of a day, or of one. camera: its id."""
+        cameras = dict.fromkeys(shot.sheet.id for shot in outing.shots if camera in (None, shot.sheet.id))
         return tuple(self._of_camera([shot for shot in outing.shots if shot.sheet.id == name]) for name in cameras)
 
     def _of_camera(self, shots: list[PlannedShot]) -> PresetPlan:

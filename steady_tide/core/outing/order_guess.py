@@ -53,8 +53,8 @@ def lay_out(task: DayTask, order: list[ShotTask]) -> dict[str, int]:
     for n, shot in enumerate(order):
         ready = max(free + ways[n], camera_free.get(shot.camera, 0)) + changes[n] + shot.setup_min
         at = max(ready, min(shot.wished_min or 0, latest[n]))
-        allowed = shot.may_lie
-        if allowed and not (shot.lies_well(at) and shot.has_its_light(at)):
+        allowed = shot.windows if shot.fixed else shot.may_lie
+        if allowed and not (shot.lies_well(at) and (shot.fixed or shot.has_its_light(at))):
             spans = [(max(ready, w.start), min(w.end - shot.length_min, max(latest[n], ready))) for w in allowed]
             near = [min(max(at, first), last) for first, last in spans if first <= last]
             at = min((m for m in near if shot.lies_well(m)), key=lambda m: abs(m - at), default=at)

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from steady_tide import library
 from steady_tide.core.brief import School
-from steady_tide.core.errors import BadFile
+from steady_tide.core.errors import BadFile, BadInput
 from steady_tide.core.light.day import day_of_light, local_day
 from steady_tide.core.light.sources import lit_by_day, sky_of
 from steady_tide.core.moving import one_time
@@ -195,6 +195,13 @@ def test_a_shot_and_its_sky_have_one_time(minutes: int, lasts: int, around: str,
     assert kept == sky_of(moved.light).start == later  # type: ignore[union-attr]
     lit, follows = one_time(moved, at, (same, at))
     assert (lit, follows) == (moved, later)
+
+
+def test_a_light_that_would_end_out_of_reach_is_told() -> None:
+    long = brief(light={**NOON, "start": "2026-05-12T00:00:00Z", "end": "2026-05-13T12:00:00Z"})
+    with pytest.raises(BadInput, match="end out of reach"):
+        one_time(long, datetime(2199, 12, 31, 12, tzinfo=UTC))
+    assert one_time(long, datetime(2199, 12, 30, 11, tzinfo=UTC))[0].light.end.year == 2199  # type: ignore[union-attr]
 
 
 def test_what_no_sky_lights_keeps_its_time_and_may_have_none() -> None:

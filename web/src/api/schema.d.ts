@@ -4732,6 +4732,12 @@ export interface components {
                 number
             ] | null;
             /**
+             * Evening
+             * @description only while the sun sinks, from noon to midnight
+             * @default false
+             */
+            evening: boolean;
+            /**
              * Moon
              * @description of light that the moon makes, or would spoil
              */

@@ -278,12 +278,7 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
             fill="var(--ink)"
           >
             {glassLabel.split(" + ").map((part, index) => (
-              <tspan
-                key={part}
-                x={REACH.to + 12}
-                dy={index ? 14 : 0}
-                fontSize={part.length > 8 ? 10.5 : 11.5}
-              >
+              <tspan key={part} x={REACH.to + 12} dy={index ? 14 : 0} fontSize="12">
                 {part}
               </tspan>
             ))}

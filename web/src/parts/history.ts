@@ -13,6 +13,7 @@ type Action<T> =
 
 const KEPT = 200;
 const KEPT_OVER_A_RELOAD = 40;
+const UNDO = "steady-tide.undo.";
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
@@ -75,10 +76,18 @@ export function useHistory<T>(start: T, before: T[], place: string | null = null
       present,
       future: future.slice(0, KEPT_OVER_A_RELOAD),
     };
+    const put = () => sessionStorage.setItem(`steady-tide.${place}`, JSON.stringify(kept));
     try {
-      sessionStorage.setItem(`steady-tide.${place}`, JSON.stringify(kept));
+      put();
     } catch {
-      // A window that keeps nothing still works.
+      try {
+        // It is full: what was written of other things makes room.
+        for (const key of Object.keys(sessionStorage))
+          if (key.startsWith(UNDO)) sessionStorage.removeItem(key);
+        put();
+      } catch {
+        // A window that keeps nothing still works.
+      }
     }
   }, [place, past, present, future]);
   return {

@@ -17,6 +17,7 @@ down_revision = "0007"
 branch_labels = None
 depends_on = None
 
+LAST = datetime(2199, 12, 31, 23, 59, tzinfo=UTC)
 AROUND = {"water": "surface", "lamps": "ambient"}  # lights that stand in another
 
 
@@ -37,7 +38,8 @@ def upgrade() -> None:
         if starts_at is None:
             values: dict[str, Any] = {"starts_at": begins}
         elif starts_at != begins:
-            sky["start"], sky["end"] = starts_at.isoformat(), (starts_at + (ends - begins)).isoformat()
+            until = min(starts_at + (ends - begins), LAST)
+            sky["start"], sky["end"] = starts_at.isoformat(), until.isoformat()
             values = {"brief": brief, "made_from": None}
         else:
             continue

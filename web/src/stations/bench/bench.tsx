@@ -225,6 +225,11 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
               take={() => void takeTheirs().then((theirs) => history.replace(theirs))}
             />
           )}
+          {place.error && (
+            <p role="alert" className="pt-1 text-[13px] text-note">
+              The start was not taken: {place.error.message}
+            </p>
+          )}
           {problem && problem.faults.length === 0 && (
             <p role="alert" className="pt-1 text-[13px]">
               <b className="text-note">{problem.title}.</b> {problem.message}

@@ -378,7 +378,11 @@ function StartField({ shot, shoot, title, give }: StartProps) {
         label={`${title}, start`}
         className="start-field"
         value={stands.slice(11)}
-        onChange={(time) => give(time === "" ? null : momentOf(`${day}T${time}`, zone))}
+        onChange={(time) => {
+          // What the sky lights always has a time: its light's.
+          if (time !== "") give(momentOf(`${day}T${time}`, zone));
+          else if (!(shot.summary as Summary).sky) give(null);
+        }}
       />
       {stands && shoot.day && stands.slice(0, 10) !== shoot.day && (
         <span className="block text-[12px] text-muted">{shortDay(stands)}</span>
