@@ -119,7 +119,7 @@ def make_app(
     app.state.keeper = Keeper(database, app.state.plans) if keeps_fresh else None
     app.state.aside = Desk(workers=1, most_waiting=MOST_ASIDE, tasks_each=ASIDE_EACH)
     app.state.searches = Searches()
-    app.state.presets = PresetShelf()
+    app.state.presets = PresetShelf(app.state.aside)
     app.state.sky = sky or SimulatedSky()
     app.add_middleware(Guard)
     problems.install(app)

@@ -14,7 +14,7 @@ from steady_tide.api.guard import CARD_POLICY
 from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
 from steady_tide.core.brief import School
 from steady_tide.core.errors import NoLegalPlan, NotFound
-from steady_tide.core.outing.presets import named
+from steady_tide.core.outing.presets import PresetPlan, named
 from steady_tide.core.settings_code import settings_code
 from steady_tide.formats.card_html import Ground, write_cards
 from steady_tide.formats.card_pdf import Paper
@@ -33,6 +33,7 @@ from steady_tide.words.day_cards import DayCards
 from steady_tide.words.days import whole_day
 
 router = APIRouter(tags=["card"])
+CARD_WAITS_S = 0.4  # for the presets; a hand is waiting
 OnPaper = Annotated[Paper, Query()]
 OnGround = Annotated[Ground, Query()]
 Download = Annotated[bool, Query()]
@@ -55,7 +56,9 @@ def _cards(
     shoot: Shoot,
     camera: str | None = None,
     only: UUID | None = None,
+    wait_s: float | None = None,
 ) -> tuple[DayCards, Outside]:
+    """Cards of a day. wait_s: how long to wait for what has to be turned, where the card may be shown without it."""
     rows = store.list_planned(session, shoot.id)
     outing = outing_of_rows(session, rows, crew, gear, plans)
     if only is not None and (lacking := next((u for u in outing.unplanned if u.key == str(only)), None)):
@@ -64,13 +67,19 @@ def _cards(
         raise NotFound(f"The camera '{camera}' films nothing in this shoot.")
     # One shot's card waits for the presets of its own camera alone.
     mine = None if only is None else next((s.sheet.id for s in outing.shots if s.key == str(only)), None)
+    stored: tuple[PresetPlan, ...]
+    if wait_s is None or mine is None:
+        stored = presets.of(outing, camera or mine)
+    else:
+        there = presets.at_hand(outing, mine, wait_s)
+        stored = () if there is None else (there,)
     made = whole_day(
         outing,
         where_is(shoot),
         kit_for(outing, gear),
         gear.knowledge,
         crew,
-        named(presets.of(outing, camera or mine), rules_of(shoot).preset_names),
+        named(stored, rules_of(shoot).preset_names),
         camera,
         None if only is None else str(only),
     )
@@ -80,10 +89,11 @@ def _cards(
 
 @router.get("/shots/{shot_id}/card")
 def card(session: SessionOf, plans: PlansOf, presets: PresetsOf, crew: CrewWay, gear: CrewKitOf, shot_id: UUID) -> Card:
-    """A shot's plan in the camera's menu order, with the day around it."""
+    """A shot's plan in the camera's menu order, with the day around it; what has to be turned may still be counted."""
     shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
-    made, _ = _cards(session, plans, presets, crew, gear, shoot, only=shot_id)
-    return made.cards[0].card
+    made, _ = _cards(session, plans, presets, crew, gear, shoot, only=shot_id, wait_s=CARD_WAITS_S)
+    found = made.cards[0].card
+    return found.model_copy(update={"counting": found.begin is None})
 
 
 @router.get("/shoots/{shoot_id}/cards")

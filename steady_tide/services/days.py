@@ -5,13 +5,14 @@ from __future__ import annotations
 import time
 from collections import OrderedDict
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from concurrent.futures import Future
 from threading import Lock
 from zoneinfo import ZoneInfo
 
 from sqlalchemy.orm import Session
 
 from steady_tide.core.brief import School
+from steady_tide.core.errors import DeskBusy
 from steady_tide.core.kit import Kit
 from steady_tide.core.light.sky import Cloud
 from steady_tide.core.outing.budget import ShootBudget, budget_of
@@ -20,6 +21,7 @@ from steady_tide.core.outing.planned import Outing, PlannedShot, Unplanned
 from steady_tide.core.outing.presets import PresetPlan, presets_of
 from steady_tide.core.shoot import DayRules, ShotWishes
 from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.desk import Desk, Turn
 from steady_tide.services.kept_plans import standing_of
 from steady_tide.services.plans import Plans
 from steady_tide.store.shots import list_planned
@@ -85,27 +87,75 @@ def budget_kept(outing: Outing, gear: CrewKit) -> ShootBudget:
     return budget_of(outing, gear.kit, gear.knowledge)
 
 
-@dataclass(frozen=True, eq=False)
-class PresetShelf:
-    """Presets of the last days that were looked at; they hang on all that the plans are made from."""
+Key = tuple[object, ...]
 
-    _kept: OrderedDict[tuple[object, ...], PresetPlan] = field(default_factory=OrderedDict)
-    _lock: Lock = field(default_factory=Lock)
+
+class PresetShelf:
+    """Presets of the last days that were looked at; they hang on all that the plans are made from.
+
+    Counting them takes seconds, so it is done in another process: whoever only shows them beside something else takes
+    what is there by then.
+    """
+
+    def __init__(self, desk: Desk | None = None) -> None:
+        """desk: with the other process; left out, they are counted here."""
+        self._desk = desk
+        self._kept: OrderedDict[Key, PresetPlan] = OrderedDict()
+        self._counted: dict[Key, Future[PresetPlan]] = {}
+        self._lock = Lock()
 
     def of(self, outing: Outing, camera: str | None = None) -> tuple[PresetPlan, ...]:
-        """Presets of every camera of a day, or of one. camera: its id."""
-        cameras = dict.fromkeys(shot.sheet.id for shot in outing.shots if camera in (None, shot.sheet.id))
-        return tuple(self._of_camera([shot for shot in outing.shots if shot.sheet.id == name]) for name in cameras)
+        """Presets of every camera of a day, or of one, waiting for them. camera: its id. Raises DeskBusy."""
+        return tuple(self._asked(shots).result() for shots in _by_camera(outing, camera))
 
-    def _of_camera(self, shots: list[PlannedShot]) -> PresetPlan:
+    def at_hand(self, outing: Outing, camera: str, wait_s: float) -> PresetPlan | None:
+        """Presets of one camera of a day; None where they are still being counted after a short wait, or never will be."""
+        shots = next(iter(_by_camera(outing, camera)), None)
+        try:
+            return None if shots is None else self._asked(shots).result(timeout=wait_s)
+        except (TimeoutError, DeskBusy):
+            return None
+
+    def _asked(self, shots: list[PlannedShot]) -> Future[PresetPlan]:
         sheet = shots[0].sheet
-        key = (sheet.id, sheet.edition, *((shot.key, shot.digest) for shot in shots))
+        key: Key = (sheet.id, sheet.edition, *((shot.key, shot.digest) for shot in shots))
         with self._lock:
-            found = self._kept.get(key)
-        if found is None:
-            found = presets_of(shots, time.monotonic)
-            with self._lock:
-                self._kept[key] = found
-                while len(self._kept) > KEPT_PRESETS:
-                    self._kept.popitem(last=False)
-        return found
+            there = self._kept.get(key)
+            if there is not None:
+                return _done(there)
+            counted = self._counted.get(key)
+            if counted is not None:
+                return counted
+            if self._desk is None:
+                self._keep(key, made := count_presets(shots))
+                return _done(made)
+            counted = self._counted[key] = self._desk.ask(count_presets, (shots,), Turn.OTHERS)
+        counted.add_done_callback(lambda future: self._over(key, future))
+        return counted
+
+    def _over(self, key: Key, future: Future[PresetPlan]) -> None:
+        with self._lock:
+            self._counted.pop(key, None)
+            if not future.cancelled() and future.exception() is None:
+                self._keep(key, future.result())
+
+    def _keep(self, key: Key, made: PresetPlan) -> None:
+        self._kept[key] = made
+        while len(self._kept) > KEPT_PRESETS:
+            self._kept.popitem(last=False)
+
+
+def count_presets(shots: list[PlannedShot]) -> PresetPlan:
+    """Presets of the shots of one camera. shots: in their order. Returns them."""
+    return presets_of(shots, time.monotonic)
+
+
+def _by_camera(outing: Outing, camera: str | None) -> list[list[PlannedShot]]:
+    cameras = dict.fromkeys(shot.sheet.id for shot in outing.shots if camera in (None, shot.sheet.id))
+    return [[shot for shot in outing.shots if shot.sheet.id == name] for name in cameras]
+
+
+def _done(made: PresetPlan) -> Future[PresetPlan]:
+    future: Future[PresetPlan] = Future()
+    future.set_result(made)
+    return future

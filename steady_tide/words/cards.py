@@ -69,6 +69,7 @@ class Card(Frozen):
     glass: str
     glass_times: tuple[str, ...] = ()
     begin: Begin | None = None
+    counting: bool = False  # what has to be turned is still being counted; ask again
     left: tuple[str, ...] = ()  # what is left of charge, room and coolness afterwards
     fails: tuple[str, ...] = ()
     settings_code: str = ""  # the settings as text, for a code that a camera of the future might read

@@ -243,6 +243,7 @@ def test_words_from_outside_add_up_and_may_be_said_twice(http: httpx.Client, sho
 def test_cards_on_paper_and_as_files(http: httpx.Client, shoot: str) -> None:
     first = add(http, shoot, "Bar at low water", "2026-10-11T08:00:00Z")
     second = add(http, shoot, "Bar from afar", "2026-10-11T09:00:00Z")
+    until(lambda: not http.get(f"/api/shots/{first}/card").json()["counting"])
     card = http.get(f"/api/shots/{first}/card").json()
     marked = [row for page in card["pages"] for row in page["rows"] if row["changed"]]
     assert card["begin"]["changes"] == len(marked)

@@ -15,7 +15,15 @@ export const cardApi = {
     ),
 };
 
+const COUNTING_MS = 1000;
+
 export const cardQuery = (id: string) =>
-  queryOptions({ queryKey: keys.card(id), queryFn: () => cardApi.card(id), staleTime: 0 });
+  queryOptions({
+    queryKey: keys.card(id),
+    queryFn: () => cardApi.card(id),
+    staleTime: 0,
+    // What has to be turned follows as soon as it is counted.
+    refetchInterval: (query) => (query.state.data?.counting ? COUNTING_MS : false),
+  });
 export const outsideQuery = (id: string) =>
   queryOptions({ queryKey: keys.outside(id), queryFn: () => cardApi.outside(id), retry: false });

@@ -1622,7 +1622,7 @@ export interface paths {
         };
         /**
          * Card
-         * @description A shot's plan in the camera's menu order, with the day around it.
+         * @description A shot's plan in the camera's menu order, with the day around it; what has to be turned may still be counted.
          */
         get: operations["card_api_shots__shot_id__card_get"];
         put?: never;
@@ -2229,6 +2229,11 @@ export interface components {
              */
             glass_times: string[];
             begin?: components["schemas"]["Begin"] | null;
+            /**
+             * Counting
+             * @default false
+             */
+            counting: boolean;
             /**
              * Left
              * @default []

@@ -62,6 +62,11 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
             ))}
         </header>
         {card.begin && <Begin begin={card.begin} />}
+        {card.counting && (
+          <p role="status" className="no-print -mx-4 border-ink border-b px-4 py-2 text-[13px] text-muted">
+            Counting what has to be turned.
+          </p>
+        )}
         <div className="print:columns-2 print:gap-8">
           <section className="break-inside-avoid">
             <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">
