@@ -58,14 +58,6 @@ def of_the_kit(page: Page, address: str, folder: Path) -> None:
     page.mouse.move(5, 700)
     page.wait_for_timeout(200)
     page.screenshot(path=folder / "kit-map.png")
-    page.goto(f"{address}/kit/cameras/limpet-7?with=yawl-12")
-    page.get_by_test_id("mode-map").nth(1).wait_for()
-    page.get_by_role("button", name="Ask for 100 frames per second").first.click()
-    page.mouse.move(5, 700)
-    on_ground(page, "red")
-    page.wait_for_timeout(200)
-    page.screenshot(path=folder / "kit-two-maps.png")
-    on_ground(page, "day")
     page.goto(f"{address}/kit/new")
     page.get_by_label("name", exact=True).fill("Whelk 4")
     page.get_by_label("Mode table").fill(TABLE)
@@ -75,9 +67,34 @@ def of_the_kit(page: Page, address: str, folder: Path) -> None:
     page.get_by_role("button", name="Lenses and sensors").click()
     page.wait_for_timeout(900)
     page.screenshot(path=folder / "kit-editor.png")
-    page.get_by_role("button", name="Let go").click()
-    page.get_by_role("button", name="Let it go").click()
+    page.get_by_role("button", name="Discard").first.click()
+    page.get_by_role("button", name="Discard it").click()
     page.wait_for_url("**/kit/cameras/**")
+
+
+def ways(page: Page, address: str, folder: Path) -> None:
+    """Three ways to film the punts side by side; they are discarded again."""
+    page.goto(f"{address}/shots/{shot_called(address, 'Along the punts, camera in hand')}")
+    page.get_by_role("figure", name="Gauge").wait_for()
+    page.wait_for_timeout(1500)
+    dialog = page.get_by_role("dialog", name="Ways to film it")
+    for way in ("get it at any noise", "drop steadying in the dark"):
+        page.get_by_role("button", name=f"Try it: {way}").click()
+        page.get_by_text(f"Trying: {way}").wait_for()
+        page.wait_for_timeout(1500)
+        page.keyboard.press("y")
+        dialog.get_by_role("button", name="Keep this way beside it").click()
+        dialog.get_by_role("button", name="Discard").first.wait_for()
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="take it back").click()
+        page.wait_for_timeout(1500)
+    page.keyboard.press("y")
+    page.wait_for_timeout(2000)
+    page.screenshot(path=folder / "bench-ways.png")
+    for _ in range(2):
+        dialog.get_by_role("button", name="Discard").first.click()
+        page.wait_for_timeout(800)
+    page.keyboard.press("Escape")
 
 
 def main() -> None:
@@ -89,7 +106,7 @@ def main() -> None:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
         page.goto(f"{address}/shoots")
-        page.locator("[data-shot]").nth(6).click()
+        page.get_by_role("slider", name="Creek from the air, start").click()
         page.locator("[data-glass]").first.wait_for()
         for ground in ("day", "red"):
             on_ground(page, ground)
@@ -121,27 +138,36 @@ def main() -> None:
         for view, sign in (
             ("budgets", "charge left"),
             ("order", "What each shot asks"),
-            ("presets", "lay on a button"),
         ):
             page.goto(f"{address}/shoots/{shoot}/{view}")
             page.get_by_text(sign).first.wait_for()
             page.wait_for_timeout(200)
             page.screenshot(path=folder / f"shoots-{view}.png")
-        for name, shot in (("frame", "Salt-glazed jar"), ("film", "Stars over the sluice")):
-            page.goto(f"{address}/shots/{shot_called(address, shot)}")
-            page.get_by_role("button", name=name, exact=True).click()
-            page.get_by_role("figure", name="Frame from above" if name == "frame" else "Interval film").wait_for()
-            page.wait_for_timeout(200)
-            page.screenshot(path=folder / f"bench-{name}.png")
+        page.goto(f"{address}/shots/{shot_called(address, 'Stars over the sluice')}")
+        page.get_by_role("button", name="film", exact=True).click()
+        page.get_by_role("figure", name="Interval film").wait_for()
+        page.wait_for_timeout(200)
+        page.screenshot(path=folder / "bench-film.png")
+        ways(page, address, folder)
         of_the_kit(page, address, folder)
         on_paper(address, shot_called(address, "Rows of eelgrass"), folder / "card-paper.png")
         phone = browser.new_page(viewport={"width": 360, "height": 780}, device_scale_factor=2)
         for ground in ("day", "red"):
             phone.goto(f"{address}/shots/{punts}/card")
             phone.get_by_label("Field card").wait_for()
+            phone.get_by_text("Counting what has to be turned.").wait_for(state="detached", timeout=60_000)
             on_ground(phone, ground)
             phone.wait_for_timeout(150)
             phone.screenshot(path=folder / f"card-{ground}.png", full_page=ground == "day")
+        on_ground(phone, "day")
+        phone.goto(f"{address}/shots/{quay}")
+        phone.get_by_role("navigation", name="Parts of the Bench").get_by_role("button", name="Sheet").click()
+        phone.wait_for_timeout(1500)
+        phone.screenshot(path=folder / "bench-phone.png")
+        phone.goto(f"{address}/shoots/{shoot}")
+        phone.get_by_role("figure", name="Light through the day").wait_for()
+        phone.wait_for_timeout(300)
+        phone.screenshot(path=folder / "shoots-phone.png")
         browser.close()
 
 

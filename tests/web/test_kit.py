@@ -161,7 +161,7 @@ def test_what_was_typed_survives_and_is_undone_step_by_step(page: Page, own: str
     page.get_by_role("link", name="Half a whelk").click()
     expect(page.get_by_test_id("mode-count")).to_have_text("30")
     page.get_by_role("button", name="Discard").click()
-    page.get_by_role("button", name="Let it go").click()
+    page.get_by_role("button", name="Discard it").click()
     page.wait_for_url("**/kit/cameras/**")
     expect(page.get_by_role("link", name="Half a whelk")).to_have_count(0)
 

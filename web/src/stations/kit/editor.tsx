@@ -304,7 +304,7 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
             <span className="flex items-center gap-2 text-[13px]">
               Nothing of it stays.
               <button type="button" className="plain" onClick={() => drop().then(() => navigate("/kit"))}>
-                Let it go
+                Discard it
               </button>
               <button type="button" className="plain" onClick={() => setLeaving(false)}>
                 No
