@@ -507,6 +507,26 @@ def test_the_bench_fits_a_phone_a_tablet_and_twice_the_size(page: Page, quay: st
         assert reason["width"] > 150, "a reason can be read"
 
 
+def test_a_phone_tells_a_trouble_wherever_one_is(page: Page, quay: str) -> None:
+    page.set_viewport_size({"width": 360, "height": 780})
+    parts = page.get_by_role("navigation", name="Parts of the Bench").get_by_role("button")
+    token(page, "slow").click()
+    page.get_by_label("Or any factor").fill("0.5")
+    page.keyboard.press("Escape")
+    parts.nth(1).click()
+    told = page.get_by_role("alert").filter(has_text="cannot be planned so")
+    expect(told).to_be_visible()
+    # What is said of saving lies above the parts, not on them.
+    grave = page.get_by_test_id("saving")
+    expect(grave).to_contain_text("not saved")
+    foot, said = parts.nth(1).bounding_box(), grave.bounding_box()
+    assert foot
+    assert said
+    assert said["y"] + said["height"] <= foot["y"] + 1
+    told.get_by_role("button", name="See the brief").click()
+    expect(page.locator("#sentence")).to_be_visible()
+
+
 def test_contrast_is_asked_where_a_picture_cannot_hold_it(page: Page, quay: str, address: str) -> None:
     expect(page.locator("#sentence [data-token=scene]")).to_have_count(0)
     expect(token(page, "scene")).to_have_text("contrast as usual")

@@ -7,7 +7,7 @@ export const HEAD_SLOT = "head-slot";
 
 // Where the head has no room for it, a trouble stands at the foot of the screen.
 const GRAVE =
-  "font-bold text-note max-lg:fixed max-lg:inset-x-0 max-lg:bottom-0 max-lg:z-10 max-lg:border-note max-lg:border-t max-lg:bg-second max-lg:px-4 max-lg:py-1";
+  "grave font-bold text-note max-lg:fixed max-lg:inset-x-0 max-lg:bottom-0 max-lg:z-10 max-lg:border-note max-lg:border-t max-lg:bg-second max-lg:px-4 max-lg:py-1";
 
 type Props = {
   says: string;

@@ -356,7 +356,24 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
           {problem ? "There is no plan yet. Mend what is marked above." : "Planning."}
         </p>
       )}
+      {part !== "sentence" && (problem || left || saving.kind === "conflict") && (
+        <p role="alert" className="border-note border-t px-4 py-2 text-[13px] sm:hidden">
+          {problem ? (
+            <b className="text-note">
+              {problem.faults[0] ? "The brief cannot be planned so." : problem.title}
+            </b>
+          ) : saving.kind === "conflict" ? (
+            <b className="text-note">This shot was changed elsewhere.</b>
+          ) : (
+            `Now on the ${standing?.camera.name ?? "other camera"}.`
+          )}{" "}
+          <button type="button" className="underline" onClick={() => setPart("sentence")}>
+            See the brief
+          </button>
+        </p>
+      )}
       <nav
+        data-foot
         aria-label="Parts of the Bench"
         className="no-print sticky bottom-0 z-10 mt-auto grid grid-cols-4 border-ink border-t bg-ground sm:hidden"
       >
