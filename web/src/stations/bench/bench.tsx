@@ -212,6 +212,22 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
         undo={history.undo}
         redo={history.redo}
       />
+      {part !== "sentence" && (problem || left || saving.kind === "conflict") && (
+        <p role="alert" className="border-note border-b px-4 py-2 text-[13px] sm:hidden">
+          {problem ? (
+            <b className="text-note">
+              {problem.faults[0] ? "The brief cannot be planned so." : problem.title}
+            </b>
+          ) : saving.kind === "conflict" ? (
+            <b className="text-note">This shot was changed elsewhere.</b>
+          ) : (
+            `Now on the ${standing?.camera.name ?? "other camera"}.`
+          )}{" "}
+          <button type="button" className="underline" onClick={() => setPart("sentence")}>
+            See the brief
+          </button>
+        </p>
+      )}
       <section
         aria-label="Brief"
         className={`flex flex-none gap-6 border-rule border-b px-6 pt-[9px] pb-[10px] max-sm:flex-col max-sm:gap-2 max-sm:px-4 ${away("sentence")}`}
@@ -354,22 +370,6 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
       ) : (
         <p className="p-6 text-muted">
           {problem ? "There is no plan yet. Mend what is marked above." : "Planning."}
-        </p>
-      )}
-      {part !== "sentence" && (problem || left || saving.kind === "conflict") && (
-        <p role="alert" className="border-note border-t px-4 py-2 text-[13px] sm:hidden">
-          {problem ? (
-            <b className="text-note">
-              {problem.faults[0] ? "The brief cannot be planned so." : problem.title}
-            </b>
-          ) : saving.kind === "conflict" ? (
-            <b className="text-note">This shot was changed elsewhere.</b>
-          ) : (
-            `Now on the ${standing?.camera.name ?? "other camera"}.`
-          )}{" "}
-          <button type="button" className="underline" onClick={() => setPart("sentence")}>
-            See the brief
-          </button>
         </p>
       )}
       <nav
