@@ -220,6 +220,13 @@ def test_the_sky_is_chosen_and_a_day_without_a_place_asks_for_one(page: Page, ad
     form.get_by_label("Note").focus()
     expect(where).to_have_value("52.0600\u00b0\u202fN, 1.3100\u00b0\u202fE")
     expect(form.get_by_label("Time zone, such as Europe/London")).to_have_value("Europe/London")
+    # Or by a track, which says the day, too.
+    form.get_by_label("Track as GPX").set_input_files(DEMO / "quay_walk.gpx")
+    expect(form.get_by_text("Place, zone and day are the track\u2019s.")).to_be_visible()
+    expect(form.get_by_label("Day")).to_have_value("2026-10-11")
+    where.fill("52.06 1.31")
+    where.press("Enter")
+    form.get_by_label("Day").fill("2027-06-21")
     form.get_by_role("button", name="Keep").click()
     expect(page.get_by_role("figure", name="Light through the day")).to_be_visible()
     kept_there = httpx.get(f"{address}/api/shoots/{bare}").json()

@@ -262,6 +262,11 @@ function Sky({ light, set, zone, setStart }: SkyProps) {
         at={light}
         onPlace={({ latitude, longitude }) => set({ ...light, latitude, longitude }, "where")}
       />
+      {light.latitude === 0 && light.longitude === 0 && (
+        <p role="status" className="text-[12.5px] text-note">
+          Nobody said where yet, so it is the light of the equator. Give the next town.
+        </p>
+      )}
       <MomentField label={`From, ${zone}`} value={light.start} zone={zone} onChange={setStart} />
       <MomentField
         label="To"

@@ -2,11 +2,16 @@
 
 import { useMutation } from "@tanstack/react-query";
 import { useRef, useState } from "react";
+import { benchApi } from "../../api/bench";
+import { queries } from "../../api/http";
 import { changed } from "../../api/keys";
+import { placesQuery } from "../../api/places";
 import { shootsApi } from "../../api/shoots";
 import type { Shoot } from "../../api/types";
 import { differing, refusalWords, wasMet } from "../../parts/changing";
+import { FileButton } from "../../parts/file-button";
 import { PlaceField } from "../../parts/place-field";
+import { localTime } from "../bench/when";
 
 function textsOf(shoot: Shoot) {
   return {
@@ -33,6 +38,22 @@ export function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () => void 
     },
     // What others changed meanwhile is read, so that one who keeps once more has seen it.
     onError: (error) => wasMet(error) && changed.shoots(),
+  });
+  // A track says where, and when: the day at its own place.
+  const track = useMutation({
+    mutationFn: async (file: File) => {
+      const { track: found } = await benchApi.readTrack(file);
+      const { items } = await queries.fetchQuery(placesQuery(`${found.latitude} ${found.longitude}`));
+      return { ...found, zone: items[0]?.zone ?? fields.zone };
+    },
+    onSuccess: ({ latitude, longitude, start, zone }) =>
+      setFields((now) => ({
+        ...now,
+        latitude: Math.round(latitude * 1e4) / 1e4,
+        longitude: Math.round(longitude * 1e4) / 1e4,
+        zone,
+        day: localTime(start, zone).slice(0, 10),
+      })),
   });
   const text = (name: "title" | "place" | "day" | "zone" | "note", label: string, type = "text") => (
     <label className="text-[12.5px] text-muted">
@@ -72,6 +93,21 @@ export function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () => void 
           }
           onClear={() => setFields((now) => ({ ...now, latitude: null, longitude: null }))}
         />
+        <p className="flex flex-wrap items-center gap-3 pt-2 text-[13px]">
+          <FileButton
+            label="Track as GPX"
+            accept=".gpx,application/gpx+xml"
+            says="From a track (GPX)"
+            busy={track.isPending}
+            onFile={(file) => track.mutate(file)}
+          />
+          {track.data && <span role="status">Place, zone and day are the track’s.</span>}
+          {track.error && (
+            <span role="alert" className="text-note">
+              {refusalWords(track.error)}
+            </span>
+          )}
+        </p>
       </div>
       <div className="col-span-2 max-sm:col-span-1">{text("note", "Note")}</div>
       {keep.error && (
