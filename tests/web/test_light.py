@@ -125,6 +125,30 @@ def test_a_long_take_into_the_night_has_its_length_on_a_longer_day(page: Page, a
     assert long["width"] / an_hour == pytest.approx(6 + 10 / 60, abs=0.25), "six hours, and ten minutes of waiting"
 
 
+LABELS_AND_LINES = """() => {
+  const strip = document.querySelector('figure[aria-label="Light through the day"] svg');
+  const box = element => { const r = element.getBoundingClientRect(); return [r.left, r.top, r.right, r.bottom]; };
+  const lines = [...strip.querySelectorAll('[data-stem]')].map(box);
+  const labels = [...strip.querySelectorAll('[data-name]')].map(box);
+  const meet = (a, b, by) => a[0] + by < b[2] && b[0] + by < a[2] && a[1] + by < b[3] && b[1] + by < a[3];
+  const crossed = labels.flatMap((label, n) => lines.filter((line, m) => m !== n && meet(label, line, 0.5)));
+  const written = labels.flatMap((label, n) => labels.slice(n + 1).filter(other => meet(label, other, 0.5)));
+  return [labels.length, crossed.length, written.length];
+}"""
+
+
+@pytest.mark.parametrize("width", [1280, 1024, 768, 360])
+def test_no_name_lies_on_a_line_or_on_another(page: Page, address: str, width: int) -> None:
+    page.set_viewport_size({"width": width, "height": 800})
+    demo = next(s for s in httpx.get(f"{address}/api/shoots").json()["items"] if s["title"].startswith("Harrow"))
+    page.goto(f"{address}/shoots/{demo['id']}")
+    expect(page.get_by_role("slider", name="Stars over the sluice, start")).to_be_visible()
+    page.wait_for_timeout(200)
+    count, crossed, written = page.evaluate(LABELS_AND_LINES)
+    assert count >= 12
+    assert (crossed, written) == (0, 0)
+
+
 def test_a_start_is_typed_on_the_bench_and_the_light_moves_along(page: Page, address: str) -> None:
     _, shot = placed(address)
     open_bench(page, address, shot)
