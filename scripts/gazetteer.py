@@ -17,6 +17,7 @@ from steady_tide.core.where import plain_name
 TO = Path(__file__).parents[1] / "steady_tide" / "library" / "towns.tsv.xz"
 # Names that a person at a Latin keyboard types; of the others only transcriptions in small letters are known.
 LATIN = re.compile(r"[A-ZÀ-ÖØ-ÞĀ-Ž][A-Za-zÀ-ÖØ-öø-ÿĀ-ž'’ .\-]{2,}")
+PACKED = [{"id": lzma.FILTER_LZMA2, "preset": 9, "nice_len": 273}]  # a little smaller than the usual
 CODE = re.compile(r"[A-Z]{2,4}")  # of an airport
 
 
@@ -36,7 +37,7 @@ def main() -> None:
         country = countries.get(town["countrycode"], town["countrycode"])
         place = f"{town['latitude']:.4f}\t{town['longitude']:.4f}\t{town['timezone']}"
         rows.append(f"{town['name']}\t{country}\t{place}\t{'|'.join(others)}")
-    TO.write_bytes(lzma.compress("\n".join(rows).encode(), preset=9))
+    TO.write_bytes(lzma.compress("\n".join(rows).encode(), filters=PACKED))
     print(f"{len(rows)} towns, {TO.stat().st_size / 1e6:.1f} MB")
 
 

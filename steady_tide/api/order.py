@@ -199,8 +199,10 @@ def take(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, sho
         shot = mine.get(shot_id)
         if shot is None:
             raise BadInput(Fault(f"starts.{shot_id}", "is no shot of this shoot", "Look at the shoot again."))
+        if shot.starts_at == starts_at:
+            continue
         brief = Brief.model_validate(shot.brief)
-        if shot.starts_at == starts_at or (starts_at is None and has_sky(brief.light)):
+        if starts_at is None and has_sky(brief.light):
             continue  # what the sky lights always has a time: its light's
         before[shot_id] = shot.starts_at
         if starts_at is not None:

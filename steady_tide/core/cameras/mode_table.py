@@ -86,6 +86,10 @@ class _Line:
     text: str
     cells: tuple[str, ...]
 
+    def doubt(self, what: str, mend: str) -> Doubt:
+        """What was guessed in it, or passed over, and how to put it right."""
+        return Doubt(line=self.number, text=self.text[:300], what=what, mend=mend)
+
 
 @dataclass(frozen=True)
 class _Before:
@@ -277,9 +281,7 @@ def _said(mode: TableMode, line: _Line, cell: str, doubts: list[Doubt]) -> Table
     if depths := words.depths_in(cell, False):
         changes["bit_depths"] = depths
     if not changes:
-        doubts.append(
-            Doubt(line=line.number, text=line.text, what=f"“{cell}” was passed over", mend="Taken as: offered.")
-        )
+        doubts.append(line.doubt(f"“{cell}” was passed over", "Taken as: offered."))
     return mode.model_copy(update=changes)
 
 
@@ -327,11 +329,7 @@ def _from_row(line: _Line, cells: dict[Column, str], before: _Before, doubts: li
     if not rates:
         rates, filled_in = words.rates_in(cells.get("size", ""), alone=False)
     if not rates:
-        doubts.append(
-            Doubt(
-                line=line.number, text=line.text, what="no frame rate was found", mend="Give rates such as 60, 50, 30."
-            )
-        )
+        doubts.append(line.doubt("no frame rate was found", "Give rates such as 60, 50, 30."))
         return None
     if filled_in:
         doubts.append(_range(line, rates))
@@ -346,15 +344,13 @@ def _from_row(line: _Line, cells: dict[Column, str], before: _Before, doubts: li
             if unread := words.not_read(cell, kind):
                 said = ", ".join(f"\u201c{word}\u201d" for word in unread)
                 doubts.append(
-                    Doubt(
-                        line=line.number,
-                        text=line.text,
-                        what=f"{said} was not understood as {KINDS[kind]}, and left out",
-                        mend="Choose what it stands for in the list of modes below.",
+                    line.doubt(
+                        f"{said} was not understood as {KINDS[kind]}, and left out",
+                        "Choose what it stands for in the list of modes below.",
                     )
                 )
         except words.Unread as unread:
-            doubts.append(Doubt(line=line.number, text=line.text, what=unread.what, mend=unread.mend))
+            doubts.append(line.doubt(unread.what, unread.mend))
     if depths := words.depths_in(cells.get("bit_depths", ""), True) or words.depths_in(line.text, False):
         changes["bit_depths"] = depths
     if bits := words.bit_rates_in(cells.get("bit_rates_mb_s", ""), True):
@@ -390,14 +386,7 @@ def _from_lines(lines: list[_Line], doubts: list[Doubt]) -> list[TableMode]:
             if size is not None or shape != before.shape or words.loose_words(line.text, "views"):
                 before = replace(_section(before, line), size=size or before.size)
             else:
-                doubts.append(
-                    Doubt(
-                        line=line.number,
-                        text=line.text,
-                        what="was passed over: no rate in it",
-                        mend="Write such as 60 fps.",
-                    )
-                )
+                doubts.append(line.doubt("was passed over: no rate in it", "Write such as 60 fps."))
             continue
         size = size or before.size
         if size is None:
@@ -476,30 +465,18 @@ def _slug(text: str) -> str:
 
 
 def _no_size(line: _Line) -> Doubt:
-    return Doubt(
-        line=line.number,
-        text=line.text[:300],
-        what="no frame size was found",
-        mend="Give it as 3840 x 2160, or as 4K 16:9.",
-    )
+    return line.doubt("no frame size was found", "Give it as 3840 x 2160, or as 4K 16:9.")
 
 
 def _range(line: _Line, rates: tuple[float, ...]) -> Doubt:
-    return Doubt(
-        line=line.number,
-        text=line.text[:300],
-        what=f"a range of rates was taken as {', '.join(f'{rate:g}' for rate in rates)}",
-        mend="Take out what the camera does not offer.",
+    return line.doubt(
+        f"a range of rates was taken as {', '.join(f'{rate:g}' for rate in rates)}",
+        "Take out what the camera does not offer.",
     )
 
 
 def _tell_guess(line: _Line, size: tuple[int, int, bool], doubts: list[Doubt]) -> None:
     if size[2]:
         doubts.append(
-            Doubt(
-                line=line.number,
-                text=line.text[:300],
-                what=f"the name was taken for {size[0]} x {size[1]}",
-                mend="Correct it if the manual gives pixels.",
-            )
+            line.doubt(f"the name was taken for {size[0]} x {size[1]}", "Correct it if the manual gives pixels.")
         )

@@ -117,6 +117,17 @@ export const LightStrip = memo(function LightStrip(props: Props) {
     onMove(shot.id, rounded(now), true);
   };
 
+  const held = (shot: StripShot) => ({
+    chosen: chosen === shot.id,
+    ends: [from, to] as [number, number],
+    down: down(shot),
+    move,
+    up,
+    cancel: () => setDrag(null),
+    press: key(shot),
+    choose: () => onChoose(shot.id),
+  });
+
   return (
     <figure aria-label="Light through the day" className="m-0">
       <svg
@@ -279,15 +290,8 @@ export const LightStrip = memo(function LightStrip(props: Props) {
                 says={`${clock(shot.at)}, EV ${stops(shot.own ? middle : levelAt(shot.at))}`}
                 x={at}
                 y={level}
-                chosen={chosen === shot.id}
                 now={shot.at}
-                ends={[from, to]}
-                down={down(shot)}
-                move={move}
-                up={up}
-                cancel={() => setDrag(null)}
-                press={key(shot)}
-                choose={() => onChoose(shot.id)}
+                {...held(shot)}
               />
             </g>
           );
@@ -320,21 +324,7 @@ export const LightStrip = memo(function LightStrip(props: Props) {
               >
                 {shorter(shot.title, narrow ? 40 : 15)}
               </text>
-              <Handle
-                shot={shot}
-                says="no time on this day"
-                x={left}
-                y={top}
-                chosen={chosen === shot.id}
-                now={from}
-                ends={[from, to]}
-                down={down(shot)}
-                move={move}
-                up={up}
-                cancel={() => setDrag(null)}
-                press={key(shot)}
-                choose={() => onChoose(shot.id)}
-              />
+              <Handle shot={shot} says="no time on this day" x={left} y={top} now={from} {...held(shot)} />
             </g>
           );
         })}
