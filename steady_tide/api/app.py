@@ -23,6 +23,7 @@ from steady_tide.api import (
     kit,
     kit_in,
     light,
+    look,
     measure,
     order,
     outing,
@@ -42,6 +43,7 @@ from steady_tide.devices.sky import SkyService
 from steady_tide.services.days import PresetShelf
 from steady_tide.services.desk import Desk
 from steady_tide.services.keeper import Keeper
+from steady_tide.services.look_shelf import LookShelf, look_desk
 from steady_tide.services.plans import Plans
 from steady_tide.services.searches import Searches
 from steady_tide.standins.sky import SimulatedSky
@@ -78,7 +80,7 @@ async def _running(app: FastAPI) -> AsyncIterator[None]:
     if keeper is not None:
         keeper.start()
     yield
-    for closed in (desk, app.state.aside):  # first, so that nobody waits for what is not made any more
+    for closed in (desk, app.state.aside, app.state.looks):  # first, so that nobody waits for what is not made any more
         if closed is not None:
             await run_in_threadpool(closed.close)
     if keeper is not None:
@@ -94,13 +96,15 @@ def make_app(
     keeps_fresh: bool = False,
     desk: Desk | None = None,
     backups: Path | None = None,
+    looks: Path | None = None,
 ) -> FastAPI:
     """Put the service together.
 
     database: migrated; front_end: folder of the built interface; meter: a light meter, if there is one;
     sky: who knows the clouds to come, the stand-in unless said otherwise; judgement: the dials and items that plans
     are made with; keeps_fresh: whether kept plans are made anew in the background; desk: where is planned, in this
-    process where there is none; backups: folder of the night's, if some are made. Returns the application, which starts the desk and closes it.
+    process where there is none; backups: folder of the night's, if some are made; looks: folder
+    of pictures that were drawn. Returns the application, which starts the desk and closes it.
     """
     app = FastAPI(
         title="Steady Tide",
@@ -118,6 +122,7 @@ def make_app(
     app.state.plans = Plans(judgement, desk)
     app.state.keeper = Keeper(database, app.state.plans) if keeps_fresh else None
     app.state.aside = Desk(workers=1, most_waiting=MOST_ASIDE, tasks_each=ASIDE_EACH)
+    app.state.looks = LookShelf(look_desk(), looks)
     app.state.searches = Searches()
     app.state.presets = PresetShelf(app.state.aside)
     app.state.sky = sky or SimulatedSky()
@@ -138,6 +143,7 @@ def make_app(
         bench,
         recipes,
         light,
+        look,
         outing,
         places,
         order,

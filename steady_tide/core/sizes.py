@@ -30,6 +30,8 @@ ZIP_ENTRIES = CAMERAS + 20
 FRAME = 200 * MB  # of a still or a frame to be measured
 CLIP = 8 * GB
 CLIP_HEAD, CLIP_TAIL = 2 * MB, 12 * MB  # the parts of a clip where its index stands
+STILL = 40 * MB  # of a picture that stands as a scene
+STILLS, STILL_KEPT = 24, 6 * MB  # how many, and one once it is made smaller
 METER_ANSWER = 4096
 
 # Bodies of requests: what is sent in them, and a little for its envelope.
@@ -41,6 +43,7 @@ BODY_OF = {
     "/api/tracks": TRACK_OR_DIVE,
     "/api/dives": TRACK_OR_DIVE,
     "/api/sheets/clips": CLIP_HEAD + CLIP_TAIL + 2 * MB,
+    "/api/look/stills": STILL + 100 * KB,
     "/api/measure/grey-step": 160 * MB,
     "/api/measure/glass": 160 * MB,
 }

@@ -143,6 +143,20 @@ def frames_of_bytes(name: str, data: bytes, count: int) -> tuple[NDArray[np.floa
         return _frames(name, data[:64], file, count)
 
 
+STILL_PX = 1280  # of the longer side of a still that stands as a scene
+
+
+def still_of_bytes(name: str, data: bytes) -> bytes:
+    """A still made smaller and plain, to stand as a scene. name: for messages; data: JPEG or PNG. Returns PNG. Raises BadFile."""
+    refuse_by_size(name, len(data), sizes.STILL)
+    if not data.startswith((b"\xff\xd8\xff", b"\x89PNG\r\n\x1a\n")):
+        raise BadFile(Fault(name, "is no JPEG and no PNG", "Take a still as a camera or phone writes it."))
+    with tempfile.TemporaryFile() as file:
+        file.write(data)
+        file.seek(0)
+        return _asked("still", "still", STILL_PX, name, file)
+
+
 def _opened(path: Path) -> tuple[IO[bytes], int]:
     try:
         file = path.open("rb")

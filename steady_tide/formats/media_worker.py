@@ -1,7 +1,7 @@
 """Reads one media file in a process of its own, with little memory and time: what is in the file is not trusted.
 
-Run as a script: `media_worker.py facts|frames FORMAT COUNT < file`; answers on standard output, JSON for
-facts, an array for frames. Only demuxers of single files are used, and only on the bytes that were handed over.
+Run as a script: `media_worker.py facts|frames|still FORMAT COUNT < file`; answers on standard output, JSON for
+facts, an array for frames, a PNG for a still made smaller. Only demuxers of single files are used, and only on the bytes that were handed over.
 """
 
 from __future__ import annotations
@@ -153,6 +153,24 @@ def _frames(file: Any, form: str, count: int) -> Any:
     return np.stack(found), bits
 
 
+def _made_smaller(file: Any, widest: int) -> bytes:
+    """A still, upright, in plain colours, at most so wide, as PNG."""
+    from PIL import Image, ImageOps
+
+    Image.MAX_IMAGE_PIXELS = MOST_PIXELS
+    with Image.open(file, formats=("JPEG", "PNG", "MPO")) as image:
+        if image.width * image.height > MOST_PIXELS:
+            raise ValueError("the picture is too large")
+        image.draft("RGB", (widest * 2, widest * 2))
+        upright = ImageOps.exif_transpose(image).convert("RGB")
+    share = min(1.0, widest / upright.width, widest / upright.height)
+    size = max(1, round(upright.width * share)), max(1, round(upright.height * share))
+    small = upright if size == upright.size else upright.resize(size, Image.Resampling.BOX)
+    out = io.BytesIO()
+    small.save(out, "PNG", compress_level=3)
+    return out.getvalue()
+
+
 def main() -> int:
     """Answer for the file on standard input."""
     what, form, count = sys.argv[1], sys.argv[2], int(sys.argv[3])
@@ -169,6 +187,8 @@ def main() -> int:
         if what == "facts":
             answer = _still(data) if form == "still" else _clip(data, form)
             sys.stdout.write(json.dumps(answer))
+        elif what == "still":
+            sys.stdout.buffer.write(_made_smaller(data, count))
         else:
             frames, bits = _frames(data, form, count)
             head = np.array([bits, *frames.shape], dtype="<u4")

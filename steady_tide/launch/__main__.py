@@ -155,7 +155,14 @@ def serve(cluster: Cluster, bound: socket.socket, stopping: Stopping, demo: bool
     port = bound.getsockname()[1]
     with simulated_meter() as meter:
         nightly = Nightly(cluster)
-        app = make_app(database, meter=meter, keeps_fresh=True, desk=Desk(), backups=nightly.folder)
+        app = make_app(
+            database,
+            meter=meter,
+            keeps_fresh=True,
+            desk=Desk(),
+            backups=nightly.folder,
+            looks=nightly.folder.parent / "look",
+        )
         config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=5, server_header=False)
         server = uvicorn.Server(config)
         stopping.hand_to(server)

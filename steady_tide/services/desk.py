@@ -63,9 +63,18 @@ class _Waiting:
 class Desk:
     """A line of work and those who do it."""
 
-    def __init__(self, workers: int = WORKERS, most_waiting: int = MOST_WAITING, tasks_each: int | None = None) -> None:
+    def __init__(
+        self,
+        workers: int = WORKERS,
+        most_waiting: int = MOST_WAITING,
+        tasks_each: int | None = None,
+        work: str = WORK,
+        nice: int = NICE,
+    ) -> None:
         """workers: processes; most_waiting: whoever comes when so many wait is told; tasks_each: after so many a worker
-        makes room for a fresh one. Starts them when first needed."""
+        makes room for a fresh one; work: the module that they load; nice: how far they let others go first. Starts them
+        when first needed."""
+        self.work, self.nice = work, nice
         self.workers = workers
         self.tasks_each = tasks_each
         self.most_waiting = most_waiting
@@ -79,7 +88,7 @@ class Desk:
     def start(self) -> None:
         """Let the workers load what they need before anybody waits for them."""
         for _ in range(self.workers):
-            self.ask(_warm, (), Turn.SAVING)
+            self.ask(_warm, (self.work,), Turn.SAVING)
 
     def close(self) -> None:
         """End; what waits is not done any more."""
@@ -158,7 +167,7 @@ class Desk:
     def _ready_pool(self) -> ProcessPoolExecutor:
         with self._lock:
             if self._pool is None:
-                self._pool = _pool(self.workers, self.tasks_each)
+                self._pool = _pool(self.workers, self.tasks_each, self.nice)
             return self._pool
 
     def _done(self, job: _Waiting, pool: ProcessPoolExecutor, done: Future[Any]) -> None:
@@ -195,18 +204,19 @@ class Desk:
             job.future.set_exception(error)
 
 
-def _pool(workers: int, tasks_each: int | None) -> ProcessPoolExecutor:
+def _pool(workers: int, tasks_each: int | None, nice: int) -> ProcessPoolExecutor:
     context = multiprocessing.get_context("forkserver")
     context.set_forkserver_preload([WORK])
     return ProcessPoolExecutor(
-        workers, mp_context=context, initializer=_begin, initargs=(os.getpid(),), max_tasks_per_child=tasks_each
+        workers, mp_context=context, initializer=_begin, initargs=(os.getpid(), nice), max_tasks_per_child=tasks_each
     )
 
 
-def _begin(service: int) -> None:
-    """A worker leaves Ctrl-C and the first turn to the service, and ends when that is gone. service: its process."""
+def _begin(service: int, nice: int) -> None:
+    """A worker leaves Ctrl-C and the first turn to the service, and ends when that is gone. service: its process; nice: how
+    far it lets others go first."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
-    os.nice(NICE)
+    os.nice(nice)
     ended = os.pidfd_open(service)
 
     def watch() -> None:
@@ -216,6 +226,6 @@ def _begin(service: int) -> None:
     threading.Thread(target=watch, daemon=True).start()
 
 
-def _warm() -> None:
-    """Load what planning needs, as the pool's processes do when they begin."""
-    importlib.import_module(WORK)
+def _warm(work: str) -> None:
+    """Load what the work needs, as the pool's processes do when they begin."""
+    importlib.import_module(work)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pickle
 from collections import OrderedDict
+from threading import Lock
 
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import NoLegalPlan
@@ -16,14 +17,23 @@ from steady_tide.words.day_cards import DayCards
 
 MOST_KITS = 8  # that a worker remembers
 _kits: OrderedDict[str, CrewKit] = OrderedDict()
+_packed: OrderedDict[str, tuple[str, bytes]] = OrderedDict()
+_packing = Lock()
 
 
 def packed(gear: CrewKit) -> tuple[str, bytes]:
     """A kit as it is handed to a worker. Returns its digest and its content."""
-    return f"{gear.kit_digest}{gear.knowledge_digest}", pickle.dumps((gear.kit, gear.knowledge))
+    name = f"{gear.kit_digest}{gear.knowledge_digest}"
+    with _packing:
+        if name not in _packed:
+            _packed[name] = name, pickle.dumps((gear.kit, gear.knowledge))
+            while len(_packed) > MOST_KITS:
+                _packed.popitem(last=False)
+        return _packed[name]
 
 
-def _unpacked(packed: tuple[str, bytes]) -> CrewKit:
+def unpacked(packed: tuple[str, bytes]) -> CrewKit:
+    """A kit that was handed over. Returns it, the same for the same digest."""
     digest, content = packed
     if digest not in _kits:
         kit, knowledge = pickle.loads(content)  # our own, from the service
@@ -36,7 +46,7 @@ def _unpacked(packed: tuple[str, bytes]) -> CrewKit:
 
 def plan_of(brief: Brief, crew: School, kit: tuple[str, bytes], only: str | None, schools: bool) -> Plan | NoLegalPlan:
     """Plan. kit: packed; the rest as the planner takes it. Returns the plan, or why there is none."""
-    gear = _unpacked(kit)
+    gear = unpacked(kit)
     try:
         return plan(brief, gear.kit, gear.knowledge, crew=crew, only=only, schools=schools)
     except NoLegalPlan as refused:
@@ -47,7 +57,7 @@ def bench_of(
     brief: Brief, crew: School, kit: tuple[str, bytes], only: str | None, whole: bool
 ) -> tuple[str, Plan] | NoLegalPlan:
     """Answer the Bench. kit: packed. Returns the answer as JSON and its plan, or why there is none."""
-    gear = _unpacked(kit)
+    gear = unpacked(kit)
     made = plan_of(brief, crew, kit, only, whole)
     return (
         made if isinstance(made, NoLegalPlan) else (answer_of(brief, crew, gear, made, whole).model_dump_json(), made)

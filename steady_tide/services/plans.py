@@ -19,7 +19,6 @@ from steady_tide.services.desk import Desk, Turn
 from steady_tide.services.digests import digest_of
 
 REMEMBERED = 256
-PACKED = 8
 Key = tuple[str, str, str, str, str | None, bool]
 Made = Plan | NoLegalPlan
 
@@ -33,7 +32,6 @@ class Plans:
     desk: Desk | None = None
     _made: OrderedDict[Key, Made] = field(default_factory=OrderedDict)
     _doing: dict[Key, tuple[Future[object], Future[Made]]] = field(default_factory=dict)
-    _packed: OrderedDict[str, tuple[str, bytes]] = field(default_factory=OrderedDict)
     _lock: Lock = field(default_factory=Lock)
 
     def plan(
@@ -78,7 +76,7 @@ class Plans:
         """Have the Bench answered at the desk. editor: whose newest request it is. Returns what will be the answer."""
         assert self.desk is not None
         turn = Turn.OTHERS if whole else Turn.HAND
-        given = (brief, crew, self._pack(gear), only, whole)
+        given = (brief, crew, desk_work.packed(gear), only, whole)
         asked = self.desk.ask(desk_work.bench_of, given, turn, editor)
         made: Future[Made] = Future()
 
@@ -107,7 +105,7 @@ class Plans:
                 return doing[1].result()
             except (Overtaken, CancelledError):
                 pass  # whoever asked first does not want it any more
-        asked = self.desk.ask(desk_work.plan_of, (brief, crew, self._pack(gear), only, schools), turn)
+        asked = self.desk.ask(desk_work.plan_of, (brief, crew, desk_work.packed(gear), only, schools), turn)
         self._do(key, asked, asked)
         made: Made = asked.result()
         return made
@@ -125,15 +123,6 @@ class Plans:
                 self._remember(key, done.result())
 
         made.add_done_callback(over)
-
-    def _pack(self, gear: CrewKit) -> tuple[str, bytes]:
-        name = f"{gear.kit_digest}{gear.knowledge_digest}"
-        with self._lock:
-            if name not in self._packed:
-                self._packed[name] = desk_work.packed(gear)
-                while len(self._packed) > PACKED:
-                    self._packed.popitem(last=False)
-            return self._packed[name]
 
     def _remembered(self, key: Key) -> Made | None:
         with self._lock:

@@ -15,6 +15,7 @@ from sqlalchemy import (
     ForeignKey,
     Index,
     Integer,
+    LargeBinary,
     MetaData,
     Text,
     false,
@@ -158,6 +159,18 @@ class SheetDraft(Base):
     updated_at: Mapped[datetime] = mapped_column(
         DateTime(timezone=True), server_default=func.now(), onupdate=func.now()
     )
+
+
+class LookStill(Base):
+    """A still of one's own that stands as a scene."""
+
+    __tablename__ = "look_stills"
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    name: Mapped[str] = mapped_column(Text)
+    distance_m: Mapped[float] = mapped_column(Float)
+    picture: Mapped[bytes] = mapped_column(LargeBinary)
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
 class Mark(Base):

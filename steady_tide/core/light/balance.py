@@ -55,3 +55,19 @@ def apart_mireds(lights: Iterable[tuple[float, tuple[int, int]]], total_lux: flo
     if len(seen) < 2:
         return 0.0
     return max(0.0, max(mired(cool) for _, cool in seen) - min(mired(warm) for warm, _ in seen))
+
+
+SECOND_RADIATION_UM_K = 14_388.0  # source: codata2018
+
+
+def blackbody_bands(kelvin: float, centres_nm: tuple[float, ...]) -> tuple[float, ...]:
+    """What a black body gives in some bands, against the middle one. kelvin: its temperature; centres_nm: of the bands.
+
+    Returns ratios, by Planck's law. Source: codata2018.
+    """
+
+    def radiance(nm: float) -> float:
+        return float((nm / 1000.0) ** -5 / (np.exp(SECOND_RADIATION_UM_K / (nm / 1000.0 * kelvin)) - 1.0))
+
+    middle = radiance(centres_nm[len(centres_nm) // 2])
+    return tuple(radiance(nm) / middle for nm in centres_nm)

@@ -239,17 +239,22 @@ def water_type(light: WaterLight, waters: Waters) -> WaterType:
     return found
 
 
+def sun_on_water(light: WaterLight) -> tuple[float, float]:
+    """Altitude of the sun that shines on some water, degrees, overhead where the sky alone lights it; and the share of
+    light that the surface throws back."""
+    sky = light.surface
+    if not (isinstance(sky, SkyLight) and sky.cloud in ("clear", "haze")):
+        return 90.0, DIFFUSE_REFLECTION
+    now = positions(sky.latitude, sky.longitude, in_utc(sky.start), in_utc(sky.end))
+    sun_deg = max(0.0, *now.sun_deg)
+    return sun_deg, surface_reflection(90.0 - sun_deg)
+
+
 def _under_water(light: WaterLight, world: World, distance_m: tuple[float, float]) -> Light:
     """Surface light less what surface and water take, by band, plus the lamps there and back."""
     water = water_type(light, world.waters)
     surface = resolve(light.surface, world)
-    reflected, sun_deg = DIFFUSE_REFLECTION, 90.0
-    if isinstance(light.surface, SkyLight) and light.surface.cloud in ("clear", "haze"):
-        now = positions(
-            light.surface.latitude, light.surface.longitude, in_utc(light.surface.start), in_utc(light.surface.end)
-        )
-        sun_deg = max(0.0, *now.sun_deg)
-        reflected = surface_reflection(90.0 - sun_deg)
+    sun_deg, reflected = sun_on_water(light)
     near, far = distance_m
     seen = np.array([np.sqrt(near * far), near])  # the dim end is farther away, too
     depths = np.array([light.depth_m[1], light.depth_m[0]])

@@ -1,10 +1,11 @@
 // Budgets: what is left of charge, room and coolness after each shot, and what would mend the first that fails.
 
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { benchApi } from "../../api/bench";
 import { budgetQuery, mendsQuery } from "../../api/day";
+import { Problem } from "../../api/http";
 import { changed } from "../../api/keys";
 import type { Fail, Mend, Shoot, ShootBudget, ShotBudget } from "../../api/types";
 import { Trouble } from "../../parts/trouble";
@@ -184,19 +185,23 @@ type FailureProps = { fail: Fail; shot: ShotBudget; shoot: Shoot; first: boolean
 
 function Failure({ fail, shot, shoot, first }: FailureProps) {
   const [asked, setAsked] = useState(false);
-  const [done, setDone] = useState<string | null>(null);
   const mends = useQuery({ ...mendsQuery(shoot.id, shot.key, fail.kind), enabled: asked });
-  const take = async (mend: Mend) => {
-    const kept = await benchApi.shot(shot.key);
-    const pins = { ...((kept.brief.pins ?? {}) as Record<string, unknown>), ...mend.pins };
-    await benchApi.saveShot(shot.key, {
-      brief: { ...kept.brief, pins } as typeof kept.brief,
-      starts_at: kept.starts_at,
-      revision: kept.revision,
-    });
-    setDone(mend.text);
-    changed.everything();
-  };
+  const take = useMutation({
+    mutationFn: async (mend: Mend) => {
+      const kept = await benchApi.shot(shot.key);
+      const pins = { ...((kept.brief.pins ?? {}) as Record<string, unknown>), ...mend.pins };
+      return benchApi.saveShot(shot.key, {
+        brief: { ...kept.brief, pins } as typeof kept.brief,
+        starts_at: kept.starts_at,
+        revision: kept.revision,
+      });
+    },
+    // Somebody else was faster between reading and saving: read again, pin on that.
+    retry: (tried, error) => tried < 3 && error instanceof Problem && error.status === 409,
+    retryDelay: 50,
+    onSuccess: () => changed.everything(),
+  });
+  const done = take.isSuccess ? take.variables.text : null;
   return (
     <div>
       <p>
@@ -230,8 +235,8 @@ function Failure({ fail, shot, shoot, first }: FailureProps) {
                 <button
                   type="button"
                   className="plain min-h-[24px] py-[2px]"
-                  disabled={done !== null}
-                  onClick={() => void take(mend)}
+                  disabled={take.isPending || done !== null}
+                  onClick={() => take.mutate(mend)}
                 >
                   Pin it
                 </button>
@@ -240,6 +245,7 @@ function Failure({ fail, shot, shoot, first }: FailureProps) {
           ))}
         </ul>
       )}
+      {take.error && <Trouble error={take.error} retry={() => take.mutate(take.variables)} />}
       {done && (
         <p role="status" className="pt-1">
           Pinned: {done}. It can be released on the{" "}

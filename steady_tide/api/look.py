@@ -1,0 +1,203 @@
+"""Routes of Look: frames of a plan before it is filmed, films of it, scenes, stills of one's own."""
+
+from __future__ import annotations
+
+import asyncio
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Body, Depends, Header, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
+from pydantic import BaseModel, Field
+from sqlalchemy.orm import Session
+
+from steady_tide.api.shared import AsideDesk, CrewWay, HeldKit, SessionOf
+from steady_tide.core.errors import BadBrief, Fault, Overtaken
+from steady_tide.core.look.numbers import LookNumbers
+from steady_tide.core.look.scenes import ALL
+from steady_tide.formats.media_in import still_of_bytes
+from steady_tide.services.aside import read_aside
+from steady_tide.services.look_shelf import FilmState, LookShelf
+from steady_tide.services.looking import LookAsked, OwnStill
+from steady_tide.store import look_stills as store
+from steady_tide.store.database import Database
+from steady_tide.words.looks import LIMITS, ToldLook, made_with, told_look
+
+router = APIRouter(prefix="/look", tags=["look"])
+LOOKS_EVERY_S = 0.1  # whether whoever asked is still there
+NUMBERS = "Look-Numbers"
+PICTURES: dict[int | str, dict[str, object]] = {
+    200: {
+        "content": {"image/webp": {}, "image/png": {}},
+        "description": "The picture; its numbers stand in the header.",
+        "headers": {NUMBERS: {"description": "Numbers of the frame, as JSON", "schema": {"type": "string"}}},
+    }
+}
+FILM: dict[int | str, dict[str, object]] = {200: {"content": {"video/mp4": {}}, "description": "The film."}}
+Name = Annotated[str, Query(min_length=1, max_length=120)]
+
+
+def _shelf(request: Request) -> LookShelf:
+    shelf: LookShelf = request.app.state.looks
+    return shelf
+
+
+ShelfOf = Annotated[LookShelf, Depends(_shelf)]
+
+
+class SceneListed(BaseModel):
+    """A scene to choose from. own: whether it is a still of one's own."""
+
+    id: str
+    name: str
+    kinds: tuple[str, ...]
+    shows: str
+    neutral: str
+    own: bool = False
+    distance_m: float | None = None
+
+
+class Scenes(BaseModel):
+    """Scenes, and what every picture of them leaves out."""
+
+    items: list[SceneListed]
+    total: int
+    limits: str
+
+
+class FilmAsked(BaseModel):
+    """One plan, or two side by side and in step; all of one size and rate."""
+
+    plans: Annotated[tuple[LookAsked, ...], Field(min_length=1, max_length=2)]
+    seconds: Annotated[float, Field(ge=0.2, le=6)] = 2.0
+
+
+class Compared(BaseModel):
+    """Numbers of one frame, or of two."""
+
+    left: LookNumbers
+    right: LookNumbers | None = None
+
+
+class ComparedTold(ToldLook):
+    """The same in words. made: what each was exposed with."""
+
+    made: list[str]
+
+
+@router.get("/scenes")
+def scenes(session: SessionOf) -> Scenes:
+    """Scenes of ours, and stills of one's own."""
+    items = [SceneListed(id=s.id, name=s.name, kinds=s.kinds, shows=s.shows, neutral=s.neutral) for s in ALL]
+    items += [_listed(still.id, still.name, still.distance_m) for still in store.list_stills(session)]
+    return Scenes(items=items, total=len(items), limits=LIMITS)
+
+
+def _listed(still_id: UUID, name: str, distance_m: float) -> SceneListed:
+    shows = "A still of your own. What it has lost already no setting brings back."
+    return SceneListed(
+        id=str(still_id), name=name, kinds=(), shows=shows, neutral="whatever was grey", own=True, distance_m=distance_m
+    )
+
+
+@router.post("/frame", response_class=Response, responses=PICTURES)
+async def frame(
+    request: Request,
+    asked: LookAsked,
+    crew: CrewWay,
+    kit: HeldKit,
+    shelf: ShelfOf,
+    x_editor: Annotated[
+        str | None, Header(max_length=64, description="who asks: his newer request takes the place of an older one")
+    ] = None,
+) -> Response:
+    """A plan's frame, with the numbers that it was made from and came to in a header."""
+    still = await run_in_threadpool(_still_of, request.app.state.database, asked.scene)
+    drawn = asyncio.wrap_future(await run_in_threadpool(shelf.ask, asked, crew, kit, still, x_editor))
+    while not drawn.done():
+        await asyncio.wait({drawn}, timeout=LOOKS_EVERY_S)
+        if not drawn.done() and await request.is_disconnected():
+            drawn.add_done_callback(lambda done: done.cancelled() or done.exception())
+            raise Overtaken
+    found = await drawn
+    return Response(found.picture, media_type=f"image/{asked.form}", headers={NUMBERS: found.numbers.model_dump_json()})
+
+
+@router.post("/told")
+def told(asked: Annotated[Compared, Body()]) -> ComparedTold:
+    """Numbers of frames in words: rows for a table, and what the left one is against the right one."""
+    said = told_look(asked.left, asked.right)
+    return ComparedTold(
+        rows=said.rows, text=said.text, made=[made_with(one) for one in (asked.left, asked.right) if one is not None]
+    )
+
+
+@router.post("/clip", status_code=202)
+def begin_clip(request: Request, asked: FilmAsked, crew: CrewWay, kit: HeldKit, shelf: ShelfOf) -> FilmState:
+    """Begin a film. Ask for its state until it is done."""
+    first = asked.plans[0]
+    for index, other in enumerate(asked.plans):
+        if (other.width, other.height, other.brief.delivery.fps) != (
+            first.width, first.height, first.brief.delivery.fps,
+        ):  # fmt: skip
+            raise BadBrief(
+                Fault(f"plans[{index}]", "is of another size or rate than the first", "Films in step share both.")
+            )
+    both = [(one, _still_of(request.app.state.database, one.scene)) for one in asked.plans]
+    return shelf.begin_film(both, crew, kit, asked.seconds)
+
+
+@router.get("/clips/{clip_id}")
+def clip_state(clip_id: str, shelf: ShelfOf) -> FilmState:
+    """How far a film is."""
+    return shelf.film_state(clip_id)
+
+
+@router.get("/clips/{clip_id}/file", response_class=Response, responses=FILM)
+def clip_file(clip_id: str, shelf: ShelfOf) -> Response:
+    """A film that is done, as MP4."""
+    return Response(shelf.film_file(clip_id), media_type="video/mp4")
+
+
+@router.delete("/clips/{clip_id}", status_code=204)
+def stop_clip(clip_id: str, shelf: ShelfOf) -> None:
+    """Stop a film, and forget it."""
+    shelf.stop_film(clip_id)
+
+
+@router.post("/stills", status_code=201)
+def add_still(
+    session: SessionOf,
+    aside: AsideDesk,
+    picture: Annotated[bytes, Body(media_type="application/octet-stream", description="JPEG or PNG, as it was taken")],
+    name: Name,
+    distance_m: Annotated[float, Query(gt=0.01, le=100_000, description="how far what it shows is")] = 5.0,
+) -> SceneListed:
+    """Let a still of one's own stand as a scene. It is made smaller, and taken as what a display shows."""
+    made = store.add_still(session, name, distance_m, read_aside(aside, _smaller, picture, name))
+    return _listed(made.id, made.name, made.distance_m)
+
+
+@router.delete("/stills/{still_id}", status_code=204)
+def delete_still(session: SessionOf, still_id: UUID) -> None:
+    """Take a still off."""
+    store.delete_still(session, still_id)
+
+
+def _smaller(data: bytes, name: str) -> bytes:
+    return still_of_bytes(name, data)
+
+
+def _still_of(database: Database, scene: str | None) -> OwnStill | None:
+    """A still of one's own that a scene's name stands for. Returns None where it is one of ours."""
+    try:
+        still_id = UUID(scene or "")
+    except ValueError:
+        return None
+    with database.session() as session:
+        return _own(session, still_id)
+
+
+def _own(session: Session, still_id: UUID) -> OwnStill:
+    found = store.get_still(session, still_id)
+    return OwnStill(str(found.id), found.name, found.picture, found.distance_m)

@@ -1,0 +1,180 @@
+"""Seeing a plan before it is filmed: what is asked for, and the picture with its numbers."""
+
+from __future__ import annotations
+
+import zlib
+from collections import OrderedDict
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from typing import Annotated, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import Field, model_validator
+
+from steady_tide.core.brief import Brief, PinValue, School
+from steady_tide.core.errors import BadBrief, Fault
+from steady_tide.core.frozen import Frozen
+from steady_tide.core.kit import Kit
+from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.look.marking import marked
+from steady_tide.core.look.numbers import LookNumbers, numbers_of
+from steady_tide.core.look.rendering import Drawings, Moment, Recorded, Renderer, Window, shown
+from steady_tide.core.look.scene import Scene
+from steady_tide.core.look.scenes import SCENES, usual_scene
+from steady_tide.core.look.stills import still_scene
+from steady_tide.core.look.taking import Taking, taking_of
+from steady_tide.core.look.timing import frame_times
+from steady_tide.formats.compressed import FIRST, compressed, picture
+from steady_tide.services.digests import digest_of
+
+MOST_PX = 1920 * 1080
+KEPT_TAKINGS = 64
+Id = Annotated[str, Field(min_length=1, max_length=60)]
+Share = Annotated[float, Field(ge=0, le=1)]
+Centre = Annotated[float, Field(ge=-0.5, le=0.5)]
+
+
+class LookAsked(Frozen):
+    """What is to be seen: a plan, a scene, a moment, and how large."""
+
+    brief: Brief
+    chosen: Annotated[
+        dict[str, PinValue], Field(max_length=60, description="values of dials, over the brief's pins")
+    ] = Field(default_factory=dict)
+    scene: Annotated[Id | None, Field(description="left out: the one that is most like the brief")] = None
+    at: Annotated[Share, Field(description="of the way from the dimmest to the brightest moment of the light")] = 0.5
+    width: Annotated[int, Field(ge=64, le=1920, description="pixels; the height follows from the delivery")] = 960
+    loupe: Annotated[
+        tuple[Centre, Centre] | None,
+        Field(description="a part of the frame at delivered pixels: its middle, shares right and down of the frame's"),
+    ] = None
+    graded: Annotated[bool | None, Field(description="left out: as the brief says")] = None
+    marked: Annotated[bool, Field(description="blown and drowned parts carry a pattern")] = False
+    seed: Annotated[
+        int | None, Field(ge=0, le=2**31 - 1, description="of shake and noise; left out: the shot's own")
+    ] = None
+    form: Literal["webp", "png"] = "webp"
+
+    @model_validator(mode="after")
+    def _not_too_large(self) -> LookAsked:
+        delivery = self.brief.delivery
+        if self.width * self.height > MOST_PX or self.height < 16:
+            raise ValueError(
+                f"{self.width} by {self.height} pixels cannot be drawn; the delivery is {delivery.width} by {delivery.height}"
+            )
+        return self
+
+    @property
+    def height(self) -> int:
+        """Of the picture, pixels; even, as encoders want it."""
+        delivery = self.brief.delivery
+        shape = 9.0 / 16.0 if self.loupe is not None else delivery.height / delivery.width
+        return max(2, round(self.width * shape / 2.0) * 2)
+
+    @property
+    def is_graded(self) -> bool:
+        """Whether the picture is graded."""
+        return self.brief.graded if self.graded is None else self.graded
+
+    @property
+    def own_seed(self) -> int:
+        """Seed of shake and noise: two plans of a shot share it."""
+        if self.seed is not None:
+            return self.seed
+        shot = self.brief.model_dump(mode="json", exclude={"pins", "school", "kit"})
+        return zlib.crc32(repr(sorted(shot.items())).encode()) & 0x7FFFFFFF
+
+
+@dataclass(frozen=True)
+class OwnStill:
+    """A person's own still: PNG, display-referred, and how far what it shows is, metres."""
+
+    id: str
+    name: str
+    data: bytes
+    distance_m: float
+
+
+@dataclass(frozen=True)
+class Looked:
+    """A picture as a file, and its numbers."""
+
+    picture: bytes
+    numbers: LookNumbers
+
+
+@dataclass
+class Looker:
+    """Draws frames, remembering what it took and drew lately."""
+
+    drawings: Drawings = field(default_factory=Drawings)
+    takings: OrderedDict[str, Taking] = field(default_factory=OrderedDict)
+    quality: dict[str, float] = field(default_factory=dict)
+
+    def taking(self, asked: LookAsked, crew: School, kit: Kit, knowledge: Knowledge, of_kit: str = "") -> Taking:
+        """The plan of what is asked. of_kit: stands for kit and knowledge. Raises what the planner raises."""
+        pins = {**asked.brief.pins, **asked.chosen}
+        brief = asked.brief.model_copy(update={"pins": pins})
+        key = digest_of([brief.model_dump(mode="json"), crew.model_dump(mode="json"), of_kit])
+        if key not in self.takings or not of_kit:
+            camera = pins.get("camera")
+            only = camera if isinstance(camera, str) and any(c.id == camera for c in kit.cameras) else None
+            self.takings[key] = taking_of(brief, kit, knowledge, crew, only)
+            while len(self.takings) > KEPT_TAKINGS:
+                self.takings.popitem(last=False)
+        self.takings.move_to_end(key)
+        return self.takings[key]
+
+    def frame(self, asked: LookAsked, taking: Taking, still: OwnStill | None = None) -> Looked:
+        """Draw a frame. asked: what is to be seen; taking: its plan; still: of a scene of one's own, as kept."""
+        renderer = Renderer(taking, scene_of(asked, still), asked.own_seed, self.drawings)
+        window = window_of(asked)
+        moment = Moment(asked.at)
+        made = renderer.frame(moment, window, asked.is_graded)
+        codes, bits, _ = self._compressed(taking, made, renderer.scene.id, asked.loupe is not None)
+        image = shown(made.curve, codes, asked.is_graded)
+        numbers = numbers_of(renderer, moment, window, made, codes, bits)
+        return Looked(picture(marked(image, codes, made.curve) if asked.marked else image, asked.form), numbers)
+
+    def film(
+        self, asked: LookAsked, taking: Taking, seconds: float, start: int, stop: int, still: OwnStill | None = None
+    ) -> Iterator[NDArray[np.uint8]]:
+        """Frames of the timeline. seconds: of the film; start, stop: which of its frames. Yields each."""
+        renderer = Renderer(taking, scene_of(asked, still), asked.own_seed, self.drawings)
+        window, before = window_of(asked), None
+        for number, time_s in frame_times(taking, seconds)[start:stop]:
+            if before is None or before[0] != number:
+                made = renderer.frame(Moment(asked.at, time_s), window, asked.is_graded, noise_of=number)
+                codes, _, _ = self._compressed(taking, made, renderer.scene.id, moving=True)
+                before = number, shown(made.curve, codes, asked.is_graded)
+            yield before[1]
+
+    def _compressed(
+        self, taking: Taking, made: Recorded, scene: str, close: bool = False, moving: bool = False
+    ) -> tuple[NDArray[np.float32], float, float]:
+        look = taking.look
+        key = f"{scene} {taking.bits_per_pixel:.2f} {look.bit_depth} {close} {moving} {made.codes.shape}"
+        found = compressed(
+            made.codes, taking.bits_per_pixel, look.bit_depth, look.codec.efficiency, self.quality.get(key, FIRST),
+            tries=2 if moving and key in self.quality else 5,
+        )  # fmt: skip
+        self.quality[key] = found.quality
+        return found.codes, found.bits_per_pixel, found.quality
+
+
+def window_of(asked: LookAsked) -> Window:
+    """Which part of the delivered frame is asked for, and at how many pixels."""
+    if asked.loupe is not None:
+        return Window(asked.width, asked.height, 1.0, asked.loupe)
+    return Window(asked.width, asked.height, asked.brief.delivery.width / asked.width)
+
+
+def scene_of(asked: LookAsked, still: OwnStill | None = None) -> Scene:
+    """The scene that is asked for. still: of one's own, as kept. Raises BadBrief where there is none of that name."""
+    name = asked.scene or usual_scene(asked.brief)
+    if still is not None:
+        return still_scene(still.id, still.name, still.data, still.distance_m)
+    if name not in SCENES:
+        raise BadBrief(Fault("scene", f"there is no scene called '{name}'", f"Use one of {', '.join(SCENES)}."))
+    return SCENES[name]

@@ -1,0 +1,137 @@
+"""Two frames compared, in words: for tables under them, and for whoever cannot see them."""
+
+from __future__ import annotations
+
+from math import log2
+
+from pydantic import BaseModel
+
+from steady_tide.core.look.numbers import LookNumbers
+from steady_tide.words.writing import NARROW, seconds, signed, stops
+
+SEEN_STOPS = 0.2  # less is not seen side by side
+SEEN_PX, SEEN_SHARE = 0.5, 0.004
+CLEAN_SNR = 1e-3
+
+
+class ToldRow(BaseModel):
+    """One quantity of the frames. worse: which of them is clearly worse in it."""
+
+    item: str
+    title: str
+    unit: str
+    left: str
+    right: str | None
+    plan: str | None  # what the plan says of the left one, where it says something
+    worse: str | None = None
+
+
+class ToldLook(BaseModel):
+    """One frame, or two, in words."""
+
+    rows: list[ToldRow]
+    text: str
+
+
+def told_look(left: LookNumbers, right: LookNumbers | None = None) -> ToldLook:
+    """Tell a frame, or compare two. left, right: their numbers. Returns rows and sentences."""
+    both = (left, left if right is None else right)
+
+    def row(
+        item: str, title: str, unit: str, says: object, plan: str | None = None, worse: str | None = None
+    ) -> ToldRow:
+        said = [says(one) for one in both]  # type: ignore[operator]
+        return ToldRow(
+            item=item, title=title, unit=unit, left=said[0], right=None if right is None else said[1], plan=plan,
+            worse=worse if right is not None else None,
+        )  # fmt: skip
+
+    def worse(values: tuple[float, float], least: float) -> str | None:
+        return None if abs(values[0] - values[1]) < least else "left" if values[0] > values[1] else "right"
+
+    noise = (-log2(max(left.snr_grey, CLEAN_SNR)), -log2(max(both[1].snr_grey, CLEAN_SNR)))
+    casts = (_cast(left), _cast(both[1]))
+    rows = [
+        row("over", "grey comes out", "stops", lambda one: _signed(one.over_stops), worse=worse((abs(left.over_stops), abs(both[1].over_stops)), SEEN_STOPS)),
+        row("snr", "signal to noise, grey", "", lambda one: _two(one.snr_grey), _two(left.snr_plan), worse(noise, SEEN_STOPS)),
+        row("white", "blown", "%", lambda one: f"{100 * one.white_share:.1f}", worse=worse((left.white_share, both[1].white_share), SEEN_SHARE)),
+        row("black", "drowned", "%", lambda one: f"{100 * one.black_share:.1f}", worse=worse((left.black_share, both[1].black_share), 10 * SEEN_SHARE)),
+        row("blur", "smear by shake", "px", lambda one: f"{one.blur_px:.1f}", f"{left.blur_plan_px:.1f}", worse((left.blur_px, both[1].blur_px), SEEN_PX)),
+        row("subject", "smear of what moves", "px", lambda one: f"{one.subject_px:.1f}", worse=worse((left.subject_px, both[1].subject_px), SEEN_PX)),
+        row("cast", "colour cast, red and blue", "stops", lambda one: f"{_signed(one.cast_stops[0])} {_signed(one.cast_stops[1])}", worse=worse(casts, SEEN_STOPS)),
+        row("bits", "bits a pixel", "", lambda one: f"{one.bits_per_pixel:.2f}", f"{left.bits_plan:.2f}"),
+    ]  # fmt: skip
+    return ToldLook(rows=rows, text=_alone(left) if right is None else _compared(left, right, noise, casts))
+
+
+def _two(value: float) -> str:
+    return f"{value:.0f}" if value >= 10 else f"{value:.1f}"
+
+
+def _signed(value: float) -> str:
+    return signed(round(value, 1) + 0.0)
+
+
+def _cast(one: LookNumbers) -> float:
+    return max(abs(one.cast_stops[0]), abs(one.cast_stops[1]), abs(one.cast_stops[0] - one.cast_stops[1]))
+
+
+def _stops(value: float) -> str:
+    return f"{stops(value)}{NARROW}stop" if stops(value) == "1.0" else f"{stops(value)}{NARROW}stops"
+
+
+def _alone(one: LookNumbers) -> str:
+    light = "as metered" if abs(one.over_stops) < SEEN_STOPS else (
+        f"{_stops(abs(one.over_stops))} {'brighter' if one.over_stops > 0 else 'darker'} than metered"
+    )  # fmt: skip
+    said = [f"Grey comes out {light}, {_two(one.snr_grey)} times its noise"]
+    if one.white_share >= SEEN_SHARE:
+        said.append(f"{100 * one.white_share:.1f}{NARROW}% is blown")
+    if one.black_share >= 10 * SEEN_SHARE:
+        said.append(f"{100 * one.black_share:.0f}{NARROW}% has drowned")
+    if one.blur_px >= 1.0:
+        said.append(f"shake smears {one.blur_px:.1f}{NARROW}px")
+    if one.subject_px >= 1.0:
+        said.append(f"what moves smears {one.subject_px:.1f}{NARROW}px")
+    return "; ".join(said) + "."
+
+
+def _compared(left: LookNumbers, right: LookNumbers, noise: tuple[float, float], casts: tuple[float, float]) -> str:
+    said: list[str] = []
+    bright = left.over_stops - right.over_stops
+    if abs(bright) >= SEEN_STOPS:
+        said.append(f"{_stops(abs(bright))} {'brighter' if bright > 0 else 'darker'}")
+    noisy = noise[0] - noise[1]
+    if abs(noisy) >= SEEN_STOPS:
+        said.append(f"{_stops(abs(noisy))} {'noisier' if noisy > 0 else 'cleaner'} in its grey")
+    for one, other, what in (
+        (left.blur_px, right.blur_px, "by shake"),
+        (left.subject_px, right.subject_px, "where it moves"),
+    ):
+        if abs(one - other) >= SEEN_PX:
+            said.append(f"{abs(one - other):.1f}{NARROW}px {'softer' if one > other else 'sharper'} {what}")
+    white = left.white_share - right.white_share
+    if abs(white) >= SEEN_SHARE:
+        said.append(f"{100 * abs(white):.1f}{NARROW}% {'more' if white > 0 else 'less'} blown")
+    black = left.black_share - right.black_share
+    if abs(black) >= 10 * SEEN_SHARE:
+        said.append(f"{100 * abs(black):.0f}{NARROW}% {'more' if black > 0 else 'less'} drowned")
+    if abs(casts[0] - casts[1]) >= SEEN_STOPS:
+        said.append(
+            f"{_stops(abs(casts[0] - casts[1]))} {'farther from' if casts[0] > casts[1] else 'nearer to'} neutral"
+        )
+    if not said:
+        return "Nobody would see a difference between the two."
+    return f"Left is {', '.join(said[:-1])}{' and ' if len(said) > 1 else ''}{said[-1]}."
+
+
+def made_with(one: LookNumbers) -> str:
+    """What a frame was exposed with: ISO, exposure, price."""
+    return f"ISO{NARROW}{one.iso} · {seconds(one.shutter_s)} · loses {stops(one.given_up_stops)}"
+
+
+# What a picture of ours is, and what it cannot show; it stands under every one.
+LIMITS = (
+    "A drawn scene through your camera's numbers: light, noise, smear, clipping, curve and compression are worked out; "
+    "faces, lens flare, ghosts of joined exposures and the maker's own colours are not."
+)
