@@ -65,21 +65,21 @@ class Scenes(BaseModel):
     limits: str
 
 
-class FilmAsked(BaseModel):
+class ClipAsked(BaseModel):
     """One plan, or two side by side and in step; all of one size and rate."""
 
     plans: Annotated[tuple[LookAsked, ...], Field(min_length=1, max_length=2)]
     seconds: Annotated[float, Field(ge=0.2, le=6)] = 2.0
 
 
-class Compared(BaseModel):
+class FramesCompared(BaseModel):
     """Numbers of one frame, or of two."""
 
     left: LookNumbers
     right: LookNumbers | None = None
 
 
-class ComparedTold(ToldLook):
+class FramesTold(ToldLook):
     """The same in words. made: what each was exposed with."""
 
     made: list[str]
@@ -124,16 +124,16 @@ async def frame(
 
 
 @router.post("/told")
-def told(asked: Annotated[Compared, Body()]) -> ComparedTold:
+def told(asked: Annotated[FramesCompared, Body()]) -> FramesTold:
     """Numbers of frames in words: rows for a table, and what the left one is against the right one."""
     said = told_look(asked.left, asked.right)
-    return ComparedTold(
+    return FramesTold(
         rows=said.rows, text=said.text, made=[made_with(one) for one in (asked.left, asked.right) if one is not None]
     )
 
 
 @router.post("/clip", status_code=202)
-def begin_clip(request: Request, asked: FilmAsked, crew: CrewWay, kit: HeldKit, shelf: ShelfOf) -> FilmState:
+def begin_clip(request: Request, asked: ClipAsked, crew: CrewWay, kit: HeldKit, shelf: ShelfOf) -> FilmState:
     """Begin a film. Ask for its state until it is done."""
     first = asked.plans[0]
     for index, other in enumerate(asked.plans):

@@ -58,7 +58,7 @@ def told_look(left: LookNumbers, right: LookNumbers | None = None) -> ToldLook:
         row("black", "drowned", "%", lambda one: f"{100 * one.black_share:.1f}", worse=worse((left.black_share, both[1].black_share), 10 * SEEN_SHARE)),
         row("blur", "smear by shake", "px", lambda one: f"{one.blur_px:.1f}", f"{left.blur_plan_px:.1f}", worse((left.blur_px, both[1].blur_px), SEEN_PX)),
         row("subject", "smear of what moves", "px", lambda one: f"{one.subject_px:.1f}", worse=worse((left.subject_px, both[1].subject_px), SEEN_PX)),
-        row("cast", "colour cast, red and blue", "stops", lambda one: f"{_signed(one.cast_stops[0])} {_signed(one.cast_stops[1])}", worse=worse(casts, SEEN_STOPS)),
+        row("cast", "colour cast, red and blue", "stops", lambda one: f"{_signed(one.cast_stops[0])}, {_signed(one.cast_stops[1])}", worse=worse(casts, SEEN_STOPS)),
         row("bits", "bits a pixel", "", lambda one: f"{one.bits_per_pixel:.2f}", f"{left.bits_plan:.2f}"),
     ]  # fmt: skip
     return ToldLook(rows=rows, text=_alone(left) if right is None else _compared(left, right, noise, casts))

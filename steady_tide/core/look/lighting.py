@@ -33,7 +33,7 @@ def lit(taking: Taking, distance_m: float, share: float) -> Lit:
     light = taking.at.brief.light
     if not isinstance(light, WaterLight):
         return Lit(np.full(3, 1.0 / GREY_REFLECTANCE), np.zeros(3))
-    subject = _in_water(taking, light, taking.distance_m("subject"), share)
+    subject = _in_water(taking, light, taking.distance_m("subject", share), share)
     here = _in_water(taking, light, distance_m, share)
     metered = float((subject.by + subject.veil) @ LUMINANCE)
     return Lit(here.by / metered / GREY_REFLECTANCE, here.veil / metered)
@@ -95,5 +95,5 @@ def balance_gains(taking: Taking, share: float, graded: bool) -> Bands:
 
 def grey_card(taking: Taking, share: float) -> Bands:
     """What a grey card at the subject gives in the bands before any balance, its luminance about 1. Returns times grey."""
-    here = lit(taking, taking.distance_m("subject"), share)
+    here = lit(taking, taking.distance_m("subject", share), share)
     return np.asarray((GREY_REFLECTANCE * here.by + here.veil) * through_filter(taking, share))

@@ -122,9 +122,9 @@ def canvas_of(taking: Taking, width: int, height: int, step: float, centre: tupl
     return Canvas(u * away, v * away, foot)
 
 
-def distance_of(taking: Taking, layer: Layer) -> float:
-    """How far a layer is, metres."""
-    return taking.distance_m(layer.depth) if layer.at_m is None else layer.at_m
+def distance_of(taking: Taking, layer: Layer, share: float = 0.0) -> float:
+    """How far a layer is at a moment, metres."""
+    return taking.distance_m(layer.depth, share) if layer.at_m is None else layer.at_m
 
 
 def layer_speed_deg_s(taking: Taking, layer: Layer) -> tuple[float, float]:
@@ -199,6 +199,7 @@ class Renderer:
             spots = self.spot(layers[0], exposed, moment, window.scale), self._disc(layers[0], window)
             if layers[0] is self.scene.layers[0]:  # nothing lies behind it
                 total = spread(spread(light, spots[0]), spots[1])
+                total = total.copy() if total is light else total  # what was drawn is kept as it is
                 continue
             light, cover = (spread(spread(part, spots[0]), spots[1]) for part in (light, cover))
             total *= (1.0 - cover)[..., None]
@@ -230,7 +231,7 @@ class Renderer:
             self.scene.id, window, round(taking.px_per_deg, 4), taking.straight, taking.at.field_wanted_deg,
             taking.space.flat_port,
         )  # fmt: skip
-        by = tuple(lit(taking, distance_of(taking, layer), share) for layer in layers)
+        by = tuple(lit(taking, distance_of(taking, layer, share), share) for layer in layers)
         of_light = tuple((*one.by.round(6), *one.veil.round(6)) for one in by)
 
         def make() -> tuple[Array, Array]:

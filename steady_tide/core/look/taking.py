@@ -244,11 +244,14 @@ class Taking:
         red, green, blue = (work * stops for stops in glass.band_stops)
         return red - work * glass.red_gain_stops, green, blue
 
-    def distance_m(self, depth: str) -> float:
-        """How far a layer of a scene is. depth: near, subject, far or sky. Returns metres."""
+    def distance_m(self, depth: str, share: float = 0.0) -> float:
+        """How far a layer of a scene is. depth: near, subject, far or sky; share: under water the bright end is where the
+        subject is nearest, as the planner has it. Returns metres."""
         near, far = self.at.brief.subject.distance_m
         limits, wet = self.at.limits, self.at.light.deepest_m is not None
         middle = float(np.sqrt(near * far))
+        if wet and depth == "subject":
+            return float(middle ** (1.0 - share) * near**share)
         if depth == "near":
             return limits["look_near_share"] * near
         if depth == "subject":

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from steady_tide.core.light.water import LUMINANCE
 
 Array = NDArray[np.float32]
-FULL = 0.995  # of the largest code: from here on a band holds nothing any more
+FULL = 0.9985  # of the largest code: only the very last one of eight bits is above
 
 
 def snr_of_card(card: Array, pixel_scale: float = 1.0) -> float:

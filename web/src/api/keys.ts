@@ -35,6 +35,9 @@ export const keys = {
   drafts: ["kit", "drafts"] as const,
   draft: (id: string | null, of: string | null) => ["draft", id, of] as const,
   fields: ["fields"] as const,
+  look: (side: unknown, sight: unknown) => ["look", side, sight] as const,
+  scenes: ["look", "scenes"] as const,
+  lookTold: (left: unknown, right: unknown) => ["look", "told", left, right] as const,
   places: (asked: string) => ["places", asked] as const,
 };
 
@@ -94,6 +97,7 @@ export const changed = {
     ),
   presetNames: (shoot: string) => stale(keys.presets(shoot), keys.cards),
   recipes: (shot: string) => stale(keys.recipes(shot)),
+  scenes: () => stale(keys.scenes),
   drafts: () => stale(keys.drafts),
   editions: () => stale(keys.editions),
   everything: () => queries.invalidateQueries(),

@@ -23,6 +23,7 @@ export function Shell() {
     else if (id === "go-bench") navigate(shot ? `/shots/${shot}` : "/bench");
     else if (id === "go-card") navigate(shot ? `/shots/${shot}/card` : "/card");
     else if (id === "go-kit") navigate("/kit");
+    else if (id === "go-look") navigate(shot ? `/shots/${shot}/look` : "/look");
     else if (id === "ground") nextGround();
     else if (id === "help") setHelp(true);
     return true;
@@ -54,6 +55,9 @@ export function Shell() {
           </Station>
           <Station to="/kit" on={pathname.startsWith("/kit")}>
             Kit
+          </Station>
+          <Station to={shot ? `/shots/${shot}/look` : "/look"} on={/\/?look$/.test(pathname)}>
+            Look
           </Station>
         </nav>
         <div className="ml-auto flex items-center gap-2 text-[13px] text-muted sm:gap-5">
@@ -115,6 +119,7 @@ const WHERE = {
   shoots: "In Shoots",
   card: "On the Card",
   kit: "In Kit",
+  look: "In Look",
 } as const;
 
 function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {

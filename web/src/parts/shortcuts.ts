@@ -1,5 +1,5 @@
 // Every key in one list: the interface shows it, and the keyboard listens to it. No key works while typing.
-export type Station = "anywhere" | "bench" | "shoots" | "card" | "kit";
+export type Station = "anywhere" | "bench" | "shoots" | "card" | "kit" | "look";
 
 export type Shortcut = { id: string; key: string; says: string; where: Station };
 
@@ -8,6 +8,7 @@ export const shortcuts: Shortcut[] = [
   { id: "go-bench", key: "2", says: "Bench", where: "anywhere" },
   { id: "go-card", key: "3", says: "Card", where: "anywhere" },
   { id: "go-kit", key: "4", says: "Kit", where: "anywhere" },
+  { id: "go-look", key: "5", says: "Look", where: "anywhere" },
   { id: "ground", key: "0", says: "next ground: Day, Night, Red", where: "anywhere" },
   { id: "help", key: "?", says: "this list", where: "anywhere" },
   { id: "new-shot", key: "n", says: "new shot", where: "shoots" },
@@ -17,6 +18,15 @@ export const shortcuts: Shortcut[] = [
   { id: "ask-no-more", key: "x", says: "ask the mode map no more", where: "kit" },
   { id: "sheet-undo", key: "u", says: "undo, while a sheet is changed", where: "kit" },
   { id: "sheet-redo", key: "U", says: "redo", where: "kit" },
+  { id: "look-other", key: "o", says: "choose the other plan", where: "look" },
+  { id: "look-swap", key: "x", says: "split or side by side", where: "look" },
+  { id: "look-line", key: "l", says: "to the line between the two", where: "look" },
+  { id: "look-loupe", key: "f", says: "to the loupe", where: "look" },
+  { id: "look-marks", key: "m", says: "mark blown and drowned", where: "look" },
+  { id: "look-grade", key: "c", says: "as recorded or as graded", where: "look" },
+  { id: "look-dim", key: "d", says: "the dimmest moment", where: "look" },
+  { id: "look-bright", key: "b", says: "the brightest moment", where: "look" },
+  { id: "look-motion", key: "v", says: "still or motion", where: "look" },
   { id: "sentence", key: "/", says: "to the sentence", where: "bench" },
   { id: "cameras", key: "k", says: "compare the cameras", where: "bench" },
   { id: "ways", key: "y", says: "compare ways to film it", where: "bench" },

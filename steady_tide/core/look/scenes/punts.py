@@ -44,11 +44,14 @@ def _brick_light(c: Canvas) -> Array:
     )
 
 
-def _lights(sheet: Sheet) -> None:
+def _lamps(sheet: Sheet) -> None:
     for x, y in WALL_LAMPS:
         sheet.glow(x, y, 0.004, LANTERN)
         sheet.glow(x, y, 0.022, (0.5, 0.32, 0.13))
         _path(sheet, x, WATER - 0.005, 0.013, 0.22, 0.10)
+
+
+def _lanterns(sheet: Sheet) -> None:
     for x, y, size in PUNTS:
         lantern = (x + 0.008 * size, y + 0.030 * size)
         sheet.glow(*lantern, 0.0042 * size, LANTERN)
@@ -112,7 +115,8 @@ SCENE = Scene(
     neutral="the grey plate on the wall",
     layers=(
         Layer("wall", "far", _wall, fills=True),
+        Layer("lamps", "far", _lamps, shines=True),
         Layer("punts", "subject", _punts, subject=True, heads=(-1.0, 0.0)),
-        Layer("lights", "subject", _lights, shines=True),
+        Layer("lanterns", "subject", _lanterns, subject=True, heads=(-1.0, 0.0), shines=True),
     ),
 )

@@ -101,7 +101,7 @@ SCENE = Scene(
         Layer("sky", "sky", _sky, fills=True),
         Layer("houses", "far", _houses, flows=(1.0, 0.0), fills=True),
         Layer("water", "far", _water, fills=True),
-        Layer("stones", "near", _stones, flows=(1.0, 0.0), fills=True),
+        Layer("stones", "subject", _stones, flows=(1.0, 0.0), fills=True),
         Layer("walker", "subject", _walker, subject=True),
     ),
 )

@@ -19,8 +19,10 @@ def _bottom(sheet: Sheet) -> None:
         grain = c.texture(0.03, 412, u=along, v=deep)
         return np.asarray(np.exp2(0.45 * ribs + 0.25 * grain))
 
-    sheet.add(below(1e6), (0.28, 0.33, 0.36), lambda c: np.asarray(0.7 + 1.8 * np.clip(c.y, 0.0, 0.6)))
-    sheet.add(below(0.05), (0.46, 0.40, 0.30), lit, soft=0.12)
+    sheet.add(below(1e6), (0.16, 0.20, 0.23), lambda c: np.asarray(0.5 + 1.8 * np.clip(c.y, 0.0, 0.6)))
+    sheet.add(below(0.05), (0.25, 0.215, 0.16), lit, soft=0.12)
+    for x, y, size in ((-0.42, -0.06, 0.09), (0.05, -0.03, 0.05), (0.44, -0.10, 0.08), (-0.15, -0.26, 0.06)):
+        sheet.add(ellipse(x, y, size, 0.5 * size), (0.045, 0.050, 0.040), grain=(0.3 * size, 0.7, 415))
     sheet.add(box(0.26, -0.155, 0.055, 0.040, 8.0, rounded=0.004), (0.78, 0.78, 0.76))
     for line in range(6):
         sheet.add(stroke(0.222, -0.136 - 0.008 * line, 0.285, -0.127 - 0.008 * line, 0.0009), (0.06, 0.06, 0.07))

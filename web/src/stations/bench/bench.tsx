@@ -281,6 +281,12 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
             >
               card
             </Link>
+            <Link
+              className="underline decoration-deep underline-offset-3 hover:text-ink"
+              to={`/shots/${shot.id}/look`}
+            >
+              look
+            </Link>
             <button
               type="button"
               className="underline decoration-deep underline-offset-3 hover:text-ink"
@@ -335,6 +341,8 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
           <div className={`border-rule border-r px-2 pt-2 max-sm:border-0 ${away("light")}`}>
             <div className="sticky top-2">
               <LightSide
+                shot={shot.id}
+                held={held}
                 brief={brief}
                 plan={standing}
                 vocabulary={vocabulary}

@@ -3,11 +3,14 @@ import { type ReactNode, useState } from "react";
 import type { BenchAnswer, Brief, Plan, Vocabulary } from "../../api/types";
 import { FrameFromAbove } from "../../instruments/frame-picture";
 import { DepthProfile, LampPlan, LightAccount, Pulses } from "../../instruments/light-pictures";
+import { SmallLook } from "../../instruments/small-look";
 import { IntervalFilmPicture, SlowMotion } from "../../instruments/time-pictures";
 import { FilmEditor } from "./film-editor";
 import { hourOf } from "./when";
 
 type Props = {
+  shot: string;
+  held: string | null;
   brief: Brief;
   plan: Plan;
   vocabulary: Vocabulary;
@@ -17,7 +20,7 @@ type Props = {
   children: ReactNode;
 };
 
-export function LightSide({ brief, plan, vocabulary, zone, answer, change, children }: Props) {
+export function LightSide({ shot, held, brief, plan, vocabulary, zone, answer, change, children }: Props) {
   const [shown, setShown] = useState("gauge");
   const { water, lamps, flicker, steps } = answer?.instruments ?? {};
   const { framing, slow, lapse } = answer?.outlook ?? {};
@@ -27,6 +30,7 @@ export function LightSide({ brief, plan, vocabulary, zone, answer, change, child
   const slowed = brief.delivery.slow_factor > 1 || brief.subject.event_s !== null;
   const tabs: [string, string, ReactNode][] = [
     ["gauge", "gauge", children],
+    ["look", "look", <SmallLook key="look" shot={shot} brief={brief} plan={plan} held={held} />],
     ["frame", "frame", framing ? <FrameFromAbove key="frame" framing={framing} /> : waiting],
     ...(slowed && !isLapse
       ? ([

@@ -1,0 +1,237 @@
+// The other plan: which ways there are to have one, and how each is told.
+import { useQuery } from "@tanstack/react-query";
+import { Popover } from "radix-ui";
+import { useState } from "react";
+import { recipesQuery } from "../../api/bench";
+import { editionsQuery } from "../../api/kit";
+import type { Side } from "../../api/look";
+import type { Plan, Shot, Vocabulary } from "../../api/types";
+import { stops } from "../../parts/words";
+
+/** Another plan of the shot, and what it is called in the sentence. */
+export type Other = { says: string; side: Side };
+
+type Props = {
+  shot: Shot;
+  plan: Plan;
+  held: string | null;
+  vocabulary: Vocabulary;
+  other: Other | null;
+  choose: (other: Other | null) => void;
+  open: boolean;
+  onOpen: (open: boolean) => void;
+};
+
+export function OtherPlan({ open, onOpen, ...props }: Props) {
+  return (
+    <Popover.Root open={open} onOpenChange={onOpen}>
+      <Popover.Trigger className="token" aria-label={`The other plan: ${props.other?.says ?? "none"}`}>
+        {props.other?.says ?? "no other plan"}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          role="dialog"
+          aria-label="The other plan"
+          sideOffset={6}
+          align="start"
+          collisionPadding={12}
+          className="z-30 max-h-[var(--radix-popover-content-available-height)] w-[360px] overflow-y-auto border-[1.5px] border-ink bg-ground p-4 text-[14px]"
+        >
+          <Choices
+            {...props}
+            choose={(other) => {
+              props.choose(other);
+              onOpen(false);
+            }}
+          />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function Choices({ shot, plan, held, vocabulary, other, choose }: Omit<Props, "open" | "onOpen">) {
+  const recipes = useQuery(recipesQuery(shot.id));
+  const editions = useQuery(editionsQuery(plan.camera.id));
+  const brief = shot.brief;
+  const pins = (brief.pins ?? {}) as Record<string, unknown>;
+  const other_cameras = plan.cameras.filter(
+    (one) => one.id !== plan.camera.id && one.given_up_stops !== null,
+  );
+  const older = (editions.data?.items ?? []).filter((one) => one.edition !== plan.camera.edition);
+  return (
+    <div className="grid gap-4">
+      <Pinned
+        plan={plan}
+        vocabulary={vocabulary}
+        choose={(dial, value, says) =>
+          choose({
+            says,
+            side: {
+              brief: withPins(brief, { ...pins, camera: plan.camera.id, [dial]: value }),
+              chosen: {},
+              held,
+            },
+          })
+        }
+      />
+      {plan.schools.length > 0 && (
+        <List title="What others would do">
+          {plan.schools.map((rival) => (
+            <Choice
+              key={rival.axis + rival.school}
+              says={rival.name}
+              cost={rival.given_up_stops - plan.given_up_stops}
+              take={() =>
+                choose({
+                  says: rival.name,
+                  side: { brief, chosen: { ...plan.chosen, ...rival.chosen }, held },
+                })
+              }
+            />
+          ))}
+        </List>
+      )}
+      {other_cameras.length > 0 && (
+        <List title="Another camera">
+          {other_cameras.map((camera) => (
+            <Choice
+              key={camera.id}
+              says={camera.name}
+              cost={(camera.given_up_stops ?? 0) - plan.given_up_stops}
+              take={() =>
+                choose({ says: `the ${camera.name}`, side: { brief, chosen: { camera: camera.id }, held } })
+              }
+            />
+          ))}
+        </List>
+      )}
+      {(recipes.data?.items ?? []).length > 0 && (
+        <List title="A way that is kept beside it">
+          {recipes.data?.items.map((recipe) => (
+            <Choice
+              key={recipe.id}
+              says={recipe.name}
+              take={() =>
+                choose({
+                  says: recipe.name,
+                  side: {
+                    brief: { ...brief, pins: recipe.pins, school: recipe.school } as typeof brief,
+                    chosen: {},
+                    held,
+                  },
+                })
+              }
+            />
+          ))}
+        </List>
+      )}
+      {older.length > 0 && (
+        <List title="Another edition of its sheet">
+          {older.map((one) => (
+            <Choice
+              key={one.edition}
+              says={`edition ${one.edition}`}
+              take={() =>
+                choose({
+                  says: `edition ${one.edition} of its sheet`,
+                  side: {
+                    brief,
+                    chosen: { camera: plan.camera.id },
+                    held: `${plan.camera.id}:${one.edition}`,
+                  },
+                })
+              }
+            />
+          ))}
+        </List>
+      )}
+      {other && (
+        <button type="button" className="plain justify-self-start" onClick={() => choose(null)}>
+          Look at this plan alone
+        </button>
+      )}
+    </div>
+  );
+}
+
+export function withPins(brief: Shot["brief"], pins: Record<string, unknown>): Shot["brief"] {
+  return { ...brief, pins: pins as Shot["brief"]["pins"] };
+}
+
+type PinnedProps = {
+  plan: Plan;
+  vocabulary: Vocabulary;
+  choose: (dial: string, value: unknown, says: string) => void;
+};
+
+/** One dial at another of its values. */
+function Pinned({ plan, vocabulary, choose }: PinnedProps) {
+  const dials = dialsOf(plan);
+  const [dial, setDial] = useState(dials.includes("iso_ceiling") ? "iso_ceiling" : (dials[0] ?? ""));
+  const values = (plan.profiles[dial] ?? []).filter((value) => value.legal);
+  const name = vocabulary.dials[dial] ?? dial;
+  return (
+    <div className="grid gap-2">
+      <label className="text-[13px] text-muted">
+        One dial at another value
+        <select
+          className="field mt-1 text-ink"
+          value={dial}
+          onChange={(event) => setDial(event.target.value)}
+        >
+          {dials.map((id) => (
+            <option key={id} value={id}>
+              {vocabulary.dials[id] ?? id}
+            </option>
+          ))}
+        </select>
+      </label>
+      <ul className="grid max-h-[168px] overflow-y-auto">
+        {values.map((value) => (
+          <Choice
+            key={JSON.stringify(value.value)}
+            says={value.label}
+            cost={(value.given_up_stops ?? 0) - plan.given_up_stops}
+            take={() => choose(dial, value.value, `${name} ${value.label}`)}
+          />
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** Dials that leave something to choose and can be seen. */
+export function dialsOf(plan: Plan): string[] {
+  return Object.entries(plan.profiles)
+    .filter(([id, values]) => id !== "camera" && values.filter((value) => value.legal).length > 1)
+    .map(([id]) => id);
+}
+
+function List({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <section>
+      <h3 className="pb-1 text-[13px] text-muted">{title}</h3>
+      <ul>{children}</ul>
+    </section>
+  );
+}
+
+function Choice({ says, cost, take }: { says: string; cost?: number; take: () => void }) {
+  return (
+    <li className="border-hair border-t">
+      <button
+        type="button"
+        className="flex min-h-[30px] w-full items-baseline justify-between gap-3 py-[5px] text-left hover:bg-second"
+        onClick={take}
+      >
+        <span>{says}</span>
+        {cost !== undefined && (
+          <span className="flex-none text-[13px] text-muted">
+            {Math.abs(cost) < 0.05 ? "the same" : `${cost > 0 ? "+" : ""}${stops(cost)} stops`}
+          </span>
+        )}
+      </button>
+    </li>
+  );
+}

@@ -1,0 +1,168 @@
+// One dial through its values: each with its frame and its price; choosing one pins it.
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { frameQuery, type Side, type Sight } from "../../api/look";
+import type { DialValue, Plan, Shot, Vocabulary } from "../../api/types";
+import { Framed, Picture } from "../../instruments/picture";
+import { isSame } from "../../parts/same";
+import { stops } from "../../parts/words";
+import { dialsOf, withPins } from "./other";
+import { saveSheet } from "./saving";
+
+type Props = {
+  shot: Shot;
+  plan: Plan;
+  held: string | null;
+  vocabulary: Vocabulary;
+  sight: Sight;
+  coloured: boolean;
+  pin: (dial: string, value: DialValue["value"], says: string) => void;
+};
+
+/** Dials that are told apart best in a kind of shot, the best first. */
+const TELLING: Record<string, string[]> = {
+  low_light: ["iso_ceiling", "shutter_s"],
+  underwater: ["colour_filter", "white_balance_k"],
+  motion: ["shutter_s", "view"],
+  everyday: ["shutter_s", "profile"],
+  product: ["f_number", "shutter_s"],
+  lapse: ["shutter_s", "iso_ceiling"],
+};
+const MOST = 6;
+const WIDTH = 240;
+
+export function Strip({ shot, plan, held, vocabulary, sight, coloured, pin }: Props) {
+  const dials = dialsOf(plan);
+  const [wanted, setDial] = useState<string | null>(null);
+  const wished = [...(wanted === null ? [] : [wanted]), ...(TELLING[shot.brief.scenario] ?? []), ...dials];
+  const dial = wished.find((id) => dials.includes(id));
+  const [drawn, setDrawn] = useState<Record<string, string>>({});
+  if (dial === undefined) return <p className="text-muted">This plan leaves no dial to turn.</p>;
+  const values = nearest(plan, dial);
+  const name = vocabulary.dials[dial] ?? dial;
+  const small = { ...sight, width: WIDTH, loupe: null };
+  const pins = (shot.brief.pins ?? {}) as Record<string, unknown>;
+  return (
+    <section aria-label="Strip of a dial">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pb-2">
+        <label className="flex items-baseline gap-2 text-[13px] text-muted">
+          strip of
+          <select
+            className="h-7 border-rule border-b bg-transparent text-[14px] text-ink"
+            value={dial}
+            onChange={(event) => setDial(event.target.value)}
+          >
+            {dials.map((id) => (
+              <option key={id} value={id}>
+                {vocabulary.dials[id] ?? id}
+              </option>
+            ))}
+          </select>
+        </label>
+        <button
+          type="button"
+          className="ml-auto underline decoration-deep underline-offset-3 text-[13px] text-muted hover:text-ink"
+          onClick={() =>
+            void saveSheet(
+              `${shot.brief.title}: ${name}`,
+              values.map((value) => ({
+                says: `${value.label}, ${priceOf(value, plan)}`,
+                src: drawn[JSON.stringify([dial, value.value])] ?? null,
+              })),
+            )
+          }
+        >
+          save as one sheet
+        </button>
+      </div>
+      <ol className="grid grid-cols-[repeat(auto-fit,minmax(112px,1fr))] gap-2">
+        {values.map((value) => (
+          <Step
+            key={JSON.stringify([dial, value.value])}
+            side={{
+              brief: withPins(shot.brief, { ...pins, camera: plan.camera.id, [dial]: value.value }),
+              chosen: {},
+              held,
+            }}
+            sight={small}
+            place={`strip ${JSON.stringify(value.value)}`}
+            shape={shot.brief.delivery.width / shot.brief.delivery.height}
+            says={value.label}
+            price={priceOf(value, plan)}
+            chosen={isSame(value.value, plan.chosen[dial])}
+            coloured={coloured}
+            onDrawn={(src) => setDrawn((now) => ({ ...now, [JSON.stringify([dial, value.value])]: src }))}
+            take={() => pin(dial, value.value, `${name} ${value.label}`)}
+          />
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+function priceOf(value: DialValue, plan: Plan): string {
+  const more = (value.given_up_stops ?? 0) - plan.given_up_stops;
+  return Math.abs(more) < 0.05 ? "the same" : `${more > 0 ? "+" : ""}${stops(more)} stops`;
+}
+
+/** The legal values next to the chosen one, in their order. */
+function nearest(plan: Plan, dial: string): DialValue[] {
+  const legal = (plan.profiles[dial] ?? []).filter((value) => value.legal);
+  const at = Math.max(
+    0,
+    legal.findIndex((value) => isSame(value.value, plan.chosen[dial])),
+  );
+  const first = Math.max(0, Math.min(at - MOST / 2, legal.length - MOST));
+  return legal.slice(first, first + MOST);
+}
+
+type StepProps = {
+  side: Side;
+  sight: Sight;
+  place: string;
+  shape: number;
+  says: string;
+  price: string;
+  chosen: boolean;
+  coloured: boolean;
+  onDrawn: (src: string) => void;
+  take: () => void;
+};
+
+function Step({ side, sight, place, shape, says, price, chosen, coloured, onDrawn, take }: StepProps) {
+  const frame = useQuery({
+    ...frameQuery(side, sight, place),
+    select: (found) => found,
+  });
+  const src = frame.data?.src ?? null;
+  return (
+    <li>
+      <button
+        type="button"
+        aria-pressed={chosen}
+        aria-label={`${says}, ${chosen ? "chosen" : price}${chosen ? "" : "; pin it"}`}
+        className={`block w-full text-left ${chosen ? "outline-3 outline-ink" : "hover:outline-2 hover:outline-deep"}`}
+        onClick={take}
+      >
+        <Framed shape={shape}>
+          <Picture src={src} says="" coloured={coloured} old={frame.isPlaceholderData} />
+        </Framed>
+      </button>
+      <Kept src={frame.isPlaceholderData ? null : src} onDrawn={onDrawn} />
+      <p className="flex justify-between gap-2 pt-1 text-[13px]">
+        <b>{says}</b>
+        <span className="text-muted">{frame.error ? "no plan" : chosen ? "chosen" : price}</span>
+      </p>
+    </li>
+  );
+}
+
+/** Tells once what was drawn, so that the sheet can be saved without drawing again. */
+function Kept({ src, onDrawn }: { src: string | null; onDrawn: (src: string) => void }) {
+  const [told, setTold] = useState<string | null>(null);
+  if (src !== null && src !== told) {
+    setTold(src);
+    queueMicrotask(() => onDrawn(src));
+  }
+  return null;
+}
