@@ -8,16 +8,16 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 import av
-import cv2
 import numpy as np
 from numpy.typing import NDArray
+from PIL import Image
 
 Array = NDArray[np.float32]
 WITHIN = 0.10  # of the bits that are asked for
 TRIES = 7
 NARROWEST = 0.2  # of the scale
 FINEST, COARSEST = -12.0, 51.0  # of the encoder's scale; below 0 it has ten bits
-FIRST = 24.0
+FIRST, FIRST_BITS = 30.0, 0.3  # where the search begins, for so many bits a pixel
 STEPS_PER_OCTAVE = 6.0  # by which bits about halve
 EFFICIENT_FROM = 0.9
 MAX_SIDE = 4096
@@ -34,12 +34,18 @@ class Compressed:
 
 
 def compressed(
-    codes: Array, bits_per_pixel: float, bit_depth: int, efficiency: float, first: float = FIRST, tries: int = TRIES
+    codes: Array,
+    bits_per_pixel: float,
+    bit_depth: int,
+    efficiency: float,
+    first: float | None = None,
+    tries: int = TRIES,
 ) -> Compressed:
     """Encode a frame by itself and decode it.
 
     codes: shares of the largest, (rows, columns, 3), even numbers of both; bits_per_pixel: wanted; bit_depth: 8 or more;
-    efficiency: of the format, an efficient one being 1: it is given the encoder's better tools; first: where to begin; tries: how
+    efficiency: of the format, an efficient one being 1: it is given the encoder's better tools; first: where to begin, by the bits where it is
+    left out; tries: how
     often to try.
     Returns the frame; where even the finest has fewer bits, the finest.
     """
@@ -47,12 +53,14 @@ def compressed(
     frame = _frame(codes, deep)
     tools = "veryfast" if efficiency >= EFFICIENT_FROM else "ultrafast"
     pixels = codes.shape[0] * codes.shape[1]
+    if first is None:
+        first = FIRST - STEPS_PER_OCTAVE * float(np.log2(bits_per_pixel / FIRST_BITS))
     quality, fine, coarse = float(np.clip(first, FINEST if deep else 0.0, COARSEST)), FINEST if deep else 0.0, COARSEST
     ends: dict[float, float] = {}  # how far off the bits were, octaves
     best: tuple[float, float, bytes] | None = None
     for _ in range(tries):
         data = _encoded(frame, quality, deep, tools)
-        bits = len(data) * 8.0 / pixels
+        bits = _picture_bytes(data) * 8.0 / pixels
         off = ends[quality] = float(np.log2(bits / bits_per_pixel))
         if best is None or abs(off) < abs(float(np.log2(best[0] / bits_per_pixel))):
             best = (bits, quality, data)
@@ -91,6 +99,12 @@ def _encoded(frame: av.VideoFrame, quality: float, deep: bool, tools: str) -> by
     return b"".join(bytes(packet) for packet in (*context.encode(frame), *context.encode(None)))
 
 
+def _picture_bytes(data: bytes) -> int:
+    """What the picture itself takes of a stream, without what the encoder says of itself. Source: h264."""
+    parts = data.split(b"\x00\x00\x01")[1:]
+    return sum(len(part) + 3 for part in parts if part and part[0] & 0x1F in (1, 5)) or len(data)
+
+
 def _decoded(data: bytes, deep: bool) -> Array:
     context = av.CodecContext.create("h264", "r")
     frames = [frame for packet in (*context.parse(data), *context.parse(None)) for frame in context.decode(packet)]
@@ -100,12 +114,14 @@ def _decoded(data: bytes, deep: bool) -> Array:
     return np.asarray(frames[0].to_ndarray(format="rgb24"), dtype=np.float32) / np.float32(255.0)
 
 
-def picture(frame: NDArray[np.uint8], form: str, quality: int = 90) -> bytes:
+def picture(frame: NDArray[np.uint8], form: str, quality: int = 88) -> bytes:
     """A picture as a file. frame: (rows, columns, 3), red first; form: webp or png; quality: of WebP. Returns bytes."""
-    turned = np.ascontiguousarray(frame[:, :, ::-1])
-    how = [cv2.IMWRITE_WEBP_QUALITY, quality] if form == "webp" else [cv2.IMWRITE_PNG_COMPRESSION, 4]
-    _, data = cv2.imencode(f".{form}", turned, how)
-    return bytes(data)
+    out = io.BytesIO()
+    if form == "webp":
+        Image.fromarray(frame).save(out, "WEBP", quality=quality, method=0)
+    else:
+        Image.fromarray(frame).save(out, "PNG", compress_level=3)
+    return out.getvalue()
 
 
 def film(frames: Iterable[NDArray[np.uint8]], fps: float) -> Iterator[int | bytes]:

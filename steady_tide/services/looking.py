@@ -25,7 +25,7 @@ from steady_tide.core.look.scenes import SCENES, usual_scene
 from steady_tide.core.look.stills import still_scene
 from steady_tide.core.look.taking import Taking, taking_of
 from steady_tide.core.look.timing import frame_times
-from steady_tide.formats.compressed import FIRST, compressed, picture
+from steady_tide.formats.compressed import TRIES, compressed, picture
 from steady_tide.services.digests import digest_of
 
 MOST_PX = 1920 * 1080
@@ -110,7 +110,6 @@ class Looker:
 
     drawings: Drawings = field(default_factory=Drawings)
     takings: OrderedDict[str, Taking] = field(default_factory=OrderedDict)
-    quality: dict[str, float] = field(default_factory=dict)
 
     def taking(self, asked: LookAsked, crew: School, kit: Kit, knowledge: Knowledge, of_kit: str = "") -> Taking:
         """The plan of what is asked. of_kit: stands for kit and knowledge. Raises what the planner raises."""
@@ -132,7 +131,7 @@ class Looker:
         window = window_of(asked)
         moment = Moment(asked.at)
         made = renderer.frame(moment, window, asked.is_graded)
-        codes, bits, _ = self._compressed(taking, made, renderer.scene.id, asked.loupe is not None)
+        codes, bits, _ = _compressed(taking, made)
         image = shown(made.curve, codes, asked.is_graded)
         numbers = numbers_of(renderer, moment, window, made, codes, bits)
         return Looked(picture(marked(image, codes, made.curve) if asked.marked else image, asked.form), numbers)
@@ -142,25 +141,25 @@ class Looker:
     ) -> Iterator[NDArray[np.uint8]]:
         """Frames of the timeline. seconds: of the film; start, stop: which of its frames. Yields each."""
         renderer = Renderer(taking, scene_of(asked, still), asked.own_seed, self.drawings)
-        window, before = window_of(asked), None
+        window, before, quality = window_of(asked), None, None
         for number, time_s in frame_times(taking, seconds)[start:stop]:
             if before is None or before[0] != number:
                 made = renderer.frame(Moment(asked.at, time_s), window, asked.is_graded, noise_of=number)
-                codes, _, _ = self._compressed(taking, made, renderer.scene.id, moving=True)
+                codes, _, quality = _compressed(taking, made, quality)
                 before = number, shown(made.curve, codes, asked.is_graded)
             yield before[1]
 
-    def _compressed(
-        self, taking: Taking, made: Recorded, scene: str, close: bool = False, moving: bool = False
-    ) -> tuple[NDArray[np.float32], float, float]:
-        look = taking.look
-        key = f"{scene} {taking.bits_per_pixel:.2f} {look.bit_depth} {close} {moving} {made.codes.shape}"
-        found = compressed(
-            made.codes, taking.bits_per_pixel, look.bit_depth, look.codec.efficiency, self.quality.get(key, FIRST),
-            tries=2 if moving and key in self.quality else 5,
-        )  # fmt: skip
-        self.quality[key] = found.quality
-        return found.codes, found.bits_per_pixel, found.quality
+
+def _compressed(
+    taking: Taking, made: Recorded, before: float | None = None
+) -> tuple[NDArray[np.float32], float, float]:
+    """A frame after compression. before: at what the frame before it ended, of a film. Returns codes, bits a pixel, and
+    at what it ended."""
+    look = taking.look
+    found = compressed(
+        made.codes, taking.bits_per_pixel, look.bit_depth, look.codec.efficiency, before, TRIES if before is None else 2
+    )
+    return found.codes, found.bits_per_pixel, found.quality
 
 
 def window_of(asked: LookAsked) -> Window:

@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from steady_tide.core.look.tones import Curve
-from steady_tide.core.measuring.frame_measures import FULL, Array
+from steady_tide.core.measuring.frame_measures import FULL, Array, most_of
 
 STRIPES = 8  # pixels from one to the next
 DARK, BRIGHT = 0, 235
@@ -25,7 +25,7 @@ def marked(image: NDArray[np.uint8], codes: Array, curve: Curve) -> NDArray[np.u
     rows, columns = np.indices(image.shape[:2])
     falling, rising = (columns - rows) % STRIPES < STRIPES // 3, (columns + rows) % STRIPES < STRIPES // 4
     found = image.copy()
-    most = codes.max(axis=2)
+    most = most_of(codes)
     found[(most >= FULL) & falling] = DARK
     found[(most <= darkest_code(curve)) & rising] = BRIGHT
     return found

@@ -14,12 +14,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from steady_tide.core.light.water import LUMINANCE
-from steady_tide.core.look.drawing import Array, Canvas, Sheet
+from steady_tide.core.look.drawing import Array, Canvas
 from steady_tide.core.look.lighting import Lit, balance_gains, grey_card, lit, through_filter
 from steady_tide.core.look.scene import Layer, Scene, drawn
 from steady_tide.core.look.sensing import flicker_gain, sensed
 from steady_tide.core.look.shaking import Shake, shake_of
-from steady_tide.core.look.smearing import DENSE, LONGEST_PX, disc_spot, path_spot, softened, spread
+from steady_tide.core.look.smearing import DENSE, disc_spot, path_spot, softened, spread
 from steady_tide.core.look.taking import Exposed, Taking
 from steady_tide.core.look.tones import Curve
 from steady_tide.core.measuring.frame_measures import length_of_spot
@@ -29,9 +29,10 @@ Floats = NDArray[np.float64]
 Made = TypeVar("Made")
 STEEPEST_DEG = 80.0  # from the axis; beyond it a plane scene has no end
 WIDE_DEG = 90.0
-KEPT_DRAWINGS = 32
+KEPT_DRAWINGS = 40
 LEAST_SKEW_PX = 0.2
 PATH_PLACES = 2000
+STREAK_PX = 64.0  # on which a streak is measured
 
 
 @dataclass(frozen=True)
@@ -170,7 +171,7 @@ class Renderer:
         high = max(8, round(window.height * window.scale / step))
         light = self.seen(moment, exposed, Window(wide, high, step, window.centre))
         light = self.sensed(light, exposed, step, _seed(self.seed, noise_of))
-        light *= np.asarray(balance_gains(taking, moment.share, graded), dtype=np.float32)
+        light = scaled(light, balance_gains(taking, moment.share, graded))
         if (wide, high) != (window.width, window.height):
             light = np.asarray(cv2.resize(light, (window.width, window.height), interpolation=cv2.INTER_CUBIC))
         return recorded(taking, light, exposed, window.scale, graded)
@@ -190,27 +191,20 @@ class Renderer:
         """
         taking, delivery = self.taking, self.taking.at.brief.delivery
         middle = (window.centre[0] * delivery.width, window.centre[1] * delivery.height)
-        through = np.asarray(through_filter(taking, moment.share) * 2.0**exposed.over_stops, dtype=np.float32)
         rows_s = self._row_times(window, middle)
-        total = np.zeros((window.height, window.width, 3), dtype=np.float32)
+        total = np.zeros((window.height, window.width, 4), dtype=np.float32)
         for layers in self._moving_alike():
-            light, cover = self._together(layers, moment.share, window, middle)
-            light, cover = self._moved(layers[0], light, cover, moment, window, rows_s)
-            spots = self.spot(layers[0], exposed, moment, window.scale), self._disc(layers[0], window)
-            if layers[0] is self.scene.layers[0]:  # nothing lies behind it
-                total = spread(spread(light, spots[0]), spots[1])
-                total = total.copy() if total is light else total  # what was drawn is kept as it is
-                continue
-            light, cover = (spread(spread(part, spots[0]), spots[1]) for part in (light, cover))
-            total *= (1.0 - cover)[..., None]
-            total += light
-        total = softened(total, taking.soft_deg * taking.px_per_deg / window.scale / 2.3548)
-        total *= through
+            group = self._together(layers, moment.share, window, middle)
+            group = self._moved(layers[0], group, moment, window, rows_s)
+            group = spread(group, self.spot(layers[0], exposed, moment, window.scale))
+            total = over(total, spread(group, self._disc(layers[0], window)))
+        light = scaled(total, through_filter(taking, moment.share) * 2.0**exposed.over_stops)
+        light = softened(light, taking.soft_deg * taking.px_per_deg / window.scale / 2.3548)
         if taking.at.light.ripple > 0.0 and not taking.at.lapse:
             times = moment.time_s + rows_s
             gain = flicker_gain(taking.at.light.ripple, exposed.shutter_s, taking.at.brief.mains_hz, times)
-            total *= gain.astype(np.float32)[:, None, None]
-        return total
+            light *= gain.astype(np.float32)[:, None, None]
+        return light
 
     def _moving_alike(self) -> list[tuple[Layer, ...]]:
         """Layers one behind the other that move alike and are as sharp, so that they are smeared together."""
@@ -221,10 +215,8 @@ class Renderer:
 
         return [tuple(alike) for _, alike in groupby(self.scene.layers, key=kind)]
 
-    def _together(
-        self, layers: tuple[Layer, ...], share: float, window: Window, middle: tuple[float, float]
-    ) -> tuple[Array, Array]:
-        """Some layers in their light, one over the other: times metered grey, and what they cover."""
+    def _together(self, layers: tuple[Layer, ...], share: float, window: Window, middle: tuple[float, float]) -> Array:
+        """Some layers in their light, one over the other: times metered grey, and what they cover, (rows, columns, 4)."""
         taking = self.taking
         contrast = round(float(np.clip(taking.at.contrast_stops / self.scene.stops, 0.6, 1.5)), 3)
         view = (
@@ -234,23 +226,21 @@ class Renderer:
         by = tuple(lit(taking, distance_of(taking, layer, share), share) for layer in layers)
         of_light = tuple((*one.by.round(6), *one.veil.round(6)) for one in by)
 
-        def make() -> tuple[Array, Array]:
-            canvas = canvas_of(taking, window.width, window.height, window.scale, middle)
-            light = cover = None
+        def canvas() -> Canvas:
+            return canvas_of(taking, window.width, window.height, window.scale, middle)
+
+        def painted(layer: Layer) -> Array:
+            sheet = drawn(layer, self.drawings.of(("canvas", *view), canvas), contrast)
+            return np.dstack([sheet.light, sheet.cover])
+
+        def make() -> Array:
+            total: Array | None = None
             for layer, one in zip(layers, by, strict=True):
-                sheet = self.drawings.of((layer.id, contrast, *view), partial(drawn, layer, canvas, contrast))
-                here, hides = _lit(sheet, layer, one)
-                if light is None or cover is None:
-                    light, cover = here, hides
-                    continue
-                left = 1.0 - hides
-                light *= left[..., None]
-                light += here
-                cover *= left
-                cover += hides
-            assert light is not None
-            assert cover is not None
-            return light, cover
+                here = self.drawings.of((layer.id, contrast, *view), partial(painted, layer))
+                here = here if layer.shines else _lit(here, one)
+                total = here if total is None else over(total, here)
+            assert total is not None
+            return total
 
         return self.drawings.of(("lit", tuple(layer.id for layer in layers), *view, contrast, of_light), make)
 
@@ -286,23 +276,18 @@ class Renderer:
         disc_deg = taking.blur_disc_deg(distance_of(taking, layer))
         return disc_spot(disc_deg * taking.px_per_deg / window.scale)
 
-    def _moved(
-        self, layer: Layer, light: Array, cover: Array, moment: Moment, window: Window, rows_s: Floats
-    ) -> tuple[Array, Array]:
-        """A layer where it is by then, each row when it is read."""
+    def _moved(self, layer: Layer, group: Array, moment: Moment, window: Window, rows_s: Floats) -> Array:
+        """Layers where they are by then, each row when it is read."""
         along = self.path_px(layer, rows_s, moment.time_s, window.scale) + self.way_px(
             layer, moment.time_s, window.scale
         )
         if float(np.abs(along).max()) < LEAST_SKEW_PX:
-            return light, cover
+            return group
         across = np.arange(window.width, dtype=np.float32)[None, :] - along[:, :1].astype(np.float32)
         down = np.arange(window.height, dtype=np.float32)[:, None] - along[:, 1:].astype(np.float32)
         x, y = (np.ascontiguousarray(side) for side in np.broadcast_arrays(across, down))
         edge = cv2.BORDER_REFLECT if layer.fills else cv2.BORDER_CONSTANT
-        return (
-            np.asarray(cv2.remap(light, x, y, cv2.INTER_LINEAR, borderMode=edge)),
-            np.asarray(cv2.remap(cover, x, y, cv2.INTER_LINEAR, borderMode=edge)),
-        )
+        return np.asarray(cv2.remap(group, x, y, cv2.INTER_LINEAR, borderMode=edge))
 
     def way_px(self, layer: Layer, time_s: float, scale: float) -> Floats:
         """Where a layer has come to between frames: what moves goes on, of the wander steadying leaves its share."""
@@ -313,14 +298,26 @@ class Renderer:
         return np.asarray(degrees * np.array([1.0, -1.0]) * self.taking.px_per_deg / scale)
 
 
-def _lit(sheet: Sheet, layer: Layer, by: Lit) -> tuple[Array, Array]:
-    """A drawn layer in its light: times metered grey, and what it covers."""
-    if layer.shines:
-        return sheet.light.copy(), sheet.cover.copy()
-    light = sheet.light * by.by.astype(np.float32)
-    if by.veil.any():
-        light += sheet.cover[..., None] * by.veil.astype(np.float32)
-    return light, sheet.cover.copy()
+def _lit(painted: Array, by: Lit) -> Array:
+    """A drawn layer in its light, with the veil that lies over what it covers. Returns (rows, columns, 4)."""
+    turned = np.zeros((4, 4), dtype=np.float32)
+    turned[[0, 1, 2], [0, 1, 2]] = by.by
+    turned[:3, 3] = by.veil
+    turned[3, 3] = 1.0
+    return np.asarray(cv2.transform(painted, turned))
+
+
+def over(below: Array, above: Array) -> Array:
+    """A layer over what lies behind it; both (rows, columns, 4), light times cover and cover. Returns another."""
+    left = np.float32(1.0) - cv2.extractChannel(above, 3)
+    return np.asarray(cv2.add(cv2.multiply(below, cv2.merge([left] * 4)), above))
+
+
+def scaled(light: Array, by: Floats) -> Array:
+    """Bands, each times a factor of its own. light: (rows, columns, 3 or more). Returns (rows, columns, 3)."""
+    turned = np.zeros((3, light.shape[2]), dtype=np.float32)
+    turned[[0, 1, 2], [0, 1, 2]] = by
+    return np.asarray(cv2.transform(light, turned))
 
 
 def _seed(*parts: int) -> int:
@@ -390,9 +387,11 @@ def streak_px(renderer: Renderer, moment: Moment, exposed: Exposed, subject: boo
     layer = moving if subject else standing
     if layer is None:
         return 0.0
-    # Small streaks are laid on fine pixels, so that these add little to them.
-    for scale in (1.0 / 16.0, 1.0 / 4.0, 1.0, 4.0):
-        spot = renderer.spot(layer, exposed, moment, scale)
-        if spot is None or max(spot.shape) < LONGEST_PX:
-            break
+    # It is laid on so many pixels that these add little to it.
+    times = np.linspace(-0.5, 0.5, 65) * exposed.shutter_s
+    rough = np.ptp(renderer.path_px(layer, times, moment.time_s, 1.0), axis=0)
+    scale = float(np.hypot(*rough)) / STREAK_PX
+    if scale == 0.0:
+        return 0.0
+    spot = renderer.spot(layer, exposed, moment, scale)
     return length_of_spot(spot) * scale

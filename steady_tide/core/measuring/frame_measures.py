@@ -36,18 +36,25 @@ def length_of_spot(spot: Array | None) -> float:
     if spot is None:
         return 0.0
     weight = spot.astype(np.float64) / float(spot.sum())
-    rows, columns = np.indices(spot.shape)
-    places = np.stack([columns.ravel(), rows.ravel()])
-    spread = np.cov(places, aweights=weight.ravel(), ddof=0)
+    down, across = weight.sum(axis=1), weight.sum(axis=0)
+    rows, columns = np.arange(len(down)) - (len(down) - 1) / 2.0, np.arange(len(across)) - (len(across) - 1) / 2.0
+    rows, columns = rows - down @ rows, columns - across @ columns
+    both = float(rows @ weight @ columns)
+    spread = np.array([[across @ columns**2, both], [both, down @ rows**2]])
     most = np.linalg.eigvalsh(spread)[-1]
     return float(np.sqrt(12.0 * max(0.0, most - 1.0 / 6.0)))
 
 
+def most_of(codes: Array) -> Array:
+    """The fullest band of each pixel. codes: (rows, columns, 3). Returns (rows, columns)."""
+    return np.maximum(np.maximum(codes[..., 0], codes[..., 1]), codes[..., 2])
+
+
 def blown_share(codes: Array) -> float:
     """Share of pixels of which a band is full. codes: of the file, shares of the largest, (rows, columns, 3)."""
-    return float((codes.max(axis=2) >= FULL).mean())
+    return float((most_of(codes) >= FULL).mean())
 
 
 def drowned_share(codes: Array, darkest: float) -> float:
     """Share of pixels darker than a profile's darkest usable tone. codes: as in `blown_share`; darkest: its code."""
-    return float((codes.max(axis=2) <= darkest).mean())
+    return float((most_of(codes) <= darkest).mean())
