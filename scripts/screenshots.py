@@ -97,6 +97,20 @@ def ways(page: Page, address: str, folder: Path) -> None:
     page.keyboard.press("Escape")
 
 
+def look(page: Page, address: str, shot: str, folder: Path) -> None:
+    """This plan of the punts and a darker one, in the day's and the red ground."""
+    page.goto(f"{address}/shots/{shot}/look")
+    page.get_by_role("button", name="The other plan").click()
+    page.get_by_role("dialog", name="The other plan").get_by_role("button", name="take a cleaner").click()
+    page.get_by_role("slider", name="Moment of the light").fill("0.25")
+    page.get_by_role("table").wait_for()
+    page.wait_for_timeout(4000)
+    for ground in ("red", "day"):
+        on_ground(page, ground)
+        page.wait_for_timeout(200)
+        page.screenshot(path=folder / f"look-{ground}.png")
+
+
 def main() -> None:
     """Take all pictures."""
     address, folder = sys.argv[1], Path(sys.argv[2] if len(sys.argv) > 2 else "docs/screenshots")
@@ -129,11 +143,6 @@ def main() -> None:
         page.get_by_role("button", name="depth", exact=True).click()
         page.wait_for_timeout(300)
         page.screenshot(path=folder / "bench-depth.png")
-        page.goto(f"{address}/shots/{shot_called(address, 'Mud race on the flats')}")
-        page.get_by_role("figure", name="Gauge").wait_for()
-        page.keyboard.press("k")
-        page.wait_for_timeout(200)
-        page.screenshot(path=folder / "bench-cameras.png")
         shoot = httpx.get(f"{address}/api/shoots").json()["items"][0]["id"]
         for view, sign in (
             ("budgets", "charge left"),
@@ -143,11 +152,7 @@ def main() -> None:
             page.get_by_text(sign).first.wait_for()
             page.wait_for_timeout(200)
             page.screenshot(path=folder / f"shoots-{view}.png")
-        page.goto(f"{address}/shots/{shot_called(address, 'Stars over the sluice')}")
-        page.get_by_role("button", name="film", exact=True).click()
-        page.get_by_role("figure", name="Interval film").wait_for()
-        page.wait_for_timeout(200)
-        page.screenshot(path=folder / "bench-film.png")
+        look(page, address, punts, folder)
         ways(page, address, folder)
         of_the_kit(page, address, folder)
         on_paper(address, shot_called(address, "Rows of eelgrass"), folder / "card-paper.png")

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import re
+from base64 import b64encode
 from typing import Annotated, TypedDict
 from uuid import UUID
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Path, Query, Request
 from fastapi.responses import HTMLResponse, Response
+from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from steady_tide.api.guard import CARD_POLICY
-from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
+from steady_tide.api.look import own_still
+from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, HeldKit, PlansOf, PresetsOf, SessionOf
 from steady_tide.core.brief import School
 from steady_tide.core.errors import NoLegalPlan, NotFound
 from steady_tide.core.outing.presets import PresetPlan, named
@@ -24,20 +27,44 @@ from steady_tide.services.days import NO_PLAN, PresetShelf, kit_for, outing_of_r
 from steady_tide.services.desk import Desk, Turn
 from steady_tide.services.desk_work import paper_of
 from steady_tide.services.kept_plans import standing_of
+from steady_tide.services.look_shelf import LookShelf
+from steady_tide.services.looking import LookAsked
 from steady_tide.services.plans import Plans
 from steady_tide.store import shots as store
+from steady_tide.store.card_frames import frames_of, get_frame, put_frames
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.tables import Shoot
-from steady_tide.words.cards import Card
+from steady_tide.words.cards import Card, FrameOnCard
 from steady_tide.words.day_cards import DayCards
 from steady_tide.words.days import whole_day
+from steady_tide.words.looks import made_with, told_look
 
 router = APIRouter(tags=["card"])
+MOST_FRAMES, FRAME_PX = 2, 480
 CARD_WAITS_S = 0.4  # for the presets; a hand is waiting
 OnPaper = Annotated[Paper, Query()]
 OnGround = Annotated[Ground, Query()]
 Download = Annotated[bool, Query()]
 OfCamera = Annotated[str | None, Query(max_length=60, description="id, for one camera's day")]
+
+
+class FrameAsked(BaseModel):
+    """A frame to be drawn for a card."""
+
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    look: LookAsked
+
+
+class FramesAsked(BaseModel):
+    """Frames to stand on a card."""
+
+    frames: Annotated[tuple[FrameAsked, ...], Field(max_length=MOST_FRAMES)]
+
+
+class FramesPut(BaseModel):
+    """How many frames stand on a card now."""
+
+    total: int
 
 
 class Outside(TypedDict):
@@ -93,7 +120,52 @@ def card(session: SessionOf, plans: PlansOf, presets: PresetsOf, crew: CrewWay, 
     shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
     made, _ = _cards(session, plans, presets, crew, gear, shoot, only=shot_id, wait_s=CARD_WAITS_S)
     found = made.cards[0].card
-    return found.model_copy(update={"counting": found.begin is None})
+    frames = tuple(
+        FrameOnCard(
+            name=frame.name, says=frame.says,
+            src=f"/api/shots/{shot_id}/frames/{frame.position}?at={frame.made_at.timestamp():.0f}",
+        )
+        for frame in frames_of(session, [shot_id])[shot_id]
+    )  # fmt: skip
+    return found.model_copy(update={"counting": found.begin is None, "frames": frames})
+
+
+def _within(session: Session, made: DayCards) -> dict[str, list[FrameOnCard]]:
+    """Frames of a day's cards with their pictures in their addresses, for a file that needs no network."""
+    found = frames_of(session, [UUID(entry.key) for entry in made.cards])
+    return {
+        str(shot): [
+            # Ours, and longer than what is read may be.
+            FrameOnCard.model_construct(
+                name=frame.name, says=frame.says, src=f"data:image/webp;base64,{b64encode(frame.picture).decode()}"
+            )
+            for frame in frames
+        ]
+        for shot, frames in found.items()
+    }
+
+
+@router.get("/shots/{shot_id}/frames/{position}", response_class=Response)
+def card_frame(session: SessionOf, shot_id: UUID, position: Annotated[int, Path(ge=0, le=MOST_FRAMES)]) -> Response:
+    """A drawn frame on a card."""
+    picture = get_frame(session, shot_id, position).picture
+    return Response(picture, media_type="image/webp", headers={"Cache-Control": "private, max-age=86400"})
+
+
+@router.put("/shots/{shot_id}/frames")
+def put_frames_on_card(
+    request: Request, session: SessionOf, crew: CrewWay, kit: HeldKit, shot_id: UUID, asked: FramesAsked
+) -> FramesPut:
+    """Put drawn frames on a card in place of those that are there; none takes them off."""
+    store.get_shot(session, shot_id)
+    shelf: LookShelf = request.app.state.looks
+    drawn = []
+    for one in asked.frames:
+        small = one.look.model_copy(update={"width": FRAME_PX, "loupe": None, "form": "webp", "marked": False})
+        found = shelf.ask(small, crew, kit, own_still(session, small.scene), None).result()
+        drawn.append((one.name, f"{made_with(found.numbers)}. {told_look(found.numbers).text}", found.picture))
+    put_frames(session, shot_id, drawn)
+    return FramesPut(total=len(drawn))
 
 
 @router.get("/shoots/{shoot_id}/cards")
@@ -124,7 +196,9 @@ def card_file(
     """The card as one self-contained file that works without a network."""
     shoot = get_shoot(session, store.get_shot(session, shot_id).shoot_id)
     made, outside = _cards(session, plans, presets, crew, gear, shoot, only=shot_id)
-    return _page(write_cards(made, str(shot_id), ground, **outside), made.title, download)
+    return _page(
+        write_cards(made, str(shot_id), ground, **outside, frames=_within(session, made)), made.title, download
+    )
 
 
 @router.get("/shoots/{shoot_id}/cards.html", response_class=HTMLResponse)
@@ -141,7 +215,11 @@ def cards_file(
 ) -> HTMLResponse:
     """The cards of a day as one self-contained file."""
     made, outside = _cards(session, plans, presets, crew, gear, get_shoot(session, shoot_id), camera)
-    return _page(write_cards(made, f"{shoot_id}{camera or ''}", ground, **outside), made.title, download)
+    return _page(
+        write_cards(made, f"{shoot_id}{camera or ''}", ground, **outside, frames=_within(session, made)),
+        made.title,
+        download,
+    )
 
 
 @router.get("/shots/{shot_id}/card.pdf", response_class=Response)

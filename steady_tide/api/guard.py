@@ -21,7 +21,7 @@ POLICY = (
 )
 # The field card is a page of its own that must work from a file, so its style and script stand in it.
 CARD_POLICY = (
-    f"default-src 'none'; style-src 'unsafe-inline'; script-src '{script_hash()}'; font-src data:; base-uri 'none'; "
+    f"default-src 'none'; style-src 'unsafe-inline'; script-src '{script_hash()}'; font-src data:; img-src data:; base-uri 'none'; "
     "form-action 'none'; frame-ancestors 'none'; sandbox allow-scripts allow-same-origin"
 )
 LONGEST_PATH = 1000

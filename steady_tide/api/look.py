@@ -25,6 +25,7 @@ from steady_tide.words.looks import LIMITS, ToldLook, made_with, told_look
 
 router = APIRouter(prefix="/look", tags=["look"])
 LOOKS_EVERY_S = 0.1  # whether whoever asked is still there
+LEAST_ID = 32  # characters of the id of a still
 NUMBERS = "Look-Numbers"
 PICTURES: dict[int | str, dict[str, object]] = {
     200: {
@@ -188,16 +189,19 @@ def _smaller(data: bytes, name: str) -> bytes:
     return still_of_bytes(name, data)
 
 
-def _still_of(database: Database, scene: str | None) -> OwnStill | None:
-    """A still of one's own that a scene's name stands for. Returns None where it is one of ours."""
+def own_still(session: Session, scene: str | None) -> OwnStill | None:
+    """A still of one's own that a scene's name stands for. Returns None where it is one of ours. Raises NotFound."""
     try:
         still_id = UUID(scene or "")
     except ValueError:
         return None
-    with database.session() as session:
-        return _own(session, still_id)
-
-
-def _own(session: Session, still_id: UUID) -> OwnStill:
     found = store.get_still(session, still_id)
     return OwnStill(str(found.id), found.name, found.picture, found.distance_m)
+
+
+def _still_of(database: Database, scene: str | None) -> OwnStill | None:
+    """The same without a session at hand; most scenes need none."""
+    if scene is None or len(scene) < LEAST_ID:
+        return None
+    with database.session() as session:
+        return own_still(session, scene)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from base64 import b64encode
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from functools import cache
 from hashlib import sha256
 from pathlib import Path
@@ -12,7 +12,7 @@ from typing import Literal
 from jinja2 import Environment, FileSystemLoader, StrictUndefined, Template
 
 from steady_tide.formats.settings_code import code_svg
-from steady_tide.words.cards import Card
+from steady_tide.words.cards import Card, FrameOnCard
 from steady_tide.words.day_cards import DayCards, KeyedCard
 
 HERE = Path(__file__).parent
@@ -60,11 +60,13 @@ def write_cards(
     ground: Ground = "day",
     ticks: Mapping[str, Mapping[str, bool]] | None = None,
     noted: Mapping[str, Mapping[str, str]] | None = None,
+    frames: Mapping[str, Sequence[FrameOnCard]] | None = None,
 ) -> str:
     """Write the cards of a day as HTML, one shown at a time.
 
     day: the cards; key: under which a phone remembers its ticks; ground: the one it opens on; ticks: what is
-    ticked already, by shot and check; noted: what was really set, by shot and dial. Returns the whole file as text.
+    ticked already, by shot and check; noted: what was really set, by shot and dial; frames: drawn
+    ones, by shot, their pictures within their addresses. Returns the whole file as text.
     """
     return _template().render(
         day=day,
@@ -75,6 +77,7 @@ def write_cards(
         ],
         ticks=ticks or {},
         noted=noted or {},
+        frames=frames or {},
         key_of_file="".join(c for c in key if c.isalnum() or c in "-_"),
         ground=ground,
         script=script_hash(),

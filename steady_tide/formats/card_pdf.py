@@ -52,7 +52,7 @@ def write_card_pdf(cards: DayCards, paper: Paper = "a6") -> bytes:
 
 
 def _card(card: Card) -> dict[str, Any]:
-    said = card.model_dump(mode="json", exclude={"settings_code", "warnings"})
+    said = card.model_dump(mode="json", exclude={"settings_code", "warnings", "frames"})
     return {
         **said,
         "stops": [warning.text for warning in card.warnings if warning.severity == "stop"],

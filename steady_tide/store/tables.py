@@ -161,6 +161,19 @@ class SheetDraft(Base):
     )
 
 
+class CardFrame(Base):
+    """A drawn frame that stands on a shot's card."""
+
+    __tablename__ = "card_frames"
+
+    shot_id: Mapped[UUID] = mapped_column(ForeignKey("shots.id", ondelete="CASCADE"), primary_key=True)
+    position: Mapped[int] = mapped_column(Integer, primary_key=True)
+    name: Mapped[str] = mapped_column(Text)
+    says: Mapped[str] = mapped_column(Text)
+    picture: Mapped[bytes] = mapped_column(LargeBinary)
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
 class LookStill(Base):
     """A still of one's own that stands as a scene."""
 

@@ -58,6 +58,14 @@ class CardCheck(Frozen):
     text: str
 
 
+class FrameOnCard(Frozen):
+    """A drawn frame of the plan, or of another one. src: where its picture is."""
+
+    name: str
+    says: str
+    src: str
+
+
 class Card(Frozen):
     """Everything that goes outside for one shot."""
 
@@ -73,6 +81,7 @@ class Card(Frozen):
     left: tuple[str, ...] = ()  # what is left of charge, room and coolness afterwards
     fails: tuple[str, ...] = ()
     settings_code: str = ""  # the settings as text, for a code that a camera of the future might read
+    frames: tuple[FrameOnCard, ...] = ()
     pages: tuple[CardPage, ...]
     checks: tuple[CardCheck, ...]
     warnings: tuple[ToldWarning, ...]

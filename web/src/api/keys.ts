@@ -98,6 +98,7 @@ export const changed = {
   presetNames: (shoot: string) => stale(keys.presets(shoot), keys.cards),
   recipes: (shot: string) => stale(keys.recipes(shot)),
   scenes: () => stale(keys.scenes),
+  cardFrames: (shot: string) => stale(keys.card(shot)),
   drafts: () => stale(keys.drafts),
   editions: () => stale(keys.editions),
   everything: () => queries.invalidateQueries(),

@@ -94,6 +94,15 @@ export const toldQuery = (left: LookNumbers, right: LookNumbers | null) =>
   });
 
 export const lookApi = {
+  putOnCard: (shot: string, frames: { name: string; side: Side }[], sight: Sight) =>
+    answered<Schemas["FramesPut"]>(
+      client.PUT("/api/shots/{shot_id}/frames", {
+        params: { path: { shot_id: shot }, query: frames[0]?.side.held ? { held: frames[0].side.held } : {} },
+        body: {
+          frames: frames.map(({ name, side }) => ({ name, look: bodyOf(side, sight, "webp") })),
+        } as never,
+      }),
+    ),
   beginFilm: (sides: Side[], sight: Sight, seconds: number) =>
     answered<FilmState>(
       client.POST("/api/look/clip", {

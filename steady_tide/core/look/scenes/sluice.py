@@ -28,7 +28,7 @@ def _stars(sheet: Sheet) -> None:
     size = max(0.0005, 0.55 * foot)
     for _ in range(900):
         x, y = rng.uniform(-1.6, 1.6), rng.uniform(GROUND, 1.2)
-        bright = 0.45 * rng.pareto(1.2) + 0.25
+        bright = 1.8 * rng.pareto(1.2) + 0.8
         warm = rng.uniform(0.75, 1.25)
         # A star is a point: the larger the pixel, the more it is spread out.
         much = min(bright, 40.0) * (0.0010 / size) ** 2

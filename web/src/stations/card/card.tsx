@@ -6,6 +6,7 @@ import { shotQuery } from "../../api/bench";
 import { cardQuery } from "../../api/card";
 import { shotsQuery } from "../../api/shoots";
 import type { Card } from "../../api/types";
+import { Picture } from "../../instruments/picture";
 import { useGround } from "../../parts/ground";
 import { useShortcuts } from "../../parts/keyboard";
 import { PaperChoice, usePaper } from "../../parts/paper";
@@ -97,6 +98,21 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
               ))}
             </section>
           ))}
+          {(card.frames ?? []).length > 0 && (
+            <section className="break-inside-avoid print:hidden" aria-label="As it should look">
+              <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted">As it should look</h2>
+              <div className="grid grid-cols-2 gap-3">
+                {(card.frames ?? []).map((frame) => (
+                  <figure key={frame.src}>
+                    <Picture src={frame.src} says={`${frame.name}. ${frame.says}`} />
+                    <figcaption className="pt-1 text-[12.5px]">
+                      <b>{frame.name}</b> <span className="text-muted">{frame.says}</span>
+                    </figcaption>
+                  </figure>
+                ))}
+              </div>
+            </section>
+          )}
           <section className="break-inside-avoid">
             <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">
               Before the take

@@ -9,6 +9,7 @@ import {
   drawFrame,
   type Frame,
   frameQuery,
+  lookApi,
   type Side,
   type Sight,
   scenesQuery,
@@ -77,7 +78,7 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
   const [marked, setMarked] = useState(false);
   const [beside, setBeside] = useState(false);
   const [line, setLine] = useState(0.5);
-  const [loupe, setLoupe] = useState<[number, number]>([0, 0]);
+  const [loupe, setLoupe] = useState<[number, number]>([0.15, 0.07]);
   const [moving, setMoving] = useState(false);
   const [coloured, setColoured] = useState(false);
   const ground = useGround();
@@ -299,6 +300,14 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
               />
             )}
           </div>
+          <OnCard
+            shot={shot.id}
+            frames={[
+              { name: "this plan", side: own },
+              ...(other ? [{ name: other.says, side: other.side }] : []),
+            ]}
+            sight={sight}
+          />
         </aside>
       </div>
     </main>
@@ -400,6 +409,47 @@ function LightBand({ plan, at, ev, onAt }: LightBandProps) {
 function Limits() {
   const scenes = useQuery(scenesQuery);
   return <p className="pt-3 text-[12.5px] text-muted">{scenes.data?.limits}</p>;
+}
+
+type OnCardProps = { shot: string; frames: { name: string; side: Side }[]; sight: Sight };
+
+function OnCard({ shot, frames, sight }: OnCardProps) {
+  const put = useMutation({
+    mutationFn: (put: typeof frames) => lookApi.putOnCard(shot, put, sight),
+    onSuccess: () => changed.cardFrames(shot),
+  });
+  return (
+    <p className="flex flex-wrap items-center gap-2 pt-2 text-[13px]">
+      <button type="button" className="plain" disabled={put.isPending} onClick={() => put.mutate(frames)}>
+        {put.isPending
+          ? "Drawing for the card"
+          : frames.length > 1
+            ? "Put both on the card"
+            : "Put it on the card"}
+      </button>
+      {put.data && (
+        <span role="status">
+          {put.data.total === 0 ? "Taken off the card." : "On the "}
+          {put.data.total > 0 && (
+            <>
+              <Link className="underline" to={`/shots/${shot}/card`}>
+                card
+              </Link>
+              .{" "}
+              <button type="button" className="underline" onClick={() => put.mutate([])}>
+                Take off
+              </button>
+            </>
+          )}
+        </span>
+      )}
+      {put.error && (
+        <span role="alert" className="text-note">
+          {put.error.message}
+        </span>
+      )}
+    </p>
+  );
 }
 
 type SaveProps = { side: Side; sight: Sight; name: string; says: string };
