@@ -69,7 +69,7 @@ class Shot:
         self.looker = Looker()
 
     def draw(self, width: int = 960, **more: Any) -> None:
-        asked = LookAsked(brief=self.brief, width=width, **more)
+        asked = LookAsked(brief=self.brief, size=width, **more)
         self.looker.frame(asked, self.taking(asked))
 
     def taking(self, asked: LookAsked) -> Taking:
@@ -85,10 +85,10 @@ class Shot:
         self.looker.takings.clear()
         limits = camera.iso.ceilings[-6:]
         for iso in limits:
-            self.draw(240, chosen={"camera": camera.id, "iso_ceiling": iso})
+            self.draw(240, settings={"camera": camera.id, "iso_ceiling": iso})
 
     def film(self) -> None:
-        moving = LookAsked(brief=self.brief, width=640)
+        moving = LookAsked(brief=self.brief, size=640)
         count = sum(1 for _ in self.looker.film(moving, self.taking(moving), 2.0, 0, 50))
         assert count == 50
 
@@ -121,7 +121,7 @@ def beside_planning() -> None:
         brief: dict[str, Any] = {**SHOTS["night"], "title": "bench"}
         camera = http.post("/api/bench", json=brief).json()["plan"]["camera"]["id"]
         for at in (0.0, 0.5):
-            http.post("/api/look/frame", json={"brief": brief, "width": 400, "at": at})
+            http.post("/api/look/frame", json={"brief": brief, "size": 400, "at": at})
         quick = {"only": camera, "whole": False}
         plans: list[float] = []
         frames: list[float] = []
@@ -130,12 +130,12 @@ def beside_planning() -> None:
             began = time.perf_counter()
             made = http.post("/api/bench", json=brief, params=quick).json()
             plans.append(1000.0 * (time.perf_counter() - began))
-            asked = {"brief": brief, "chosen": made["plan"]["chosen"], "width": 400}
+            asked = {"brief": brief, "settings": made["plan"]["chosen"], "size": 400}
             frames += timed(partial(http.post, "/api/look/frame", json=asked), 1)
         said("the plan, nothing drawn", plans)
         beside = []
         for number in range(12):
-            drawing = {"brief": {**brief, "air_c": 30 + 0.1 * number}, "width": 960}
+            drawing = {"brief": {**brief, "air_c": 30 + 0.1 * number}, "size": 960}
             thread = threading.Thread(target=partial(httpx.post, f"{address}/api/look/frame", json=drawing, timeout=60))
             thread.start()
             time.sleep(0.03)

@@ -77,6 +77,7 @@ async def _running(app: FastAPI) -> AsyncIterator[None]:
     if desk is not None:
         # Its workers load for a second or two; meanwhile everything else is answered.
         Thread(target=desk.start, name="desk-start", daemon=True).start()
+        Thread(target=app.state.looks.desk.start, name="look-start", daemon=True).start()
     if keeper is not None:
         keeper.start()
     yield

@@ -161,7 +161,7 @@ def put_frames_on_card(
     shelf: LookShelf = request.app.state.looks
     drawn = []
     for one in asked.frames:
-        small = one.look.model_copy(update={"width": FRAME_PX, "loupe": None, "form": "webp", "marked": False})
+        small = one.look.model_copy(update={"size": FRAME_PX, "loupe": None, "form": "webp", "marked": False})
         found = shelf.ask(small, crew, kit, own_still(session, small.scene), None).result()
         drawn.append((one.name, f"{made_with(found.numbers)}. {told_look(found.numbers).text}", found.picture))
     put_frames(session, shot_id, drawn)

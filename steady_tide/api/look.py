@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import asyncio
-from typing import Annotated
+from typing import Annotated, Any
 from uuid import UUID
 
 from fastapi import APIRouter, Body, Depends, Header, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, model_validator
 from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import AsideDesk, CrewWay, HeldKit, SessionOf
@@ -72,6 +72,15 @@ class ClipAsked(BaseModel):
     plans: Annotated[tuple[LookAsked, ...], Field(min_length=1, max_length=2)]
     seconds: Annotated[float, Field(ge=0.2, le=6)] = 2.0
 
+    @model_validator(mode="before")
+    @classmethod
+    def _one_alone(cls, data: Any) -> Any:
+        """One plan may be asked for as a frame is, with its seconds beside it."""
+        if not isinstance(data, dict) or "plans" in data or "brief" not in data:
+            return data
+        alone = {name: value for name, value in data.items() if name != "seconds"}
+        return {"plans": [alone], **({"seconds": data["seconds"]} if "seconds" in data else {})}
+
 
 class FramesCompared(BaseModel):
     """Numbers of one frame, or of two."""
@@ -129,7 +138,10 @@ def told(asked: Annotated[FramesCompared, Body()]) -> FramesTold:
     """Numbers of frames in words: rows for a table, and what the left one is against the right one."""
     said = told_look(asked.left, asked.right)
     return FramesTold(
-        rows=said.rows, text=said.text, made=[made_with(one) for one in (asked.left, asked.right) if one is not None]
+        rows=said.rows,
+        prices=said.prices,
+        text=said.text,
+        made=[made_with(one) for one in (asked.left, asked.right) if one is not None],
     )
 
 

@@ -18,7 +18,6 @@ from steady_tide.formats.compressed import film
 from steady_tide.services.looking import LookAsked, Looker
 from steady_tide.words.looks import LIMITS, made_with, told_look
 
-SHARES = {"dim": 0.0, "middle": 0.5, "bright": 1.0}
 FILM_S = 2.0
 
 
@@ -49,8 +48,8 @@ def look(
         raise BadBrief(Fault("--out", "nothing would be drawn", "Name a file with --out or --clip, or ask for --json."))
     form = _form_of(out)
     asked = _asked(
-        brief=what, chosen=dict(_pin(text) for text in pin or ()), at=SHARES[at], graded=graded, marked=marks, scene=scene,
-        seed=seed, form=form, loupe=(0.0, 0.0) if loupe else None, width=width or (480 if loupe else 960),
+        brief=what, settings=dict(_pin(text) for text in pin or ()), at=at, graded=graded, marked=marks, scene=scene,
+        seed=seed, form=form, loupe=(0.0, 0.0) if loupe else None, size=width or (480 if loupe else 960),
     )  # fmt: skip
     kit, knowledge, looker = kit_of(sheet), library.knowledge(), Looker()
     taking = looker.taking(asked, School(), kit, knowledge)
@@ -58,7 +57,7 @@ def look(
     if out is not None:
         _write(out, found.picture)
     if clip is not None:
-        moving = asked.model_copy(update={"width": width or 640, "loupe": None})
+        moving = asked.model_copy(update={"size": width or 640, "loupe": None})
         frames = looker.film(moving, taking, FILM_S, 0, round(FILM_S * what.delivery.fps))
         *_, made = film(frames, what.delivery.fps)
         assert isinstance(made, bytes)

@@ -6,11 +6,11 @@ import zlib
 from collections import OrderedDict
 from collections.abc import Iterator
 from dataclasses import dataclass, field
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import Field, model_validator
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
 from steady_tide.core.brief import Brief, PinValue, School
 from steady_tide.core.errors import BadBrief, Fault
@@ -28,26 +28,59 @@ from steady_tide.core.look.timing import frame_times
 from steady_tide.formats.compressed import TRIES, compressed, picture
 from steady_tide.services.digests import digest_of
 
-MOST_PX = 1920 * 1080
+MOST_PX, LEAST_PX = 1920 * 1080, 16
 KEPT_TAKINGS = 64
 Id = Annotated[str, Field(min_length=1, max_length=60)]
 Share = Annotated[float, Field(ge=0, le=1)]
 Centre = Annotated[float, Field(ge=-0.5, le=0.5)]
+Side = Annotated[int, Field(ge=LEAST_PX, le=1920)]
+
+
+SHARES = {"dim": 0.0, "middle": 0.5, "bright": 1.0}
+
+
+def _read_moment(value: Any) -> Any:
+    """A moment of the light in words: dim, middle or bright; anything else as it is."""
+    return SHARES.get(value, value) if isinstance(value, str) else value
+
+
+def _read_loupe(value: Any) -> Any:
+    """True stands for the middle, False for no loupe."""
+    return {True: (0.0, 0.0), False: None}[value] if isinstance(value, bool) else value
+
+
+class SeenPlan(BaseModel):
+    """What is taken of a plan as the planner answers it: the value of each dial."""
+
+    model_config = ConfigDict(frozen=True)
+
+    chosen: Annotated[dict[str, PinValue], Field(max_length=60)]
 
 
 class LookAsked(Frozen):
     """What is to be seen: a plan, a scene, a moment, and how large."""
 
     brief: Brief
-    chosen: Annotated[
-        dict[str, PinValue], Field(max_length=60, description="values of dials, over the brief's pins")
+    plan: Annotated[SeenPlan | None, Field(description="as the planner answered it; left out: planned anew")] = None
+    settings: Annotated[
+        dict[str, PinValue], Field(max_length=60, description="values of dials, over the plan's and the brief's pins")
     ] = Field(default_factory=dict)
     scene: Annotated[Id | None, Field(description="left out: the one that is most like the brief")] = None
-    at: Annotated[Share, Field(description="of the way from the dimmest to the brightest moment of the light")] = 0.5
-    width: Annotated[int, Field(ge=64, le=1920, description="pixels; the height follows from the delivery")] = 960
+    at: Annotated[
+        Share,
+        BeforeValidator(_read_moment),
+        Field(description="of the way from the dimmest to the brightest moment of the light; or dim, middle, bright"),
+    ] = 0.5
+    size: Annotated[
+        Side | tuple[Side, Side],
+        Field(description="pixels across, the height follows from the delivery; or across and down"),
+    ] = 960
     loupe: Annotated[
         tuple[Centre, Centre] | None,
-        Field(description="a part of the frame at delivered pixels: its middle, shares right and down of the frame's"),
+        BeforeValidator(_read_loupe),
+        Field(
+            description="a part of the frame at delivered pixels: its middle, shares right and down of the frame's; or true"
+        ),
     ] = None
     graded: Annotated[bool | None, Field(description="left out: as the brief says")] = None
     marked: Annotated[bool, Field(description="blown and drowned parts carry a pattern")] = False
@@ -59,15 +92,28 @@ class LookAsked(Frozen):
     @model_validator(mode="after")
     def _not_too_large(self) -> LookAsked:
         delivery = self.brief.delivery
-        if self.width * self.height > MOST_PX or self.height < 16:
+        if self.width * self.height > MOST_PX or self.height < LEAST_PX:
             raise ValueError(
                 f"{self.width} by {self.height} pixels cannot be drawn; the delivery is {delivery.width} by {delivery.height}"
             )
         return self
 
     @property
-    def height(self) -> int:
+    def chosen(self) -> dict[str, PinValue]:
+        """Values of dials, over the brief's pins."""
+        return {**(self.plan.chosen if self.plan is not None else {}), **self.settings}
+
+    @property
+    def width(self) -> int:
         """Of the picture, pixels; even, as encoders want it."""
+        across = self.size if isinstance(self.size, int) else self.size[0]
+        return across // 2 * 2
+
+    @property
+    def height(self) -> int:
+        """Of the picture, pixels; even."""
+        if not isinstance(self.size, int):
+            return self.size[1] // 2 * 2
         delivery = self.brief.delivery
         shape = 9.0 / 16.0 if self.loupe is not None else delivery.height / delivery.width
         return max(2, round(self.width * shape / 2.0) * 2)

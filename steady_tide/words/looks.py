@@ -7,11 +7,13 @@ from math import log2
 from pydantic import BaseModel
 
 from steady_tide.core.look.numbers import LookNumbers
+from steady_tide.words.reasons import item_title
 from steady_tide.words.writing import NARROW, seconds, signed, stops
 
 SEEN_STOPS = 0.2  # less is not seen side by side
 SEEN_PX, SEEN_SHARE = 0.5, 0.004
 CLEAN_SNR = 1e-3
+LEAST_PRICE, MOST_PRICES = 0.05, 8
 
 
 class ToldRow(BaseModel):
@@ -26,10 +28,20 @@ class ToldRow(BaseModel):
     worse: str | None = None
 
 
+class ToldPrice(BaseModel):
+    """An item of the plans' prices, stops; as the ledger calls it."""
+
+    item: str
+    title: str
+    left: float
+    right: float | None
+
+
 class ToldLook(BaseModel):
     """One frame, or two, in words."""
 
     rows: list[ToldRow]
+    prices: list[ToldPrice]
     text: str
 
 
@@ -61,7 +73,25 @@ def told_look(left: LookNumbers, right: LookNumbers | None = None) -> ToldLook:
         row("cast", "colour cast, red and blue", "stops", lambda one: f"{_signed(one.cast_stops[0])}, {_signed(one.cast_stops[1])}", worse=worse(casts, SEEN_STOPS)),
         row("bits", "bits a pixel", "", lambda one: f"{one.bits_per_pixel:.2f}", f"{left.bits_plan:.2f}"),
     ]  # fmt: skip
-    return ToldLook(rows=rows, text=_alone(left) if right is None else _compared(left, right, noise, casts))
+    return ToldLook(
+        rows=rows,
+        prices=_prices(left, right),
+        text=_alone(left) if right is None else _compared(left, right, noise, casts),
+    )
+
+
+def _prices(left: LookNumbers, right: LookNumbers | None) -> list[ToldPrice]:
+    """Items that either plan gives something up for, the largest first."""
+    mine, theirs = dict(left.ledger), dict(right.ledger if right is not None else ())
+    items = sorted({*mine, *theirs}, key=lambda item: -max(mine.get(item, 0.0), theirs.get(item, 0.0)))
+    return [
+        ToldPrice(
+            item=item, title=item_title(item), left=mine.get(item, 0.0),
+            right=None if right is None else theirs.get(item, 0.0),
+        )
+        for item in items
+        if max(mine.get(item, 0.0), theirs.get(item, 0.0)) >= LEAST_PRICE
+    ][:MOST_PRICES]  # fmt: skip
 
 
 def _two(value: float) -> str:

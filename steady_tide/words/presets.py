@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from pydantic import Field
+
 from steady_tide.core.outing.presets import Change, PresetPlan, Step, StoredPreset
 from steady_tide.words.values import value_words
 
 
 class ToldPreset(StoredPreset):
-    """What is stored under one number, in words."""
+    """What is stored under one number, in words. chosen: the values themselves, in the form that pins them."""
 
     values: dict[str, str]
+    chosen: dict[str, Any] = Field(default_factory=dict)
 
 
 class ToldChange(Change):
@@ -35,6 +40,7 @@ def told_presets(plan: PresetPlan) -> ToldPresets:
     """Put presets into words. plan: values. Returns it told."""
     said = plan.model_dump()
     for preset in said["presets"]:
+        preset["chosen"] = preset["values"]
         preset["values"] = {dial: value_words(dial, value) for dial, value in preset["values"].items()}
     for step in said["steps"]:
         for change in step["changes"]:

@@ -111,6 +111,8 @@ def test_a_shoot_that_was_locked_opens_again(cluster: Cluster) -> None:
                 ("shots", "recipes"),
             ):
                 connection.execute(text(f"alter table {table} drop column {column}"))
+            for table in ("look_stills", "card_frames"):
+                connection.execute(text(f"drop table {table}"))
             connection.execute(text("update alembic_version set version_num = '0005'"))
         database.migrate()
         kept = client.get(f"/api/shots/{shot}")

@@ -27,7 +27,7 @@ from tests.waiting import until
 
 GEAR = CrewKit(library.demo_kit(), library.knowledge(), "", {}, {})
 NIGHT = {"title": "Punts", "light": LANTERNS, "scenario": "low_light"}
-SMALL = {"width": 160}
+SMALL = {"size": 160}
 
 
 def numbers_of(answer: httpx.Response) -> dict[str, Any]:
@@ -59,7 +59,7 @@ def test_pins_and_chosen_values_are_seen(http: httpx.Client) -> None:
         return numbers_of(made)
 
     chosen = {"camera": "limpet-7"}
-    low, high = (asked(chosen={**chosen, "iso_ceiling": iso}) for iso in (800, 1600))
+    low, high = (asked(settings={**chosen, "iso_ceiling": iso}) for iso in (800, 1600))
     assert (low["iso"], high["iso"]) == (800, 1600)
     assert high["over_stops"] == pytest.approx(low["over_stops"] + 1.0)
     assert low["snr_grey"] > 1.3 * high["snr_grey"]
@@ -88,8 +88,8 @@ def test_png_loupe_marks_and_upright(http: httpx.Client) -> None:
         ({"brief": {**NIGHT, "subject": {"distance_m": [9, 2]}}}, "brief.subject.distance_m"),
         ({"at": 1.5}, "at"),
         ({"loupe": [2, 0]}, "loupe[0]"),
-        ({"width": 9}, "width"),
-        ({"chosen": {"iso_ceiling": 77}}, "pins.iso_ceiling"),
+        ({"size": 9}, ""),
+        ({"settings": {"iso_ceiling": 77}}, "pins.iso_ceiling"),
         ({"brief": {**NIGHT, "delivery": {"width": 16, "height": 9000}}}, ""),
     ],
 )
@@ -101,7 +101,9 @@ def test_what_cannot_be_drawn_is_refused_with_its_place(http: httpx.Client, more
 
 def test_where_there_is_no_plan_that_is_said(http: httpx.Client) -> None:
     chosen = {"camera": "limpet-7", "frame_rate": 25, "shutter_s": 1 / 24}
-    made = http.post("/api/look/frame", json={"brief": {**NIGHT, "light": SUN}, **SMALL, "chosen": chosen}, timeout=60)
+    made = http.post(
+        "/api/look/frame", json={"brief": {**NIGHT, "light": SUN}, **SMALL, "settings": chosen}, timeout=60
+    )
     assert made.status_code == 409
     assert "shutter" in made.json()["detail"]
 
@@ -116,7 +118,7 @@ def test_another_edition_of_a_sheet_is_seen_with_its_own_numbers() -> None:
     cameras = tuple(worse if sheet.id == "winkle" else sheet for sheet in GEAR.kit.cameras)
     snr = []
     for kit in (GEAR.kit, GEAR.kit.model_copy(update={"cameras": cameras})):
-        what = asked(at=0.0, chosen={"camera": "winkle", "iso_ceiling": 3200})
+        what = asked(at=0.0, settings={"camera": "winkle", "iso_ceiling": 3200})
         looker = Looker()
         snr.append(looker.frame(what, looker.taking(what, School(), kit, GEAR.knowledge)).numbers.snr_grey)
     assert snr[0] > 1.2 * snr[1]
@@ -127,7 +129,7 @@ def test_two_frames_are_compared_in_words(http: httpx.Client) -> None:
         numbers_of(
             http.post(
                 "/api/look/frame",
-                json={"brief": NIGHT, **SMALL, "at": 0.0, "chosen": {"camera": "limpet-7", "iso_ceiling": iso}},
+                json={"brief": NIGHT, **SMALL, "at": 0.0, "settings": {"camera": "limpet-7", "iso_ceiling": iso}},
                 timeout=60,
             )
         )
@@ -148,7 +150,7 @@ def test_two_frames_are_compared_in_words(http: httpx.Client) -> None:
 
 
 def test_a_film_is_drawn_told_and_handed_over(http: httpx.Client) -> None:
-    plan = {"brief": {**NIGHT, "title": "film"}, "width": 96}
+    plan = {"brief": {**NIGHT, "title": "film"}, "size": 96}
     begun = http.post("/api/look/clip", json={"plans": [plan, {**plan, "at": 1.0}], "seconds": 0.4}, timeout=60)
     assert begun.status_code == 202, begun.text
     film = begun.json()
@@ -169,13 +171,13 @@ def test_a_film_is_drawn_told_and_handed_over(http: httpx.Client) -> None:
 
 
 def test_a_film_that_cannot_be_is_said_to(http: httpx.Client) -> None:
-    plan = {"brief": NIGHT, "width": 96}
+    plan = {"brief": NIGHT, "size": 96}
     slower = {**plan, "brief": {**NIGHT, "delivery": {"fps": 30}}}
     refused = http.post("/api/look/clip", json={"plans": [plan, slower]})
     assert refused.status_code == 422
     assert refused.json()["faults"][0]["where"] == "plans[1]"
     chosen = {"camera": "limpet-7", "frame_rate": 25, "shutter_s": 1 / 24}
-    begun = http.post("/api/look/clip", json={"plans": [{**plan, "chosen": chosen}], "seconds": 0.4}).json()
+    begun = http.post("/api/look/clip", json={"plans": [{**plan, "settings": chosen}], "seconds": 0.4}).json()
     until(lambda: http.get(f"/api/look/clips/{begun['id']}").json()["state"] == "failed", 60)
     assert "shutter" in http.get(f"/api/look/clips/{begun['id']}").json()["problem"]
     assert http.get(f"/api/look/clips/{begun['id']}/file").status_code == 409
@@ -265,7 +267,7 @@ class Drawer:
 
 
 def asked(**more: Any) -> LookAsked:
-    return LookAsked(brief=brief(**NIGHT), width=96, **more)
+    return LookAsked(brief=brief(**NIGHT), size=96, **more)
 
 
 def test_what_is_drawn_is_drawn_once_and_kept_over_a_restart(tmp_path: Path) -> None:

@@ -17,6 +17,7 @@ from steady_tide.core.measuring.frame_measures import (
     snr_of_card,
 )
 from steady_tide.core.motion import blur_px
+from steady_tide.core.planning.outcome import ledger_of
 
 CARD_PX = 128
 
@@ -42,6 +43,7 @@ class LookNumbers(Frozen):
     bits_per_pixel: float
     bits_plan: float
     given_up_stops: float
+    ledger: tuple[tuple[str, float], ...]  # items of the plan's price, weighted stops, the most first
     graded: bool
 
 
@@ -78,5 +80,6 @@ def numbers_of(
         bits_per_pixel=bits_per_pixel,
         bits_plan=taking.bits_per_pixel,
         given_up_stops=taking.priced.given_up(taking.at.weights),
+        ledger=tuple((item.item, item.given_up_stops) for item in ledger_of(taking.at, taking.priced)),
         graded=made.graded,
     )

@@ -25,7 +25,14 @@ export type Sight = {
 export type Frame = { src: string; numbers: LookNumbers };
 
 function bodyOf(side: Side, sight: Sight, form: "webp" | "png") {
-  return { brief: side.brief, chosen: side.chosen, ...sight, form } as unknown as Schemas["LookAsked"];
+  const { width, ...rest } = sight;
+  return {
+    brief: side.brief,
+    settings: side.chosen,
+    size: width,
+    ...rest,
+    form,
+  } as unknown as Schemas["LookAsked"];
 }
 
 /** Draw a frame. place: of the window that shows it; its newer request takes the place of an older one. */

@@ -3588,6 +3588,8 @@ export interface components {
         FramesTold: {
             /** Rows */
             rows: components["schemas"]["steady_tide__words__looks__ToldRow"][];
+            /** Prices */
+            prices: components["schemas"]["ToldPrice"][];
             /** Text */
             text: string;
             /** Made */
@@ -4411,11 +4413,13 @@ export interface components {
          */
         LookAsked: {
             brief: components["schemas"]["Brief"];
+            /** @description as the planner answered it; left out: planned anew */
+            plan?: components["schemas"]["SeenPlan"] | null;
             /**
-             * Chosen
-             * @description values of dials, over the brief's pins
+             * Settings
+             * @description values of dials, over the plan's and the brief's pins
              */
-            chosen?: {
+            settings?: {
                 [key: string]: boolean | number | string | string[] | null;
             };
             /**
@@ -4425,19 +4429,22 @@ export interface components {
             scene?: string | null;
             /**
              * At
-             * @description of the way from the dimmest to the brightest moment of the light
+             * @description of the way from the dimmest to the brightest moment of the light; or dim, middle, bright
              * @default 0.5
              */
             at: number;
             /**
-             * Width
-             * @description pixels; the height follows from the delivery
+             * Size
+             * @description pixels across, the height follows from the delivery; or across and down
              * @default 960
              */
-            width: number;
+            size: number | [
+                number,
+                number
+            ];
             /**
              * Loupe
-             * @description a part of the frame at delivered pixels: its middle, shares right and down of the frame's
+             * @description a part of the frame at delivered pixels: its middle, shares right and down of the frame's; or true
              */
             loupe?: [
                 number,
@@ -4510,6 +4517,11 @@ export interface components {
             bits_plan: number;
             /** Given Up Stops */
             given_up_stops: number;
+            /** Ledger */
+            ledger: [
+                string,
+                number
+            ][];
             /** Graded */
             graded: boolean;
         };
@@ -5702,6 +5714,16 @@ export interface components {
             glass_gain?: ("locked" | "follows") | null;
             /** Dark View */
             dark_view?: ("as_framed" | "whole_sensor") | null;
+        };
+        /**
+         * SeenPlan
+         * @description What is taken of a plan as the planner answers it: the value of each dial.
+         */
+        SeenPlan: {
+            /** Chosen */
+            chosen: {
+                [key: string]: boolean | number | string | string[] | null;
+            };
         };
         /**
          * Sensor
@@ -6932,7 +6954,7 @@ export interface components {
         };
         /**
          * ToldPreset
-         * @description What is stored under one number, in words.
+         * @description What is stored under one number, in words. chosen: the values themselves, in the form that pins them.
          */
         ToldPreset: {
             /** Number */
@@ -6947,6 +6969,10 @@ export interface components {
             };
             /** Used By */
             used_by: string[];
+            /** Chosen */
+            chosen?: {
+                [key: string]: unknown;
+            };
         };
         /**
          * ToldPresets
@@ -6973,6 +6999,20 @@ export interface components {
             taps_by_menu: number;
             /** Proven */
             proven: boolean;
+        };
+        /**
+         * ToldPrice
+         * @description An item of the plans' prices, stops; as the ledger calls it.
+         */
+        ToldPrice: {
+            /** Item */
+            item: string;
+            /** Title */
+            title: string;
+            /** Left */
+            left: number;
+            /** Right */
+            right: number | null;
         };
         /**
          * ToldRate

@@ -281,12 +281,6 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
             >
               card
             </Link>
-            <Link
-              className="underline decoration-deep underline-offset-3 hover:text-ink"
-              to={`/shots/${shot.id}/look`}
-            >
-              look
-            </Link>
             <button
               type="button"
               className="underline decoration-deep underline-offset-3 hover:text-ink"

@@ -9,6 +9,7 @@ import {
   drawFrame,
   type Frame,
   frameQuery,
+  type LookTold,
   lookApi,
   type Side,
   type Sight,
@@ -288,6 +289,9 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
           <p className="pt-3" role="status">
             {words}
           </p>
+          {told.data && left.data && (
+            <Prices told={told.data} total={[left.data.numbers, rightFrame?.numbers]} />
+          )}
           <Limits />
           <div className="flex flex-wrap gap-2 pt-3">
             <Save side={own} sight={sight} name={`${shot.brief.title} this plan`} says="Save this frame" />
@@ -345,6 +349,35 @@ function Tab({ on, says, take }: { on: boolean; says: string; take: () => void }
     >
       {says}
     </button>
+  );
+}
+
+type PricesProps = { told: LookTold; total: [Frame["numbers"], Frame["numbers"] | undefined] };
+
+/** What the plans give up, in the ledger's words, so that picture and price can be compared. */
+function Prices({ told, total: [own, theirs] }: PricesProps) {
+  return (
+    <table className="mt-3 w-full text-[13.5px]">
+      <caption className="border-ink border-b pb-1 text-left font-serif text-[17px] font-semibold">
+        What it gives up
+      </caption>
+      <tbody>
+        {told.prices.map((price) => (
+          <tr key={price.item} className="border-hair border-b align-baseline">
+            <th className="py-[4px] text-left font-normal text-muted">{price.title}</th>
+            <td className="py-[4px] pl-3 text-right">{price.left < 0.05 ? "–" : stops(price.left)}</td>
+            {price.right !== null && (
+              <td className="py-[4px] pl-3 text-right">{price.right < 0.05 ? "–" : stops(price.right)}</td>
+            )}
+          </tr>
+        ))}
+        <tr className="font-bold">
+          <th className="py-[4px] text-left">in all, stops</th>
+          <td className="py-[4px] pl-3 text-right">{stops(own.given_up_stops)}</td>
+          {theirs && <td className="py-[4px] pl-3 text-right">{stops(theirs.given_up_stops)}</td>}
+        </tr>
+      </tbody>
+    </table>
   );
 }
 

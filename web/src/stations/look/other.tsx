@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { recipesQuery } from "../../api/bench";
+import { presetsQuery } from "../../api/day";
 import { editionsQuery } from "../../api/kit";
 import type { Side } from "../../api/look";
 import type { Plan, Shot, Vocabulary } from "../../api/types";
@@ -53,6 +54,8 @@ export function OtherPlan({ open, onOpen, ...props }: Props) {
 function Choices({ shot, plan, held, vocabulary, other, choose }: Omit<Props, "open" | "onOpen">) {
   const recipes = useQuery(recipesQuery(shot.id));
   const editions = useQuery(editionsQuery(plan.camera.id));
+  const presets = useQuery(presetsQuery(shot.shoot_id));
+  const stored = presets.data?.items.find((one) => one.camera === plan.camera.id)?.presets ?? [];
   const brief = shot.brief;
   const pins = (brief.pins ?? {}) as Record<string, unknown>;
   const other_cameras = plan.cameras.filter(
@@ -120,6 +123,22 @@ function Choices({ shot, plan, held, vocabulary, other, choose }: Omit<Props, "o
                     chosen: {},
                     held,
                   },
+                })
+              }
+            />
+          ))}
+        </List>
+      )}
+      {stored.length > 0 && (
+        <List title="A preset of the day">
+          {stored.map((preset) => (
+            <Choice
+              key={preset.number}
+              says={`${preset.number}, ${preset.name}`}
+              take={() =>
+                choose({
+                  says: `preset ${preset.number}, ${preset.name}`,
+                  side: { brief, chosen: { camera: plan.camera.id, ...preset.chosen }, held },
                 })
               }
             />

@@ -12,9 +12,13 @@ import { Trouble } from "../../parts/trouble";
 import { clock, stops, withUnit } from "../../parts/words";
 
 type Camera = ShootBudget["cameras"][number];
+type Pinned = { shot: string; says: string };
+type OfShoot = { shoot: Shoot; onPinned: (pinned: Pinned) => void };
 
 export default function Budgets({ shoot }: { shoot: Shoot }) {
   const budget = useQuery(budgetQuery(shoot.id));
+  // It stays though what it mended is gone from the list.
+  const [pinned, setPinned] = useState<Pinned | null>(null);
   if (budget.error && !budget.data) return <Trouble error={budget.error} retry={() => budget.refetch()} />;
   if (!budget.data) return <p className="py-4 text-muted">Weighing the bags.</p>;
   const { cameras, bank_wh_left, without } = budget.data;
@@ -27,8 +31,17 @@ export default function Budgets({ shoot }: { shoot: Shoot }) {
           ? "Charge, cards and coolness last through the day."
           : `${failing.map((camera) => camera.name).join(" and ")} ${failing.length === 1 ? "does" : "do"} not last through the day.`}
       </p>
+      {pinned && (
+        <p role="status" className="pb-2">
+          Pinned: {pinned.says}. It can be released on the{" "}
+          <Link className="underline" to={`/shots/${pinned.shot}`}>
+            Bench
+          </Link>
+          .
+        </p>
+      )}
       {cameras.map((camera) => (
-        <CameraDay key={camera.id} camera={camera} shoot={shoot} />
+        <CameraDay key={camera.id} camera={camera} shoot={shoot} onPinned={setPinned} />
       ))}
       {bank_wh_left !== null && (
         <p className="pt-3">Left in the power banks: {withUnit(Math.round(bank_wh_left), "Wh")}.</p>
@@ -47,7 +60,7 @@ export default function Budgets({ shoot }: { shoot: Shoot }) {
   );
 }
 
-function CameraDay({ camera, shoot }: { camera: Camera; shoot: Shoot }) {
+function CameraDay({ camera, ...of }: OfShoot & { camera: Camera }) {
   const flies = camera.shots.some((shot) => shot.flight !== null);
   return (
     <section aria-label={camera.name} className="pt-3">
@@ -72,7 +85,7 @@ function CameraDay({ camera, shoot }: { camera: Camera; shoot: Shoot }) {
           </thead>
           <tbody>
             {camera.shots.map((shot) => (
-              <Row key={shot.key} shot={shot} shoot={shoot} first={camera.first_fail === shot.key} />
+              <Row key={shot.key} shot={shot} first={camera.first_fail === shot.key} {...of} />
             ))}
           </tbody>
         </table>
@@ -81,7 +94,7 @@ function CameraDay({ camera, shoot }: { camera: Camera; shoot: Shoot }) {
   );
 }
 
-function Row({ shot, shoot, first }: { shot: ShotBudget; shoot: Shoot; first: boolean }) {
+function Row({ shot, shoot, first, onPinned }: OfShoot & { shot: ShotBudget; first: boolean }) {
   const { heat, flight } = shot;
   return (
     <>
@@ -148,7 +161,7 @@ function Row({ shot, shoot, first }: { shot: ShotBudget; shoot: Shoot; first: bo
         <tr key={fail.kind} className="lost-edge @max-[800px]:pl-5">
           <td />
           <td colSpan={5} className="pb-2">
-            <Failure fail={fail} shot={shot} shoot={shoot} first={first} />
+            <Failure fail={fail} shot={shot} shoot={shoot} first={first} onPinned={onPinned} />
           </td>
         </tr>
       ))}
@@ -181,9 +194,9 @@ function Level({ share, says, more }: { share: number; says: string; more: strin
   );
 }
 
-type FailureProps = { fail: Fail; shot: ShotBudget; shoot: Shoot; first: boolean };
+type FailureProps = OfShoot & { fail: Fail; shot: ShotBudget; first: boolean };
 
-function Failure({ fail, shot, shoot, first }: FailureProps) {
+function Failure({ fail, shot, shoot, first, onPinned }: FailureProps) {
   const [asked, setAsked] = useState(false);
   const mends = useQuery({ ...mendsQuery(shoot.id, shot.key, fail.kind), enabled: asked });
   const take = useMutation({
@@ -199,9 +212,11 @@ function Failure({ fail, shot, shoot, first }: FailureProps) {
     // Somebody else was faster between reading and saving: read again, pin on that.
     retry: (tried, error) => tried < 3 && error instanceof Problem && error.status === 409,
     retryDelay: 50,
-    onSuccess: () => changed.everything(),
+    onSuccess: (_, mend) => {
+      onPinned({ shot: shot.key, says: mend.text });
+      return changed.everything();
+    },
   });
-  const done = take.isSuccess ? take.variables.text : null;
   return (
     <div>
       <p>
@@ -235,7 +250,7 @@ function Failure({ fail, shot, shoot, first }: FailureProps) {
                 <button
                   type="button"
                   className="plain min-h-[24px] py-[2px]"
-                  disabled={take.isPending || done !== null}
+                  disabled={take.isPending || take.isSuccess}
                   onClick={() => take.mutate(mend)}
                 >
                   Pin it
@@ -246,15 +261,6 @@ function Failure({ fail, shot, shoot, first }: FailureProps) {
         </ul>
       )}
       {take.error && <Trouble error={take.error} retry={() => take.mutate(take.variables)} />}
-      {done && (
-        <p role="status" className="pt-1">
-          Pinned: {done}. It can be released on the{" "}
-          <Link className="underline" to={`/shots/${shot.key}`}>
-            Bench
-          </Link>
-          .
-        </p>
-      )}
     </div>
   );
 }
