@@ -182,6 +182,7 @@ def test_every_public_function_of_the_core_says_what_it_does() -> None:
         "docs/kit.md",
         "docs/keeping.md",
         "docs/look.md",
+        "docs/rushes.md",
     ],
 )
 def test_links_and_pictures_of_the_documents_exist(document: str) -> None:

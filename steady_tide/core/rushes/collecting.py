@@ -1,0 +1,195 @@
+"""Takes the frames of a clip in, one after the other, and tells its measures at the end; memory does not grow with length."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from steady_tide.core.measuring.transfer import Transfer, to_light
+from steady_tide.core.rushes.light import LightSeries, colour_of, cuts_of, exposure_of, flicker_of
+from steady_tide.core.rushes.measures import ClipMeasures, Doubt, SharpnessMeasure, SoundMeasure
+from steady_tide.core.rushes.moves import PATCH, MoveSeries, cadence_of, motion_of, repeated_frames
+from steady_tide.core.rushes.planes import Planes
+from steady_tide.core.rushes.shapes import edge_width_px, haze_of, horizon_of, tilt_deg
+from steady_tide.core.rushes.stillness import NoiseBlocks, noise_of
+
+Array = NDArray[np.float32]
+
+GRID = (90, 160)
+ROW_STEP, ROW_GROUPS, ROWS_KEPT = 32, 540, 1500
+NEAR = 512  # side of what is looked at in full size
+LOOKS = 24  # frames that are looked at closely
+SHAPES_EVERY, SMALL_PX = 3, 320  # of these one is looked at for edges and a horizon, and how wide
+PAIRS = 6
+CLOSE = (1080, 1920)
+UNEVEN = 0.08  # of the usual time between frames, from which on the rate is a variable one
+LEAST_DETAIL = 0.004
+
+
+@dataclass(frozen=True)
+class StreamFacts:
+    """What container and stream say. frames: about how many are to come; field_deg: across the frame, where it is known;
+    transfer: of its codes; turned_deg: how it is to be turned for looking at."""
+
+    file: str
+    width: int
+    height: int
+    seconds: float
+    codec: str
+    bits: int
+    bit_rate_mb_s: float | None
+    frames: int
+    transfer: Transfer = "rec709"
+    turned_deg: int = 0
+    field_deg: float | None = None
+
+
+@dataclass
+class Collector:
+    """One clip that is being measured."""
+
+    facts: StreamFacts
+    light: LightSeries = field(default_factory=LightSeries)
+    moves: MoveSeries = field(default_factory=MoveSeries)
+    blocks: NoiseBlocks = field(default_factory=NoiseBlocks)
+    doubts: list[Doubt] = field(default_factory=list)
+    edges: list[float] = field(default_factory=list)
+    tilts: list[float | None] = field(default_factory=list)
+    darkest: list[float] = field(default_factory=list)
+    contrasts: list[float] = field(default_factory=list)
+    _closely: int = 0
+    _before: Array | None = None
+    _table: NDArray[np.float32] | None = None
+
+    def add(self, planes: Planes, time_s: float) -> None:
+        """Take a frame in. time_s: its time stamp."""
+        number = len(self.light.times_s)
+        rows, columns = (
+            ((np.arange(want) + 0.5) * have / want).astype(np.intp)
+            for want, have in zip(GRID, planes.shape, strict=True)
+        )
+        codes = np.clip(planes.colours(rows, columns), 0.0, 1.0)
+        light = np.asarray(to_light(codes, self.facts.transfer), dtype=np.float32)  # type: ignore[arg-type]
+        closely = self._is_looked_at(number)
+        kept = number < ROWS_KEPT
+        self.light.add(
+            time_s, codes, light, self._rows(planes) if kept else self.light.rows[-1], closely or number % 5 == 0
+        )
+        near = None
+        if closely:
+            near = planes.luma(_middle(planes.y, NEAR, NEAR))
+            if self._closely % SHAPES_EVERY == 0:
+                self._shapes(planes, near, codes)
+            self._closely += 1
+        self.moves.add(self._small(planes), near)
+        pair = self._pair(number)
+        if pair == "first":
+            self._before = planes.luma(_middle(planes.y, *CLOSE))
+        elif pair == "second" and self._before is not None:
+            after = planes.luma(_middle(planes.y, *CLOSE))
+            if self.moves.differs[-1] > 0.0:
+                self.blocks.add(self._before, after, self.facts.transfer)
+            else:
+                self.blocks.looked += 1
+                self.blocks.quiet += 1
+            self._before = None
+
+    def _shapes(self, planes: Planes, near: Array, codes: Array) -> None:
+        """Edges, a horizon and a veil of one frame."""
+        width = edge_width_px(near)
+        if width is not None:
+            self.edges.append(width)
+        step = max(1, round(planes.shape[1] / SMALL_PX))
+        self.tilts.append(tilt_deg(np.ascontiguousarray(planes.luma(planes.y[::step, ::step]))))
+        low, high = np.percentile(codes.mean(axis=2), [1, 99])
+        self.darkest.append(float(low))
+        self.contrasts.append(float(high - low))
+
+    def _is_looked_at(self, number: int) -> bool:
+        return number % max(1, self.facts.frames // LOOKS) == 0
+
+    def _pair(self, number: int) -> str:
+        apart = max(4, self.facts.frames // PAIRS)
+        return {1: "first", 2: "second"}.get(number % apart, "")
+
+    def _small(self, planes: Planes) -> Array:
+        near = planes.luma(_middle(planes.y, 2 * PATCH, 2 * PATCH))
+        return np.asarray(cv2.resize(near, (near.shape[1] // 2, near.shape[0] // 2), interpolation=cv2.INTER_AREA))
+
+    def _rows(self, planes: Planes) -> Array:
+        """Mean linear light of groups of rows."""
+        if self._table is None:
+            every = np.arange(1 << planes.bits)
+            self._table = np.asarray(
+                to_light(np.clip(planes.luma(every), 0.0, 1.0).astype(np.float64), self.facts.transfer),
+                dtype=np.float32,
+            )
+        light = self._table[planes.y[:, ROW_STEP // 2 :: ROW_STEP]].mean(axis=1)
+        group = -(-len(light) // ROW_GROUPS)
+        return np.asarray(light[: len(light) // group * group].reshape(-1, group).mean(axis=1))
+
+    def done(self, sound: SoundMeasure | None = None, doubts: list[Doubt] | None = None) -> ClipMeasures:
+        """Tell the measures. sound: of the clip, none where it has none; doubts: that were raised outside."""
+        facts, told = self.facts, [*self.doubts, *(doubts or ())]
+        count = len(self.light.times_s)
+        common: dict[str, Any] = {
+            "file": facts.file, "width": facts.width, "height": facts.height, "seconds": facts.seconds,
+            "codec": facts.codec, "bits": facts.bits, "bit_rate_mb_s": facts.bit_rate_mb_s,
+            "turned_deg": facts.turned_deg, "frames_measured": count, "sound": sound,
+        }  # fmt: skip
+        if count == 0:
+            told.append(Doubt(field="exposure", why="there is no picture in it"))
+            return ClipMeasures(**common, frame_rate=None, doubts=tuple(told))
+        rate = self._rate(told)
+        even = rate if not any(doubt.field == "frame_rate" for doubt in told) else None
+        cuts = cuts_of(self.light)
+        repeated = repeated_frames(self.moves)
+        again = np.zeros(count, dtype=bool) if repeated is None else repeated
+        per_degree = None if facts.field_deg is None else facts.width / facts.field_deg
+        motion, sharpness = motion_of(self.moves, repeated, rate, cuts, per_degree, told)
+        edge = float(np.percentile(self.edges, 25)) if self.edges else None
+        if edge is None:
+            told.append(Doubt(field="sharpness.edge_px", why="no strong single edge"))
+        return ClipMeasures(
+            **common,
+            frame_rate=rate,
+            cuts_at_s=tuple(self.light.times_s[number] for number in cuts),
+            exposure=exposure_of(self.light, cuts, again, told),
+            noise=noise_of(self.blocks, told),
+            motion=motion,
+            sharpness=SharpnessMeasure(blur_px=sharpness.blur_px, blur_deg=sharpness.blur_deg, edge_px=edge),
+            flicker=flicker_of(self.light, even, facts.height, cuts, told),
+            cadence=cadence_of(repeated, self.light.times_s, told),
+            colour=colour_of(self.light, told),
+            horizon=horizon_of(self.tilts, told),
+            haze=haze_of(self.darkest, self.contrasts),
+            doubts=tuple(told),
+        )
+
+    def _rate(self, told: list[Doubt]) -> float | None:
+        times = np.array(self.light.times_s)
+        if len(times) < 2 or times[-1] <= times[0]:
+            told.append(Doubt(field="frame_rate", why="too few time stamps"))
+            return None
+        apart = np.diff(times)
+        usual = float(np.median(apart))
+        if usual <= 0.0:
+            told.append(Doubt(field="frame_rate", why="time stamps do not rise"))
+            return None
+        off = np.abs(apart - usual) > UNEVEN * usual
+        # A stamp that is missing now and then is a gap; many different ones are a variable rate.
+        if off.mean() > 0.1:
+            told.append(Doubt(field="frame_rate", why="frames come at uneven times"))
+            return float((len(times) - 1) / (times[-1] - times[0]))
+        return 1.0 / float(apart[~off].mean())
+
+
+def _middle(plane: NDArray[Any], rows: int, columns: int) -> NDArray[Any]:
+    """The middle of a plane, at most so large."""
+    high, wide = min(rows, plane.shape[0]), min(columns, plane.shape[1])
+    top, left = (plane.shape[0] - high) // 2, (plane.shape[1] - wide) // 2
+    return plane[top : top + high, left : left + wide]

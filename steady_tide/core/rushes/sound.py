@@ -1,0 +1,68 @@
+"""Sound of a clip: peaks, loudness, clipping, wind."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy import signal
+
+from steady_tide.core.rushes.measures import Doubt, SoundMeasure
+
+Floats = NDArray[np.float64]
+
+RATE = 48_000  # at which samples are handed over
+# K-weighting at 48 kHz, a shelf and a high pass; source: bs1770.
+SHELF = ([1.53512485958697, -2.69169618940638, 1.19839281085285], [1.0, -1.69065929318241, 0.73248077421585])
+HIGH_PASS = ([1.0, -2.0, 1.0], [1.0, -1.99004745483398, 0.99007225036621])
+BLOCK_S, STEP_S = 0.4, 0.1
+ABSOLUTE_LUFS, RELATIVE_LU = -70.0, -10.0
+FULL = 0.999
+WIND_HZ, WINDOW_S = 120.0, 0.1
+LEAST_S = 0.5
+SILENT = 1e-6
+
+
+def sound_of(samples: Floats, doubts: list[Doubt]) -> SoundMeasure:
+    """Measure sound. samples: (channels, count) at RATE, -1 to 1. Returns the measures."""
+    if samples.size == 0 or samples.shape[1] < LEAST_S * RATE:
+        doubts.append(Doubt(field="sound", why="too short to be measured"))
+        return SoundMeasure()
+    peak = float(np.abs(samples).max())
+    if peak < SILENT:
+        doubts.append(Doubt(field="sound", why="it is silent"))
+        return SoundMeasure(clipped_share=0.0)
+    return SoundMeasure(
+        peak_dbfs=20.0 * float(np.log10(peak)),
+        loudness_lufs=loudness_lufs(samples),
+        clipped_share=float((np.abs(samples).max(axis=0) >= FULL).mean()),
+        wind_share=wind_share(samples),
+    )
+
+
+def loudness_lufs(samples: Floats) -> float | None:
+    """Integrated loudness with both gates. samples: (channels, count) at RATE. Returns LUFS. Source: bs1770."""
+    weighted = signal.lfilter(*HIGH_PASS, signal.lfilter(*SHELF, samples, axis=1), axis=1)
+    block, step = int(BLOCK_S * RATE), int(STEP_S * RATE)
+    power = np.concatenate([np.zeros((len(weighted), 1)), np.cumsum(weighted**2, axis=1)], axis=1)
+    starts = np.arange(0, weighted.shape[1] - block + 1, step)
+    if len(starts) == 0:
+        return None
+    blocks = ((power[:, starts + block] - power[:, starts]) / block).sum(axis=0)
+    loud = -0.691 + 10.0 * np.log10(np.maximum(blocks, 1e-12))
+    over = loud > ABSOLUTE_LUFS
+    if not over.any():
+        return None
+    gate = -0.691 + 10.0 * np.log10(blocks[over].mean()) + RELATIVE_LU
+    kept = blocks[over & (loud > gate)]
+    return float(-0.691 + 10.0 * np.log10(kept.mean()))
+
+
+def wind_share(samples: Floats) -> float:
+    """Share of the energy that comes below 120 Hz in gusts. samples: (channels, count) at RATE."""
+    mono = samples.mean(axis=0)
+    window = int(WINDOW_S * RATE)
+    parts = mono[: len(mono) // window * window].reshape(-1, window)
+    spectra = np.abs(np.fft.rfft(parts * np.hanning(window), axis=1)) ** 2
+    low = spectra[:, np.fft.rfftfreq(window, 1.0 / RATE) < WIND_HZ].sum(axis=1)
+    gusts = np.maximum(0.0, low - np.percentile(low, 20))
+    return float(gusts.sum() / max(float(spectra.sum()), 1e-12))

@@ -1,0 +1,106 @@
+"""Footage in the shell: measured, or refused with its name; one bad file never stops the others."""
+
+from __future__ import annotations
+
+import json
+import os
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from steady_tide.core.errors import BadFile
+from steady_tide.formats.rushes_in import Stopped, measure_clip
+from tests.footage import film, view
+from tests.shell import answer, steady_tide
+
+
+@pytest.fixture(scope="module")
+def clip(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    return film(tmp_path_factory.mktemp("clips") / "walk.mp4", [view(1, 20 + 3 * n, 40) for n in range(20)])
+
+
+def test_a_clip_is_told_and_printed_as_json(clip: Path) -> None:
+    told = steady_tide(clip.parent, "rushes", "walk.mp4", "--field", "60")
+    assert told.returncode == 0, told.stderr
+    assert "walk.mp4: 384" in told.stdout
+    assert "grey against metered" in told.stdout
+    said = json.loads(answer(clip.parent, "rushes", "walk.mp4", "--field", "60", "--json").stdout)
+    (one,) = said["clips"]
+    assert one["motion"]["pan_px"] == pytest.approx(3.0, abs=0.3)
+    assert one["motion"]["pan_deg_s"] == pytest.approx(3.0 * 25 / (384 / 60), rel=0.1)
+    assert one["sound"] is None
+    assert all(set(doubt) == {"field", "why"} for doubt in one["doubts"])
+
+
+@pytest.mark.parametrize("kind", ["text", "cut", "empty", "gone", "folder", "still", "noise"])
+def test_a_bad_file_is_named_and_the_others_are_measured(clip: Path, tmp_path: Path, kind: str) -> None:
+    bad = tmp_path / "bad\nname.mp4"
+    whole = clip.read_bytes()
+    if kind == "folder":
+        bad.mkdir()
+    elif kind != "gone":
+        bad.write_bytes(
+            {
+                "text": b"this is no clip" * 40,
+                "cut": whole[: len(whole) // 3],
+                "empty": b"",
+                "still": b"\x89PNG\r\n\x1a\n" + bytes(200),
+                "noise": whole[:40] + os.urandom(4000),
+            }[kind]
+        )
+    done = answer(tmp_path, "rushes", str(bad), str(clip), "--json")
+    assert done.returncode == 2
+    assert len(json.loads(done.stdout)["clips"]) == 1
+    assert done.stderr.strip()
+    assert "Traceback" not in done.stderr
+
+
+def test_a_clip_that_ends_early_is_measured_as_far_as_it_goes(clip: Path, tmp_path: Path) -> None:
+    # Its index comes first, and then a part of its frames.
+    import av
+
+    whole = tmp_path / "whole.mkv"
+    with av.open(str(clip)) as box, av.open(str(whole), "w", format="matroska") as out:
+        source = box.streams.video[0]
+        stream = out.add_stream_from_template(source)
+        for packet in box.demux(source):
+            if packet.dts is not None:
+                packet.stream = stream
+                out.mux(packet)
+    cut = tmp_path / "cut.mkv"
+    cut.write_bytes(whole.read_bytes()[: whole.stat().st_size * 2 // 3])
+    found = measure_clip(cut)
+    assert 2 < found.frames_measured < 20
+    assert found.exposure.median_stops is not None
+
+
+def test_measuring_can_be_stopped(tmp_path: Path) -> None:
+    from threading import Event
+
+    stopped = Event()
+    path = film(tmp_path / "a.mp4", [view(1, n, 0) for n in range(20)])
+    stopped.set()
+    with pytest.raises(Stopped):
+        measure_clip(path, stopped=stopped)
+    shares: list[float] = []
+    assert (
+        measure_clip(film(tmp_path / "b.mp4", [view(1, n, 0) for n in range(30)]), tell=shares.append).frames_measured
+        == 30
+    )
+    assert shares
+    assert max(shares) <= 1.0
+
+
+def test_a_clip_without_a_picture_is_refused(tmp_path: Path) -> None:
+    import av
+
+    path = tmp_path / "sound.mp4"
+    with av.open(str(path), "w") as box:
+        audio = box.add_stream("aac", rate=48_000)
+        part = av.AudioFrame.from_ndarray(np.zeros((2, 1024), dtype=np.float32), format="fltp", layout="stereo")
+        part.sample_rate = 48_000
+        for packet in (*audio.encode(part), *audio.encode(None)):  # type: ignore[union-attr]
+            box.mux(packet)
+    with pytest.raises(BadFile, match="no picture"):
+        measure_clip(path)
