@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from steady_tide.core.light.balance import blackbody_bands
 from steady_tide.core.light.water import LUMINANCE
+from steady_tide.core.measuring.frame_measures import most_of
 from steady_tide.core.rushes.measures import ColourMeasure, Doubt, ExposureMeasure, FlickerMeasure
 
 Array = NDArray[np.float32]
@@ -49,9 +50,9 @@ class LightSeries:
         self.times_s.append(time_s)
         self.medians.append(float(np.median(luminance)))
         self.means.append(float(luminance.mean()))
-        high, low = codes.max(axis=2), codes.max(axis=2)
-        self.white.append(float((high >= WHITE).mean()))
-        self.black.append(float((low <= BLACK).mean()))
+        most = most_of(codes)
+        self.white.append(float((most >= WHITE).mean()))
+        self.black.append(float((most <= BLACK).mean()))
         self.casts.append(neutral_cast(light, luminance) if colour else None)
         self.coarse.append(_coarse(luminance))
         self.rows.append(rows)
@@ -70,7 +71,7 @@ def neutral_cast(light: Array, luminance: Array) -> tuple[float, float] | None:
 
     light: linear, (rows, columns, 3). Returns stops, None where nothing looks neutral.
     """
-    usable = (luminance > SHADOW) & (luminance < HIGHLIGHT) & (light.min(axis=2) > SHADOW / 8.0)
+    usable = (luminance > SHADOW) & (luminance < HIGHLIGHT) & (-most_of(-light) > SHADOW / 8.0)
     if usable.mean() < LEAST_NEUTRAL:
         return None
     chosen = np.log2(light[usable].astype(np.float64))

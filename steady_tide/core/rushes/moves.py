@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from itertools import pairwise
 
 import cv2
 import numpy as np
@@ -21,6 +20,7 @@ SAME = 0.35  # of the usual difference between frames: less is the same frame ag
 LEAST_CODE = 2e-4  # mean difference of frames that are the same but for rounding
 PAN_PX, PAN_SHARE = 1.0, 0.75  # movement that goes one way
 LONGEST_BLUR = 100.0
+WEDGE, FINEST = 0.25, 0.40  # half the width of what is compared, as a tangent; cycles a pixel
 UNEVEN_COSTS = 0.004  # of a scene with more detail one way, an octave of it, squared
 
 
@@ -169,25 +169,23 @@ def blur_along(series: MoveSeries, mean: Floats) -> float | None:
     fx, fy = np.meshgrid(at, at)
     unit = mean / float(np.hypot(*mean))
     along, across = np.abs(fx * unit[0] + fy * unit[1]), np.abs(fy * unit[0] - fx * unit[1])
-    edges = np.arange(1.5 / side, 0.40, 1.0 / side)
-    ratios, weights, centres = [], [], []
     corner = (np.hypot(fx, fy) > 0.45) & (np.hypot(fx, fy) < 0.5)
     noise = float(np.median(power[corner]))
-    narrow = 0.25  # half the width of the wedges, as a tangent
-    for low, high in pairwise(edges):
-        mine = (along >= low) & (along < high) & (across < narrow * along)
-        theirs = (across >= low) & (across < high) & (along < narrow * across)
-        if mine.sum() < 2 or theirs.sum() < 2:
-            continue
-        one, other = float(power[mine].mean()) - noise, float(power[theirs].mean()) - noise
-        if other < 3.0 * noise:
-            continue
-        ratios.append(max(one, 0.0) / other)
-        weights.append(1.0)
-        centres.append((low + high) / 2.0)
+
+    def by_frequency(way: Floats, off: Floats) -> tuple[Floats, Floats]:
+        """Mean power in a wedge about a way, by frequency, and how many places that is."""
+        inside = (off < WEDGE * way) & (way >= 1.5 / side) & (way < FINEST)
+        bins = (way[inside] * side).astype(np.intp)
+        count = np.bincount(bins, minlength=int(FINEST * side) + 1).astype(float)
+        return np.bincount(bins, weights=power[inside], minlength=len(count)) / np.maximum(count, 1.0), count
+
+    (mine, few), (theirs, many) = by_frequency(along, across), by_frequency(across, along)
+    usable = (few >= 2) & (many >= 2) & (theirs - noise >= 3.0 * noise)
+    ratios = (np.maximum(mine - noise, 0.0)[usable] / (theirs - noise)[usable]).tolist()
+    centres = (np.flatnonzero(usable) + 0.5) / side
     if len(ratios) < 6:
         return None
-    found, f = np.minimum(np.array(ratios), 4.0), np.array(centres)
+    found, f = np.minimum(np.array(ratios), 4.0), centres
     lengths = np.concatenate([np.arange(0.0, 12.0, 0.1), np.arange(12.0, LONGEST_BLUR, 0.25)])
     model = np.sinc(lengths[:, None] * f[None, :]) ** 2
     # The scene may have more detail one way: a factor is fitted, within reason.
