@@ -6,7 +6,7 @@ from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from datetime import datetime
 from pathlib import Path
-from threading import Thread
+from threading import Thread, Timer
 
 from fastapi import APIRouter, FastAPI, Request
 from fastapi.concurrency import run_in_threadpool
@@ -50,6 +50,7 @@ from steady_tide.standins.sky import SimulatedSky
 from steady_tide.store.database import Database
 
 MOST_ASIDE, ASIDE_EACH = 20, 25  # that wait; after which the process, which grows with each, makes room for another
+LOOK_STARTS_S = 4.0
 FRONT_END = Path(__file__).parents[2] / "web" / "dist"
 
 
@@ -77,10 +78,15 @@ async def _running(app: FastAPI) -> AsyncIterator[None]:
     if desk is not None:
         # Its workers load for a second or two; meanwhile everything else is answered.
         Thread(target=desk.start, name="desk-start", daemon=True).start()
-        Thread(target=app.state.looks.desk.start, name="look-start", daemon=True).start()
+        # Who draws comes after who plans; whoever looks before then does not wait for this.
+        drawing = Timer(LOOK_STARTS_S, app.state.looks.desk.start)
+        drawing.daemon = True
+        drawing.start()
     if keeper is not None:
         keeper.start()
     yield
+    if desk is not None:
+        drawing.cancel()
     for closed in (desk, app.state.aside, app.state.looks):  # first, so that nobody waits for what is not made any more
         if closed is not None:
             await run_in_threadpool(closed.close)

@@ -6,6 +6,7 @@ counts: an older one that still waits is taken from the line. The line has an en
 
 from __future__ import annotations
 
+import contextlib
 import heapq
 import importlib
 import multiprocessing
@@ -86,9 +87,10 @@ class Desk:
         self._closed = False
 
     def start(self) -> None:
-        """Let the workers load what they need before anybody waits for them."""
-        for _ in range(self.workers):
-            self.ask(_warm, (self.work,), Turn.SAVING)
+        """Let the workers load what they need before anybody waits for them; nothing, where it is closed by then."""
+        with contextlib.suppress(DeskBusy):
+            for _ in range(self.workers):
+                self.ask(_warm, (self.work,), Turn.SAVING)
 
     def close(self) -> None:
         """End; what waits is not done any more."""

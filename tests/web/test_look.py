@@ -97,6 +97,8 @@ def test_a_value_of_the_strip_is_pinned_and_taken_back(page: Page, address: str)
 
 def test_motion_is_drawn_with_its_progress_and_saved(page: Page, address: str) -> None:
     open_look(page, address, delivery={"fps": 25, "width": 1280, "height": 720})
+    page.keyboard.press("o")
+    page.get_by_role("button", name="Look at this plan alone").click()
     page.keyboard.press("v")
     page.get_by_role("button", name="Draw two seconds").click()
     expect(page.get_by_role("progressbar", name="Frames drawn")).to_be_visible()
@@ -104,7 +106,7 @@ def test_motion_is_drawn_with_its_progress_and_saved(page: Page, address: str) -
     expect(film).to_be_visible(timeout=60_000)
     expect(film).to_have_js_property("readyState", 4)
     assert page.evaluate("[document.querySelector('video').videoWidth, document.querySelector('video').duration]") == [
-        1280, pytest.approx(2.0, abs=0.1),
+        640, pytest.approx(2.0, abs=0.1),
     ]  # fmt: skip
     page.get_by_role("button", name="at a quarter").click()
     assert page.evaluate("document.querySelector('video').playbackRate") == 0.25
