@@ -183,15 +183,25 @@ class Looker:
         return Looked(picture(marked(image, codes, made.curve) if asked.marked else image, asked.form), numbers)
 
     def film(
-        self, asked: LookAsked, taking: Taking, seconds: float, start: int, stop: int, still: OwnStill | None = None
+        self,
+        asked: LookAsked,
+        taking: Taking,
+        seconds: float,
+        start: int,
+        stop: int,
+        still: OwnStill | None = None,
+        compress: bool = True,
     ) -> Iterator[NDArray[np.uint8]]:
-        """Frames of the timeline. seconds: of the film; start, stop: which of its frames. Yields each."""
+        """Frames of the timeline. seconds: of the film; start, stop: which of its frames; compress: whether each goes
+        through the file. Yields each."""
         renderer = Renderer(taking, scene_of(asked, still), asked.own_seed, self.drawings)
         window, before, quality = window_of(asked), None, None
         for number, time_s in frame_times(taking, seconds)[start:stop]:
             if before is None or before[0] != number:
                 made = renderer.frame(Moment(asked.at, time_s), window, asked.is_graded, noise_of=number)
-                codes, _, quality = _compressed(taking, made, quality)
+                codes = made.codes
+                if compress:
+                    codes, _, quality = _compressed(taking, made, quality)
                 before = number, shown(made.curve, codes, asked.is_graded)
             yield before[1]
 

@@ -27,7 +27,7 @@ SHAPES_EVERY, SMALL_PX = 3, 320  # of these one is looked at for edges and a hor
 PAIRS = 6
 CLOSE = (1080, 1920)
 UNEVEN = 0.08  # of the usual time between frames, from which on the rate is a variable one
-LEAST_DETAIL = 0.004
+SMOOTHED_BITS = 1.5  # a pixel, below which noise is no longer the sensor's
 
 
 @dataclass(frozen=True)
@@ -154,12 +154,20 @@ class Collector:
         edge = float(np.percentile(self.edges, 25)) if self.edges else None
         if edge is None:
             told.append(Doubt(field="sharpness.edge_px", why="no strong single edge"))
+        noise = noise_of(self.blocks, told)
+        if noise.snr_grey is not None and (thin := self._bits_a_pixel(rate)) is not None and thin < SMOOTHED_BITS:
+            told.append(
+                Doubt(
+                    field="noise.snr_grey",
+                    why=f"at {thin:.2f} bits a pixel compression smooths noise away; the sensor's own ratio is lower",
+                )
+            )
         return ClipMeasures(
             **common,
             frame_rate=rate,
             cuts_at_s=tuple(self.light.times_s[number] for number in cuts),
             exposure=exposure_of(self.light, cuts, again, told),
-            noise=noise_of(self.blocks, told),
+            noise=noise,
             motion=motion,
             sharpness=SharpnessMeasure(blur_px=sharpness.blur_px, blur_deg=sharpness.blur_deg, edge_px=edge),
             flicker=flicker_of(self.light, even, facts.height, cuts, told),
@@ -169,6 +177,12 @@ class Collector:
             haze=haze_of(self.darkest, self.contrasts),
             doubts=tuple(told),
         )
+
+    def _bits_a_pixel(self, rate: float | None) -> float | None:
+        facts = self.facts
+        if rate is None or not facts.bit_rate_mb_s:
+            return None
+        return facts.bit_rate_mb_s * 1e6 / (facts.width * facts.height * rate)
 
     def _rate(self, told: list[Doubt]) -> float | None:
         times = np.array(self.light.times_s)
