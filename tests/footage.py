@@ -9,6 +9,7 @@ from pathlib import Path
 
 import av
 import numpy as np
+import scipy.fft
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
@@ -48,8 +49,11 @@ def smeared(
     along: the whole way, right and down.
     """
     spectrum, fy, fx = _spectrum_of(seed, SIZE)
-    moved = spectrum * np.exp(2j * np.pi * (fx * x + fy * y)) * np.sinc(fx * along[0] + fy * along[1])
-    return np.asarray(np.maximum(np.fft.irfft2(moved, s=(SIZE, SIZE)), 0.002)[:height, :width])
+    moved = spectrum * np.exp(2j * np.pi * fy * y) * np.exp(2j * np.pi * fx * x)
+    if along != (0.0, 0.0):
+        moved *= np.sinc(fx * along[0] + fy * along[1])
+    made = scipy.fft.irfft2(moved.astype(np.complex64), s=(SIZE, SIZE))[:height, :width]
+    return np.asarray(np.maximum(made, 0.002), dtype=np.float64)
 
 
 def view(seed: int, x: float, y: float) -> Floats:

@@ -11,6 +11,7 @@ import pytest
 
 from steady_tide.core.errors import BadFile
 from steady_tide.formats.rushes_in import Stopped, measure_clip
+from tests.briefs import SUN
 from tests.footage import film, view
 from tests.shell import answer, steady_tide
 
@@ -104,3 +105,18 @@ def test_a_clip_without_a_picture_is_refused(tmp_path: Path) -> None:
             box.mux(packet)
     with pytest.raises(BadFile, match="no picture"):
         measure_clip(path)
+
+
+def test_a_clip_is_held_against_its_plan(clip: Path) -> None:
+    brief = {"light": SUN, "delivery": {"width": 384, "height": 216, "fps": 25}}
+    (clip.parent / "brief.json").write_text(json.dumps(brief))
+    (clip.parent / "plan.json").write_text(answer(clip.parent, "plan", "brief.json", "--json").stdout)
+    told = answer(clip.parent, "rushes", "walk.mp4", "--plan", "plan.json")
+    assert told.returncode == 0, told.stderr
+    assert "otherwise: width 384" in told.stdout
+    said = json.loads(answer(clip.parent, "rushes", "walk.mp4", "--plan", "plan.json", "--json").stdout)["clips"][0]
+    assert {"width", "height", "frame_rate"} <= {entry["item"] for entry in said["against"]}
+    assert said["motion"]["pan_deg_s"] is not None
+    refused = answer(clip.parent, "rushes", "walk.mp4", "--plan", "brief.json")
+    assert refused.returncode == 2
+    assert "is no plan" in refused.stderr

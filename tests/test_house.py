@@ -26,8 +26,9 @@ from steady_tide.core.planning.usual import USUAL
 from steady_tide.formats.shoot_zip import write_shoot_json
 from steady_tide.formats.shots_csv import COLUMNS, SHOWN_ONLY
 from steady_tide.standins.grey_card import SimulatedSensor
-from tests.briefs import brief
+from tests.briefs import SUN, brief
 from tests.days import demo_shoot
+from tests.footage import film, view
 from tests.sample_media import clip, grey_card, picture, still
 from tests.shell import answer, steady_tide
 from tests.small_sheet import laid_out, small_sheet, small_sheet_data
@@ -267,6 +268,18 @@ def test_the_shell_examples_of_the_readme_run(tmp_path: Path) -> None:
     for line in shown.group(1).splitlines():
         if line.strip() and not line.startswith("..."):
             assert line.rstrip() in printed[0], line
+
+
+@pytest.mark.parametrize("page", ["docs/look.md", "docs/rushes.md"])
+def test_the_commands_of_a_page_run(tmp_path: Path, page: str) -> None:
+    commands = re.findall(r"^\.venv/bin/steady-tide (.+?)(?:\s+#.*)?$", (ROOT / page).read_text(), re.M)
+    assert len(commands) >= 2
+    (tmp_path / "brief.json").write_text(json.dumps({"light": SUN}))
+    (tmp_path / "plan.json").write_text(answer(tmp_path, "plan", "brief.json", "--json").stdout)
+    film(tmp_path / "clip.mp4", [view(1, 3 * n, 0) for n in range(8)])
+    for command in commands:
+        done = answer(tmp_path, *command.split())
+        assert done.returncode == 0, (command, done.stderr)
 
 
 def test_the_checks_of_the_light_stand_in_its_page_as_they_come_out() -> None:

@@ -4,21 +4,41 @@ from __future__ import annotations
 
 import json
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Any
 
 import typer
+from pydantic import BaseModel, ConfigDict, ValidationError
 
-from steady_tide.cli.shell import BAD_INPUT, AsJson, SheetFiles, app, say
-from steady_tide.core.errors import BadInput
+from steady_tide.cli.shell import BAD_INPUT, AsJson, app, read_json, say
+from steady_tide.core.errors import BadBrief, BadInput, Fault
+from steady_tide.core.planning.plan import Exposure, Settings
+from steady_tide.core.rushes.against import Against, against
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.formats.rushes_in import measure_clip
-from steady_tide.words.rushes import clip_lines
+from steady_tide.words.rushes import against_lines, clip_lines
+
+
+class ExposureRead(Exposure):
+    """The same, with whatever words stand beside."""
+
+    model_config = ConfigDict(frozen=True, extra="ignore")
+
+
+class PlanRead(BaseModel):
+    """What is taken of a plan that was printed."""
+
+    model_config = ConfigDict(frozen=True)
+
+    settings: Settings
+    exposure: ExposureRead
 
 
 @app.command()
 def rushes(
     files: Annotated[list[Path], typer.Argument(help="Clips as the camera wrote them.")],
-    sheet: SheetFiles = None,
+    plan: Annotated[
+        Path | None, typer.Option(help="The plan as `steady-tide plan --json` printed it: what differs is told.")
+    ] = None,
     field_deg: Annotated[
         float | None,
         typer.Option("--field", min=1, max=179, help="Field across the frame, degrees, where it is known."),
@@ -26,6 +46,9 @@ def rushes(
     as_json: AsJson = False,
 ) -> None:
     """Measure footage: exposure, noise, shake, blur, flicker, cadence, colour, sound; what a clip does not allow is doubted."""
+    planned = None if plan is None else _plan_of(plan)
+    if planned is not None and field_deg is None:
+        field_deg = planned.exposure.field_deg
     found: list[ClipMeasures] = []
     faults: list[str] = []
     for file in files:
@@ -34,10 +57,31 @@ def rushes(
         except BadInput as error:
             faults += [f"{error.subject}: {fault}" for fault in error.faults]
     if as_json:
-        say(json.dumps({"clips": [clip.model_dump(mode="json") for clip in found]}, indent=2, ensure_ascii=False))
+        say(json.dumps({"clips": [_as_json(clip, planned) for clip in found]}, indent=2, ensure_ascii=False))
     else:
-        say("\n".join(line for clip in found for line in clip_lines(clip)))
+        say("\n".join(line for clip in found for line in (*clip_lines(clip), *against_lines(_against(clip, planned)))))
     for fault in faults:
         typer.echo(fault, err=True)
     if faults:
         raise SystemExit(BAD_INPUT)
+
+
+def _plan_of(path: Path) -> PlanRead:
+    try:
+        return PlanRead.model_validate(read_json(path))
+    except ValidationError as error:
+        where = ".".join(str(step) for step in error.errors()[0]["loc"])
+        raise BadBrief(
+            Fault(str(path), f"is no plan: {where} does not fit", "Print one with steady-tide plan BRIEF.json --json.")
+        ) from None
+
+
+def _against(clip: ClipMeasures, planned: PlanRead | None) -> tuple[Against, ...]:
+    return () if planned is None else against(clip, planned.settings, planned.exposure)
+
+
+def _as_json(clip: ClipMeasures, planned: PlanRead | None) -> dict[str, Any]:
+    said = clip.model_dump(mode="json")
+    if planned is not None:
+        said["against"] = [entry.model_dump(mode="json") for entry in _against(clip, planned)]
+    return said

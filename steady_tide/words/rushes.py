@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from steady_tide.core.rushes.against import Against
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.words.writing import NARROW, signed, stops
+from steady_tide.words.writing import NARROW, seconds, signed, stops
 
 Row = tuple[str, float | None, str]
 
@@ -68,3 +69,38 @@ def _rows(clip: ClipMeasures) -> list[Row]:
 
 def _said(value: float) -> str:
     return stops(value) if abs(value) < 100 else signed(round(value)).lstrip("+")
+
+
+AGAINST = {
+    "width": ("width", "px"),
+    "height": ("height", "px"),
+    "frame_rate": ("rate", "fps"),
+    "shutter_s": ("shutter", ""),
+    "bit_rate_mb_s": ("bit rate", "Mb/s"),
+    "snr": ("signal to noise, grey", ""),
+    "flicker": ("lamps pulse", ""),
+}
+
+
+def against_lines(entries: tuple[Against, ...]) -> list[str]:
+    """As planned beside as filmed, a line for each thing that differs. Returns lines; one where nothing does."""
+    if not entries:
+        return []
+    lines = [_differs(entry) for entry in entries if entry.differs]
+    return lines or ["  as planned, as far as the clip tells"]
+
+
+def _differs(entry: Against) -> str:
+    title, unit = AGAINST[entry.item]
+
+    def told(value: float) -> str:
+        if entry.item == "shutter_s":
+            return seconds(value)
+        return f"{value:.4g}{NARROW if unit else ''}{unit}"
+
+    apart = (
+        ""
+        if entry.apart_stops is None
+        else f", {stops(abs(entry.apart_stops))}{NARROW}stops {'more' if entry.apart_stops > 0 else 'less'}"
+    )
+    return f"  otherwise: {title} {told(entry.filmed)}, planned {told(entry.planned)}{apart}"

@@ -11,7 +11,7 @@ from steady_tide.core.rushes.measures import Doubt, HazeMeasure, HorizonMeasure
 Array = NDArray[np.float32]
 
 STRONG = 0.12  # of the code range across an edge
-MOST_EDGES = 400
+MOST_EDGES = 160
 REACH = 12  # pixels to either side that are looked at
 LEVEL_WITHIN_DEG = 25.0
 LEAST_LINE = 0.35  # of the frame's width
