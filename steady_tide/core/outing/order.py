@@ -18,7 +18,7 @@ from steady_tide.core.outing.order_model import Must, hint, model_of
 
 LONGEST_S = 10.0
 GUESS_SHARE = 0.15  # of the time, for a first order by trying moves
-SHORT_TRY_S = 2.0
+SHORT_TRY_S, LONG_TRY_S = 2.0, 8.0
 WORKERS = 2
 LOOKS_EVERY_S = 0.05
 
@@ -259,14 +259,17 @@ def _smallest_clash(task: DayTask, cp: Any, stopping: Stopping) -> tuple[Clash, 
     """Musts that exclude each other, none of which can be left out; some more where it was stopped."""
     musts: dict[Must, Any] = {}
     model_of(task, cp, musts, with_price=False)
-    needed, before = list(musts), -1
-    # Among fewer musts more is proven in the same time, so what was kept for want of it is tried once more.
-    while len(needed) != before:
-        before = len(needed)
-        for must in list(needed):
-            trial = [other for other in needed if other != must]
-            if not stopping.asked and _excluded(task, cp, trial, stopping):
-                needed = trial
+    needed = list(musts)
+    # Among fewer musts more is proven in the same time, so what was kept for want of it is tried once more; and what is
+    # left in the end gets more time, which only a busy machine needs.
+    for try_s in (SHORT_TRY_S, LONG_TRY_S):
+        before = -1
+        while len(needed) != before:
+            before = len(needed)
+            for must in list(needed):
+                trial = [other for other in needed if other != must]
+                if not stopping.asked and _excluded(task, cp, trial, stopping, try_s):
+                    needed = trial
     if not needed:
         total = sum(shot.setup_min + (shot.length_min if shot.attended else 0) for shot in task.shots)
         return (Clash(code="shots_too_long", facts={"takes_min": total, "there_min": task.length_min}),)
@@ -283,7 +286,9 @@ def _clash(task: DayTask, must: Must, shot: ShotTask) -> Clash:
     return Clash(code="window", title=shot.title, facts={"windows": _windows(task, shot)})
 
 
-def _excluded(task: DayTask, cp: Any, names: Sequence[Must] | None, stopping: Stopping) -> bool:
+def _excluded(
+    task: DayTask, cp: Any, names: Sequence[Must] | None, stopping: Stopping, try_s: float = SHORT_TRY_S
+) -> bool:
     """Whether these musts, or all, exclude each other, as far as can be told in a short time without prices."""
     musts: dict[Must, Any] = {}
     built = model_of(task, cp, musts, with_price=False)
@@ -291,7 +296,7 @@ def _excluded(task: DayTask, cp: Any, names: Sequence[Must] | None, stopping: St
     for name, literal in musts.items():
         built.model.add(literal == (names is None or name in names))
     solver = cp.CpSolver()
-    solver.parameters.max_time_in_seconds = SHORT_TRY_S
+    solver.parameters.max_time_in_seconds = try_s
     solver.parameters.num_workers = WORKERS
     return bool(stopping.solved(solver, built.model) == cp.INFEASIBLE)
 

@@ -122,14 +122,17 @@ export function DayRulesForm({ shoot, rules, revision, day, hand }: Props) {
       number
     >),
   });
+  const latest = useRef(draft);
+  latest.current = draft;
   const keep = useMutation({
-    mutationFn: () =>
-      dayApi.changeRules(shoot.id, revision, differing(rulesOf(opened.current), rulesOf(draft))),
+    mutationFn: (sent: Draft) =>
+      dayApi.changeRules(shoot.id, revision, differing(rulesOf(opened.current), rulesOf(sent))),
     onError: (error) => wasMet(error) && changed.rules(shoot.id),
-    onSuccess: () => {
-      if (JSON.stringify(opened.current) !== JSON.stringify(draft)) setBefore(opened.current);
-      opened.current = draft;
-      setTouched(false);
+    onSuccess: (_, sent) => {
+      if (JSON.stringify(opened.current) !== JSON.stringify(sent)) setBefore(opened.current);
+      opened.current = sent;
+      // What was typed while it was being kept is still to be kept.
+      setTouched(JSON.stringify(sent) !== JSON.stringify(latest.current));
       changed.rules(shoot.id);
     },
   });
@@ -139,7 +142,7 @@ export function DayRulesForm({ shoot, rules, revision, day, hand }: Props) {
   keepNow.current = () => {
     if (asks)
       hand(() =>
-        keep.mutateAsync().then(
+        keep.mutateAsync(latest.current).then(
           () => undefined,
           () => undefined, // told below
         ),
@@ -161,7 +164,7 @@ export function DayRulesForm({ shoot, rules, revision, day, hand }: Props) {
       className="pt-7"
       onSubmit={(event) => {
         event.preventDefault();
-        if (wrong.length === 0) keep.mutate();
+        if (wrong.length === 0) keep.mutate(draft);
       }}
       onBlur={() => keepNow.current()}
     >
