@@ -15,6 +15,7 @@ from typing import Any
 import av
 import numpy as np
 from numpy.typing import NDArray
+from shots import DAY, NIGHT, WATER
 
 from steady_tide import library
 from steady_tide.core.brief import School, read_brief
@@ -23,30 +24,20 @@ from steady_tide.formats.rushes_worker import measured
 from steady_tide.services.looking import LookAsked, Looker, scene_of
 
 SHOTS: dict[str, dict[str, Any]] = {
-    "quay, tripod": {"light": {"kind": "meter", "ev100": [14, 15]}, "camera_move": {"mount": "tripod"}},
-    "quay, hand": {"light": {"kind": "meter", "ev100": [14, 15]}, "camera_move": {"mount": "walking"}},
+    "quay, tripod": {"light": DAY, "camera_move": {"mount": "tripod"}},
+    "quay, hand": {"light": DAY, "camera_move": {"mount": "walking"}},
     "quay, pan": {
-        "light": {"kind": "meter", "ev100": [14, 15]},
+        "light": DAY,
         "camera_move": {"mount": "tripod", "turn_deg_s": 6},
     },
-    "punts": {"light": {"kind": "place", "place": "lantern_lit_yard"}, "scenario": "low_light"},
+    "punts": NIGHT,
     "jar": {
         "light": {"kind": "lamps", "lamps": [{"lux_at_1m": 900, "distance_m": 1.0, "kelvin": 5500}]},
         "scenario": "product",
         "camera_move": {"mount": "tripod"},
         "subject": {"distance_m": [0.5, 0.8]},
     },
-    "eelgrass": {
-        "light": {
-            "kind": "water",
-            "surface": {"kind": "place", "place": "full_sun"},
-            "depth_m": [3, 5],
-            "water_type": "1C",
-        },
-        "scenario": "underwater",
-        "camera_move": {"mount": "tray"},
-        "subject": {"distance_m": [1, 2]},
-    },
+    "eelgrass": {**WATER, "camera_move": {"mount": "tray"}},
 }
 SIZE = (640, 360)
 

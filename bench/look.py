@@ -16,6 +16,7 @@ from typing import Any
 import httpx
 import numpy as np
 from serving import service
+from shots import DAY, NIGHT, WATER
 
 from steady_tide import library
 from steady_tide.core.brief import School, read_brief
@@ -24,23 +25,14 @@ from steady_tide.services.looking import LookAsked, Looker
 
 ROUNDS = 9
 SHOTS = {
-    "night": {"light": {"kind": "place", "place": "lantern_lit_yard"}, "scenario": "low_light"},
-    "day": {"light": {"kind": "meter", "ev100": [14, 15]}, "delivery": {"graded": True}},
+    "night": NIGHT,
+    "day": {"light": DAY, "delivery": {"graded": True}},
     "ride": {
         "light": {"kind": "place", "place": "bright_cloud"},
         "scenario": "motion",
         "camera_move": {"mount": "chest", "travel_m_s": 8},
     },
-    "water": {
-        "light": {
-            "kind": "water",
-            "surface": {"kind": "place", "place": "full_sun"},
-            "depth_m": [3, 5],
-            "water_type": "1C",
-        },
-        "scenario": "underwater",
-        "subject": {"distance_m": [1, 2]},
-    },
+    "water": WATER,
 }
 
 

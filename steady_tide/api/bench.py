@@ -9,9 +9,9 @@ from fastapi import APIRouter, Header, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field
 
-from steady_tide.api.shared import CrewKitOf, CrewWay, HeldKit, PlansOf
+from steady_tide.api.shared import CrewKitOf, CrewWay, HeldKit, PlansOf, while_wanted
 from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import NoLegalPlan, Overtaken
+from steady_tide.core.errors import NoLegalPlan
 from steady_tide.core.lapse import IntervalFilm, third_of_film
 from steady_tide.core.moments import Moment
 from steady_tide.core.moving import brief_at
@@ -22,7 +22,6 @@ from steady_tide.services.plans import Plans
 from steady_tide.words.plans import ToldPlan, told
 
 router = APIRouter(tags=["bench"])
-LOOKS_EVERY_S = 0.1  # whether whoever asked is still there
 OnlyCamera = Annotated[
     str | None, Query(max_length=60, description="id of a camera: plan on it, and do not rank the others")
 ]
@@ -76,12 +75,7 @@ async def answer(
     if plans.desk is None:
         return await run_in_threadpool(_answered_here, brief, crew, kit, plans, only, whole)
     asked = await run_in_threadpool(plans.bench, brief, crew, kit, only, whole, x_editor)
-    told = asyncio.wrap_future(asked)
-    while not told.done():
-        await asyncio.wait({told}, timeout=LOOKS_EVERY_S)
-        if not told.done() and await request.is_disconnected() and asked.cancel():
-            raise Overtaken
-    found = await told
+    found = await while_wanted(request, asyncio.wrap_future(asked), asked.cancel)
     if isinstance(found, NoLegalPlan):
         raise found
     return Response(found[0], media_type="application/json")

@@ -7,14 +7,13 @@ from base64 import b64encode
 from typing import Annotated, TypedDict
 from uuid import UUID
 
-from fastapi import APIRouter, Path, Query, Request
+from fastapi import APIRouter, Path, Query
 from fastapi.responses import HTMLResponse, Response
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from steady_tide.api.guard import CARD_POLICY
-from steady_tide.api.look import own_still
-from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, HeldKit, PlansOf, PresetsOf, SessionOf
+from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, HeldKit, LooksOf, PlansOf, PresetsOf, SessionOf
 from steady_tide.core.brief import School
 from steady_tide.core.errors import NoLegalPlan, NotFound
 from steady_tide.core.outing.presets import PresetPlan, named
@@ -27,7 +26,7 @@ from steady_tide.services.days import NO_PLAN, PresetShelf, kit_for, outing_of_r
 from steady_tide.services.desk import Desk, Turn
 from steady_tide.services.desk_work import paper_of
 from steady_tide.services.kept_plans import standing_of
-from steady_tide.services.look_shelf import LookShelf
+from steady_tide.services.look_scenes import own_still
 from steady_tide.services.looking import LookAsked
 from steady_tide.services.plans import Plans
 from steady_tide.store import shots as store
@@ -154,11 +153,10 @@ def card_frame(session: SessionOf, shot_id: UUID, position: Annotated[int, Path(
 
 @router.put("/shots/{shot_id}/frames")
 def put_frames_on_card(
-    request: Request, session: SessionOf, crew: CrewWay, kit: HeldKit, shot_id: UUID, asked: FramesAsked
+    shelf: LooksOf, session: SessionOf, crew: CrewWay, kit: HeldKit, shot_id: UUID, asked: FramesAsked
 ) -> FramesPut:
     """Put drawn frames on a card in place of those that are there; none takes them off."""
     store.get_shot(session, shot_id)
-    shelf: LookShelf = request.app.state.looks
     drawn = []
     for one in asked.frames:
         small = one.look.model_copy(update={"size": FRAME_PX, "loupe": None, "form": "webp", "marked": False})

@@ -6,26 +6,23 @@ import asyncio
 from typing import Annotated, Any
 from uuid import UUID
 
-from fastapi import APIRouter, Body, Depends, Header, Query, Request, Response
+from fastapi import APIRouter, Body, Header, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field, model_validator
-from sqlalchemy.orm import Session
 
-from steady_tide.api.shared import AsideDesk, CrewWay, HeldKit, SessionOf
-from steady_tide.core.errors import BadBrief, Fault, Overtaken
+from steady_tide.api.shared import AsideDesk, CrewWay, HeldKit, LooksOf, SessionOf, while_wanted
+from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.look.numbers import LookNumbers
 from steady_tide.core.look.scenes import ALL
 from steady_tide.formats.media_in import still_of_bytes
 from steady_tide.services.aside import read_aside
-from steady_tide.services.look_shelf import FilmState, LookShelf
-from steady_tide.services.looking import LookAsked, OwnStill
+from steady_tide.services.look_scenes import own_still_in
+from steady_tide.services.look_shelf import FilmState
+from steady_tide.services.looking import LookAsked
 from steady_tide.store import look_stills as store
-from steady_tide.store.database import Database
 from steady_tide.words.looks import LIMITS, ToldLook, made_with, told_look
 
 router = APIRouter(prefix="/look", tags=["look"])
-LOOKS_EVERY_S = 0.1  # whether whoever asked is still there
-LEAST_ID = 32  # characters of the id of a still
 NUMBERS = "Look-Numbers"
 PICTURES: dict[int | str, dict[str, object]] = {
     200: {
@@ -36,14 +33,6 @@ PICTURES: dict[int | str, dict[str, object]] = {
 }
 FILM: dict[int | str, dict[str, object]] = {200: {"content": {"video/mp4": {}}, "description": "The film."}}
 Name = Annotated[str, Query(min_length=1, max_length=120)]
-
-
-def _shelf(request: Request) -> LookShelf:
-    shelf: LookShelf = request.app.state.looks
-    return shelf
-
-
-ShelfOf = Annotated[LookShelf, Depends(_shelf)]
 
 
 class SceneListed(BaseModel):
@@ -116,20 +105,16 @@ async def frame(
     asked: LookAsked,
     crew: CrewWay,
     kit: HeldKit,
-    shelf: ShelfOf,
+    shelf: LooksOf,
     x_editor: Annotated[
         str | None, Header(max_length=64, description="who asks: his newer request takes the place of an older one")
     ] = None,
 ) -> Response:
     """A plan's frame, with the numbers that it was made from and came to in a header."""
-    still = await run_in_threadpool(_still_of, request.app.state.database, asked.scene)
+    still = await run_in_threadpool(own_still_in, request.app.state.database, asked.scene)
     drawn = asyncio.wrap_future(await run_in_threadpool(shelf.ask, asked, crew, kit, still, x_editor))
-    while not drawn.done():
-        await asyncio.wait({drawn}, timeout=LOOKS_EVERY_S)
-        if not drawn.done() and await request.is_disconnected():
-            drawn.add_done_callback(lambda done: done.cancelled() or done.exception())
-            raise Overtaken
-    found = await drawn
+    # What is begun is drawn to its end: it is kept, and whoever asks again has it at once.
+    found = await while_wanted(request, drawn, lambda: True)
     return Response(found.picture, media_type=f"image/{asked.form}", headers={NUMBERS: found.numbers.model_dump_json()})
 
 
@@ -146,7 +131,7 @@ def told(asked: Annotated[FramesCompared, Body()]) -> FramesTold:
 
 
 @router.post("/clip", status_code=202)
-def begin_clip(request: Request, asked: ClipAsked, crew: CrewWay, kit: HeldKit, shelf: ShelfOf) -> FilmState:
+def begin_clip(request: Request, asked: ClipAsked, crew: CrewWay, kit: HeldKit, shelf: LooksOf) -> FilmState:
     """Begin a film. Ask for its state until it is done."""
     first = asked.plans[0]
     for index, other in enumerate(asked.plans):
@@ -156,24 +141,24 @@ def begin_clip(request: Request, asked: ClipAsked, crew: CrewWay, kit: HeldKit, 
             raise BadBrief(
                 Fault(f"plans[{index}]", "is of another size or rate than the first", "Films in step share both.")
             )
-    both = [(one, _still_of(request.app.state.database, one.scene)) for one in asked.plans]
+    both = [(one, own_still_in(request.app.state.database, one.scene)) for one in asked.plans]
     return shelf.begin_film(both, crew, kit, asked.seconds)
 
 
 @router.get("/clips/{clip_id}")
-def clip_state(clip_id: str, shelf: ShelfOf) -> FilmState:
+def clip_state(clip_id: str, shelf: LooksOf) -> FilmState:
     """How far a film is."""
     return shelf.film_state(clip_id)
 
 
 @router.get("/clips/{clip_id}/file", response_class=Response, responses=FILM)
-def clip_file(clip_id: str, shelf: ShelfOf) -> Response:
+def clip_file(clip_id: str, shelf: LooksOf) -> Response:
     """A film that is done, as MP4."""
     return Response(shelf.film_file(clip_id), media_type="video/mp4")
 
 
 @router.delete("/clips/{clip_id}", status_code=204)
-def stop_clip(clip_id: str, shelf: ShelfOf) -> None:
+def stop_clip(clip_id: str, shelf: LooksOf) -> None:
     """Stop a film, and forget it."""
     shelf.stop_film(clip_id)
 
@@ -199,21 +184,3 @@ def delete_still(session: SessionOf, still_id: UUID) -> None:
 
 def _smaller(data: bytes, name: str) -> bytes:
     return still_of_bytes(name, data)
-
-
-def own_still(session: Session, scene: str | None) -> OwnStill | None:
-    """A still of one's own that a scene's name stands for. Returns None where it is one of ours. Raises NotFound."""
-    try:
-        still_id = UUID(scene or "")
-    except ValueError:
-        return None
-    found = store.get_still(session, still_id)
-    return OwnStill(str(found.id), found.name, found.picture, found.distance_m)
-
-
-def _still_of(database: Database, scene: str | None) -> OwnStill | None:
-    """The same without a session at hand; most scenes need none."""
-    if scene is None or len(scene) < LEAST_ID:
-        return None
-    with database.session() as session:
-        return own_still(session, scene)

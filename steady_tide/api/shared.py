@@ -2,23 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from typing import Annotated
+import asyncio
+from collections.abc import Callable, Iterator
+from typing import Annotated, TypeVar
 
 from fastapi import Depends, Query, Request
 from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.core.brief import School
-from steady_tide.core.errors import StoreUnavailable
+from steady_tide.core.errors import Overtaken, StoreUnavailable
 from steady_tide.services.crew_kit import CrewKit, read_crew_kit
 from steady_tide.services.days import PresetShelf
 from steady_tide.services.desk import Desk
 from steady_tide.services.keeper import Keeper
+from steady_tide.services.look_shelf import LookShelf
 from steady_tide.services.plans import Plans
 from steady_tide.store.database import Database
 from steady_tide.store.shoots import crew_school
 
+LOOKS_EVERY_S = 0.1  # whether whoever asked is still there
 HELD = r"^[a-z0-9][a-z0-9_.-]{0,59}:[0-9]{1,7}$"
 
 
@@ -117,3 +120,28 @@ def _presets(request: Request) -> PresetShelf:
 
 
 PresetsOf = Annotated[PresetShelf, Depends(_presets)]
+
+
+def _looks(request: Request) -> LookShelf:
+    shelf: LookShelf = request.app.state.looks
+    return shelf
+
+
+LooksOf = Annotated[LookShelf, Depends(_looks)]
+
+
+Made = TypeVar("Made")
+
+
+async def while_wanted(request: Request, made: asyncio.Future[Made], give_up: Callable[[], bool]) -> Made:
+    """Wait for what is made as long as whoever asked is there.
+
+    made: by another process; give_up: called when he is gone, tells whether waiting ends then. Returns it. Raises Overtaken.
+    """
+    while not made.done():
+        await asyncio.wait({made}, timeout=LOOKS_EVERY_S)
+        if not made.done() and await request.is_disconnected() and give_up():
+            # Nobody hears any more how it ends.
+            made.add_done_callback(lambda done: done.cancelled() or done.exception())
+            raise Overtaken
+    return await made

@@ -20,7 +20,6 @@ FINEST, COARSEST = -12.0, 51.0  # of the encoder's scale; below 0 it has ten bit
 FIRST, FIRST_BITS = 30.0, 0.3  # where the search begins, for so many bits a pixel
 STEPS_PER_OCTAVE = 6.0  # by which bits about halve
 EFFICIENT_FROM = 0.9
-MAX_SIDE = 4096
 
 
 @dataclass(frozen=True)

@@ -203,10 +203,11 @@ def _asked(what: str, form: str, count: int, name: str, file: IO[bytes]) -> byte
 
 
 def _unread(name: str, why: str) -> BadFile:
-    plain = "".join(
-        letter for letter in re.sub(r"\[Errno -?\d+\] |: '\d*'|;? ?last error log.*", "", why) if letter.isprintable()
-    )
-    plain = plain[:160].rstrip(". ")
-    return BadFile(
-        Fault(name, f"cannot be read: {plain}", "Copy it again from the card, or take another clip of the same mode.")
-    )
+    mend = "Copy it again from the card, or take another clip of the same mode."
+    return BadFile(Fault(name, f"cannot be read: {plainly(why)}", mend))
+
+
+def plainly(why: str) -> str:
+    """What a reader said of a file, without its numbers and what cannot be printed. Returns at most 160 characters."""
+    said = re.sub(r"\[Errno -?\d+\] |: '\d*'|;? ?last error log.*", "", why)
+    return "".join(letter for letter in said if letter.isprintable())[:160].rstrip(". ")

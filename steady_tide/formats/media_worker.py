@@ -21,9 +21,10 @@ CROP_PX = 768
 FULL_RANGE = 2  # of ISO/IEC 23091-2: codes go from end to end
 
 
-def _confine() -> None:
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
-    resource.setrlimit(resource.RLIMIT_CPU, (CPU_SECONDS, CPU_SECONDS))
+def confine(memory_bytes: int, cpu_s: int) -> None:
+    """Bound this process: so much memory and time, and nothing is written to any file."""
+    resource.setrlimit(resource.RLIMIT_AS, (memory_bytes, memory_bytes))
+    resource.setrlimit(resource.RLIMIT_CPU, (cpu_s, cpu_s))
     resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
 
@@ -182,7 +183,7 @@ def main() -> int:
     from PIL import Image, JpegImagePlugin, MpoImagePlugin, PngImagePlugin, TiffImagePlugin  # noqa: F401
 
     av.logging.set_level(av.logging.PANIC)
-    _confine()
+    confine(MEMORY_BYTES, CPU_SECONDS)
     try:
         if what == "facts":
             answer = _still(data) if form == "still" else _clip(data, form)

@@ -14,7 +14,7 @@ from pydantic import ValidationError
 
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.formats.media_in import form_of
+from steady_tide.formats.media_in import form_of, plainly
 
 WORKER = Path(__file__).with_name("rushes_worker.py")
 SECONDS = 4 * 3600.0
@@ -109,5 +109,4 @@ def _asked(
 
 
 def _unread(name: str, why: str) -> BadFile:
-    plain = "".join(letter for letter in why if letter.isprintable())[:160].rstrip(". ")
-    return BadFile(Fault(name, f"cannot be measured: {plain}", "Copy it again from the card."))
+    return BadFile(Fault(name, f"cannot be measured: {plainly(why)}", "Copy it again from the card."))

@@ -9,7 +9,6 @@ from __future__ import annotations
 import contextlib
 import io
 import json
-import resource
 import sys
 from collections.abc import Callable
 from typing import Any
@@ -27,13 +26,6 @@ PLANAR = {
     "yuv420p", "yuvj420p", "yuv422p", "yuvj422p", "yuv444p", "yuvj444p",
     "yuv420p10le", "yuv422p10le", "yuv444p10le", "yuv420p12le", "yuv422p12le",
 }  # fmt: skip
-
-
-def _confine() -> None:
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
-    resource.setrlimit(resource.RLIMIT_CPU, (CPU_SECONDS, CPU_SECONDS))
-    resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
-    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
 
 
 def _plane(plane: Any, rows: int, columns: int, deep: bool) -> Any:
@@ -173,9 +165,10 @@ def main() -> int:
     import av
 
     from steady_tide.core.rushes import collecting, sound  # noqa: F401
+    from steady_tide.formats.media_worker import confine
 
     av.logging.set_level(av.logging.PANIC)
-    _confine()
+    confine(MEMORY_BYTES, CPU_SECONDS)
     try:
         answer = measured(data, options, _tell)
     except Exception as error:

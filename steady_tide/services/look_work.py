@@ -39,9 +39,3 @@ def film_of(
         for (one, still), taking in zip(asked, takings, strict=True)
     ]
     return [np.hstack(frames) for frames in zip(*reels, strict=True)]
-
-
-def forget() -> None:
-    """Forget what was drawn and taken; for tests and measurements."""
-    fresh = Looker()
-    _looker.drawings, _looker.takings = fresh.drawings, fresh.takings

@@ -179,7 +179,7 @@ class Looker:
         made = renderer.frame(moment, window, asked.is_graded)
         codes, bits, _ = _compressed(taking, made)
         image = shown(made.curve, codes, asked.is_graded)
-        numbers = numbers_of(renderer, moment, window, made, codes, bits)
+        numbers = numbers_of(renderer, moment, made, bits)
         return Looked(picture(marked(image, codes, made.curve) if asked.marked else image, asked.form), numbers)
 
     def film(

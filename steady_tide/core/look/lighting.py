@@ -56,18 +56,8 @@ def _in_water(taking: Taking, light: WaterLight, distance_m: float, share: float
 
 def through_filter(taking: Taking, share: float) -> Bands:
     """What a colour filter leaves of the bands, beside what it takes from all, which the meter makes up. Returns shares."""
-    red, green, blue = taking.taken_stops(share)
     glass = taking.glass
-    return np.asarray(
-        2.0 ** (glass.colour_stops - np.array([red + glass.red_gain_stops * _works(taking, share), green, blue]))
-    )
-
-
-def _works(taking: Taking, share: float) -> float:
-    """How far red gain has red to lift, 0 to 1."""
-    red, _, _ = taking.taken_stops(share)
-    gain, filtered = taking.glass.red_gain_stops, taking.glass.band_stops[0]
-    return 0.0 if gain == 0.0 else float((filtered - red) / gain) if filtered == 0.0 else 0.0
+    return np.asarray(2.0 ** (glass.colour_stops - taking.filter_share(share) * np.array(glass.band_stops)))
 
 
 def balance_gains(taking: Taking, share: float, graded: bool) -> Bands:
@@ -79,7 +69,7 @@ def balance_gains(taking: Taking, share: float, graded: bool) -> Bands:
     centres = tuple(centre for centre, _ in taking.world.waters.bands_nm)
     of_light = np.array(blackbody_bands(taking.balance_k(share), centres))
     balance = taking.balance
-    gain = np.array([2.0 ** (taking.glass.red_gain_stops * _works(taking, share)), 1.0, 1.0])
+    gain = np.array([2.0 ** (taking.glass.red_gain_stops * taking.filter_share(share)), 1.0, 1.0])
     if balance is None or (balance == "raw" and graded):
         grey = grey_card(taking, share) * gain
         apart = float(np.log2(grey[0] / grey[2]))

@@ -6,10 +6,9 @@ import numpy as np
 
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.water import LUMINANCE
-from steady_tide.core.look.drawing import Array
 from steady_tide.core.look.lighting import balance_gains, grey_card
 from steady_tide.core.look.marking import darkest_code
-from steady_tide.core.look.rendering import Moment, Recorded, Renderer, Window, card_of, streak_px
+from steady_tide.core.look.rendering import Moment, Recorded, Renderer, card_of, streak_px
 from steady_tide.core.measuring.frame_measures import (
     blown_share,
     cast_of_card,
@@ -47,13 +46,10 @@ class LookNumbers(Frozen):
     graded: bool
 
 
-def numbers_of(
-    renderer: Renderer, moment: Moment, window: Window, made: Recorded, codes: Array, bits_per_pixel: float
-) -> LookNumbers:
+def numbers_of(renderer: Renderer, moment: Moment, made: Recorded, bits_per_pixel: float) -> LookNumbers:
     """Measure a frame.
 
-    renderer: of its plan and scene; moment, window: when and which part; made: as recorded; codes: after compression;
-    bits_per_pixel: that it took. Returns the numbers; noise, smear and cast are measured on a grey card and a point that
+    renderer: of its plan and scene; moment: when; made: as recorded; bits_per_pixel: that it took. Returns the numbers; noise, smear and cast are measured on a grey card and a point that
     went through the same sensor, exposure and balance.
     """
     taking, exposed = renderer.taking, made.exposed

@@ -10,7 +10,7 @@ import numpy as np
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.look.drawing import Array, Sheet
 from steady_tide.core.look.scene import Layer, Scene
-from steady_tide.core.look.tones import as_light
+from steady_tide.core.measuring.transfer import to_light
 
 STOPS = 8.0  # that a finished picture holds from its darks to white
 KEPT = 4
@@ -21,7 +21,7 @@ def _light_of(data: bytes) -> Array:
     found = cv2.imdecode(np.frombuffer(data, dtype=np.uint8), cv2.IMREAD_COLOR)
     if found is None:
         raise BadFile(Fault("scene", "the kept still cannot be read", "Hand it over again."))
-    return np.asarray(as_light(found[:, :, ::-1].astype(np.float64) / 255.0), dtype=np.float32)
+    return np.asarray(to_light(found[:, :, ::-1].astype(np.float64) / 255.0, "srgb"), dtype=np.float32)
 
 
 def still_scene(id: str, name: str, data: bytes, distance_m: float) -> Scene:

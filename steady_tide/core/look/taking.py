@@ -20,7 +20,7 @@ from steady_tide.core.optics import WATER_INDEX, blur_spot_deg, diffraction_deg
 from steady_tide.core.planning.bench import Bench
 from steady_tide.core.planning.geometry import Geometry, geometry
 from steady_tide.core.planning.items.cast import filter_works
-from steady_tide.core.planning.items.views import ExposureView
+from steady_tide.core.planning.items.views import ExposureView, fixed_spot_deg
 from steady_tide.core.planning.ledger import price
 from steady_tide.core.planning.metering import exposure_times, meter
 from steady_tide.core.planning.outcome import settings_of
@@ -33,7 +33,6 @@ from steady_tide.core.planning.usual import USUAL
 from steady_tide.core.sheet import Lens, Sensor
 
 Bands = NDArray[np.float64]
-SIDEWAYS = 2  # of a phone: an upright frame is filmed by turning it
 
 
 @dataclass(frozen=True)
@@ -121,11 +120,6 @@ class Taking:
         return bool(self._picture.straight[0])
 
     @property
-    def field_deg(self) -> float:
-        """Across the delivered frame."""
-        return float(self._seen.field_deg[0])
-
-    @property
     def px_per_deg(self) -> float:
         """Delivered pixels a degree, at the centre."""
         return float(self._seen.px_per_deg[0])
@@ -151,11 +145,6 @@ class Taking:
         delivery = self.at.brief.delivery
         upright = delivery.height > delivery.width and self.space.sheet.kind == "phone"
         return delivery.width / delivery.height if upright else delivery.height / delivery.width
-
-    @property
-    def captured_hz(self) -> float:
-        """Frames taken a second."""
-        return float(self._picture.capture_hz[0])
 
     @property
     def rate(self) -> float:
@@ -236,13 +225,12 @@ class Taking:
         ends = self.at.light.surface_balance_k or self.at.light.balance_k
         return 1e6 / (mired(ends[0]) + share * (mired(ends[1]) - mired(ends[0])))
 
-    def taken_stops(self, share: float) -> tuple[float, float, float]:
-        """What filter and red gain take from the bands at a moment, beyond what all lose; negative where they add."""
-        light, glass = self.at.light, self.glass
-        works = [filter_works(self.at, left) if light.deepest_m is not None else 1.0 for left in light.red_left]
-        work = works[0] + share * (works[1] - works[0])
-        red, green, blue = (work * stops for stops in glass.band_stops)
-        return red - work * glass.red_gain_stops, green, blue
+    def filter_share(self, share: float) -> float:
+        """How far a filter, or red gain, has red to wait for at a moment, 0 to 1."""
+        if self.at.light.deepest_m is None:
+            return 1.0
+        dim, bright = (filter_works(self.at, left) for left in self.at.light.red_left)
+        return dim + share * (bright - dim)
 
     def distance_m(self, depth: str, share: float = 0.0) -> float:
         """How far a layer of a scene is. depth: near, subject, far or sky; share: under water the bright end is where the
@@ -265,8 +253,7 @@ class Taking:
         there = distance_m / WATER_INDEX if self.space.flat_port else distance_m
         focus = self.space.focuses[self.choice["focuses"]]
         if lens.focus == "fixed" or focus == "fixed":
-            closest = max(lens.closest_m, 1e-3)
-            return float(blur_spot_deg(opening, closest, min(there, closest)))
+            return float(fixed_spot_deg(lens, np.array(opening), there))
         if focus == "infinity":
             sharp = 1e6
         elif focus == "hyperfocal":

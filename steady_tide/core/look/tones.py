@@ -11,7 +11,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.measuring.transfer import to_code, to_light
+from steady_tide.core.measuring.transfer import to_code
 from steady_tide.core.noise import GREY_REFLECTANCE
 
 Floats = NDArray[np.float64]
@@ -83,8 +83,3 @@ def _finished(light: Floats, headroom_stops: float) -> Floats:
     above = np.maximum(of_white - KNEE, 0.0) / (1.0 - KNEE)
     rolled = above * (1.0 + above / most**2) / (1.0 + above)
     return to_code(np.where(of_white < KNEE, of_white, KNEE + (1.0 - KNEE) * np.minimum(rolled, 1.0)), "srgb")
-
-
-def as_light(codes: Floats) -> Floats:
-    """Light that a display gives for codes. Returns shares of white."""
-    return to_light(codes, "srgb")

@@ -11,12 +11,12 @@ from numpy.typing import NDArray
 from steady_tide.core.light.balance import blackbody_bands
 from steady_tide.core.light.water import LUMINANCE
 from steady_tide.core.measuring.frame_measures import most_of
+from steady_tide.core.noise import GREY_REFLECTANCE
 from steady_tide.core.rushes.measures import ColourMeasure, Doubt, ExposureMeasure, FlickerMeasure
 
 Array = NDArray[np.float32]
 Floats = NDArray[np.float64]
 
-GREY = 0.18
 WHITE, BLACK = 0.995, 0.005  # shares of the code range
 JUMP_STOPS = 0.3
 LEAST_LIGHT = 2.0**-12
@@ -119,7 +119,7 @@ def exposure_of(
     series: LightSeries, cuts: list[int], repeated: NDArray[np.bool_], doubts: list[Doubt]
 ) -> ExposureMeasure:
     """Exposure over a clip. cuts: frames after cuts; repeated: frames that repeat the one before."""
-    medians = np.log2(np.maximum(np.array(series.medians), LEAST_LIGHT) / GREY)
+    medians = np.log2(np.maximum(np.array(series.medians), LEAST_LIGHT) / GREY_REFLECTANCE)
     white = np.array(series.white)
     worst = int(np.argmax(white))
     steps = np.diff(medians)

@@ -9,13 +9,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from steady_tide.core.measuring.transfer import Transfer, slope_at, to_light
+from steady_tide.core.noise import GREY_REFLECTANCE
 from steady_tide.core.rushes.measures import Doubt, NoiseAt, NoiseMeasure
 
 Array = NDArray[np.float32]
 Floats = NDArray[np.float64]
 
 BLOCK = 16
-GREY = 0.18
 LEAST_BLOCKS = 24
 MOST_PATTERN = 1.6  # of a difference's coarse part over what white noise has: more is movement
 LEVELS = np.geomspace(0.02, 0.7, 11)
@@ -83,7 +83,7 @@ def noise_of(blocks: NoiseBlocks, doubts: list[Doubt]) -> NoiseMeasure:
     if not found:
         doubts.append(Doubt(field="noise.snr_grey", why="nothing of a usable brightness stands still"))
         return NoiseMeasure()
-    near = (levels > GREY / 2.5) & (levels < GREY * 2.5)
+    near = (levels > GREY_REFLECTANCE / 2.5) & (levels < GREY_REFLECTANCE * 2.5)
     by_level = tuple(
         NoiseAt(level=level, snr=level / float(np.sqrt(variance))) for level, variance in zip(at, found, strict=True)
     )
@@ -91,8 +91,8 @@ def noise_of(blocks: NoiseBlocks, doubts: list[Doubt]) -> NoiseMeasure:
         doubts.append(Doubt(field="noise.snr_grey", why="nothing near mid grey stands still; see the levels"))
         return NoiseMeasure(by_level=by_level)
     # Variance at grey from those about it, scaled along shot noise, which grows with the level.
-    scaled = variances[near] * GREY / levels[near]
+    scaled = variances[near] * GREY_REFLECTANCE / levels[near]
     variance = float(np.median(scaled))
-    snr = GREY / float(np.sqrt(variance))
+    snr = GREY_REFLECTANCE / float(np.sqrt(variance))
     spread = float(np.median(np.abs(scaled - variance))) * 1.4826 / variance
     return NoiseMeasure(snr_grey=snr, snr_error=snr * 0.5 * spread / float(np.sqrt(near.sum())), by_level=by_level)

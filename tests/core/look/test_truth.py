@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 import pytest
 
-from steady_tide.core.look.lighting import balance_gains, grey_card
+from steady_tide.core.look.lighting import balance_gains, grey_card, through_filter
 from steady_tide.core.look.rendering import Moment, Renderer, Window, card_of, layer_speed_deg_s, streak_px
 from steady_tide.core.look.shaking import shake_of
 from steady_tide.core.look.taking import Taking
 from steady_tide.core.look.timing import frame_times
 from steady_tide.core.measuring.frame_measures import blown_share, snr_of_card
 from steady_tide.core.motion import left_over_deg
+from steady_tide.core.planning.items.views import fixed_spot_deg
+from steady_tide.core.planning.space import Glass
 from steady_tide.formats.compressed import compressed
 from tests.briefs import LANTERNS
 from tests.core.look.made_scenes import EVEN, POST, RAMP, RIDER, rendered, taken
@@ -39,6 +42,12 @@ def snr_by_hand(taking: Taking, iso: float) -> float:
     electrons = 4090.0 * sensor.quantum_efficiency * sensor.pixel_pitch_um**2 * lux_s
     one = electrons / np.sqrt(electrons + sensor.read_noise_e**2)
     return float(one * np.sqrt(taking.sites_per_px) * taking.noise_gain)
+
+
+def with_glass(taking: Taking, glass: Glass) -> Taking:
+    glasses = list(taking.space.glasses)
+    glasses[taking.choice["glasses"]] = glass
+    return replace(taking, bench=replace(taking.bench, space=replace(taking.space, glasses=glasses)))
 
 
 @pytest.mark.parametrize("share", [0.0, 1.0])
@@ -260,3 +269,34 @@ def test_what_rides_along_stands_and_what_is_passed_goes_by() -> None:
     speeds = {layer.id: layer_speed_deg_s(taking, layer) for layer in SCENE.layers}
     assert speeds["gloves"] == (0.0, 0.0)
     assert speeds["mud"][1] == pytest.approx(-np.degrees(8 / 4))
+
+
+def test_red_gain_lifts_red_after_the_sensor_also_behind_a_filter() -> None:
+    """A filter takes light before the sensor; gain adds none, and is told apart also where both work."""
+    by_kelvins = {"camera": "cockle-3", "white_balance_k": 6000}
+    plain = taken(light=WATER, scenario="underwater", subject={"distance_m": [1, 2]}, pins=by_kelvins)
+    filtered = (-0.1, 0.9, 1.3)
+    glass, raised = (replace(plain.glass, band_stops=filtered, red_gain_stops=gain) for gain in (0.0, 1.0))
+    behind, both = (with_glass(plain, one) for one in (glass, raised))
+    for share in (0.0, 0.5, 1.0):
+        work = plain.filter_share(share)
+        assert 0.0 < work <= 1.0
+        wanted = 2.0 ** (glass.colour_stops - work * np.array(filtered))
+        assert through_filter(behind, share) == pytest.approx(wanted)
+        assert through_filter(both, share) == pytest.approx(wanted)
+        lifted = balance_gains(both, share, graded=False) / balance_gains(behind, share, graded=False)
+        assert lifted == pytest.approx([2.0**work, 1.0, 1.0])
+
+
+@pytest.mark.parametrize(("closest", "farthest"), [(0.3, None), (0.1, 0.25)])
+def test_a_fixed_lens_is_sharp_between_its_ends_and_as_soft_beyond_as_it_is_priced(
+    closest: float, farthest: float | None
+) -> None:
+    taking = taken(pins={"camera": "limpet-7"})
+    lens = taking.lens.model_copy(update={"focus": "fixed", "closest_m": closest, "farthest_m": farthest})
+    opening = float(taking.space.offer.openings_mm[taking.choice["gates"]])
+    ends = (closest, farthest or 1e9)
+    for distance in (0.05, 0.1, 0.2, 0.3, 1.0, 8.0):
+        sharp = min(max(distance, ends[0]), ends[1])
+        wanted = np.degrees(opening / 1000.0 * abs(1.0 / distance - 1.0 / sharp))
+        assert float(fixed_spot_deg(lens, np.array(opening), distance)) == pytest.approx(wanted, rel=1e-6, abs=1e-12)

@@ -74,6 +74,17 @@ export type Row = Plan["rows"][number];
 export type Reach = Plan["exposure"]["reaches"][string][number];
 
 /** The edition of a camera's sheet that a plan keeps, where it is not the latest. */
+/** Values that a person holds, by dial. */
+export type Pins = Record<string, unknown>;
+
+export function pinsOf(brief: Brief): Pins {
+  return (brief.pins ?? {}) as Pins;
+}
+
+export function withPins(brief: Brief, pins: Pins): Brief {
+  return { ...brief, pins: pins as Brief["pins"] };
+}
+
 export function heldBy(shot: Shot): string | null {
   const { sheet } = shot;
   return sheet && sheet.latest !== sheet.edition ? `${sheet.camera}:${sheet.edition}` : null;

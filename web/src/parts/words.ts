@@ -6,6 +6,11 @@ export function stops(value: number): string {
   return (text === "-0.0" ? "0.0" : text).replace("-", "\u2212");
 }
 
+/** What a choice gives up more than another one. more: stops, negative for less. */
+export function costsMore(more: number): string {
+  return Math.abs(more) < 0.05 ? "the same" : `${more > 0 ? "+" : ""}${stops(more)} stops`;
+}
+
 export function plainNumber(value: number): string {
   return String(Math.round(value * 1000) / 1000).replace("-", "\u2212");
 }

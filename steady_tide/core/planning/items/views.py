@@ -370,6 +370,19 @@ def noise_of_iso(lens: Lens, log2_iso: Floats) -> Floats:
 NEAREST_M = 0.01
 
 
+def fixed_spot_deg(lens: Lens, opening_mm: Floats, distance_m: float) -> Floats:
+    """Angle over which a fixed lens spreads a point by focus: it is sharp from its closest to its farthest distance.
+
+    lens: fixed; opening_mm: any shape; distance_m: as the lens sees it. Returns degrees.
+    """
+    nearest = lens.closest_m if lens.closest_m > NEAREST_M else NEAREST_M
+    if distance_m < nearest:
+        return np.asarray(blur_spot_deg(opening_mm, nearest, distance_m))
+    if lens.farthest_m is not None and distance_m > lens.farthest_m:
+        return np.asarray(blur_spot_deg(opening_mm, lens.farthest_m, distance_m))
+    return np.zeros_like(np.asarray(opening_mm, dtype=float))
+
+
 def spots_deg(at: Situation, lens: Lens, opening_mm: Floats, flat_port: bool = False) -> tuple[Floats, Floats]:
     """Angles over which focus and diffraction spread a point.
 
@@ -387,10 +400,7 @@ def spots_deg(at: Situation, lens: Lens, opening_mm: Floats, flat_port: bool = F
     if flat_port:  # things look nearer behind a flat window
         near, far = near / WATER_INDEX, far / WATER_INDEX
     if lens.focus == "fixed":
-        closest = max(NEAREST_M, lens.closest_m)
-        worst = blur_spot_deg(opening_mm, closest, min(near, closest))
-        if lens.farthest_m is not None:
-            worst = np.maximum(worst, blur_spot_deg(opening_mm, lens.farthest_m, max(far, lens.farthest_m)))
+        worst = np.maximum(fixed_spot_deg(lens, opening_mm, near), fixed_spot_deg(lens, opening_mm, far))
     else:
         at_m = at.focus_distance_m(lens)
         worst = np.maximum(blur_spot_deg(opening_mm, at_m, near), blur_spot_deg(opening_mm, at_m, far))

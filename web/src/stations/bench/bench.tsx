@@ -4,8 +4,8 @@ import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } fro
 import { Link, useParams } from "react-router";
 import { benchApi, shotQuery, vocabularyQuery } from "../../api/bench";
 import { shootsQuery } from "../../api/shoots";
-import type { Brief, DialValue, Plan, Row, Shot, Vocabulary } from "../../api/types";
-import { heldBy } from "../../api/types";
+import type { Brief, DialValue, Pins, Plan, Row, Shot, Vocabulary } from "../../api/types";
+import { heldBy, pinsOf, withPins } from "../../api/types";
 import { Gauge } from "../../instruments/gauge";
 import { Ledger } from "../../instruments/ledger";
 import { Conflict } from "../../parts/changing";
@@ -103,7 +103,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
   // A phone shows one part at a time.
   const [part, setPart] = useState<Part>("sentence");
   const away = (...parts: Part[]) => (parts.includes(part) ? "" : "max-sm:hidden");
-  const pins = (brief.pins ?? {}) as Record<string, unknown>;
+  const pins = pinsOf(brief);
   // What rests on estimates stands in whole answers alone.
   const check = pending ? null : (answer?.estimates ?? null);
   const estimated = useMemo(
@@ -116,8 +116,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
     document.title = `${brief.title} · Bench · Steady Tide`;
   }, [brief.title]);
 
-  const setPins = (update: (pins: Record<string, unknown>) => Record<string, unknown>) =>
-    change((b) => ({ ...b, pins: update((b.pins ?? {}) as Record<string, unknown>) as Brief["pins"] }));
+  const setPins = (update: (pins: Pins) => Pins) => change((b) => withPins(b, update(pinsOf(b))));
   const latestPins = useRef(setPins);
   latestPins.current = setPins;
   const choose = useCallback(

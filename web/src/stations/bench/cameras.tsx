@@ -1,6 +1,6 @@
 // The cameras of the kit for this shot: what each gives up at its best, and why the first is first.
-import { Popover } from "radix-ui";
 import type { Plan, RankedCamera } from "../../api/types";
+import { Panel } from "../../parts/panel";
 import { stops } from "../../parts/words";
 
 type Props = {
@@ -19,52 +19,46 @@ export function Cameras({ plan, open, pinned, othersOld, onOpen, onPin }: Props)
   );
   const worst = Math.max(1, ...plan.cameras.map((camera) => camera.given_up_stops ?? 0));
   return (
-    <Popover.Root open={open} onOpenChange={onOpen}>
-      <Popover.Trigger
-        className={`token font-sans text-[13px] not-italic ${othersOld ? "text-muted" : ""}`}
-        aria-busy={othersOld}
-        aria-label={`Cameras: ${plan.camera.name}${pinned ? ", pinned" : ""}${second ? `, next best ${second.name}` : ""}`}
-        data-testid="cameras"
-      >
-        {second
+    <Panel
+      label="Cameras"
+      trigger={{
+        className: `token font-sans text-[13px] not-italic ${othersOld ? "text-muted" : ""}`,
+        "aria-busy": othersOld,
+        "aria-label": `Cameras: ${plan.camera.name}${pinned ? ", pinned" : ""}${second ? `, next best ${second.name}` : ""}`,
+        "data-testid": "cameras",
+      }}
+      says={
+        second
           ? `next best: ${second.name}, loses ${stops(second.given_up_stops ?? 0)}`
-          : "no other camera can"}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          role="dialog"
-          aria-label="Cameras"
-          sideOffset={6}
-          align="end"
-          collisionPadding={12}
-          className="z-30 max-h-[var(--radix-popover-content-available-height)] w-[660px] max-w-[96vw] overflow-y-auto border-[1.5px] border-ink bg-ground p-5"
-        >
-          <div className="flex items-baseline justify-between border-ink border-b pb-2">
-            <h2 className="font-serif text-[19px] font-semibold">Cameras for this shot</h2>
-            {pinned && (
-              <button type="button" className="plain" onClick={() => onPin(null)}>
-                Let the best one be found
-              </button>
-            )}
-          </div>
-          {othersOld && (
-            <p className="pt-1 text-[12.5px] text-muted">As it was a moment ago; asking again.</p>
-          )}
-          <ol>
-            {plan.cameras.map((camera) => (
-              <Line
-                key={camera.id}
-                camera={camera}
-                worst={worst}
-                chosen={camera.id === plan.camera.id}
-                pinned={pinned && camera.id === plan.camera.id}
-                take={() => onPin(camera.id)}
-              />
-            ))}
-          </ol>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+          : "no other camera can"
+      }
+      open={open}
+      onOpen={onOpen}
+      align="end"
+      wide="w-[660px] p-5"
+    >
+      <div className="flex items-baseline justify-between border-ink border-b pb-2">
+        <h2 className="font-serif text-[19px] font-semibold">Cameras for this shot</h2>
+        {pinned && (
+          <button type="button" className="plain" onClick={() => onPin(null)}>
+            Let the best one be found
+          </button>
+        )}
+      </div>
+      {othersOld && <p className="pt-1 text-[12.5px] text-muted">As it was a moment ago; asking again.</p>}
+      <ol>
+        {plan.cameras.map((camera) => (
+          <Line
+            key={camera.id}
+            camera={camera}
+            worst={worst}
+            chosen={camera.id === plan.camera.id}
+            pinned={pinned && camera.id === plan.camera.id}
+            take={() => onPin(camera.id)}
+          />
+        ))}
+      </ol>
+    </Panel>
   );
 }
 

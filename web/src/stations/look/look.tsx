@@ -3,32 +3,31 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
 import { benchApi, shotQuery, vocabularyQuery } from "../../api/bench";
-import { Problem } from "../../api/http";
 import { changed } from "../../api/keys";
+import { type Frame, frameQuery, type Side, type Sight, toldQuery } from "../../api/look";
 import {
-  drawFrame,
-  type Frame,
-  frameQuery,
-  type LookTold,
-  lookApi,
-  type Side,
-  type Sight,
-  scenesQuery,
-  toldQuery,
-} from "../../api/look";
-import { type Brief, heldBy, type Plan, type Shot, type Vocabulary } from "../../api/types";
+  type Brief,
+  heldBy,
+  type Pins,
+  type Plan,
+  pinsOf,
+  type Shot,
+  type Vocabulary,
+  withPins,
+} from "../../api/types";
 import { Framed, Picture } from "../../instruments/picture";
 import { Split } from "../../instruments/split";
 import { useGround } from "../../parts/ground";
 import { useShortcuts } from "../../parts/keyboard";
 import { remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
-import { stops } from "../../parts/words";
+import { LightBand } from "./light-band";
 import { Motion } from "./motion";
-import { type Other, OtherPlan, withPins } from "./other";
-import { fileName, saveAs } from "./saving";
+import { type Other, OtherPlan } from "./other";
+import { OnCard, Save } from "./out";
 import { SceneChoice } from "./scene-choice";
 import { Strip } from "./strip";
+import { Limits, Prices, Table } from "./told";
 
 const WIDTH = 960;
 const LOUPE_PX = 176;
@@ -93,24 +92,13 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
     enabled: left.data !== undefined,
   });
   const pinned = useMutation({
-    mutationFn: async ({ pins }: { pins: Record<string, unknown>; says: string }) => {
-      const kept = await benchApi.shot(shot.id);
-      return benchApi.saveShot(shot.id, {
-        brief: withPins(kept.brief, pins),
-        starts_at: kept.starts_at,
-        revision: kept.revision,
-      });
-    },
-    retry: (tried, error) => tried < 3 && error instanceof Problem && error.status === 409,
-    retryDelay: 50,
+    mutationFn: ({ pins }: { pins: Pins; says: string; back: Pins | null }) =>
+      benchApi.repin(shot.id, (kept) => known({ ...kept, ...pins })),
     onSuccess: () => changed.sheetOf(shot.id),
   });
-  const pins = (shot.brief.pins ?? {}) as Record<string, unknown>;
-  const [before, setBefore] = useState<Record<string, unknown> | null>(null);
-  const pin = (next: Record<string, unknown>, says: string) => {
-    setBefore(pins);
-    pinned.mutate({ pins: next, says });
-  };
+  /** Undo gives one dial back what it was held at, and touches no other. */
+  const pin = (dial: string, value: unknown, says: string) =>
+    pinned.mutate({ pins: { [dial]: value }, says, back: { [dial]: pinsOf(shot.brief)[dial] } });
 
   useShortcuts("look", (id) => {
     if (id === "look-other") setChoosing(true);
@@ -216,20 +204,19 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
               vocabulary={vocabulary}
               sight={sight}
               coloured={coloured}
-              pin={(dial, value, says) => pin({ ...pins, [dial]: value }, says)}
+              pin={pin}
             />
           )}
           {pinned.error && <Trouble error={pinned.error} retry={() => pinned.mutate(pinned.variables)} />}
-          {pinned.isSuccess && before && (
+          {pinned.isSuccess && pinned.variables.back && (
             <p role="status" className="text-[13px]">
               Pinned: {pinned.variables.says}.{" "}
               <button
                 type="button"
                 className="underline"
-                onClick={() => {
-                  pinned.mutate({ pins: before, says: "as it was" });
-                  setBefore(null);
-                }}
+                onClick={() =>
+                  pinned.mutate({ pins: pinned.variables.back ?? {}, says: "as it was", back: null })
+                }
               >
                 Undo
               </button>
@@ -262,30 +249,7 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
           <h2 className="mt-4 border-ink border-b pb-1 font-serif text-[17px] font-semibold">
             What it came to
           </h2>
-          {told.data ? (
-            <table className="w-full text-[13.5px]">
-              <thead>
-                <tr className="text-right text-[12px] text-muted">
-                  <td />
-                  <th className="py-1 font-normal">this plan</th>
-                  {other && <th className="max-w-[110px] py-1 pl-3 font-normal">the other</th>}
-                </tr>
-              </thead>
-              <tbody>
-                {told.data.rows.map((row) => (
-                  <tr key={row.item} className="border-hair border-b align-baseline">
-                    <th className="py-[5px] text-left font-normal text-muted">{row.title}</th>
-                    <Value value={row.left} unit={row.unit} worse={row.worse === "left"} plan={row.plan} />
-                    {row.right !== null && other && (
-                      <Value value={row.right} unit={row.unit} worse={row.worse === "right"} plan={null} />
-                    )}
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          ) : (
-            <p className="py-2 text-muted">Measuring the frames.</p>
-          )}
+          {told.data ? <Table told={told.data} /> : <p className="py-2 text-muted">Measuring the frames.</p>}
           <p className="pt-3" role="status">
             {words}
           </p>
@@ -318,6 +282,11 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
   );
 }
 
+/** Without those that are held no more. */
+function known(pins: Pins): Pins {
+  return Object.fromEntries(Object.entries(pins).filter(([, value]) => value !== undefined));
+}
+
 /** To begin with: what the crew's rivals would do about noise, else the value next to the plan's own. */
 function firstOther(brief: Brief, plan: Plan, held: string | null, vocabulary: Vocabulary): Other | null {
   const rival =
@@ -332,7 +301,7 @@ function firstOther(brief: Brief, plan: Plan, held: string | null, vocabulary: V
     (value) => value.legal && value.value !== plan.chosen[dial],
   );
   if (!next) return null;
-  const pins = { ...brief.pins, camera: plan.camera.id, [dial]: next.value } as Record<string, unknown>;
+  const pins = { ...pinsOf(brief), camera: plan.camera.id, [dial]: next.value };
   return {
     says: `${vocabulary.dials[dial] ?? dial} ${next.label}`,
     side: { brief: withPins(brief, pins), chosen: {}, held },
@@ -349,48 +318,6 @@ function Tab({ on, says, take }: { on: boolean; says: string; take: () => void }
     >
       {says}
     </button>
-  );
-}
-
-type PricesProps = { told: LookTold; total: [Frame["numbers"], Frame["numbers"] | undefined] };
-
-/** What the plans give up, in the ledger's words, so that picture and price can be compared. */
-function Prices({ told, total: [own, theirs] }: PricesProps) {
-  return (
-    <table className="mt-3 w-full text-[13.5px]">
-      <caption className="border-ink border-b pb-1 text-left font-serif text-[17px] font-semibold">
-        What it gives up
-      </caption>
-      <tbody>
-        {told.prices.map((price) => (
-          <tr key={price.item} className="border-hair border-b align-baseline">
-            <th className="py-[4px] text-left font-normal text-muted">{price.title}</th>
-            <td className="py-[4px] pl-3 text-right">{price.left < 0.05 ? "–" : stops(price.left)}</td>
-            {price.right !== null && (
-              <td className="py-[4px] pl-3 text-right">{price.right < 0.05 ? "–" : stops(price.right)}</td>
-            )}
-          </tr>
-        ))}
-        <tr className="font-bold">
-          <th className="py-[4px] text-left">in all, stops</th>
-          <td className="py-[4px] pl-3 text-right">{stops(own.given_up_stops)}</td>
-          {theirs && <td className="py-[4px] pl-3 text-right">{stops(theirs.given_up_stops)}</td>}
-        </tr>
-      </tbody>
-    </table>
-  );
-}
-
-type ValueProps = { value: string; unit: string; worse: boolean; plan: string | null };
-
-function Value({ value, unit, worse, plan }: ValueProps) {
-  return (
-    <td className="py-[5px] pl-3 text-right whitespace-nowrap">
-      <b className={worse ? "text-note" : ""}>{value}</b>{" "}
-      <span className="text-[12px] text-muted">{unit}</span>
-      {worse && <span className="sr-only"> worse</span>}
-      {plan !== null && plan !== value && <span className="block text-[12px] text-muted">plan {plan}</span>}
-    </td>
   );
 }
 
@@ -411,107 +338,5 @@ function Near({ side, sight, place, says, coloured }: NearProps) {
       </Framed>
       <figcaption className="pt-[2px] text-[12px] text-muted">{says}</figcaption>
     </figure>
-  );
-}
-
-type LightBandProps = { plan: Plan; at: number; ev: number | null; onAt: (at: number) => void };
-
-/** The light of the shot from its dimmest to its brightest moment. */
-function LightBand({ plan, at, ev, onAt }: LightBandProps) {
-  const [low, high] = plan.exposure.ev100;
-  if (high - low < 0.1) return <p className="text-[13px] text-muted">The light stays at EV {stops(low)}.</p>;
-  return (
-    <label className="grid grid-cols-[auto_minmax(0,1fr)_auto] items-center gap-3 text-[13px] text-muted">
-      <span>dimmest, EV {stops(low)}</span>
-      <input
-        type="range"
-        className="w-full accent-[var(--ink)]"
-        min={0}
-        max={1}
-        step={0.05}
-        value={at}
-        aria-label="Moment of the light"
-        aria-valuetext={`EV ${stops(ev ?? low + at * (high - low))}`}
-        onChange={(event) => onAt(Number(event.target.value))}
-      />
-      <span>brightest, EV {stops(high)}</span>
-    </label>
-  );
-}
-
-function Limits() {
-  const scenes = useQuery(scenesQuery);
-  return <p className="pt-3 text-[12.5px] text-muted">{scenes.data?.limits}</p>;
-}
-
-type OnCardProps = { shot: string; frames: { name: string; side: Side }[]; sight: Sight };
-
-function OnCard({ shot, frames, sight }: OnCardProps) {
-  const put = useMutation({
-    mutationFn: (put: typeof frames) => lookApi.putOnCard(shot, put, sight),
-    onSuccess: () => changed.cardFrames(shot),
-  });
-  return (
-    <p className="flex flex-wrap items-center gap-2 pt-2 text-[13px]">
-      <button type="button" className="plain" disabled={put.isPending} onClick={() => put.mutate(frames)}>
-        {put.isPending
-          ? "Drawing for the card"
-          : frames.length > 1
-            ? "Put both on the card"
-            : "Put it on the card"}
-      </button>
-      {put.data && (
-        <span role="status">
-          {put.data.total === 0 ? "Taken off the card." : "On the "}
-          {put.data.total > 0 && (
-            <>
-              <Link className="underline" to={`/shots/${shot}/card`}>
-                card
-              </Link>
-              .{" "}
-              <button type="button" className="underline" onClick={() => put.mutate([])}>
-                Take off
-              </button>
-            </>
-          )}
-        </span>
-      )}
-      {put.error && (
-        <span role="alert" className="text-note">
-          {put.error.message}
-        </span>
-      )}
-    </p>
-  );
-}
-
-type SaveProps = { side: Side; sight: Sight; name: string; says: string };
-
-function Save({ side, sight, name, says }: SaveProps) {
-  const save = useMutation({
-    mutationFn: (form: "png" | "webp") =>
-      drawFrame(side, { ...sight, width: 1920 }, `save ${name}`, undefined, form),
-    onSuccess: (frame, form) => saveAs(fileName(name, form), frame.src),
-  });
-  return (
-    <span className="inline-flex items-center gap-1">
-      <button type="button" className="plain" disabled={save.isPending} onClick={() => save.mutate("png")}>
-        {save.isPending ? "Drawing it large" : says}
-      </button>
-      <button
-        type="button"
-        className="text-[12.5px] text-muted underline"
-        aria-label={`${says} as WebP`}
-        disabled={save.isPending}
-        onClick={() => save.mutate("webp")}
-      >
-        WebP
-      </button>
-      {save.error && (
-        <span role="alert" className="text-[12.5px] text-note">
-          {save.error.message}
-        </span>
-      )}
-    </span>
   );
 }

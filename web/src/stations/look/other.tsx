@@ -1,13 +1,13 @@
 // The other plan: which ways there are to have one, and how each is told.
 import { useQuery } from "@tanstack/react-query";
-import { Popover } from "radix-ui";
 import { useState } from "react";
 import { recipesQuery } from "../../api/bench";
 import { presetsQuery } from "../../api/day";
 import { editionsQuery } from "../../api/kit";
 import type { Side } from "../../api/look";
-import type { Plan, Shot, Vocabulary } from "../../api/types";
-import { stops } from "../../parts/words";
+import { type Plan, pinsOf, type Shot, type Vocabulary, withPins } from "../../api/types";
+import { Panel } from "../../parts/panel";
+import { costsMore } from "../../parts/words";
 
 /** Another plan of the shot, and what it is called in the sentence. */
 export type Other = { says: string; side: Side };
@@ -25,29 +25,21 @@ type Props = {
 
 export function OtherPlan({ open, onOpen, ...props }: Props) {
   return (
-    <Popover.Root open={open} onOpenChange={onOpen}>
-      <Popover.Trigger className="token" aria-label={`The other plan: ${props.other?.says ?? "none"}`}>
-        {props.other?.says ?? "no other plan"}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          role="dialog"
-          aria-label="The other plan"
-          sideOffset={6}
-          align="start"
-          collisionPadding={12}
-          className="z-30 max-h-[var(--radix-popover-content-available-height)] w-[360px] overflow-y-auto border-[1.5px] border-ink bg-ground p-4 text-[14px]"
-        >
-          <Choices
-            {...props}
-            choose={(other) => {
-              props.choose(other);
-              onOpen(false);
-            }}
-          />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <Panel
+      label="The other plan"
+      trigger={{ className: "token", "aria-label": `The other plan: ${props.other?.says ?? "none"}` }}
+      says={props.other?.says ?? "no other plan"}
+      open={open}
+      onOpen={onOpen}
+    >
+      <Choices
+        {...props}
+        choose={(other) => {
+          props.choose(other);
+          onOpen(false);
+        }}
+      />
+    </Panel>
   );
 }
 
@@ -57,7 +49,7 @@ function Choices({ shot, plan, held, vocabulary, other, choose }: Omit<Props, "o
   const presets = useQuery(presetsQuery(shot.shoot_id));
   const stored = presets.data?.items.find((one) => one.camera === plan.camera.id)?.presets ?? [];
   const brief = shot.brief;
-  const pins = (brief.pins ?? {}) as Record<string, unknown>;
+  const pins = pinsOf(brief);
   const other_cameras = plan.cameras.filter(
     (one) => one.id !== plan.camera.id && one.given_up_stops !== null,
   );
@@ -174,10 +166,6 @@ function Choices({ shot, plan, held, vocabulary, other, choose }: Omit<Props, "o
   );
 }
 
-export function withPins(brief: Shot["brief"], pins: Record<string, unknown>): Shot["brief"] {
-  return { ...brief, pins: pins as Shot["brief"]["pins"] };
-}
-
 type PinnedProps = {
   plan: Plan;
   vocabulary: Vocabulary;
@@ -199,11 +187,7 @@ function Pinned({ plan, vocabulary, choose }: PinnedProps) {
           value={dial}
           onChange={(event) => setDial(event.target.value)}
         >
-          {dials.map((id) => (
-            <option key={id} value={id}>
-              {vocabulary.dials[id] ?? id}
-            </option>
-          ))}
+          <DialOptions dials={dials} vocabulary={vocabulary} />
         </select>
       </label>
       <ul className="grid max-h-[168px] overflow-y-auto">
@@ -218,6 +202,16 @@ function Pinned({ plan, vocabulary, choose }: PinnedProps) {
       </ul>
     </div>
   );
+}
+
+type OptionsProps = { dials: string[]; vocabulary: Vocabulary };
+
+export function DialOptions({ dials, vocabulary }: OptionsProps) {
+  return dials.map((id) => (
+    <option key={id} value={id}>
+      {vocabulary.dials[id] ?? id}
+    </option>
+  ));
 }
 
 /** Dials that leave something to choose and can be seen. */
@@ -245,11 +239,7 @@ function Choice({ says, cost, take }: { says: string; cost?: number; take: () =>
         onClick={take}
       >
         <span>{says}</span>
-        {cost !== undefined && (
-          <span className="flex-none text-[13px] text-muted">
-            {Math.abs(cost) < 0.05 ? "the same" : `${cost > 0 ? "+" : ""}${stops(cost)} stops`}
-          </span>
-        )}
+        {cost !== undefined && <span className="flex-none text-[13px] text-muted">{costsMore(cost)}</span>}
       </button>
     </li>
   );

@@ -1,10 +1,10 @@
 // Which scene stands before the camera: one of ours, or a still of one's own.
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { Popover } from "radix-ui";
 import { useState } from "react";
 import { changed } from "../../api/keys";
 import { lookApi, type SceneListed, scenesQuery } from "../../api/look";
 import { FileButton } from "../../parts/file-button";
+import { Panel } from "../../parts/panel";
 
 type Props = { scene: string | null; kind: string; choose: (scene: string | null) => void };
 
@@ -31,86 +31,77 @@ export function SceneChoice({ scene, kind, choose }: Props) {
   });
   const metres = Number(distance.replace(",", "."));
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="token" aria-label={`Scene: ${current?.name ?? "not known yet"}`}>
-        {current?.name.toLowerCase() ?? "a scene"}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          role="dialog"
-          aria-label="Scene"
-          sideOffset={6}
-          align="start"
-          collisionPadding={12}
-          className="z-30 max-h-[var(--radix-popover-content-available-height)] w-[360px] overflow-y-auto border-[1.5px] border-ink bg-ground p-4 text-[14px]"
-        >
-          <ul>
-            {fitting.map((one) => (
-              <li key={one.id} className="flex items-start border-hair border-b">
-                <button
-                  type="button"
-                  aria-pressed={one.id === scene}
-                  className="min-h-[30px] flex-1 py-[6px] text-left hover:bg-second"
-                  onClick={() => {
-                    choose(one.id);
-                    setOpen(false);
-                  }}
-                >
-                  <span className={one.id === scene ? "font-bold" : ""}>{one.name}</span>
-                  <span className="block text-[12.5px] text-muted">{one.shows}</span>
-                </button>
-                {one.own && (
-                  <button
-                    type="button"
-                    className="py-[6px] pl-3 text-[12.5px] text-muted underline"
-                    aria-label={`Discard ${one.name}`}
-                    onClick={() => discard.mutate(one.id)}
-                  >
-                    discard
-                  </button>
-                )}
-              </li>
-            ))}
-          </ul>
-          <div className="grid gap-2 pt-3">
-            <p className="text-[13px] text-muted">
-              A still of your own, JPEG or PNG. It is taken as what a screen shows; say how far its subject
-              is.
-            </p>
-            <div className="flex items-center gap-3">
-              <label className="flex items-center gap-2 text-[13px]">
-                distance
-                <input
-                  className="field w-[70px] text-right"
-                  inputMode="decimal"
-                  value={distance}
-                  aria-invalid={!(metres > 0)}
-                  onChange={(event) => setDistance(event.target.value)}
-                />
-                m
-              </label>
-              <FileButton
-                label="A still of your own"
-                accept="image/jpeg,image/png"
-                says="Choose a still"
-                busy={add.isPending || !(metres > 0)}
-                onFile={(file) => add.mutate(file)}
-              />
-            </div>
-            {!(metres > 0) && (
-              <p role="alert" className="text-[13px] text-note">
-                Type a distance in metres, such as 5.
-              </p>
+    <Panel
+      label="Scene"
+      trigger={{ className: "token", "aria-label": `Scene: ${current?.name ?? "not known yet"}` }}
+      says={current?.name.toLowerCase() ?? "a scene"}
+      open={open}
+      onOpen={setOpen}
+    >
+      <ul>
+        {fitting.map((one) => (
+          <li key={one.id} className="flex items-start border-hair border-b">
+            <button
+              type="button"
+              aria-pressed={one.id === scene}
+              className="min-h-[30px] flex-1 py-[6px] text-left hover:bg-second"
+              onClick={() => {
+                choose(one.id);
+                setOpen(false);
+              }}
+            >
+              <span className={one.id === scene ? "font-bold" : ""}>{one.name}</span>
+              <span className="block text-[12.5px] text-muted">{one.shows}</span>
+            </button>
+            {one.own && (
+              <button
+                type="button"
+                className="py-[6px] pl-3 text-[12.5px] text-muted underline"
+                aria-label={`Discard ${one.name}`}
+                onClick={() => discard.mutate(one.id)}
+              >
+                discard
+              </button>
             )}
-            {(add.error ?? discard.error) && (
-              <p role="alert" className="text-[13px] text-note">
-                {(add.error ?? discard.error)?.message}
-              </p>
-            )}
-          </div>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+          </li>
+        ))}
+      </ul>
+      <div className="grid gap-2 pt-3">
+        <p className="text-[13px] text-muted">
+          A still of your own, JPEG or PNG. It is taken as what a screen shows; say how far its subject is.
+        </p>
+        <div className="flex items-center gap-3">
+          <label className="flex items-center gap-2 text-[13px]">
+            distance
+            <input
+              className="field w-[70px] text-right"
+              inputMode="decimal"
+              value={distance}
+              aria-invalid={!(metres > 0)}
+              onChange={(event) => setDistance(event.target.value)}
+            />
+            m
+          </label>
+          <FileButton
+            label="A still of your own"
+            accept="image/jpeg,image/png"
+            says="Choose a still"
+            busy={add.isPending || !(metres > 0)}
+            onFile={(file) => add.mutate(file)}
+          />
+        </div>
+        {!(metres > 0) && (
+          <p role="alert" className="text-[13px] text-note">
+            Type a distance in metres, such as 5.
+          </p>
+        )}
+        {(add.error ?? discard.error) && (
+          <p role="alert" className="text-[13px] text-note">
+            {(add.error ?? discard.error)?.message}
+          </p>
+        )}
+      </div>
+    </Panel>
   );
 }
 

@@ -1,12 +1,12 @@
 // One dial through its values: each with its frame and its price; choosing one pins it.
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { frameQuery, type Side, type Sight } from "../../api/look";
-import type { DialValue, Plan, Shot, Vocabulary } from "../../api/types";
+import { type DialValue, type Plan, pinsOf, type Shot, type Vocabulary, withPins } from "../../api/types";
 import { Framed, Picture } from "../../instruments/picture";
 import { isSame } from "../../parts/same";
-import { stops } from "../../parts/words";
-import { dialsOf, withPins } from "./other";
+import { costsMore } from "../../parts/words";
+import { DialOptions, dialsOf } from "./other";
 import { saveSheet } from "./saving";
 
 type Props = {
@@ -36,12 +36,32 @@ export function Strip({ shot, plan, held, vocabulary, sight, coloured, pin }: Pr
   const [wanted, setDial] = useState<string | null>(null);
   const wished = [...(wanted === null ? [] : [wanted]), ...(TELLING[shot.brief.scenario] ?? []), ...dials];
   const dial = wished.find((id) => dials.includes(id));
-  const [drawn, setDrawn] = useState<Record<string, string>>({});
+  const queries = useQueryClient();
   if (dial === undefined) return <p className="text-muted">This plan leaves no dial to turn.</p>;
   const values = nearest(plan, dial);
   const name = vocabulary.dials[dial] ?? dial;
   const small = { ...sight, width: WIDTH, loupe: null };
-  const pins = (shot.brief.pins ?? {}) as Record<string, unknown>;
+  const steps = values.map((value) => ({
+    value,
+    side: {
+      brief: withPins(shot.brief, { ...pinsOf(shot.brief), camera: plan.camera.id, [dial]: value.value }),
+      chosen: {},
+      held,
+    },
+    place: `strip ${JSON.stringify(value.value)}`,
+    price: costsMore((value.given_up_stops ?? 0) - plan.given_up_stops),
+  }));
+  /** What is drawn already is taken as it is; a value that has no frame keeps its place. */
+  const save = async () => {
+    const frames = steps.map(async ({ value, side, place, price }) => ({
+      says: `${value.label}, ${price}`,
+      src: await queries.fetchQuery(frameQuery(side, small, place)).then(
+        (frame) => frame.src,
+        () => null,
+      ),
+    }));
+    await saveSheet(`${shot.brief.title}: ${name}`, await Promise.all(frames));
+  };
   return (
     <section aria-label="Strip of a dial">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pb-2">
@@ -52,57 +72,35 @@ export function Strip({ shot, plan, held, vocabulary, sight, coloured, pin }: Pr
             value={dial}
             onChange={(event) => setDial(event.target.value)}
           >
-            {dials.map((id) => (
-              <option key={id} value={id}>
-                {vocabulary.dials[id] ?? id}
-              </option>
-            ))}
+            <DialOptions dials={dials} vocabulary={vocabulary} />
           </select>
         </label>
         <button
           type="button"
           className="ml-auto underline decoration-deep underline-offset-3 text-[13px] text-muted hover:text-ink"
-          onClick={() =>
-            void saveSheet(
-              `${shot.brief.title}: ${name}`,
-              values.map((value) => ({
-                says: `${value.label}, ${priceOf(value, plan)}`,
-                src: drawn[JSON.stringify([dial, value.value])] ?? null,
-              })),
-            )
-          }
+          onClick={() => void save()}
         >
           save as one sheet
         </button>
       </div>
       <ol className="grid grid-cols-[repeat(auto-fit,minmax(112px,1fr))] gap-2">
-        {values.map((value) => (
+        {steps.map(({ value, side, place, price }) => (
           <Step
             key={JSON.stringify([dial, value.value])}
-            side={{
-              brief: withPins(shot.brief, { ...pins, camera: plan.camera.id, [dial]: value.value }),
-              chosen: {},
-              held,
-            }}
+            side={side}
             sight={small}
-            place={`strip ${JSON.stringify(value.value)}`}
+            place={place}
             shape={shot.brief.delivery.width / shot.brief.delivery.height}
             says={value.label}
-            price={priceOf(value, plan)}
+            price={price}
             chosen={isSame(value.value, plan.chosen[dial])}
             coloured={coloured}
-            onDrawn={(src) => setDrawn((now) => ({ ...now, [JSON.stringify([dial, value.value])]: src }))}
             take={() => pin(dial, value.value, `${name} ${value.label}`)}
           />
         ))}
       </ol>
     </section>
   );
-}
-
-function priceOf(value: DialValue, plan: Plan): string {
-  const more = (value.given_up_stops ?? 0) - plan.given_up_stops;
-  return Math.abs(more) < 0.05 ? "the same" : `${more > 0 ? "+" : ""}${stops(more)} stops`;
 }
 
 /** The legal values next to the chosen one, in their order. */
@@ -125,15 +123,11 @@ type StepProps = {
   price: string;
   chosen: boolean;
   coloured: boolean;
-  onDrawn: (src: string) => void;
   take: () => void;
 };
 
-function Step({ side, sight, place, shape, says, price, chosen, coloured, onDrawn, take }: StepProps) {
-  const frame = useQuery({
-    ...frameQuery(side, sight, place),
-    select: (found) => found,
-  });
+function Step({ side, sight, place, shape, says, price, chosen, coloured, take }: StepProps) {
+  const frame = useQuery(frameQuery(side, sight, place));
   const src = frame.data?.src ?? null;
   return (
     <li>
@@ -148,21 +142,10 @@ function Step({ side, sight, place, shape, says, price, chosen, coloured, onDraw
           <Picture src={src} says="" coloured={coloured} old={frame.isPlaceholderData} />
         </Framed>
       </button>
-      <Kept src={frame.isPlaceholderData ? null : src} onDrawn={onDrawn} />
       <p className="flex justify-between gap-2 pt-1 text-[13px]">
         <b>{says}</b>
         <span className="text-muted">{frame.error ? "no plan" : chosen ? "chosen" : price}</span>
       </p>
     </li>
   );
-}
-
-/** Tells once what was drawn, so that the sheet can be saved without drawing again. */
-function Kept({ src, onDrawn }: { src: string | null; onDrawn: (src: string) => void }) {
-  const [told, setTold] = useState<string | null>(null);
-  if (src !== null && src !== told) {
-    setTold(src);
-    queueMicrotask(() => onDrawn(src));
-  }
-  return null;
 }

@@ -5,7 +5,6 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { benchApi } from "../../api/bench";
 import { budgetQuery, mendsQuery } from "../../api/day";
-import { Problem } from "../../api/http";
 import { changed } from "../../api/keys";
 import type { Fail, Mend, Shoot, ShootBudget, ShotBudget } from "../../api/types";
 import { Trouble } from "../../parts/trouble";
@@ -200,18 +199,7 @@ function Failure({ fail, shot, shoot, first, onPinned }: FailureProps) {
   const [asked, setAsked] = useState(false);
   const mends = useQuery({ ...mendsQuery(shoot.id, shot.key, fail.kind), enabled: asked });
   const take = useMutation({
-    mutationFn: async (mend: Mend) => {
-      const kept = await benchApi.shot(shot.key);
-      const pins = { ...((kept.brief.pins ?? {}) as Record<string, unknown>), ...mend.pins };
-      return benchApi.saveShot(shot.key, {
-        brief: { ...kept.brief, pins } as typeof kept.brief,
-        starts_at: kept.starts_at,
-        revision: kept.revision,
-      });
-    },
-    // Somebody else was faster between reading and saving: read again, pin on that.
-    retry: (tried, error) => tried < 3 && error instanceof Problem && error.status === 409,
-    retryDelay: 50,
+    mutationFn: (mend: Mend) => benchApi.repin(shot.key, (kept) => ({ ...kept, ...mend.pins })),
     onSuccess: (_, mend) => {
       onPinned({ shot: shot.key, says: mend.text });
       return changed.everything();
