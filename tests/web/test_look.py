@@ -88,11 +88,35 @@ def test_a_value_of_the_strip_is_pinned_and_taken_back(page: Page, address: str)
     expect(strip.get_by_role("button", name=re.compile(r"^ISO.800, chosen"))).to_be_visible()
     pins = httpx.get(f"{address}/api/shots/{shot}").json()["brief"]["pins"]
     assert pins["iso_ceiling"] == 800
+    # Meanwhile somebody else holds another dial: taking back touches only what was pinned here.
+    kept = httpx.get(f"{address}/api/shots/{shot}").json()
+    kept["brief"]["pins"]["stabilisation"] = "off"
+    change = {name: kept[name] for name in ("brief", "starts_at", "revision")}
+    httpx.put(f"{address}/api/shots/{shot}", json=change).raise_for_status()
     page.get_by_role("button", name="Undo").click()
-    until(lambda: "iso_ceiling" not in httpx.get(f"{address}/api/shots/{shot}").json()["brief"]["pins"])
+    wanted = {"camera": "limpet-7", "stabilisation": "off"}
+    until(lambda: httpx.get(f"{address}/api/shots/{shot}").json()["brief"]["pins"] == wanted)
     with page.expect_download() as told:
         strip.get_by_role("button", name="save as one sheet").click()
     assert told.value.suggested_filename.endswith(".png")
+
+
+def test_by_keyboard_alone_each_stop_shows_where_one_is(page: Page, address: str) -> None:
+    open_look(page, address)
+    ring = """() => { const at = document.activeElement, style = getComputedStyle(at);
+        const probe = document.createElement("i"); probe.style.color = "var(--note)"; document.body.append(probe);
+        const note = getComputedStyle(probe).color; probe.remove();
+        const said = at.getAttribute("aria-label") || at.innerText || at.tagName;
+        return [said, style.outlineStyle === "solid" && style.outlineColor === note && style.outlineWidth]; }"""
+    stops = []
+    for _ in range(45):
+        page.keyboard.press("Tab")
+        stops.append(page.evaluate(ring))
+        if stops[-1][0].startswith("Put both"):
+            break
+    assert [said for said, shown in stops if shown != "2px"] == []
+    for part in ("The other plan", "Loupe", "Line between", "Moment of the light", "chosen", "Put both"):
+        assert any(part in said for said, _ in stops), part
 
 
 def test_motion_is_drawn_with_its_progress_and_saved(page: Page, address: str) -> None:

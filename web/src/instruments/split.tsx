@@ -109,7 +109,7 @@ function Loupe({ shape, loupe, loupeWide, onLoupe }: Props) {
       type="button"
       data-loupe
       aria-label={`Loupe, ${Math.round(100 * (loupe[0] + 0.5))} % across and ${Math.round(100 * (loupe[1] + 0.5))} % down; arrow keys move it`}
-      className="absolute cursor-move touch-none border-2 border-[#fff] outline-1 outline-[#000]"
+      className="absolute cursor-move touch-none border-2 border-[#fff] ring-1 ring-[#000]"
       style={{
         left: `${100 * (0.5 + loupe[0] - wide / 2)}%`,
         top: `${100 * (0.5 + loupe[1] - high / 2)}%`,

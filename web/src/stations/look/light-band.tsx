@@ -12,7 +12,7 @@ export function LightBand({ plan, at, ev, onAt }: LightBandProps) {
       <span>dimmest, EV {stops(low)}</span>
       <input
         type="range"
-        className="w-full accent-[var(--ink)]"
+        className="w-full"
         min={0}
         max={1}
         step={0.05}

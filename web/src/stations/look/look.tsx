@@ -145,10 +145,12 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
             choose={setScene}
           />
           ,{" "}
-          <button type="button" className="token" onClick={() => setGraded(!isGraded)}>
-            {isGraded ? "as graded" : "as recorded"}
-          </button>
-          .
+          <span className="whitespace-nowrap">
+            <button type="button" className="token" onClick={() => setGraded(!isGraded)}>
+              {isGraded ? "as graded" : "as recorded"}
+            </button>
+            .
+          </span>
         </h1>
       </section>
       <div className="grid flex-1 grid-cols-[minmax(0,1fr)_400px] max-lg:grid-cols-[minmax(0,1fr)]">
@@ -158,7 +160,7 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
               <b>this plan</b> <span className="text-[13px] text-muted">{told.data?.made[0]}</span>
             </p>
             {other && (
-              <p className="text-right">
+              <p className="ml-auto text-right">
                 <span className="text-[13px] text-muted">{told.data?.made[1]}</span> <b>{other.says}</b>
               </p>
             )}

@@ -135,7 +135,7 @@ function Step({ side, sight, place, shape, says, price, chosen, coloured, take }
         type="button"
         aria-pressed={chosen}
         aria-label={`${says}, ${chosen ? "chosen" : price}${chosen ? "" : "; pin it"}`}
-        className={`block w-full text-left ${chosen ? "outline-3 outline-ink" : "hover:outline-2 hover:outline-deep"}`}
+        className={`block w-full text-left ${chosen ? "ring-3 ring-ink" : "hover:ring-2 hover:ring-deep"}`}
         onClick={take}
       >
         <Framed shape={shape}>
