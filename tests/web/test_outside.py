@@ -8,7 +8,7 @@ from pathlib import Path
 
 import httpx
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 from pypdf import PdfReader
 
 from tests.briefs import SUN
@@ -116,6 +116,32 @@ def test_wishes_and_windows_are_typed_and_clashes_told(page: Page, address: str,
         page.get_by_label(f"{title}: must or wish").select_option("wish")
     page.get_by_role("button", name="Find the order").click()
     expect(page.get_by_text("outside its wished window").first).to_be_visible(timeout=60_000)
+
+
+def test_what_is_typed_while_a_rule_is_being_kept_is_kept_too(page: Page, address: str, copy: str) -> None:
+    held: list[Route] = []
+    rules = f"{address}/api/shoots/{copy}/rules"
+
+    def hold_the_first(route: Route) -> None:
+        if route.request.method == "GET" or held:
+            route.continue_()
+        else:
+            held.append(route)
+
+    def kept() -> list[str | None]:
+        found = httpx.get(rules).json()["rules"]
+        return [found["earliest"], found["latest"]]
+
+    page.route(rules, hold_the_first)
+    page.goto(f"{address}/shoots/{copy}/order")
+    page.get_by_label("not before").fill("05:30")
+    page.get_by_role("button", name="Add a way").focus()
+    until(lambda: page.evaluate("true") and held)
+    page.get_by_label("over by").fill("19:45")
+    page.get_by_role("button", name="Add a way").focus()
+    held[0].continue_()
+    until(lambda: page.evaluate("true") and kept() == ["2026-10-11T04:30:00Z", "2026-10-11T18:45:00Z"])
+    expect(page.get_by_label("over by")).to_have_value("19:45")
 
 
 def test_presets_say_what_to_store_and_what_is_left_to_change(page: Page, address: str) -> None:
