@@ -209,6 +209,15 @@ def test_frames_stand_on_the_card_and_in_its_file(page: Page, address: str) -> N
     frames = page.get_by_role("region", name="As it should look").get_by_role("img")
     expect(frames).to_have_count(2)
     expect(frames.first).to_have_attribute("alt", re.compile(r"^this plan\. ISO.\d+ · 1/\d+"))
+    part = page.get_by_role("region", name="As it should look")
+    for width in (360, 1280):  # of its own shape, and nothing lies over its words
+        page.set_viewport_size({"width": width, "height": 780})
+        for one in frames.all():
+            box = one.bounding_box()
+            assert box is not None
+            assert box["width"] / box["height"] == pytest.approx(16 / 9, rel=0.03)
+        below = part.evaluate("e => e.getBoundingClientRect().bottom - e.scrollHeight - e.getBoundingClientRect().top")
+        assert abs(below) < 1
     file = httpx.get(f"{address}/api/shots/{shot}/card.html").text
     assert file.count("data:image/webp;base64,") == 2
     page.set_content(file)

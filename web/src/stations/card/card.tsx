@@ -101,7 +101,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
           {(card.frames ?? []).length > 0 && (
             <section className="break-inside-avoid print:hidden" aria-label="As it should look">
               <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted">As it should look</h2>
-              <div className="grid grid-cols-2 gap-3">
+              <div className="grid grid-cols-2 items-start gap-3">
                 {(card.frames ?? []).map((frame) => (
                   <figure key={frame.src}>
                     <Picture src={frame.src} says={`${frame.name}. ${frame.says}`} />
