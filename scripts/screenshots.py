@@ -103,7 +103,7 @@ def look(page: Page, address: str, shot: str, folder: Path) -> None:
     page.get_by_role("button", name="The other plan").click()
     page.get_by_role("dialog", name="The other plan").get_by_role("button", name="take a cleaner").click()
     page.get_by_role("slider", name="Moment of the light").fill("0.25")
-    page.get_by_role("table").wait_for()
+    page.get_by_role("table").first.wait_for()
     page.wait_for_timeout(4000)
     for ground in ("red", "day"):
         on_ground(page, ground)
