@@ -6,6 +6,7 @@ from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from datetime import datetime
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from threading import Thread, Timer
 
 from fastapi import APIRouter, FastAPI, Request
@@ -30,6 +31,7 @@ from steady_tide.api import (
     places,
     problems,
     recipes,
+    rushes,
     sheets,
     shoots,
     shots,
@@ -104,6 +106,7 @@ def make_app(
     desk: Desk | None = None,
     backups: Path | None = None,
     looks: Path | None = None,
+    drops: Path | None = None,
 ) -> FastAPI:
     """Put the service together.
 
@@ -111,7 +114,7 @@ def make_app(
     sky: who knows the clouds to come, the stand-in unless said otherwise; judgement: the dials and items that plans
     are made with; keeps_fresh: whether kept plans are made anew in the background; desk: where is planned, in this
     process where there is none; backups: folder of the night's, if some are made; looks: folder
-    of pictures that were drawn. Returns the application, which starts the desk and closes it.
+    of pictures that were drawn; drops: folder of clips that are handed over, a passing one where it is left out. Returns the application, which starts the desk and closes it.
     """
     app = FastAPI(
         title="Steady Tide",
@@ -130,6 +133,9 @@ def make_app(
     app.state.keeper = Keeper(database, app.state.plans) if keeps_fresh else None
     app.state.aside = Desk(workers=1, most_waiting=MOST_ASIDE, tasks_each=ASIDE_EACH)
     app.state.looks = LookShelf(look_desk(), looks)
+    app.state.passing = None if drops is not None else TemporaryDirectory(prefix="steady-tide-drops-")
+    app.state.drops = drops or Path(app.state.passing.name)
+    app.state.ending = lambda: False  # set by whoever serves, so that lines that stay open end with it
     app.state.searches = Searches()
     app.state.presets = PresetShelf(app.state.aside)
     app.state.sky = sky or SimulatedSky()
@@ -151,6 +157,7 @@ def make_app(
         recipes,
         light,
         look,
+        rushes,
         outing,
         places,
         order,

@@ -53,7 +53,7 @@ def rushes(
     faults: list[str] = []
     for file in files:
         try:
-            found.append(measure_clip(file, field_deg))
+            found.append(measure_clip(file, field_deg).measures)
         except BadInput as error:
             faults += [f"{error.subject}: {fault}" for fault in error.faults]
     if as_json:

@@ -43,6 +43,9 @@ class Scenario(Frozen):
     dark_place: Annotated[
         str | None, Field(description="the place it begins with where the light at hand is not dark")
     ] = None
+    cares: Annotated[
+        dict[str, float], Field(description="how much each kind of fault matters in a take; 1 where it is not named")
+    ] = Field(default_factory=dict)
 
 
 @dataclass(frozen=True)

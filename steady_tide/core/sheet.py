@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import re
+from itertools import pairwise
 from typing import Annotated, Literal
 
-from pydantic import BeforeValidator, Field
+from pydantic import BeforeValidator, Field, field_validator
 
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.optics import Projection, kept_share
@@ -156,6 +157,10 @@ class Iso(Frozen):
     ceilings: Annotated[tuple[Annotated[int, Field(ge=10, le=1_000_000)], ...], Field(min_length=1, max_length=40)]
 
 
+CodeShare = Annotated[float, Field(ge=0, le=1)]
+CurveStops = Annotated[float, Field(ge=-20, le=20)]
+
+
 class Profile(Frozen):
     """A colour profile."""
 
@@ -163,7 +168,23 @@ class Profile(Frozen):
     range_stops: Annotated[float, Field(gt=0, le=30, description="from the darkest usable tone to clipping")]
     shadow_lift_stops: Annotated[float, Field(ge=0, le=6, description="how far shadows are lifted")] = 0.0
     needs_grading_stops: Annotated[float, Field(ge=0, le=6, description="how far from a finished picture")] = 0.0
+    curve: Annotated[
+        tuple[tuple[CodeShare, CurveStops], ...] | None,
+        Field(
+            min_length=2,
+            max_length=64,
+            description="pairs of code and light: shares of the largest code, stops against mid grey, both rising",
+        ),
+    ] = None
     bit_depths: Annotated[tuple[Literal[8, 10, 12], ...], Field(min_length=1)]
+
+    @field_validator("curve")
+    @classmethod
+    def _rising(cls, value: tuple[tuple[float, float], ...] | None) -> tuple[tuple[float, float], ...] | None:
+        for (code, light), (next_code, next_light) in pairwise(value or ()):
+            if next_code <= code or next_light <= light:
+                raise ValueError(f"does not rise after code {code:g}; give codes and stops from dark to bright")
+        return value
 
 
 class Codec(Frozen):

@@ -33,6 +33,10 @@ CLIP_HEAD, CLIP_TAIL = 2 * MB, 12 * MB  # the parts of a clip where its index st
 STILL = 40 * MB  # of a picture that stands as a scene
 STILLS, STILL_KEPT = 24, 6 * MB  # how many, and one once it is made smaller
 METER_ANSWER = 4096
+FOLDERS, CLIPS = 40, 5000  # of rushes, and clips in each
+FOLDER_DEPTH = 6  # folders below a folder that are looked into
+DROP = 8 * GB  # of a clip that is handed over instead of named
+CLIP_PAGE = 200  # clips told at once
 
 # Bodies of requests: what is sent in them, and a little for its envelope.
 BODY = 1 * MB
@@ -46,6 +50,7 @@ BODY_OF = {
     "/api/look/stills": STILL + 100 * KB,
     "/api/measure/grey-step": 160 * MB,
     "/api/measure/glass": 160 * MB,
+    "/api/rushes/drops": DROP,
 }
 
 

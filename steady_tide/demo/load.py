@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 from pathlib import Path
 
 import yaml
@@ -9,11 +10,14 @@ import yaml
 from steady_tide.core.brief import School, read_brief
 from steady_tide.core.moving import one_time
 from steady_tide.core.shoot import DayRules, ShotWishes
+from steady_tide.demo.record import RUSHES, trial_day
 from steady_tide.services.crew_kit import read_crew_kit
 from steady_tide.services.kept_plans import planned_fields
 from steady_tide.services.plans import Plans
+from steady_tide.services.rush_folders import look_into
 from steady_tide.store.database import Database
-from steady_tide.store.shoots import add_crew, add_shoot, mark_once
+from steady_tide.store.rushes import add_folder
+from steady_tide.store.shoots import add_crew, add_shoot, crew_school, first_crew, mark_once
 from steady_tide.store.shots import add_shot
 
 DEMO = Path(__file__).parent / "harrow_fleet.yaml"
@@ -40,3 +44,25 @@ def load_demo(database: Database) -> bool:
                 planned = planned_fields(brief, school, gear, plans)
                 add_shot(session, kept.id, {"starts_at": starts_at, "wishes": wishes, **planned})
     return True
+
+
+def load_trial(database: Database, folder: Path) -> None:
+    """Load the trial evening, and lay its takes into a folder of rushes. database: migrated, with the demo; folder: made
+    where it is missing. Does nothing where that was done before."""
+    day = trial_day()
+    with database.session() as session:
+        if not mark_once(session, "demo-rushes", day["shoot"]["title"]):
+            return
+        gear, plans, school = read_crew_kit(session), Plans(), crew_school(session)
+        crew = first_crew(session)
+        kept = add_shoot(session, {**day["shoot"], "rules": {}, "crew_id": None if crew is None else crew.id})
+        for shot in day["shots"]:
+            brief = read_brief({**shot["brief"], "mains_hz": day["shoot"]["mains_hz"]})
+            brief, starts_at = one_time(brief, shot["starts_at"])
+            planned = planned_fields(brief, school, gear, plans)
+            wishes = ShotWishes().model_dump(mode="json")
+            add_shot(session, kept.id, {"starts_at": starts_at, "wishes": wishes, **planned})
+        folder.mkdir(parents=True, exist_ok=True)
+        for clip in sorted(RUSHES.glob("*.mp4")):
+            shutil.copy2(clip, folder / clip.name)
+        look_into(session, add_folder(session, str(folder.resolve()), "named"))

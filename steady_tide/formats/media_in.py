@@ -157,6 +157,18 @@ def still_of_bytes(name: str, data: bytes) -> bytes:
         return _asked("still", "still", STILL_PX, name, file)
 
 
+def facts_of_open(file: IO[bytes], name: str, size: int) -> FileFacts:
+    """Read what an open clip says of itself, however large it is. name: for messages; size: bytes. Raises BadFile."""
+    if size == 0:
+        raise BadFile(Fault(name, "is empty", "Copy it again from the card."))
+    file.seek(0)
+    form = form_of(file.read(64), name)
+    if form == "still":
+        raise BadFile(Fault(name, "is a still", "Rushes measures clips."))
+    file.seek(0)
+    return _facts(name, size, form, file)
+
+
 def _opened(path: Path) -> tuple[IO[bytes], int]:
     try:
         file = path.open("rb")

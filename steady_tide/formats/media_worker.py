@@ -29,6 +29,15 @@ def confine(memory_bytes: int, cpu_s: int) -> None:
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
 
 
+def tagged(metadata: dict[str, str], ending: str) -> str | None:
+    """A tag whose name ends so, without what cannot be printed; None where there is none."""
+    for name, value in metadata.items():
+        if name.lower().endswith(ending):
+            said = "".join(letter for letter in str(value) if letter.isprintable())[:80].strip()
+            return said or None
+    return None
+
+
 def _number(value: Any) -> float | None:
     with contextlib.suppress(TypeError, ValueError, ZeroDivisionError, OverflowError):
         found = float(Fraction(value) if isinstance(value, str) else value)
@@ -98,6 +107,8 @@ def _clip(file: Any, form: str) -> dict[str, Any]:
             "turned": turned,
             "sound": bool(box.streams.audio),
             "frames": int(video.frames or 0),
+            "name": tagged({**video.metadata, **box.metadata}, "model") or "",
+            "recorded_at": tagged({**video.metadata, **box.metadata}, "creation_time"),
         }
 
 

@@ -10,15 +10,44 @@ from pathlib import Path
 from threading import Event, Thread
 from typing import IO, Any
 
-from pydantic import ValidationError
+from pydantic import ConfigDict, Field, ValidationError
 
 from steady_tide.core.errors import BadFile, Fault
+from steady_tide.core.frozen import Frozen
 from steady_tide.core.rushes.measures import ClipMeasures
+from steady_tide.core.rushes.timeline import Timeline
 from steady_tide.formats.media_in import form_of, plainly
 
 WORKER = Path(__file__).with_name("rushes_worker.py")
 SECONDS = 4 * 3600.0
 CHECKED_EVERY_S = 0.2
+MOST_PICTURE = 300_000  # of a small frame, characters
+
+
+class Shown(Frozen):
+    """A small frame of a clip, plain and with what is blown and drowned marked: JPEG in base64."""
+
+    model_config = ConfigDict(str_max_length=MOST_PICTURE)
+
+    at_s: float
+    plain: str
+    marked: str
+
+
+class ClipFound(Frozen):
+    """What comes back of a clip: its measures, what it was like over its time, small frames of it."""
+
+    measures: ClipMeasures
+    timeline: Timeline
+    frames: tuple[Shown, ...] = Field(max_length=12)
+
+
+class Profiled(Frozen):
+    """How codes become light. curve: linear light at codes that rise evenly, mid grey being 0.18; doubt: why it is not to be
+    trusted wholly."""
+
+    curve: tuple[float, ...]
+    doubt: str | None = None
 
 
 class Stopped(Exception):
@@ -28,30 +57,58 @@ class Stopped(Exception):
 def measure_clip(
     path: Path,
     field_deg: float | None = None,
+    profiled: Profiled | None = None,
+    quick: bool = False,
     tell: Callable[[float], None] | None = None,
     stopped: Event | None = None,
-) -> ClipMeasures:
+) -> ClipFound:
     """Measure a clip.
 
-    path: of the file; field_deg: across its frame, where it is known; tell: hears how far it is, 0 to 1; stopped: set
-    where it is not wanted any more. Returns its measures. Raises BadFile, and Stopped.
+    path: of the file; field_deg: across its frame, where it is known; profiled: the curve of its profile, that of the
+    stream where it is left out; quick: look at bursts of frames instead of all; tell: hears how far it is, 0 to 1;
+    stopped: set where it is not wanted any more. Returns its measures, and what shows it. Raises BadFile, and Stopped.
     """
     try:
         file = path.open("rb")
-        head = file.read(64)
     except OSError as error:
         raise BadFile(Fault(str(path), f"cannot be read ({error.strerror})", "Check the name of the file.")) from None
     with file:
-        form = form_of(head, path.name)
-        if form == "still":
-            raise BadFile(Fault(path.name, "is a still", "Rushes measures clips."))
-        file.seek(0)
-        options = {"file": path.name[:200], "form": form, "field_deg": field_deg}
-        said = _asked(options, path.name, file, tell, stopped)
+        return measure_open(file, path.name, field_deg, profiled, quick, tell, stopped)
+
+
+def measure_open(
+    file: IO[bytes],
+    name: str,
+    field_deg: float | None = None,
+    profiled: Profiled | None = None,
+    quick: bool = False,
+    tell: Callable[[float], None] | None = None,
+    stopped: Event | None = None,
+) -> ClipFound:
+    """Measure a clip that is open. file: at any place; name: for messages; the rest, and what is raised: as measure_clip."""
+    name = "".join(letter if letter.isprintable() else " " for letter in name)[:200]
     try:
-        return ClipMeasures.model_validate_json(said)
+        file.seek(0)
+        head = file.read(64)
+    except OSError as error:
+        raise BadFile(Fault(name, f"cannot be read ({error.strerror})", "Check the card, or copy it again.")) from None
+    form = form_of(head, name)
+    if form == "still":
+        raise BadFile(Fault(name, "is a still", "Rushes measures clips."))
+    file.seek(0)
+    options = {
+        "file": name,
+        "form": form,
+        "field_deg": field_deg,
+        "quick": quick,
+        "curve": None if profiled is None else profiled.curve,
+        "curve_doubt": None if profiled is None else profiled.doubt,
+    }
+    said = _asked(options, name, file, tell, stopped)
+    try:
+        return ClipFound.model_validate_json(said)
     except ValidationError:
-        raise _unread(path.name, "what was measured makes no sense") from None
+        raise _unread(name, "what was measured makes no sense") from None
 
 
 def _asked(

@@ -10,16 +10,23 @@ import sys
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from steady_tide.core.errors import NewerData
+from steady_tide.core.errors import BadInput, NewerData
+from steady_tide.launch.backup import Nightly
 from steady_tide.launch.cluster import Cluster, ClusterError, reachable
+from steady_tide.launch.given import BadAddress, address_of, reached
 from steady_tide.launch.stopping import Stopping
+from steady_tide.launch.workers import Workers
+from steady_tide.services.rush_folders import real_folder
+from steady_tide.store.database import Database
 
 DEFAULT_PORT = 8420
 TRIED_PORTS = 20
 WATCHED_EVERY_S = 0.5
+MOST_WORKERS = 32
 
 
 def arguments(given: list[str]) -> argparse.Namespace:
@@ -33,8 +40,23 @@ def arguments(given: list[str]) -> argparse.Namespace:
     parser.add_argument(
         "--data", type=Path, default=Path(".data"), metavar="DIR", help="folder of the database (default: .data)"
     )
+    parser.add_argument(
+        "--rushes",
+        type=Path,
+        action="append",
+        default=[],
+        metavar="DIR",
+        help="a folder whose clips are measured; may be given more than once",
+    )
+    parser.add_argument("--workers", type=int, default=1, metavar="N", help="how many measure clips here (default: 1)")
+    parser.add_argument(
+        "--database", metavar="URL", help="use this PostgreSQL database instead of a private one in the data folder"
+    )
     parser.add_argument("--no-demo", action="store_true", help="do not load the demo shoot into a new database")
-    return parser.parse_args(given)
+    options = parser.parse_args(given)
+    if not 0 <= options.workers <= MOST_WORKERS:
+        parser.error(f"--workers takes 0 to {MOST_WORKERS}")
+    return options
 
 
 def listening(port: int | None) -> socket.socket:
@@ -78,7 +100,14 @@ def main() -> int:
     options = arguments(sys.argv[1:])
     stopping = Stopping()  # a stop must unwind, so that the database is stopped too
     stopping.listen()
-    folder, says = reachable(options.data)
+    try:
+        address = None if options.database is None else address_of(options.database)
+        rushes = [real_folder(str(named)) for named in options.rushes]
+    except (BadAddress, BadInput) as error:
+        print(f"steady-tide: {error}", file=sys.stderr)
+        return 1
+    # With a database of one's own nobody else has to enter the folder.
+    folder, says = reachable(options.data) if address is None else (options.data.resolve(), "")
     if says:
         print(says, flush=True)
     try:
@@ -86,13 +115,18 @@ def main() -> int:
     except OSError as error:
         raise SystemExit(f"steady-tide: cannot use {folder}: {error.strerror}.") from None
     bound = listening(options.port)
-    cluster = Cluster(folder)
+    cluster = None if address is not None else Cluster(folder)
+    serving = Serving(folder, bound, stopping, not options.no_demo, rushes, options.workers)
     try:
-        cluster.start()
-        stopping.check()
-        with kept_alive(cluster):
-            serve(cluster, bound, stopping, demo=not options.no_demo)
-    except (ClusterError, NewerData) as error:
+        if cluster is None:
+            assert address is not None
+            serve(reached(address), None, serving)
+        else:
+            cluster.start()
+            stopping.check()
+            with kept_alive(cluster):
+                serve(Database(cluster.url), Nightly(cluster), serving)
+    except (ClusterError, NewerData, BadAddress) as error:
         print(f"steady-tide: {error}", file=sys.stderr)
         return 1
     except OSError as error:
@@ -107,7 +141,8 @@ def main() -> int:
     except KeyboardInterrupt:
         pass  # told to stop
     finally:
-        cluster.stop()
+        if cluster is not None:
+            cluster.stop()
         bound.close()
         lock.close()
     print("Stopped. Everything is saved.")
@@ -136,40 +171,62 @@ def kept_alive(cluster: Cluster) -> Iterator[None]:
         watching.join()
 
 
-def serve(cluster: Cluster, bound: socket.socket, stopping: Stopping, demo: bool) -> None:
-    """Serve until told to stop. cluster: of the database; bound: the socket; demo: whether to load it once."""
+@dataclass(frozen=True)
+class Serving:
+    """How is served. folder: of data beside the database; bound: the socket; stopping: tells the end; demo: whether to load
+    it once; rushes: folders named at the start; workers: how many measure."""
+
+    folder: Path
+    bound: socket.socket
+    stopping: Stopping
+    demo: bool
+    rushes: list[str]
+    workers: int
+
+
+def serve(database: Database, nightly: Nightly | None, serving: Serving) -> None:
+    """Serve until told to stop. database: reachable; nightly: who makes backups, where it is ours to do."""
     import uvicorn
 
     from steady_tide.api.app import make_app
-    from steady_tide.demo.load import load_demo
-    from steady_tide.launch.backup import Nightly
+    from steady_tide.demo.load import load_demo, load_trial
     from steady_tide.services.desk import Desk
+    from steady_tide.services.rush_folders import FOLDERS_QUEUE, lane_of
+    from steady_tide.services.rushes import begin_folders
     from steady_tide.standins.light_meter import simulated_meter
-    from steady_tide.store.database import Database
 
-    database = Database(cluster.url)
     database.migrate()
-    if demo:
+    if serving.demo:
         load_demo(database)
-    stopping.check()
-    port = bound.getsockname()[1]
+        load_trial(database, serving.folder / "demo-rushes")
+    serving.stopping.check()
+    port = serving.bound.getsockname()[1]
+    drops = begin_folders(database, serving.folder / "rushes", serving.rushes)
+    workers = Workers(database.url, [FOLDERS_QUEUE, lane_of(drops)], serving.workers)
     with simulated_meter() as meter:
-        nightly = Nightly(cluster)
         app = make_app(
             database,
             meter=meter,
             keeps_fresh=True,
             desk=Desk(),
-            backups=nightly.folder,
-            looks=nightly.folder.parent / "look",
+            backups=None if nightly is None else nightly.folder,
+            looks=serving.folder / "look",
+            drops=Path(drops.path),
         )
         config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=5, server_header=False)
         server = uvicorn.Server(config)
-        stopping.hand_to(server)
+        app.state.ending = lambda: server.should_exit
+        serving.stopping.hand_to(server)
         print(f"Steady Tide: http://127.0.0.1:{port}\nStop with Ctrl-C.", flush=True)
-        nightly.start()
-        server.run(sockets=[bound])
-        nightly.stop()
+        if nightly is not None:
+            nightly.start()
+        workers.start()
+        try:
+            server.run(sockets=[serving.bound])
+        finally:
+            workers.stop()
+            if nightly is not None:
+                nightly.stop()
     database.close()
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.measuring.transfer import Transfer, to_code
+from steady_tide.core.measuring.transfer import Named, to_code
 
 Floats = NDArray[np.float64]
 
@@ -28,7 +28,7 @@ def grey_frame(
     rng: np.random.Generator,
     level: float = 0.18,
     shape: tuple[int, int] = (400, 600),
-    transfer: Transfer = "linear",
+    transfer: Named = "linear",
     codes: int = 65_536,
     tilt: float = 0.0,
     bands: tuple[float, float, float] = (1.0, 1.0, 1.0),

@@ -7,6 +7,7 @@ from typing import Any
 from uuid import UUID, uuid4
 
 from sqlalchemy import (
+    BigInteger,
     Boolean,
     CheckConstraint,
     Date,
@@ -18,6 +19,7 @@ from sqlalchemy import (
     LargeBinary,
     MetaData,
     Text,
+    UniqueConstraint,
     false,
     func,
     text,
@@ -184,6 +186,85 @@ class LookStill(Base):
     distance_m: Mapped[float] = mapped_column(Float)
     picture: Mapped[bytes] = mapped_column(LargeBinary)
     made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class RushFolder(Base):
+    """A folder whose clips are measured. kind: named at the start, in the interface, or that of drops."""
+
+    __tablename__ = "rush_folders"
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    path: Mapped[str] = mapped_column(Text, unique=True)
+    kind: Mapped[str] = mapped_column(Text)
+    problem: Mapped[str | None] = mapped_column(Text)
+    looked_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class Clip(Base):
+    """A clip: facts of its file, its measures, its shot. asked: counts requests to measure, so that an answer to an older
+    one counts no more; measured_times: answers that counted; measured_as: the curve that was undone; planned: what it is
+    held against; gone_at: since when its file is not there."""
+
+    __tablename__ = "clips"
+    __table_args__ = (
+        UniqueConstraint("folder_id", "name", name="uq_clips_folder_id"),
+        CheckConstraint("state in ('waiting', 'measuring', 'done', 'failed', 'cancelled')", name="state"),
+        CheckConstraint("rating in ('keep', 'maybe', 'no')", name="rating"),
+        Index("ix_clips_shot_id", "shot_id"),
+        Index("ix_clips_updated_at", "updated_at"),
+    )
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    folder_id: Mapped[UUID] = mapped_column(ForeignKey("rush_folders.id", ondelete="CASCADE"))
+    name: Mapped[str] = mapped_column(Text)
+    size_bytes: Mapped[int] = mapped_column(BigInteger)
+    modified_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    ends_digest: Mapped[str | None] = mapped_column(Text)
+    state: Mapped[str] = mapped_column(Text, default="waiting")
+    quick: Mapped[bool] = mapped_column(Boolean, default=False)
+    share: Mapped[float] = mapped_column(Float, default=0.0)
+    problem: Mapped[str | None] = mapped_column(Text)
+    asked: Mapped[int] = mapped_column(Integer, default=1)
+    measured_times: Mapped[int] = mapped_column(Integer, default=0)
+    facts: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    recorded_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    measures: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    timeline: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    measured_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    measured_as: Mapped[str | None] = mapped_column(Text)
+    shot_id: Mapped[UUID | None] = mapped_column(ForeignKey("shots.id", ondelete="SET NULL"))
+    other_shot_id: Mapped[UUID | None] = mapped_column(ForeignKey("shots.id", ondelete="SET NULL"))
+    matched_by: Mapped[str | None] = mapped_column(Text)
+    match_share: Mapped[float | None] = mapped_column(Float)
+    planned: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    rating: Mapped[str | None] = mapped_column(Text)
+    gone_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    updated_at: Mapped[datetime] = mapped_column(
+        DateTime(timezone=True), server_default=func.now(), onupdate=func.clock_timestamp()
+    )
+
+
+class ClipFrame(Base):
+    """A small frame of a clip, plain and with what is blown and drowned marked, as JPEG."""
+
+    __tablename__ = "clip_frames"
+
+    clip_id: Mapped[UUID] = mapped_column(ForeignKey("clips.id", ondelete="CASCADE"), primary_key=True)
+    position: Mapped[int] = mapped_column(Integer, primary_key=True)
+    at_s: Mapped[float] = mapped_column(Float)
+    plain: Mapped[bytes] = mapped_column(LargeBinary)
+    marked: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+class RushClock(Base):
+    """How far a camera's clock runs ahead, and how many clips say so."""
+
+    __tablename__ = "rush_clocks"
+
+    camera: Mapped[str] = mapped_column(Text, primary_key=True)
+    ahead_s: Mapped[float] = mapped_column(Float)
+    clips: Mapped[int] = mapped_column(Integer)
 
 
 class Mark(Base):

@@ -45,6 +45,9 @@ class FileFacts(Frozen):
     sound: bool = False
     frames: Annotated[int, Field(ge=0)] = 0
     name: Annotated[str, Field(max_length=80)] = ""
+    recorded_at: Annotated[
+        str | None, Field(max_length=80, description="as the file has it, by the camera's clock")
+    ] = None
     f_number: Annotated[float, Field(ge=0, le=1000)] | None = None
     shutter_s: Annotated[float, Field(ge=0, le=100_000)] | None = None
     iso: Annotated[float, Field(ge=0, le=1e8)] | None = None

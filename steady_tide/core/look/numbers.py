@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 import numpy as np
+from pydantic import Field
 
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.water import LUMINANCE
@@ -28,7 +31,7 @@ class LookNumbers(Frozen):
     scene: str
     ev100: float
     iso: int
-    shutter_s: float
+    shutter_s: Annotated[float, Field(gt=0)]
     over_stops: float  # brighter than metered, negative for darker
     headroom_stops: float  # above mid grey, until it clips
     snr_grey: float

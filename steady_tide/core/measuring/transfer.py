@@ -2,21 +2,34 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-Transfer = Literal["linear", "srgb", "rec709"]
 Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Table:
+    """A curve by its points. light: linear, mid grey being 0.18, at codes that rise evenly from 0 to 1."""
+
+    light: tuple[float, ...]
+
+
+Named = Literal["linear", "srgb", "rec709"]
+Transfer = Named | Table
 
 
 def to_light(code: Floats, transfer: Transfer) -> Floats:
     """Undo a transfer curve.
 
-    code: shares of the largest code, 0 to 1, any shape; transfer: linear, srgb (source: iec61966-2-1) or
-    rec709 (source: bt709). Returns shares of white, linear in light.
+    code: shares of the largest code, 0 to 1, any shape; transfer: linear, srgb (source: iec61966-2-1),
+    rec709 (source: bt709), or a table. Returns shares of white, linear in light; of a table, what it says.
     """
+    if isinstance(transfer, Table):
+        return np.interp(code, np.linspace(0.0, 1.0, len(transfer.light)), transfer.light)
     if transfer == "linear":
         return code
     if transfer == "srgb":
@@ -24,7 +37,7 @@ def to_light(code: Floats, transfer: Transfer) -> Floats:
     return np.where(code < 0.081, code / 4.5, ((code + 0.099) / 1.099) ** (1 / 0.45))
 
 
-def to_code(light: Floats, transfer: Transfer) -> Floats:
+def to_code(light: Floats, transfer: Named) -> Floats:
     """Apply a transfer curve: the other way. light: shares of white, 0 to 1. Returns shares of the largest code."""
     if transfer == "linear":
         return light

@@ -33,13 +33,16 @@ def against(clip: ClipMeasures, settings: Settings, exposure: Exposure) -> tuple
         Against(item="width", planned=settings.width, filmed=clip.width, differs=clip.width != settings.width),
         Against(item="height", planned=settings.height, filmed=clip.height, differs=clip.height != settings.height),
     ]
+    if clip.bits != settings.bit_depth:
+        found.append(Against(item="bits", planned=settings.bit_depth, filmed=clip.bits, differs=True))
     if clip.frame_rate is not None:
         off = abs(clip.frame_rate / settings.frame_rate - 1.0)
         found.append(
             Against(item="frame_rate", planned=settings.frame_rate, filmed=clip.frame_rate, differs=off > RATE_WITHIN)
         )
         share = clip.motion.shutter_share
-        if share is not None and share > 0.0:
+        told = not any(doubt.field == "motion.shutter_share" for doubt in clip.doubts)
+        if share is not None and share > 0.0 and told:
             # Anywhere between what the dim and the bright end ask for is as planned.
             filmed, ends = share / clip.frame_rate, sorted(exposure.shutter_used_s)
             nearest = min(max(filmed, ends[0]), ends[1])

@@ -26,34 +26,46 @@ CUT_ALIKE, CUT_STOPS = 0.5, 0.25
 NEUTRAL_STOPS, NEUTRAL_STEP = 2.5, 0.1
 SHADOW, HIGHLIGHT = 0.02, 0.85
 LEAST_NEUTRAL = 0.02  # of the picture
+LEAST_LIT = 0.25  # of the picture, for a cast that is not that of one thing
 BANDS_NM = (600.0, 545.0, 450.0)
 DAYLIGHT_K = 6500.0
 
 
 @dataclass
 class LightSeries:
-    """What is kept of each frame: times, medians, shares, casts, coarse pictures, means of rows."""
+    """What is kept of each frame: times, tenths, medians and nine tenths of luminance, shares, casts, coarse pictures,
+    means of rows; breaks: frames before which some were passed over."""
 
     times_s: list[float] = field(default_factory=list)
+    lows: list[float] = field(default_factory=list)
     medians: list[float] = field(default_factory=list)
+    highs: list[float] = field(default_factory=list)
     means: list[float] = field(default_factory=list)
     white: list[float] = field(default_factory=list)
     black: list[float] = field(default_factory=list)
     casts: list[tuple[float, float] | None] = field(default_factory=list)
+    lit: list[float] = field(default_factory=list)
     coarse: list[Array] = field(default_factory=list)
     rows: list[Array] = field(default_factory=list)
+    breaks: list[int] = field(default_factory=list)
 
     def add(self, time_s: float, codes: Array, light: Array, rows: Array, colour: bool) -> None:
         """Take a frame in. codes, light: of the grid, (rows, columns, 3); rows: mean linear luminance of each row, or of
         groups of rows; colour: whether its cast is looked at."""
         luminance = light @ LUMINANCE.astype(np.float32)
         self.times_s.append(time_s)
-        self.medians.append(float(np.median(luminance)))
+        flat = luminance.ravel()
+        places = [flat.size // 10, flat.size // 2, flat.size * 9 // 10]
+        low, middle, high = np.partition(flat, places)[places].tolist()
+        self.lows.append(low)
+        self.medians.append(middle)
+        self.highs.append(high)
         self.means.append(float(luminance.mean()))
         most = most_of(codes)
         self.white.append(float((most >= WHITE).mean()))
         self.black.append(float((most <= BLACK).mean()))
         self.casts.append(neutral_cast(light, luminance) if colour else None)
+        self.lit.append(float((luminance > SHADOW).mean()))
         self.coarse.append(_coarse(luminance))
         self.rows.append(rows)
 
@@ -102,17 +114,19 @@ def neutral_cast(light: Array, luminance: Array) -> tuple[float, float] | None:
 
 def cuts_of(series: LightSeries) -> list[int]:
     """Frames that begin after a hard cut: the coarse picture is another one. A step of exposure alone is none."""
-    found = []
-    for number in range(1, len(series.coarse)):
-        before, after = series.coarse[number - 1], series.coarse[number]
-        apart = (after - before) - np.median(after - before)
-        if float(np.abs(apart).mean()) < CUT_STOPS:
-            continue
-        one, other = before - before.mean(), after - after.mean()
-        size = float(np.sqrt((one**2).sum() * (other**2).sum()))
-        if size == 0.0 or float((one * other).sum()) / size < CUT_ALIKE:
-            found.append(number)
-    return found
+    coarse = np.array(series.coarse)
+    if len(coarse) < 2:
+        return []
+    coarse = coarse.reshape(len(coarse), -1)
+    step = np.diff(coarse, axis=0)
+    apart = np.abs(step - np.median(step, axis=1, keepdims=True)).mean(axis=1)
+    pictures = coarse - coarse.mean(axis=1, keepdims=True)
+    sizes = (pictures**2).sum(axis=1)
+    size = np.sqrt(sizes[:-1] * sizes[1:])
+    alike = (pictures[:-1] * pictures[1:]).sum(axis=1) / np.maximum(size, 1e-12)
+    other = (apart >= CUT_STOPS) & ((alike < CUT_ALIKE) | (size == 0.0))
+    passed = set(series.breaks)
+    return [int(number) + 1 for number in np.flatnonzero(other) if int(number) + 1 not in passed]
 
 
 def exposure_of(
@@ -126,7 +140,7 @@ def exposure_of(
     jumps = [
         series.times_s[number + 1]
         for number in np.flatnonzero(np.abs(steps) > JUMP_STOPS)
-        if number + 1 not in cuts and not repeated[number + 1]
+        if number + 1 not in cuts and number + 1 not in series.breaks and not repeated[number + 1]
     ]
     drift: float | None = float(medians.max() - medians.min())
     if cuts:
@@ -151,6 +165,8 @@ def colour_of(series: LightSeries, doubts: list[Doubt]) -> ColourMeasure:
     if len(casts) == 0:
         doubts.append(Doubt(field="colour", why="nothing in it looks neutral"))
         return ColourMeasure()
+    if float(np.median(series.lit)) < LEAST_LIT:
+        doubts.append(Doubt(field="colour", why="little of the picture is bright enough to tell its colour"))
     red, blue = (float(value) for value in np.median(casts, axis=0))
     spread = float(np.hypot(*casts.std(axis=0))) if len(casts) > 1 else 0.0
     kelvin = _kelvin_of(red - blue)
@@ -185,7 +201,7 @@ def flicker_of(
 
     rate: frames a second; height: of the frame, rows. A beat is told as it is seen, folded below half of the rate.
     """
-    first, last = longest_piece(len(series.means), cuts)
+    first, last = longest_piece(len(series.means), cuts, series.breaks)
     means = np.array(series.means[first:last])
     if len(means) < LEAST_FRAMES or rate is None:
         doubts.append(Doubt(field="flicker", why="too few frames, or at uneven times, for a beat"))
@@ -198,9 +214,10 @@ def flicker_of(
     return FlickerMeasure(hz=hz if beat >= LEAST_DEPTH else None, depth=depth, band_rows=period_rows)
 
 
-def longest_piece(count: int, cuts: list[int]) -> tuple[int, int]:
-    """The longest piece without a cut. Returns its first frame and the one after its last."""
-    edges = [0, *cuts, count]
+def longest_piece(count: int, cuts: list[int], breaks: list[int]) -> tuple[int, int]:
+    """The longest piece without a cut, all frames of which were looked at. Returns its first frame and the one after its
+    last."""
+    edges = sorted({0, *cuts, *breaks, count})
     return max(pairwise(edges), key=lambda ends: ends[1] - ends[0])
 
 

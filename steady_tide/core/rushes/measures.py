@@ -52,11 +52,12 @@ class MotionMeasure(Frozen):
 
 
 class SharpnessMeasure(Frozen):
-    """Blur by motion, and edges."""
+    """Blur by motion, and edges. focus_drift_px: by how much the sharpest edges widen from one third of the clip to another."""
 
     blur_px: float | None = None
     blur_deg: float | None = None
     edge_px: float | None = None
+    focus_drift_px: float | None = None
 
 
 class FlickerMeasure(Frozen):
@@ -91,9 +92,10 @@ class HorizonMeasure(Frozen):
 
 
 class HazeMeasure(Frozen):
-    """Veiling light."""
+    """Veiling light; spots: how many stay where they are while the picture moves."""
 
     share: float | None = None
+    spots: int | None = None
 
 
 class SoundMeasure(Frozen):
@@ -106,7 +108,8 @@ class SoundMeasure(Frozen):
 
 
 class ClipMeasures(Frozen):
-    """All that was measured of a clip."""
+    """All that was measured of a clip. quick: whether only some of its frames were looked at; recorded_at, camera: as the file
+    has them, by the camera's own clock."""
 
     file: str
     width: int
@@ -117,6 +120,9 @@ class ClipMeasures(Frozen):
     bits: int
     bit_rate_mb_s: float | None
     frames_measured: int
+    quick: bool = False
+    recorded_at: str | None = None
+    camera: str | None = None
     turned_deg: int = 0
     cuts_at_s: tuple[float, ...] = ()
     exposure: ExposureMeasure = ExposureMeasure()

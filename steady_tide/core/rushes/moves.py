@@ -6,9 +6,9 @@ from dataclasses import dataclass, field
 
 import cv2
 import numpy as np
+import scipy.fft
 from numpy.typing import NDArray
 
-from steady_tide.core.rushes.light import longest_piece
 from steady_tide.core.rushes.measures import CadenceMeasure, Doubt, MotionMeasure, SharpnessMeasure
 
 Array = NDArray[np.float32]
@@ -16,6 +16,11 @@ Floats = NDArray[np.float64]
 
 PATCH = 256  # side of what is correlated, pixels of a half-size picture
 LEAST_RESPONSE = 0.06
+LEAST_TEXTURE = 2e-3
+STILL_PX = 0.3  # of movement between two frames, below which they stand over each other
+LEAST_FOLLOWED = 0.6  # of the frames, in which a part was followed, for it to tell of the whole
+LEAST_CHANGE = 0.006  # usual mean difference between frames of a picture that is seen to move, of the code range
+LEAST_SHARE_PX = 2.5  # of movement a frame, below which its streak says nothing of the exposure
 SAME = 0.35  # of the usual difference between frames: less is the same frame again
 LEAST_CODE = 2e-4  # mean difference of frames that are the same but for rounding
 PAN_PX, PAN_SHARE = 1.0, 0.75  # movement that goes one way
@@ -26,36 +31,54 @@ UNEVEN_COSTS = 0.004  # of a scene with more detail one way, an octave of it, sq
 
 @dataclass
 class MoveSeries:
-    """What is kept of each frame: its shift from the one before, and how far they differ; spectra of some."""
+    """What is kept of each frame: the shift of its parts from the one before, the middle first, and how far they differ;
+    spectra of some."""
 
-    shifts: list[tuple[float, float] | None] = field(default_factory=list)
+    parts: list[list[tuple[float, float] | None]] = field(default_factory=list)
     differs: list[float] = field(default_factory=list)
     spectra: list[tuple[int, Array]] = field(default_factory=list)
-    _before: Array | None = None
+    _before: list[Array] | None = None
     _window: Array | None = None
 
-    def add(self, small: Array, near: Array | None) -> None:
-        """Take a frame in. small: half-size luma about its middle, (PATCH, PATCH); near: luma at full size about its
-        middle, where its spectrum is wanted."""
+    def passed_over(self) -> None:
+        """The next frame is not the next of the clip."""
+        self._before = None
+
+    def add(self, parts: list[Array], near: Array | None, step: float = 2.0) -> None:
+        """Take a frame in. parts: luma of some parts of it made smaller, all of one shape; near: luma at full size about
+        its middle, where its spectrum is wanted; step: by how much the parts were made smaller."""
         if self._window is None:
-            self._window = np.asarray(cv2.createHanningWindow((small.shape[1], small.shape[0]), cv2.CV_32F))
+            rows, columns = parts[0].shape
+            self._window = np.asarray(cv2.createHanningWindow((columns, rows), cv2.CV_32F))
         if self._before is None:
-            self.shifts.append(None)
+            self.parts.append([None] * len(parts))
             self.differs.append(np.nan)
         else:
-            self.differs.append(float(np.abs(small - self._before).mean()))
-            self.shifts.append(self._shift(self._before, small))
+            pairs = list(zip(self._before, parts, strict=True))
+            self.differs.append(float(np.mean([np.abs(after - before).mean() for before, after in pairs])))
+            self.parts.append([self._shift(before, after, step) for before, after in pairs])
         if near is not None:
-            self.spectra.append((len(self.shifts) - 1, _spectrum(near)))
-        self._before = small
+            self.spectra.append((len(self.parts) - 1, _spectrum(near)))
+        self._before = parts
 
-    def _shift(self, before: Array, after: Array) -> tuple[float, float] | None:
-        if float(before.std()) < 2e-3:
+    def stood(self) -> bool:
+        """Whether some part of the last frame stood over that of the one before, or none was seen to move."""
+        followed = [shift for shift in self.parts[-1] if shift is not None]
+        return not followed or any(float(np.hypot(*shift)) < STILL_PX for shift in followed)
+
+    def shifts(self) -> Floats:
+        """Shifts of each part from frame to frame, recorded pixels, NaN where there was nothing to follow. Returns (frames,
+        parts, 2)."""
+        nothing = (np.nan, np.nan)
+        return np.array([[nothing if shift is None else shift for shift in frame] for frame in self.parts], dtype=float)
+
+    def _shift(self, before: Array, after: Array, step: float) -> tuple[float, float] | None:
+        if float(before.std()) < LEAST_TEXTURE:
             return None
         assert self._window is not None
         # The library windows what it is handed in place.
         (x, y), response = cv2.phaseCorrelate(before.copy(), after.copy(), self._window)
-        return (2.0 * x, 2.0 * y) if response > LEAST_RESPONSE else None
+        return (step * x, step * y) if response > LEAST_RESPONSE else None
 
 
 def _spectrum(near: Array) -> Array:
@@ -64,7 +87,8 @@ def _spectrum(near: Array) -> Array:
     near = near[top : top + side, left : left + side]
     window = np.hanning(side).astype(np.float32)
     flat = (near - near.mean()) * window[:, None] * window[None, :]
-    return np.asarray(np.abs(np.fft.fftshift(np.fft.fft2(flat))) ** 2, dtype=np.float32)
+    # In single precision, as the pixels are: half the time of the other library.
+    return np.asarray(np.abs(np.fft.fftshift(scipy.fft.fft2(flat))) ** 2, dtype=np.float32)
 
 
 def repeated_frames(series: MoveSeries) -> NDArray[np.bool_] | None:
@@ -79,8 +103,17 @@ def repeated_frames(series: MoveSeries) -> NDArray[np.bool_] | None:
     return np.asarray(found)
 
 
-def cadence_of(repeated: NDArray[np.bool_] | None, times_s: list[float], doubts: list[Doubt]) -> CadenceMeasure:
-    """Frames shown again, and time stamps that are missing."""
+def seen_to_move(series: MoveSeries) -> bool:
+    """Whether frames differ by more than what compression leaves out."""
+    differs = np.array(series.differs)
+    return bool(np.isfinite(differs).any() and float(np.nanpercentile(differs, 80)) >= LEAST_CHANGE)
+
+
+def cadence_of(
+    series: MoveSeries, repeated: NDArray[np.bool_] | None, times_s: list[float], doubts: list[Doubt]
+) -> CadenceMeasure:
+    """Frames shown again, and time stamps that are missing. times_s: of all frames of the clip."""
+    followed = ~np.isnan(np.array(series.differs))
     apart = np.diff(np.array(times_s))
     gaps: tuple[float, ...] = ()
     if len(apart) > 2:
@@ -94,46 +127,34 @@ def cadence_of(repeated: NDArray[np.bool_] | None, times_s: list[float], doubts:
             )
         )
         return CadenceMeasure(gaps_at_s=gaps)
-    return CadenceMeasure(repeated_share=float(repeated[1:].mean()), gaps_at_s=gaps)
+    return CadenceMeasure(repeated_share=float(repeated[followed].mean()), gaps_at_s=gaps)
 
 
 def motion_of(
     series: MoveSeries,
     repeated: NDArray[np.bool_] | None,
     rate: float | None,
-    cuts: list[int],
+    piece: tuple[int, int],
     px_per_deg: float | None,
     doubts: list[Doubt],
 ) -> tuple[MotionMeasure, SharpnessMeasure]:
-    """Shake, pan and blur over the longest piece without a cut. px_per_deg: recorded pixels a degree, where known."""
-    first, last = longest_piece(len(series.shifts), cuts)
-    again = np.zeros(len(series.shifts), dtype=bool) if repeated is None else repeated
-    kept = [
-        shift
-        for number, shift in enumerate(series.shifts)
-        if first < number < last and shift is not None and not again[number]
-    ]
-    if len(kept) < 4 or rate is None:
+    """Shake, pan and blur over a piece. piece: its first frame and the one after its last; px_per_deg: recorded pixels a
+    degree, where known."""
+    first, last = piece
+    again = np.zeros(len(series.parts), dtype=bool) if repeated is None else repeated
+    inside = np.arange(len(series.parts))
+    inside = inside[(inside > first) & (inside < last) & ~again]
+    shifts = series.shifts()[inside] if len(inside) else np.zeros((0, 1, 2))
+    followed = [part for part in range(shifts.shape[1]) if _followed(shifts[:, part]) is not None]
+    if not followed or rate is None:
         doubts.append(Doubt(field="motion", why="no texture to follow, or too few frames"))
         return MotionMeasure(), SharpnessMeasure()
-    shifts = np.array(kept)
-    about = shifts - running_mean(shifts, max(1, round(rate)))
-    shake = float(np.sqrt((about**2).sum(axis=1).mean()))
-    mean = shifts.mean(axis=0)
+    paths = [shifts[:, part][~np.isnan(shifts[:, part, 0])] for part in followed]
+    # All parts tremble as the camera does; whatever crosses one of them only adds to it.
+    shake = min(_shake(path, rate) for path in paths)
+    mean = np.median(np.array([path.mean(axis=0) for path in paths]), axis=0)
     pan = float(np.hypot(*mean))
-    coherent = pan / max(1e-9, float(np.hypot(*shifts.T).mean()))
-    blur: float | None = None
-    way: float | None = None
-    share: float | None = None
-    if pan >= PAN_PX and coherent >= PAN_SHARE:
-        way = float(np.degrees(np.arctan2(-mean[1], mean[0])) % 180.0)
-        blur = blur_along(series, mean)
-        if blur is None:
-            doubts.append(Doubt(field="sharpness.blur_px", why="too little detail along and across the movement"))
-        else:
-            share = min(1.0, blur / pan)
-    else:
-        doubts.append(Doubt(field="sharpness.blur_px", why="nothing goes one way for long enough to leave a streak"))
+    blur, way, share = _streak(series, _followed(shifts[:, 0]), doubts)
     per_s = None if px_per_deg is None else rate / px_per_deg
     return (
         MotionMeasure(
@@ -145,6 +166,52 @@ def motion_of(
         ),
         SharpnessMeasure(blur_px=blur, blur_deg=way if blur is not None else None),
     )
+
+
+def _followed(path: Floats) -> Floats | None:
+    """The shifts of a part, where it was followed for long enough. path: (frames, 2)."""
+    kept = path[~np.isnan(path[:, 0])]
+    return kept if len(kept) >= max(4, LEAST_FOLLOWED * len(path)) else None
+
+
+def _shake(path: Floats, rate: float) -> float:
+    """RMS of shifts about their running mean over a second."""
+    about = path - running_mean(path, max(1, round(rate)))
+    return float(np.sqrt((about**2).sum(axis=1).mean()))
+
+
+def steadiest(series: MoveSeries, rate: float) -> Floats:
+    """Shifts of the part that trembles least, NaN where there was nothing to follow. Returns (frames, 2)."""
+    shifts = series.shifts()
+    followed = [part for part in range(shifts.shape[1]) if _followed(shifts[:, part]) is not None]
+    if not followed:
+        return np.full((len(shifts), 2), np.nan)
+    paths = {part: shifts[:, part][~np.isnan(shifts[:, part, 0])] for part in followed}
+    return shifts[:, min(followed, key=lambda part: _shake(paths[part], rate))]
+
+
+def _streak(
+    series: MoveSeries, middle: Floats | None, doubts: list[Doubt]
+) -> tuple[float | None, float | None, float | None]:
+    """What moves in the middle leaves a streak there. middle: its shifts. Returns the length of the streak, its direction,
+    and the exposure as a share of the interval."""
+    mean = np.zeros(2) if middle is None else middle.mean(axis=0)
+    moved = float(np.hypot(*mean))
+    coherent = 0.0 if middle is None else moved / max(1e-9, float(np.hypot(*middle.T).mean()))
+    if moved < PAN_PX or coherent < PAN_SHARE:
+        doubts.append(Doubt(field="sharpness.blur_px", why="nothing goes one way for long enough to leave a streak"))
+        return None, None, None
+    blur = blur_along(series, mean)
+    if blur is None:
+        doubts.append(Doubt(field="sharpness.blur_px", why="too little detail along and across the movement"))
+        return None, None, None
+    way = float(np.degrees(np.arctan2(-mean[1], mean[0])) % 180.0)
+    if moved < LEAST_SHARE_PX:
+        doubts.append(
+            Doubt(field="motion.shutter_share", why="it moves too slowly for its streak to tell the exposure")
+        )
+        return blur, way, None
+    return blur, way, min(1.0, blur / moved)
 
 
 def running_mean(values: Floats, length: int) -> Floats:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Literal
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -57,7 +58,18 @@ class Planes:
         at = np.ix_(np.minimum(rows // down, self.u.shape[0] - 1), np.minimum(columns // across, self.u.shape[1] - 1))
         u, v = self.chroma(self.u[at]), self.chroma(self.v[at])
         red, blue = LUMA_OF[self.matrix]
-        r = y + np.float32(2.0 * (1.0 - red)) * v
-        b = y + np.float32(2.0 * (1.0 - blue)) * u
-        g = (y - np.float32(red) * r - np.float32(blue) * b) / np.float32(1.0 - red - blue)
-        return np.stack([r, g, b], axis=-1)
+        return _bands(y, u, v, red, blue)
+
+    def small(self, widest: int) -> Array:
+        """The whole frame made smaller. widest: pixels across. Returns codes of red, green and blue, shares 0 to 1."""
+        wide = min(widest, self.y.shape[1])
+        size = (wide, max(1, round(self.y.shape[0] * wide / self.y.shape[1])))
+        y, u, v = (cv2.resize(plane, size, interpolation=cv2.INTER_AREA) for plane in (self.y, self.u, self.v))
+        return np.clip(_bands(self.luma(y), self.chroma(u), self.chroma(v), *LUMA_OF[self.matrix]), 0.0, 1.0)
+
+
+def _bands(y: Array, u: Array, v: Array, red: float, blue: float) -> Array:
+    r = y + np.float32(2.0 * (1.0 - red)) * v
+    b = y + np.float32(2.0 * (1.0 - blue)) * u
+    g = (y - np.float32(red) * r - np.float32(blue) * b) / np.float32(1.0 - red - blue)
+    return np.stack([r, g, b], axis=-1)

@@ -11,7 +11,7 @@ from steady_tide.core.rushes.measures import Doubt, HazeMeasure, HorizonMeasure
 Array = NDArray[np.float32]
 
 STRONG = 0.12  # of the code range across an edge
-MOST_EDGES = 160
+MOST_EDGES = 90
 REACH = 12  # pixels to either side that are looked at
 LEVEL_WITHIN_DEG = 25.0
 LEAST_LINE = 0.35  # of the frame's width
@@ -25,7 +25,9 @@ def edge_width_px(near: Array) -> float | None:
     gx, gy = cv2.Sobel(smooth, cv2.CV_32F, 1, 0, scale=0.125), cv2.Sobel(smooth, cv2.CV_32F, 0, 1, scale=0.125)
     size = np.hypot(gx, gy)
     size[:REACH], size[-REACH:], size[:, :REACH], size[:, -REACH:] = 0, 0, 0, 0
-    order = np.argsort(size, axis=None)[::-1][: MOST_EDGES * 4 : 4]
+    flat, most = size.ravel(), min(MOST_EDGES * 4, size.size)
+    strongest = np.argpartition(flat, -most)[-most:]
+    order = strongest[np.argsort(flat[strongest])][::-1][::4]
     widths = []
     steps = np.arange(-REACH, REACH + 0.01, 0.25, dtype=np.float32)
     for place in order:
@@ -88,11 +90,24 @@ def horizon_of(tilts: list[float | None], doubts: list[Doubt]) -> HorizonMeasure
     return HorizonMeasure(tilt_deg=float(np.median(found)))
 
 
-def haze_of(darkest: list[float], contrasts: list[float]) -> HazeMeasure:
+def focus_drift_px(edges: list[tuple[float, float]], cuts: list[int], doubts: list[Doubt]) -> float | None:
+    """By how much the sharpest edges widen from one third of a clip to another. edges: (time, width) of frames that were
+    looked at; cuts: of the clip. Returns pixels, None where too few frames have edges."""
+    if cuts or len(edges) < 6:
+        doubts.append(Doubt(field="sharpness.focus_drift_px", why="cut, or too few frames with strong edges"))
+        return None
+    times = np.array([time for time, _ in edges])
+    widths = np.array([width for _, width in edges])
+    third = np.minimum(2, ((times - times[0]) / max(1e-9, float(np.ptp(times))) * 3.0).astype(int))
+    middles = [float(np.median(widths[third == part])) for part in range(3) if (third == part).any()]
+    return max(middles) - min(middles)
+
+
+def haze_of(darkest: list[float], contrasts: list[float], spots: int | None) -> HazeMeasure:
     """Veiling: black that is lifted while contrast is low. darkest: code of the darkest hundredth, frame by frame;
-    contrasts: from there to the brightest hundredth."""
+    contrasts: from there to the brightest hundredth; spots: on the lens."""
     if not darkest:
-        return HazeMeasure()
+        return HazeMeasure(spots=spots)
     lifted = np.clip((np.median(darkest) - CLEAR_BLACK) / (HAZY_BLACK - CLEAR_BLACK), 0.0, 1.0)
     flat = np.clip((0.75 - np.median(contrasts)) / 0.45, 0.0, 1.0)
-    return HazeMeasure(share=float(lifted * flat))
+    return HazeMeasure(share=float(lifted * flat), spots=spots)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from itertools import pairwise
 
@@ -17,6 +18,7 @@ Floats = NDArray[np.float64]
 
 BLOCK = 16
 LEAST_BLOCKS = 24
+FLATTEST, FLATTEST_DEVIATIONS = 15.0, 1.04  # percentile that counts while the camera moves, and where it lies
 MOST_PATTERN = 1.6  # of a difference's coarse part over what white noise has: more is movement
 LEVELS = np.geomspace(0.02, 0.7, 11)
 LEAST_CODE = 0.0006  # deviation of codes below which there is no noise but rounding
@@ -28,11 +30,12 @@ class NoiseBlocks:
 
     levels: list[Floats] = field(default_factory=list)
     variances: list[Floats] = field(default_factory=list)
+    stood: list[bool] = field(default_factory=list)  # whether the camera did, for each pair
     looked: int = 0
     quiet: int = 0  # pairs without any difference
 
-    def add(self, before: Array, after: Array, transfer: Transfer) -> None:
-        """Take a pair of frames in. before, after: luma as shares, of one shape."""
+    def add(self, before: Array, after: Array, transfer: Transfer, still: bool) -> None:
+        """Take a pair of frames in. before, after: luma as shares, of one shape; still: whether the camera stood."""
         self.looked += 1
         rows, columns = before.shape[0] // BLOCK, before.shape[1] // BLOCK
         if rows == 0 or columns == 0:
@@ -50,19 +53,40 @@ class NoiseBlocks:
         middle = (one + other) / 2.0
         # Texture is told from noise by what both frames share; flat parts stand still however the camera moves.
         texture = np.sqrt(np.maximum(middle.var(axis=1) - deviation**2 / 4.0, 0.0))
-        still = (pattern < MOST_PATTERN) & (shifted < 4.0 * MOST_PATTERN) & (texture < 6.0 * deviation + 0.01)
-        still &= (middle.min(axis=1) > 0.01) & (middle.max(axis=1) < 0.98)
-        if not still.any():
+        chosen = (pattern < MOST_PATTERN) & (shifted < 4.0 * MOST_PATTERN) & (texture < 6.0 * deviation + 0.01)
+        chosen &= (middle.min(axis=1) > 0.01) & (middle.max(axis=1) < 0.98)
+        if not chosen.any():
             return
-        codes = middle[still].mean(axis=1).astype(np.float64)
+        codes = middle[chosen].mean(axis=1).astype(np.float64)
         slopes = np.array([slope_at(float(code), transfer) for code in codes])
         self.levels.append(np.asarray(to_light(codes, transfer)))
-        self.variances.append((deviation[still].astype(np.float64) * slopes) ** 2 / 2.0)
+        self.variances.append((deviation[chosen].astype(np.float64) * slopes) ** 2 / 2.0)
+        self.stood.append(still)
 
 
 def _blocks(frame: Array, rows: int, columns: int) -> Array:
     whole = frame[: rows * BLOCK, : columns * BLOCK]
     return np.asarray(whole.reshape(rows, BLOCK, columns, BLOCK).transpose(0, 2, 1, 3).reshape(-1, BLOCK * BLOCK))
+
+
+def _usable(blocks: NoiseBlocks, doubts: list[Doubt]) -> tuple[Floats, Floats, Callable[[Floats], float]]:
+    """Levels and variances that count, and how their usual value is found.
+
+    While the camera moves fine texture comes and goes as noise does. It only adds, so that the flattest blocks tell; the
+    deviation of a variance of so many samples is known, and what the low place in their order takes off is given back.
+    """
+    if any(blocks.stood):
+        kept = [number for number, stood in enumerate(blocks.stood) if stood]
+        chosen = [blocks.levels[number] for number in kept], [blocks.variances[number] for number in kept]
+        if sum(map(len, chosen[0])) >= LEAST_BLOCKS:
+            return np.concatenate(chosen[0]), np.concatenate(chosen[1]), lambda values: float(np.median(values))
+    doubts.append(Doubt(field="noise.by_level", why="the camera moves; noise is told from the flattest parts alone"))
+    back = 1.0 + FLATTEST_DEVIATIONS * np.sqrt(2.0 / (BLOCK * BLOCK))
+    return (
+        np.concatenate(blocks.levels),
+        np.concatenate(blocks.variances),
+        lambda values: float(np.percentile(values, FLATTEST)) * back,
+    )
 
 
 def noise_of(blocks: NoiseBlocks, doubts: list[Doubt]) -> NoiseMeasure:
@@ -73,12 +97,12 @@ def noise_of(blocks: NoiseBlocks, doubts: list[Doubt]) -> NoiseMeasure:
     if not blocks.levels or sum(map(len, blocks.levels)) < LEAST_BLOCKS:
         doubts.append(Doubt(field="noise.snr_grey", why="too little of the picture stands still"))
         return NoiseMeasure()
-    levels, variances = np.concatenate(blocks.levels), np.concatenate(blocks.variances)
+    levels, variances, usual = _usable(blocks, doubts)
     found, at = [], []
     for low, high in pairwise(LEVELS):
         inside = (levels >= low) & (levels < high)
         if inside.sum() >= LEAST_BLOCKS / 3:
-            found.append(float(np.median(variances[inside])))
+            found.append(usual(variances[inside]))
             at.append(float(np.median(levels[inside])))
     if not found:
         doubts.append(Doubt(field="noise.snr_grey", why="nothing of a usable brightness stands still"))
@@ -92,7 +116,7 @@ def noise_of(blocks: NoiseBlocks, doubts: list[Doubt]) -> NoiseMeasure:
         return NoiseMeasure(by_level=by_level)
     # Variance at grey from those about it, scaled along shot noise, which grows with the level.
     scaled = variances[near] * GREY_REFLECTANCE / levels[near]
-    variance = float(np.median(scaled))
+    variance = usual(scaled)
     snr = GREY_REFLECTANCE / float(np.sqrt(variance))
     spread = float(np.median(np.abs(scaled - variance))) * 1.4826 / variance
     return NoiseMeasure(snr_grey=snr, snr_error=snr * 0.5 * spread / float(np.sqrt(near.sum())), by_level=by_level)

@@ -20,7 +20,7 @@ PLAN = decided(pins={"shutter_s": 1 / 50, "camera": "limpet-7"})
 def filmed(**more: object) -> ClipMeasures:
     said: dict[str, object] = {
         "file": "a.mp4", "width": PLAN.settings.width, "height": PLAN.settings.height,
-        "frame_rate": PLAN.settings.frame_rate, "seconds": 4.0, "codec": "h264", "bits": 8,
+        "frame_rate": PLAN.settings.frame_rate, "seconds": 4.0, "codec": "h264", "bits": PLAN.settings.bit_depth,
         "bit_rate_mb_s": PLAN.settings.bit_rate_mb_s, "frames_measured": 100,
     }  # fmt: skip
     return ClipMeasures.model_validate({**said, **more})

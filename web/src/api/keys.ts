@@ -38,6 +38,12 @@ export const keys = {
   look: (side: unknown, sight: unknown) => ["look", side, sight] as const,
   scenes: ["look", "scenes"] as const,
   lookTold: (left: unknown, right: unknown) => ["look", "told", left, right] as const,
+  rushes: ["rushes"] as const,
+  folders: ["rushes", "folders"] as const,
+  clips: ["rushes", "clips"] as const,
+  clip: (id: string) => ["rushes", "clip", id] as const,
+  nextTime: (shot: string) => ["rushes", "next", shot] as const,
+  rushReport: ["rushes", "report"] as const,
   places: (asked: string) => ["places", asked] as const,
 };
 
@@ -99,6 +105,8 @@ export const changed = {
   recipes: (shot: string) => stale(keys.recipes(shot)),
   scenes: () => stale(keys.scenes),
   cardFrames: (shot: string) => stale(keys.card(shot)),
+  /** Clips, or what is thought of them. */
+  rushes: () => stale(keys.rushes),
   drafts: () => stale(keys.drafts),
   editions: () => stale(keys.editions),
   everything: () => queries.invalidateQueries(),

@@ -857,6 +857,274 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rushes/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Folders
+         * @description Folders whose clips are measured.
+         */
+        get: operations["folders_api_rushes_folders_get"];
+        put?: never;
+        /**
+         * Name Folder
+         * @description Name a folder of this machine: its clips appear at once, and are measured one after the other.
+         */
+        post: operations["name_folder_api_rushes_folders_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rushes/folders/{folder_id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look Again
+         * @description See what lies in a folder now.
+         */
+        post: operations["look_again_api_rushes_folders__folder_id__look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rushes/folders/{folder_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget Folder
+         * @description Take a folder off, with what was measured in it. Its files stay as they are.
+         */
+        delete: operations["forget_folder_api_rushes_folders__folder_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rushes/drops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drop
+         * @description Hand a clip over, as it is. It is measured, and then thrown away.
+         */
+        post: operations["drop_api_rushes_drops_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rushes/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clips
+         * @description Clips by the time of recording, each with its verdict, its place among the takes, and what it was like over time.
+         */
+        get: operations["clips_api_rushes_clips_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rushes/clips/{clip_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clip
+         * @description A clip with all that was measured of it, as planned beside as filmed.
+         */
+        get: operations["clip_api_rushes_clips__clip_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Say of which shot a clip is, or what is thought of it.
+         */
+        patch: operations["change_api_rushes_clips__clip_id__patch"];
+        trace?: never;
+    };
+    "/api/rushes/clips/{clip_id}/frames/{position}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Frame
+         * @description A small frame of a clip.
+         */
+        get: operations["frame_api_rushes_clips__clip_id__frames__position__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rushes/clips/{clip_id}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure
+         * @description Measure a clip again.
+         */
+        post: operations["measure_api_rushes_clips__clip_id__measure_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rushes/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel
+         * @description Stop measuring one clip, or all. What is measured already stays.
+         */
+        post: operations["cancel_api_rushes_cancel_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rushes/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Resume
+         * @description Go on with what was cancelled.
+         */
+        post: operations["resume_api_rushes_resume_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rushes/shots/{shot_id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Next Time
+         * @description A shot planned again with what its clips tell of light, hand and meter.
+         */
+        get: operations["next_time_api_rushes_shots__shot_id__next_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rushes/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Report
+         * @description What went well, what went wrong most, what to change on the camera first.
+         */
+        get: operations["report_api_rushes_report_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rushes/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Events
+         * @description What becomes of clips, as it changes: their states and shares.
+         */
+        get: operations["events_api_rushes_events_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shoots/{shoot_id}/budget": {
         parameters: {
             query?: never;
@@ -2178,6 +2446,19 @@ export interface components {
             };
         };
         /**
+         * CadenceMeasure
+         * @description Frames that are shown again, and time stamps that are missing.
+         */
+        CadenceMeasure: {
+            /** Repeated Share */
+            repeated_share?: number | null;
+            /**
+             * Gaps At S
+             * @default []
+             */
+            gaps_at_s: number[];
+        };
+        /**
          * CameraMove
          * @description How the camera is held and moved.
          */
@@ -2622,6 +2903,226 @@ export interface components {
             seconds: number;
         };
         /**
+         * ClipChange
+         * @description What a person says of a clip. shot_id: of which shot it is, null for none; rating: null for none.
+         */
+        ClipChange: {
+            /** Shot Id */
+            shot_id?: string | null;
+            /** Rating */
+            rating?: ("keep" | "maybe" | "no") | null;
+        };
+        /**
+         * ClipMeasures
+         * @description All that was measured of a clip. quick: whether only some of its frames were looked at; recorded_at, camera: as the file
+         *     has them, by the camera's own clock.
+         */
+        ClipMeasures: {
+            /** File */
+            file: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Frame Rate */
+            frame_rate: number | null;
+            /** Seconds */
+            seconds: number;
+            /** Codec */
+            codec: string;
+            /** Bits */
+            bits: number;
+            /** Bit Rate Mb S */
+            bit_rate_mb_s: number | null;
+            /** Frames Measured */
+            frames_measured: number;
+            /**
+             * Quick
+             * @default false
+             */
+            quick: boolean;
+            /** Recorded At */
+            recorded_at?: string | null;
+            /** Camera */
+            camera?: string | null;
+            /**
+             * Turned Deg
+             * @default 0
+             */
+            turned_deg: number;
+            /**
+             * Cuts At S
+             * @default []
+             */
+            cuts_at_s: number[];
+            /**
+             * @default {
+             *       "jumps_at_s": []
+             *     }
+             */
+            exposure: components["schemas"]["ExposureMeasure"];
+            /**
+             * @default {
+             *       "by_level": []
+             *     }
+             */
+            noise: components["schemas"]["NoiseMeasure"];
+            /** @default {} */
+            motion: components["schemas"]["MotionMeasure"];
+            /** @default {} */
+            sharpness: components["schemas"]["SharpnessMeasure"];
+            /** @default {} */
+            flicker: components["schemas"]["FlickerMeasure"];
+            /**
+             * @default {
+             *       "gaps_at_s": []
+             *     }
+             */
+            cadence: components["schemas"]["CadenceMeasure"];
+            /** @default {} */
+            colour: components["schemas"]["ColourMeasure"];
+            /** @default {} */
+            horizon: components["schemas"]["HorizonMeasure"];
+            /** @default {} */
+            haze: components["schemas"]["HazeMeasure"];
+            sound?: components["schemas"]["SoundMeasure"] | null;
+            /**
+             * Doubts
+             * @default []
+             */
+            doubts: components["schemas"]["steady_tide__core__rushes__measures__Doubt"][];
+        };
+        /**
+         * ClipRow
+         * @description A clip in the list.
+         */
+        ClipRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Folder Id
+             * Format: uuid
+             */
+            folder_id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "measuring" | "done" | "failed" | "cancelled";
+            /** Share */
+            share: number;
+            /** Problem */
+            problem: string | null;
+            /** Quick */
+            quick: boolean;
+            /** Gone */
+            gone: boolean;
+            /** Recorded At */
+            recorded_at: string | null;
+            /** Seconds */
+            seconds: number | null;
+            /** Width */
+            width: number | null;
+            /** Height */
+            height: number | null;
+            /** Rate */
+            rate: number | null;
+            /** Rating */
+            rating: ("keep" | "maybe" | "no") | null;
+            shot: components["schemas"]["ShotNamed"] | null;
+            other_shot: components["schemas"]["ShotNamed"] | null;
+            /** Asked Of Person */
+            asked_of_person: boolean;
+            verdict: components["schemas"]["ToldVerdict"] | null;
+            take: components["schemas"]["TakePlace"] | null;
+            line: components["schemas"]["Timeline"] | null;
+            /** Frames */
+            frames: number[];
+        };
+        /**
+         * ClipWhole
+         * @description A clip with all that was measured of it. moments: worth looking at; metered_stops: to where its meter was to bring the
+         *     picture; blown_from: the share of white that is noticed; camera: of its plan.
+         */
+        ClipWhole: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Folder Id
+             * Format: uuid
+             */
+            folder_id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "measuring" | "done" | "failed" | "cancelled";
+            /** Share */
+            share: number;
+            /** Problem */
+            problem: string | null;
+            /** Quick */
+            quick: boolean;
+            /** Gone */
+            gone: boolean;
+            /** Recorded At */
+            recorded_at: string | null;
+            /** Seconds */
+            seconds: number | null;
+            /** Width */
+            width: number | null;
+            /** Height */
+            height: number | null;
+            /** Rate */
+            rate: number | null;
+            /** Rating */
+            rating: ("keep" | "maybe" | "no") | null;
+            shot: components["schemas"]["ShotNamed"] | null;
+            other_shot: components["schemas"]["ShotNamed"] | null;
+            /** Asked Of Person */
+            asked_of_person: boolean;
+            verdict: components["schemas"]["ToldVerdict"] | null;
+            take: components["schemas"]["TakePlace"] | null;
+            line: components["schemas"]["Timeline"] | null;
+            /** Frames */
+            frames: number[];
+            measures: components["schemas"]["ClipMeasures"] | null;
+            /** Rows */
+            rows: components["schemas"]["PlannedRow"][];
+            whole_line: components["schemas"]["Timeline"] | null;
+            /** Moments */
+            moments: components["schemas"]["Moment"][];
+            /** Metered Stops */
+            metered_stops: number | null;
+            /** Blown From */
+            blown_from: number;
+            /** Camera */
+            camera: string | null;
+        };
+        /**
+         * Clips
+         * @description Some clips, how many there are, how far all are, and the cameras' clocks.
+         */
+        Clips: {
+            /** Items */
+            items: components["schemas"]["ClipRow"][];
+            /** Total */
+            total: number;
+            counts: components["schemas"]["Counts"];
+            /** Clocks */
+            clocks: components["schemas"]["ClockOut"][];
+        };
+        /**
          * ClipsDraft
          * @description A sheet's beginning from files, and what they cannot tell.
          */
@@ -2636,6 +3137,18 @@ export interface components {
                 string,
                 string
             ][];
+        };
+        /**
+         * ClockOut
+         * @description How far a camera's clock runs ahead, seconds, and how many clips say so.
+         */
+        ClockOut: {
+            /** Camera */
+            camera: string;
+            /** Ahead S */
+            ahead_s: number;
+            /** Clips */
+            clips: number;
         };
         /**
          * Codec
@@ -2660,6 +3173,25 @@ export interface components {
             phone_edits: boolean;
         };
         /**
+         * ColourMeasure
+         * @description Cast of what looks neutral, stops against green.
+         */
+        ColourMeasure: {
+            /** Red Stops */
+            red_stops?: number | null;
+            /** Blue Stops */
+            blue_stops?: number | null;
+            /** Kelvin */
+            kelvin?: number | null;
+            /** Kelvin Range */
+            kelvin_range?: [
+                number,
+                number
+            ] | null;
+            /** Drift Stops */
+            drift_stops?: number | null;
+        };
+        /**
          * Compared
          * @description What is to be compared: a shot, and other ways to film it.
          */
@@ -2682,6 +3214,37 @@ export interface components {
                 string,
                 string
             ][];
+        };
+        /**
+         * Counts
+         * @description How many clips are in each state.
+         */
+        Counts: {
+            /**
+             * Waiting
+             * @default 0
+             */
+            waiting: number;
+            /**
+             * Measuring
+             * @default 0
+             */
+            measuring: number;
+            /**
+             * Done
+             * @default 0
+             */
+            done: number;
+            /**
+             * Failed
+             * @default 0
+             */
+            failed: number;
+            /**
+             * Cancelled
+             * @default 0
+             */
+            cancelled: number;
         };
         /**
          * CoursePoint
@@ -2958,20 +3521,6 @@ export interface components {
             depth_m: number;
         };
         /**
-         * Doubt
-         * @description What was guessed, or passed over, and how to put it right.
-         */
-        Doubt: {
-            /** Line */
-            line: number;
-            /** Text */
-            text: string;
-            /** What */
-            what: string;
-            /** Mend */
-            mend: string;
-        };
-        /**
          * DraftIn
          * @description A sheet that is begun: whatever was typed.
          */
@@ -3197,6 +3746,29 @@ export interface components {
             };
         };
         /**
+         * ExposureMeasure
+         * @description Light of the frames. median_stops: of linear luminance about 0.18.
+         */
+        ExposureMeasure: {
+            /** Median Stops */
+            median_stops?: number | null;
+            /** White Share */
+            white_share?: number | null;
+            /** Worst White Share */
+            worst_white_share?: number | null;
+            /** Worst White At S */
+            worst_white_at_s?: number | null;
+            /** Black Share */
+            black_share?: number | null;
+            /** Drift Stops */
+            drift_stops?: number | null;
+            /**
+             * Jumps At S
+             * @default []
+             */
+            jumps_at_s: number[];
+        };
+        /**
          * FactsIn
          * @description What files say of themselves.
          */
@@ -3335,6 +3907,11 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Recorded At
+             * @description as the file has it, by the camera's clock
+             */
+            recorded_at?: string | null;
             /** F Number */
             f_number?: number | null;
             /** Shutter S */
@@ -3479,6 +4056,18 @@ export interface components {
             best_at_m: number;
         };
         /**
+         * FlickerMeasure
+         * @description Pulses of the light.
+         */
+        FlickerMeasure: {
+            /** Hz */
+            hz?: number | null;
+            /** Depth */
+            depth?: number | null;
+            /** Band Rows */
+            band_rows?: number | null;
+        };
+        /**
          * FlickerPicture
          * @description What exposures leave of pulsing lamps, and the bands of a rolling shutter.
          */
@@ -3507,6 +4096,43 @@ export interface components {
             reserve_min: number;
             /** Flights */
             flights: number;
+        };
+        /**
+         * FolderNamed
+         * @description A folder of this machine.
+         */
+        FolderNamed: {
+            /** Path */
+            path: string;
+        };
+        /**
+         * FolderOut
+         * @description A folder whose clips are measured. kind: start, named or drops.
+         */
+        FolderOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Path */
+            path: string;
+            /** Kind */
+            kind: string;
+            /** Problem */
+            problem: string | null;
+            /** Clips */
+            clips: number;
+        };
+        /**
+         * Folders
+         * @description All folders.
+         */
+        Folders: {
+            /** Items */
+            items: components["schemas"]["FolderOut"][];
+            /** Total */
+            total: number;
         };
         /**
          * FoundPlace
@@ -3744,6 +4370,16 @@ export interface components {
             step: number;
         };
         /**
+         * HazeMeasure
+         * @description Veiling light; spots: how many stay where they are while the picture moves.
+         */
+        HazeMeasure: {
+            /** Share */
+            share?: number | null;
+            /** Spots */
+            spots?: number | null;
+        };
+        /**
          * Health
          * @description Whether the service can work.
          */
@@ -3787,6 +4423,14 @@ export interface components {
             bit_depths: (8 | 10 | 12)[];
             /** Fastest Fps */
             fastest_fps: number;
+        };
+        /**
+         * HorizonMeasure
+         * @description How far the horizon, or verticals, lean.
+         */
+        HorizonMeasure: {
+            /** Tilt Deg */
+            tilt_deg?: number | null;
         };
         /**
          * HourOfSky
@@ -3847,6 +4491,14 @@ export interface components {
              * @default 1
              */
             count: number;
+        };
+        /**
+         * HowMany
+         * @description How many clips a request changed.
+         */
+        HowMany: {
+            /** Clips */
+            clips: number;
         };
         /**
          * Instruments
@@ -4878,6 +5530,32 @@ export interface components {
             power_w: number;
         };
         /**
+         * Moment
+         * @description Something at a moment of a clip.
+         */
+        Moment: {
+            /** At S */
+            at_s: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * MotionMeasure
+         * @description Movement of the picture, recorded pixels a frame.
+         */
+        MotionMeasure: {
+            /** Shake Px */
+            shake_px?: number | null;
+            /** Shake Deg S */
+            shake_deg_s?: number | null;
+            /** Pan Px */
+            pan_px?: number | null;
+            /** Pan Deg S */
+            pan_deg_s?: number | null;
+            /** Shutter Share */
+            shutter_share?: number | null;
+        };
+        /**
          * Mount
          * @description How a camera is held: how much it shakes and how much of the world it usually shows.
          */
@@ -4988,6 +5666,16 @@ export interface components {
             label: string;
         };
         /**
+         * NoiseAt
+         * @description Signal to noise at one level of linear luminance.
+         */
+        NoiseAt: {
+            /** Level */
+            level: number;
+            /** Snr */
+            snr: number;
+        };
+        /**
          * NoiseDoubt
          * @description Why a measurement may not say what it seems to.
          */
@@ -4999,6 +5687,21 @@ export interface components {
             code: "smoothed" | "coarse" | "clipped" | "poor_fit" | "unsure" | "single_frames";
             /** Text */
             text: string;
+        };
+        /**
+         * NoiseMeasure
+         * @description Temporal noise of still parts. snr_error: one standard error.
+         */
+        NoiseMeasure: {
+            /** Snr Grey */
+            snr_grey?: number | null;
+            /** Snr Error */
+            snr_error?: number | null;
+            /**
+             * By Level
+             * @default []
+             */
+            by_level: components["schemas"]["NoiseAt"][];
         };
         /**
          * NoiseMeasured
@@ -5232,6 +5935,23 @@ export interface components {
             edition: number;
         };
         /**
+         * PlannedRow
+         * @description One thing as planned beside as filmed; either may be missing.
+         */
+        PlannedRow: {
+            /** Title */
+            title: string;
+            /** Planned */
+            planned: string | null;
+            /** Filmed */
+            filmed: string | null;
+            /**
+             * Differs
+             * @default false
+             */
+            differs: boolean;
+        };
+        /**
          * Power
          * @description What the body draws.
          */
@@ -5366,6 +6086,14 @@ export interface components {
              * @default 0
              */
             needs_grading_stops: number;
+            /**
+             * Curve
+             * @description pairs of code and light: shares of the largest code, stops against mid grey, both rising
+             */
+            curve?: [
+                number,
+                number
+            ][] | null;
             /** Bit Depths */
             bit_depths: (8 | 10 | 12)[];
         };
@@ -5650,6 +6378,13 @@ export interface components {
              * @description the place it begins with where the light at hand is not dark
              */
             dark_place?: string | null;
+            /**
+             * Cares
+             * @description how much each kind of fault matters in a take; 1 where it is not named
+             */
+            cares?: {
+                [key: string]: number;
+            };
         };
         /**
          * SceneListed
@@ -5843,6 +6578,20 @@ export interface components {
             screen: string;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * SharpnessMeasure
+         * @description Blur by motion, and edges. focus_drift_px: by how much the sharpest edges widen from one third of the clip to another.
+         */
+        SharpnessMeasure: {
+            /** Blur Px */
+            blur_px?: number | null;
+            /** Blur Deg */
+            blur_deg?: number | null;
+            /** Edge Px */
+            edge_px?: number | null;
+            /** Focus Drift Px */
+            focus_drift_px?: number | null;
         };
         /**
          * SheetIn
@@ -6073,6 +6822,26 @@ export interface components {
             total: number;
         };
         /**
+         * ShotNamed
+         * @description A shot that a clip is of.
+         */
+        ShotNamed: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Shoot */
+            shoot: string;
+            /**
+             * Shoot Id
+             * Format: uuid
+             */
+            shoot_id: string;
+        };
+        /**
          * ShotOut
          * @description A whole shot. The plan is absent where the pins exclude each other; the summary says why. Just saved, it may also
          *     be absent because it is still being made: as_it_was is false then.
@@ -6258,6 +7027,20 @@ export interface components {
             wind_m_s: number;
         };
         /**
+         * SoundMeasure
+         * @description Loudness and what spoils it.
+         */
+        SoundMeasure: {
+            /** Peak Dbfs */
+            peak_dbfs?: number | null;
+            /** Loudness Lufs */
+            loudness_lufs?: number | null;
+            /** Clipped Share */
+            clipped_share?: number | null;
+            /** Wind Share */
+            wind_share?: number | null;
+        };
+        /**
          * Starts
          * @description When shots begin; None takes a start back.
          */
@@ -6415,7 +7198,7 @@ export interface components {
             /** Modes */
             modes: components["schemas"]["TableMode"][];
             /** Doubts */
-            doubts: components["schemas"]["Doubt"][];
+            doubts: components["schemas"]["steady_tide__core__cameras__mode_table__Doubt"][];
         };
         /**
          * Take
@@ -6436,6 +7219,18 @@ export interface components {
             standby_min: number;
             /** Screen S */
             screen_s?: number | null;
+        };
+        /**
+         * TakePlace
+         * @description Where a clip stands among the takes of its shot, from 1, and why.
+         */
+        TakePlace: {
+            /** Place */
+            place: number;
+            /** Of */
+            of: number;
+            /** Why */
+            why: string;
         };
         /**
          * Taken
@@ -6547,6 +7342,51 @@ export interface components {
             keeping: components["schemas"]["Keeping"];
             /** Revision */
             revision: number;
+        };
+        /**
+         * Timeline
+         * @description Light and movement over a clip.
+         *
+         *     at_s: where each step begins; low_stops, median_stops, high_stops: a tenth, half and nine tenths of the picture are
+         *     darker, against mid grey, the extremes of the step; white_share, black_share: the most in the step; move_px: RMS of
+         *     the picture's movement about its mean, recorded pixels a frame, None where there was nothing to follow.
+         */
+        Timeline: {
+            /**
+             * At S
+             * @default []
+             */
+            at_s: number[];
+            /**
+             * Low Stops
+             * @default []
+             */
+            low_stops: number[];
+            /**
+             * Median Stops
+             * @default []
+             */
+            median_stops: number[];
+            /**
+             * High Stops
+             * @default []
+             */
+            high_stops: number[];
+            /**
+             * White Share
+             * @default []
+             */
+            white_share: number[];
+            /**
+             * Black Share
+             * @default []
+             */
+            black_share: number[];
+            /**
+             * Move Px
+             * @default []
+             */
+            move_px: (number | null)[];
         };
         /**
          * ToldBudget
@@ -6711,6 +7551,34 @@ export interface components {
             text: string;
         };
         /**
+         * ToldFault
+         * @description A kind of fault over a day. clip: where it was worst.
+         */
+        ToldFault: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+            /** Worst */
+            worst: string;
+            /** Clip */
+            clip: string;
+            /** Mend */
+            mend: string | null;
+        };
+        /**
+         * ToldFinding
+         * @description A finding in words. about: its kind.
+         */
+        ToldFinding: {
+            /** Code */
+            code: string;
+            /** Severity */
+            severity: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * ToldItem
          * @description One thing given up: how many stops, how much a stop matters here, what that comes to.
          */
@@ -6831,6 +7699,22 @@ export interface components {
             };
             /** Text */
             text: string;
+        };
+        /**
+         * ToldNextTime
+         * @description Next time, in words. text: what was learned and what would have been better; changes: dial by dial; brief: of the shot
+         *     in the light that there was.
+         */
+        ToldNextTime: {
+            /** Text */
+            text: string;
+            /** Changes */
+            changes: string[];
+            /** Was Stops */
+            was_stops: number | null;
+            /** Now Stops */
+            now_stops: number;
+            brief: components["schemas"]["Brief"];
         };
         /**
          * ToldOrder
@@ -7030,6 +7914,20 @@ export interface components {
             light_lost_stops: number;
         };
         /**
+         * ToldReport
+         * @description A day's report in words.
+         */
+        ToldReport: {
+            /** Line */
+            line: string;
+            /** Well */
+            well: string;
+            /** Faults */
+            faults: components["schemas"]["ToldFault"][];
+            /** First */
+            first: string;
+        };
+        /**
          * ToldRestsOn
          * @description One matter of which only estimates are known, and what would replace them.
          */
@@ -7210,6 +8108,18 @@ export interface components {
             given_up_stops: number | null;
             /** Why Not */
             why_not: string | null;
+        };
+        /**
+         * ToldVerdict
+         * @description A verdict in words: one line, and each finding.
+         */
+        ToldVerdict: {
+            /** Kind */
+            kind: string;
+            /** Line */
+            line: string;
+            /** Findings */
+            findings: components["schemas"]["ToldFinding"][];
         };
         /**
          * ToldWarning
@@ -7515,6 +8425,20 @@ export interface components {
             kind: string;
         };
         /**
+         * Doubt
+         * @description What was guessed, or passed over, and how to put it right.
+         */
+        steady_tide__core__cameras__mode_table__Doubt: {
+            /** Line */
+            line: number;
+            /** Text */
+            text: string;
+            /** What */
+            what: string;
+            /** Mend */
+            mend: string;
+        };
+        /**
          * CameraName
          * @description Which camera the plan is for, and which edition of its sheet.
          */
@@ -7528,6 +8452,16 @@ export interface components {
              * @default 1
              */
             edition: number;
+        };
+        /**
+         * Doubt
+         * @description Why a measure is missing, or is not to be trusted.
+         */
+        steady_tide__core__rushes__measures__Doubt: {
+            /** Field */
+            field: string;
+            /** Why */
+            why: string;
         };
         /**
          * ToldStep
@@ -12684,6 +13618,1560 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    folders_api_rushes_folders_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Folders"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    name_folder_api_rushes_folders_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FolderNamed"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_again_api_rushes_folders__folder_id__look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_folder_api_rushes_folders__folder_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_api_rushes_drops_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    clips_api_rushes_clips_get: {
+        parameters: {
+            query?: {
+                folder?: string | null;
+                shoot?: string | null;
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Clips"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    clip_api_rushes_clips__clip_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipWhole"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_api_rushes_clips__clip_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClipChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipWhole"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    frame_api_rushes_clips__clip_id__frames__position__get: {
+        parameters: {
+            query?: {
+                /** @description with what is blown and drowned marked by pattern */
+                marked?: boolean;
+            };
+            header?: never;
+            path: {
+                clip_id: string;
+                position: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measure_api_rushes_clips__clip_id__measure_post: {
+        parameters: {
+            query?: {
+                /** @description look at bursts of frames instead of all */
+                quick?: boolean;
+            };
+            header?: never;
+            path: {
+                clip_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipRow"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cancel_api_rushes_cancel_post: {
+        parameters: {
+            query?: {
+                clip?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HowMany"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    resume_api_rushes_resume_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HowMany"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    next_time_api_rushes_shots__shot_id__next_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToldNextTime"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    report_api_rushes_report_get: {
+        parameters: {
+            query?: {
+                shoot?: string | null;
+                folder?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToldReport"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    events_api_rushes_events_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What changes, as it changes. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": unknown;
+                };
             };
             /** @description Bad Request */
             400: {

@@ -11,6 +11,7 @@ import "./styles.css";
 const Bench = lazy(() => import("../stations/bench/bench"));
 const Kit = lazy(() => import("../stations/kit/kit"));
 const Look = lazy(() => import("../stations/look/look"));
+const Rushes = lazy(() => import("../stations/rushes/rushes"));
 const Card = lazy(() => import("../stations/card/card"));
 
 const waiting = <p className="p-6 text-muted">One moment.</p>;
@@ -27,6 +28,7 @@ const router = createBrowserRouter([
       { path: "shots/:shotId/card", element: <Suspense fallback={waiting}>{<Card />}</Suspense> },
       { path: "look", element: <AnyShot suffix="/look" /> },
       { path: "shots/:shotId/look", element: <Suspense fallback={waiting}>{<Look />}</Suspense> },
+      { path: "rushes/:clipId?", element: <Suspense fallback={waiting}>{<Rushes />}</Suspense> },
       { path: "kit/*", element: <Suspense fallback={waiting}>{<Kit />}</Suspense> },
       { path: "*", element: <p className="p-6">There is nothing here. The stations are above.</p> },
     ],

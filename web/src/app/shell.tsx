@@ -24,6 +24,7 @@ export function Shell() {
     else if (id === "go-card") navigate(shot ? `/shots/${shot}/card` : "/card");
     else if (id === "go-kit") navigate("/kit");
     else if (id === "go-look") navigate(shot ? `/shots/${shot}/look` : "/look");
+    else if (id === "go-rushes") navigate("/rushes");
     else if (id === "ground") nextGround();
     else if (id === "help") setHelp(true);
     return true;
@@ -58,6 +59,9 @@ export function Shell() {
           </Station>
           <Station to={shot ? `/shots/${shot}/look` : "/look"} on={/\/?look$/.test(pathname)}>
             Look
+          </Station>
+          <Station to="/rushes" on={pathname.startsWith("/rushes")}>
+            Rushes
           </Station>
         </nav>
         <div className="ml-auto flex items-center gap-1 text-[13px] text-muted sm:gap-5">
@@ -120,6 +124,7 @@ const WHERE = {
   card: "On the Card",
   kit: "In Kit",
   look: "In Look",
+  rushes: "In Rushes",
 } as const;
 
 function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
@@ -141,11 +146,12 @@ function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: bool
           <Dialog.Description className="py-2 leading-[1.45]">
             Say what you film, in what light and from what mount: the Bench finds the settings that give up
             least, says in stops what each choice costs, and lets you pin what you know better. Shoots plans
-            the day, the Card goes outside with you, Kit holds your cameras and glass.
+            the day, the Card goes outside with you, Kit holds your cameras and glass, Look shows a plan
+            before it is filmed, Rushes measures what came back.
           </Dialog.Description>
           <p className="pb-3 text-muted">Keys rest while you type. Esc closes whatever is open.</p>
           <div className="gap-8 sm:columns-2 lg:columns-3">
-            {(["anywhere", "shoots", "card", "kit", "bench"] as const).map((where) => (
+            {(["anywhere", "shoots", "card", "kit", "look", "rushes", "bench"] as const).map((where) => (
               <section key={where} className="mb-4 break-inside-avoid-column">
                 <h2 className="pb-1 font-serif italic">{WHERE[where]}</h2>
                 <dl>

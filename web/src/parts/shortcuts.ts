@@ -1,5 +1,5 @@
 // Every key in one list: the interface shows it, and the keyboard listens to it. No key works while typing.
-export type Station = "anywhere" | "bench" | "shoots" | "card" | "kit" | "look";
+export type Station = "anywhere" | "bench" | "shoots" | "card" | "kit" | "look" | "rushes";
 
 export type Shortcut = { id: string; key: string; says: string; where: Station };
 
@@ -9,6 +9,7 @@ export const shortcuts: Shortcut[] = [
   { id: "go-card", key: "3", says: "Card", where: "anywhere" },
   { id: "go-kit", key: "4", says: "Kit", where: "anywhere" },
   { id: "go-look", key: "5", says: "Look", where: "anywhere" },
+  { id: "go-rushes", key: "6", says: "Rushes", where: "anywhere" },
   { id: "ground", key: "0", says: "next ground: Day, Night, Red", where: "anywhere" },
   { id: "help", key: "?", says: "this list", where: "anywhere" },
   { id: "new-shot", key: "n", says: "new shot", where: "shoots" },
@@ -27,6 +28,14 @@ export const shortcuts: Shortcut[] = [
   { id: "look-dim", key: "d", says: "the dimmest moment", where: "look" },
   { id: "look-bright", key: "b", says: "the brightest moment", where: "look" },
   { id: "look-motion", key: "v", says: "still or motion", where: "look" },
+  { id: "clip-next", key: "n", says: "the next clip", where: "rushes" },
+  { id: "clip-before", key: "b", says: "the clip before", where: "rushes" },
+  { id: "clip-keep", key: "y", says: "keep this take", where: "rushes" },
+  { id: "clip-maybe", key: "q", says: "maybe", where: "rushes" },
+  { id: "clip-no", key: "x", says: "no", where: "rushes" },
+  { id: "clip-compare", key: "c", says: "compare with the best take", where: "rushes" },
+  { id: "clip-marks", key: "m", says: "mark blown and drowned", where: "rushes" },
+  { id: "clip-folders", key: "f", says: "folders, and measuring", where: "rushes" },
   { id: "sentence", key: "/", says: "to the sentence", where: "bench" },
   { id: "cameras", key: "k", says: "compare the cameras", where: "bench" },
   { id: "ways", key: "y", says: "compare ways to film it", where: "bench" },

@@ -1,0 +1,138 @@
+"""Clips of the whole batch find their shots, as far as no person has said otherwise."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime, timedelta
+from typing import Any
+from uuid import UUID
+
+from pydantic import ValidationError
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from steady_tide.core.brief import Brief
+from steady_tide.core.planning.plan import Plan
+from steady_tide.core.rushes.matching import ClipSeen, ShotAhead, match
+from steady_tide.core.rushes.planned import ClipPlan, clip_plan
+from steady_tide.services.crew_kit import CrewKit, read_crew_kit
+from steady_tide.services.kept_plans import held_gear
+from steady_tide.services.rush_curves import AS_THE_STREAM_SAYS, profiled_of, sheet_of
+from steady_tide.services.rush_folders import ask_to_measure, measure_anew
+from steady_tide.store import rushes as store
+from steady_tide.store.database import Database
+from steady_tide.store.shots import get_shot
+from steady_tide.store.tables import Clip, Shoot, Shot
+
+NEAR = timedelta(days=2)  # of any clip: shots of other days are not looked at
+MOST_SHOTS = 400
+BY_BATCH, BY_PERSON = "batch", "person"
+
+
+def match_all(database: Database) -> None:
+    """Find the shots of all clips that no person has put to one. Clips whose curve is another one now are measured anew."""
+    with database.session() as session:
+        store.one_at_a_time(session)
+        clips = [clip for clip in store.with_facts(session)]
+        free = [clip for clip in clips if clip.matched_by != BY_PERSON]
+        times = [clip.recorded_at for clip in clips if clip.recorded_at is not None]
+        shots = {str(shot.id): shot for shot in _shots_near(session, times)}
+        seen = [_seen(clip) for clip in free]
+        matches, clocks = match(seen, [_ahead(shot) for shot in shots.values()])
+        store.keep_clocks(session, [clock.model_dump() for clock in clocks])
+        gear = read_crew_kit(session)
+        for clip, found in zip(free, matches, strict=True):
+            shot = None if found.shot is None else shots[found.shot]
+            other = None if found.next_best is None else shots[found.next_best].id
+            changed = clip.shot_id != (None if shot is None else shot.id)
+            if changed or clip.matched_by is None or clip.other_shot_id != other or _moved(clip, found.share):
+                clip.matched_by, clip.match_share, clip.other_shot_id = BY_BATCH, found.share, other
+            if changed:
+                put_to(session, clip, shot, gear)
+
+
+def _moved(clip: Clip, share: float) -> bool:
+    return clip.match_share is None or abs(clip.match_share - share) > 0.02
+
+
+def put_to(session: Session, clip: Clip, shot: Shot | None, gear: CrewKit) -> None:
+    """Hold a clip against a shot's plan from now on. shot: None for none. Asks for another measuring where its profile has
+    another curve than was undone."""
+    clip.shot_id = None if shot is None else shot.id
+    plan = None if shot is None else plan_of(session, shot, gear)
+    clip.planned = None if plan is None else plan.model_dump(mode="json")
+    if clip.state != "done":
+        return
+    known_as = AS_THE_STREAM_SAYS
+    if plan is not None:
+        known_as = profiled_of(sheet_of(session, plan.camera), plan.settings.profile)[1]
+    if clip.measured_as != known_as and clip.gone_at is None:
+        measure_anew(clip)
+        session.flush()
+        ask_to_measure(session, store.get_folder(session, clip.folder_id), [clip])
+
+
+def plan_of(session: Session, shot: Shot, gear: CrewKit) -> ClipPlan | None:
+    """What clips of a shot are held against; None where it has no plan."""
+    if shot.plan is None:
+        return None
+    try:
+        plan = Plan.model_validate(shot.plan)
+    except ValidationError:
+        return None
+    sheets = held_gear(session, shot, gear).kit.cameras
+    sheet = next((one for one in sheets if one.id == plan.camera.id), None)
+    return None if sheet is None else clip_plan(Brief.model_validate(shot.brief), plan, sheet)
+
+
+def _shots_near(session: Session, times: Sequence[datetime]) -> Sequence[Shot]:
+    """Planned shots about the days of some clips; where a clock is wholly wrong, those of the last shoots."""
+    query = (
+        select(Shot)
+        .join(Shoot, Shoot.id == Shot.shoot_id)
+        .where(Shot.deleted_at.is_(None), Shoot.deleted_at.is_(None), Shot.plan.is_not(None))
+    )
+    if times:
+        near = query.where(Shot.starts_at.between(min(times) - NEAR, max(times) + NEAR))
+        found = session.scalars(near.order_by(Shot.starts_at).limit(MOST_SHOTS)).all()
+        if found:
+            return found
+    return session.scalars(query.order_by(Shot.starts_at.desc().nulls_last()).limit(MOST_SHOTS // 4)).all()
+
+
+def _seen(clip: Clip) -> ClipSeen:
+    facts: dict[str, Any] = clip.facts or {}
+    return ClipSeen(
+        key=str(clip.id),
+        at_s=None if clip.recorded_at is None else clip.recorded_at.timestamp(),
+        camera=facts.get("name") or None,
+        width=facts["width"],
+        height=facts["height"],
+        rate=facts.get("rate"),
+        seconds=facts.get("seconds") or 0.0,
+    )
+
+
+def _ahead(shot: Shot) -> ShotAhead:
+    plan, take = shot.plan or {}, Brief.model_validate(shot.brief).take
+    settings = plan["settings"]
+    lasts = take.length_s * (take.count or 1) + 60.0 * (take.standby_min or 0.0)
+    return ShotAhead(
+        key=str(shot.id),
+        starts_s=None if shot.starts_at is None else shot.starts_at.timestamp(),
+        lasts_s=lasts,
+        camera_id=plan["camera"]["id"],
+        camera=plan["camera"]["name"],
+        width=settings["width"],
+        height=settings["height"],
+        rate=settings["frame_rate"],
+    )
+
+
+def of_person(session: Session, clip_id: UUID, shot_id: UUID | None) -> Clip:
+    """Put a clip to a shot because a person says so. shot_id: None for none. Returns the clip. Raises NotFound."""
+    clip = store.locked_clip(session, clip_id)
+    shot = None if shot_id is None else get_shot(session, shot_id)
+    clip.matched_by, clip.match_share, clip.other_shot_id = BY_PERSON, 1.0, None
+    put_to(session, clip, shot, read_crew_kit(session))
+    return clip

@@ -1,0 +1,373 @@
+// One clip: frames of it, its time, as planned beside as filmed, next time, and what is in doubt.
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { Link, useNavigate } from "react-router";
+import { changed } from "../../api/keys";
+import { type ClipRow, clipQuery, framePath, nextTimeQuery, type Rating, rushesApi } from "../../api/rushes";
+import { shootsApi } from "../../api/shoots";
+import type { Brief } from "../../api/types";
+import { Framed, Picture } from "../../instruments/picture";
+import { TakeTimeline } from "../../instruments/take-timeline";
+import { Trouble } from "../../parts/trouble";
+import { stops } from "../../parts/words";
+
+const RATINGS: Rating[] = ["keep", "maybe", "no"];
+const SOON = { waiting: true, measuring: true } as Record<string, boolean>;
+
+type Props = {
+  row: ClipRow;
+  other: ClipRow | null;
+  canCompare: boolean;
+  comparing: boolean;
+  onCompare: () => void;
+  marked: boolean;
+  onMarked: () => void;
+  rate: (rating: Rating) => void;
+  rating: Rating | null;
+};
+
+export function Measured({
+  row,
+  other,
+  canCompare,
+  comparing,
+  onCompare,
+  marked,
+  onMarked,
+  rate,
+  rating,
+}: Props) {
+  const whole = useQuery(clipQuery(row.id));
+  const beside = useQuery({ ...clipQuery(other?.id ?? ""), enabled: other !== null });
+  if (whole.error && !whole.data) return <Trouble error={whole.error} retry={() => whole.refetch()} />;
+  const clip = whole.data;
+  return (
+    <>
+      <div
+        role="group"
+        aria-label="This take"
+        className="flex flex-wrap items-center gap-x-4 gap-y-1 pb-2 text-[13px]"
+      >
+        {RATINGS.map((one) => (
+          <button
+            key={one}
+            type="button"
+            aria-pressed={rating === one}
+            className={`border-b-2 ${rating === one ? "border-ink font-bold" : "border-transparent text-muted hover:text-ink"}`}
+            onClick={() => rate(one)}
+          >
+            {one}
+          </button>
+        ))}
+        <span className="ml-auto" />
+        {canCompare && <Toggle on={comparing} says="compare" take={onCompare} />}
+        {row.frames.length > 0 && <Toggle on={marked} says="marks" take={onMarked} />}
+        <Again row={row} />
+      </div>
+      <State row={row} />
+      <Frames row={row} marked={marked} />
+      {clip?.whole_line && (
+        <TakeTimeline
+          line={clip.whole_line}
+          seconds={row.seconds ?? 0}
+          metered={clip.metered_stops}
+          blownFrom={clip.blown_from}
+          moments={clip.moments}
+          says={row.verdict?.line ?? ""}
+          name={row.name}
+        />
+      )}
+      {other && beside.data?.whole_line && (
+        <>
+          <p className="pt-3 text-[13px]">
+            beside it <b>{other.name}</b>: {other.verdict?.line}
+          </p>
+          <Frames row={other} marked={marked} />
+          <TakeTimeline
+            line={beside.data.whole_line}
+            seconds={other.seconds ?? 0}
+            metered={beside.data.metered_stops}
+            blownFrom={beside.data.blown_from}
+            moments={beside.data.moments}
+            says={other.verdict?.line ?? ""}
+            name={other.name}
+          />
+        </>
+      )}
+      {clip?.measures && (
+        <div className="grid grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)] gap-x-7 gap-y-4 pt-3 max-lg:grid-cols-[minmax(0,1fr)]">
+          <section aria-label="As planned, as filmed">
+            <Heading says="As planned, as filmed" />
+            <Beside
+              rows={clip.rows}
+              planned={clip.camera !== null}
+              theirs={comparing && beside.data ? beside.data.rows : null}
+            />
+          </section>
+          <div className="grid content-start gap-4">
+            {row.verdict && row.verdict.findings.length > 1 && (
+              <section aria-label="What came out otherwise">
+                <Heading says="What came out otherwise" />
+                <ul className="pt-1">
+                  {row.verdict.findings.map((finding) => (
+                    <li
+                      key={finding.code}
+                      className={`border-hair border-b py-[5px] ${finding.severity === "bad" ? "font-bold text-note" : ""}`}
+                    >
+                      {finding.text}
+                    </li>
+                  ))}
+                </ul>
+              </section>
+            )}
+            {row.take && row.take.of > 1 && (
+              <p>
+                <b>
+                  {row.take.place === 1 ? "The best" : `Number ${row.take.place}`} of {row.take.of} takes.
+                </b>{" "}
+                {row.take.why}
+              </p>
+            )}
+            {row.shot && clip.camera && <NextTime shot={row.shot.id} shoot={row.shot.shoot_id} />}
+            <Doubts clip={clip.measures} />
+          </div>
+        </div>
+      )}
+    </>
+  );
+}
+
+function Toggle({ on, says, take }: { on: boolean; says: string; take: () => void }) {
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      className={`border-b-2 ${on ? "border-ink font-bold" : "border-transparent text-muted hover:text-ink"}`}
+      onClick={take}
+    >
+      {says}
+    </button>
+  );
+}
+
+function Heading({ says }: { says: string }) {
+  return <h2 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">{says}</h2>;
+}
+
+/** Measure it again, or stop measuring it. */
+function Again({ row }: { row: ClipRow }) {
+  const again = useMutation({
+    mutationFn: (quick: boolean) => rushesApi.measure(row.id, quick),
+    onSettled: () => changed.rushes(),
+  });
+  const stopped = useMutation({
+    mutationFn: () => rushesApi.cancel(row.id),
+    onSettled: () => changed.rushes(),
+  });
+  const error = again.error ?? stopped.error;
+  return (
+    <>
+      {SOON[row.state] ? (
+        <button type="button" className="underline" onClick={() => stopped.mutate()}>
+          stop measuring
+        </button>
+      ) : (
+        <button
+          type="button"
+          className="underline"
+          onClick={() => again.mutate(!row.quick && row.state === "done")}
+        >
+          {row.state === "done" && !row.quick ? "measure quickly" : "measure all frames"}
+        </button>
+      )}
+      {error && (
+        <span role="alert" className="basis-full text-note">
+          {error.message}
+        </span>
+      )}
+    </>
+  );
+}
+
+function State({ row }: { row: ClipRow }) {
+  if (row.problem)
+    return (
+      <p role="status" className="my-2 border-note border-l-3 py-1 pl-3">
+        <b className="text-note">This clip cannot be measured:</b> {row.problem}
+      </p>
+    );
+  if (row.state === "measuring")
+    return (
+      <p role="status" className="py-2">
+        <progress
+          className="tide mr-3 w-52 align-middle"
+          value={row.share}
+          aria-label="How much of it is measured"
+        />
+        measuring, {Math.round(100 * row.share)}&#x202f;%
+      </p>
+    );
+  if (row.state === "waiting")
+    return (
+      <p role="status" className="py-2 text-muted">
+        It waits for its turn.
+      </p>
+    );
+  if (row.state === "cancelled")
+    return (
+      <p role="status" className="py-2 text-muted">
+        Its measuring was stopped.
+      </p>
+    );
+  return null;
+}
+
+function Frames({ row, marked }: { row: ClipRow; marked: boolean }) {
+  if (row.frames.length === 0) return null;
+  return (
+    <ol className="grid grid-cols-6 gap-[6px] pb-3 max-sm:grid-cols-3" aria-label="Frames of it">
+      {row.frames.map((at, position) => (
+        <li key={at}>
+          <Framed shape={(row.width ?? 16) / (row.height ?? 9)}>
+            <Picture
+              src={framePath(row.id, position, marked)}
+              says={`at ${at.toFixed(1)} s${marked ? ", what is blown and solid black striped" : ""}`}
+            />
+          </Framed>
+          <span className="text-[12px] text-muted">{at.toFixed(1)}&#x202f;s</span>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+type Rows = { title: string; planned: string | null; filmed: string | null; differs: boolean }[];
+
+function Beside({ rows, planned, theirs }: { rows: Rows; planned: boolean; theirs: Rows | null }) {
+  return (
+    <table className="w-full text-[13.5px]">
+      <thead>
+        <tr className="text-right text-[12px] text-muted">
+          <td />
+          {planned && <th className="py-1 font-normal">planned</th>}
+          <th className="py-1 pl-3 font-normal">filmed</th>
+          {theirs && <th className="py-1 pl-3 font-normal">beside it</th>}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row.title} className="border-hair border-b align-baseline">
+            <th className="py-[5px] text-left font-normal text-muted">{row.title}</th>
+            {planned && <td className="py-[5px] pl-3 text-right">{row.planned ?? ""}</td>}
+            <td className="py-[5px] pl-3 text-right">
+              {row.filmed === null ? (
+                <span className="text-muted">cannot be told</span>
+              ) : (
+                <b className={row.differs ? "text-note" : ""}>{row.filmed}</b>
+              )}
+              {row.differs && <span className="sr-only"> otherwise</span>}
+            </td>
+            {theirs && (
+              <td className="py-[5px] pl-3 text-right">
+                {theirs.find((other) => other.title === row.title)?.filmed ?? "–"}
+              </td>
+            )}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** The shot planned again with what its clips tell, and a new shot of it. */
+function NextTime({ shot, shoot }: { shot: string; shoot: string }) {
+  const navigate = useNavigate();
+  const told = useQuery(nextTimeQuery(shot));
+  const made = useMutation({
+    mutationFn: (brief: Brief) =>
+      shootsApi.addShot(shoot, { brief: { ...brief, title: `${brief.title}, again` }, starts_at: null }),
+    onSuccess: (kept) => {
+      changed.shoots();
+      navigate(`/shots/${kept.id}`);
+    },
+  });
+  return (
+    <section aria-label="Next time">
+      <Heading says="Next time" />
+      {told.isPending && <p className="pt-2 text-muted">Planning it again.</p>}
+      {told.error && <p className="pt-2 text-muted">{told.error.message}</p>}
+      {told.data && (
+        <>
+          <p className="pt-2 leading-[1.45]">{told.data.text}</p>
+          {told.data.changes.length > 0 && (
+            <ul className="pt-1">
+              {told.data.changes.map((change) => (
+                <li key={change} className="border-hair border-b py-[4px]">
+                  {change}
+                </li>
+              ))}
+            </ul>
+          )}
+          {told.data.was_stops !== null && told.data.changes.length > 0 && (
+            <p className="pt-1 text-[12.5px] text-muted">
+              {stops(told.data.now_stops)} stops given up instead of {stops(told.data.was_stops)}, in the
+              light that there was.
+            </p>
+          )}
+          <p className="flex flex-wrap items-center gap-3 pt-2">
+            <button
+              type="button"
+              className="bold-plain disabled:opacity-45"
+              disabled={made.isPending}
+              onClick={() => made.mutate(told.data.brief as Brief)}
+            >
+              Plan the next take so
+            </button>
+            <Link className="underline" to={`/shots/${shot}/look`}>
+              see it in Look
+            </Link>
+          </p>
+          {made.error && (
+            <p role="alert" className="pt-1 text-note">
+              {made.error.message}
+            </p>
+          )}
+        </>
+      )}
+    </section>
+  );
+}
+
+function Doubts({ clip }: { clip: { doubts: { field: string; why: string }[] } }) {
+  if (clip.doubts.length === 0) return null;
+  return (
+    <section aria-label="In doubt">
+      <Heading says="In doubt" />
+      <ul className="pt-1 text-[13px] text-muted leading-[1.45]">
+        {clip.doubts.map((doubt) => (
+          <li key={`${doubt.field} ${doubt.why}`} className="py-[2px]">
+            {WORDS[doubt.field] ?? doubt.field.split(".").at(-1)?.replaceAll("_", " ")}: {doubt.why}.
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const WORDS: Record<string, string> = {
+  "noise.snr_grey": "Noise",
+  "sharpness.edge_px": "Focus",
+  "sharpness.blur_px": "Smear",
+  "sharpness.focus_drift_px": "Focus over time",
+  "horizon.tilt_deg": "Horizon",
+  "haze.spots": "Spots on the lens",
+  "exposure.median_stops": "Exposure",
+  "exposure.drift_stops": "Wandering light",
+  "cadence.repeated_share": "Repeated frames",
+  frames_measured: "Frames",
+  frame_rate: "Rate",
+  motion: "Movement",
+  flicker: "Pulsing lamps",
+  colour: "Colour",
+  sound: "Sound",
+  seconds: "Length",
+};
