@@ -126,14 +126,14 @@ class ClipRow(BaseModel):
 
 
 class ClipWhole(ClipRow):
-    """A clip with all that was measured of it. moments: worth looking at; metered_stops: to where its meter was to bring the
-    picture; blown_from: the share of white that is noticed; camera: of its plan."""
+    """A clip with all that was measured of it. moments: worth looking at; expected_stops: how far above
+    mid grey its frames were to be; blown_from: the share of white that is noticed; camera: of its plan."""
 
     measures: ClipMeasures | None
     rows: list[PlannedRow]
     whole_line: Timeline | None
     moments: list[Moment]
-    metered_stops: float | None
+    expected_stops: float | None
     blown_from: float
     camera: str | None
 
@@ -329,7 +329,7 @@ def clip(session: SessionOf, clip_id: UUID) -> ClipWhole:
 
 def _whole(session: Session, found: Clip) -> ClipWhole:
     said = service.judged(service.whole_shots(session, [found])).get(found.id)
-    rows = [] if said is None else planned_rows(said.measures, said.plan, said.light, said.verdict)
+    rows = [] if said is None else planned_rows(said.measures, said.plan, said.light, said.expected_stops, said.verdict)
     row = _rows(session, [found])[0]
     return ClipWhole(
         **row.model_dump(),
@@ -337,7 +337,7 @@ def _whole(session: Session, found: Clip) -> ClipWhole:
         rows=rows,
         whole_line=None if said is None else said.timeline,
         moments=[] if said is None else moments_of(said.measures, said.timeline, said.verdict),
-        metered_stops=None if said is None or said.plan is None else said.plan.target_stops,
+        expected_stops=None if said is None else said.expected_stops,
         blown_from=library.knowledge().limits["rushes_blown_noticed"],
         camera=None if said is None or said.plan is None else said.plan.camera_name,
     )

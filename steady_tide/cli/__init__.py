@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import typer
 
-from steady_tide.cli import backup, kit, light, look, outside, panel, rushes, shots  # each brings its commands
+from steady_tide.cli import backup, kit, light, look, outside, panel, rushes, shots, worker  # each brings its commands
 from steady_tide.cli.shell import BAD_INPUT, NO_PLAN, app
 from steady_tide.core.errors import BadInput, NoLegalPlan
 from steady_tide.words.refusals import refusal_words

@@ -89,8 +89,12 @@ def _until_parent_ends(stopping: Event) -> None:
     stopping.set()
 
 
-def main(url: str, lanes: list[str], name: str, with_parent: bool = False) -> int:
-    """Run as a process. with_parent: end when standard input does, which whoever started it holds. Returns the exit code."""
+def main(url: str, lanes: list[str], name: str, with_parent: bool = False, wait: bool = True) -> int:
+    """Run as a process.
+
+    with_parent: end when standard input does, which whoever started it holds; wait: for more where nothing waits; the rest
+    as `work`. Returns the exit code.
+    """
     stopping = Event()
     for told in (signal.SIGTERM, signal.SIGINT):
         signal.signal(told, lambda *_: stopping.set())
@@ -98,7 +102,7 @@ def main(url: str, lanes: list[str], name: str, with_parent: bool = False) -> in
         os.nice(NICE)
     if with_parent:
         Thread(target=_until_parent_ends, args=(stopping,), name="parent", daemon=True).start()
-    started = Thread(target=work, args=(url, lanes, name, stopping), name="rush-worker", daemon=True)
+    started = Thread(target=work, args=(url, lanes, name, stopping, wait), name="rush-worker", daemon=True)
     started.start()
     while started.is_alive():
         time.sleep(0.1)

@@ -37,7 +37,8 @@ RATINGS = ("keep", "maybe", "no")
 
 @dataclass(frozen=True)
 class Judged:
-    """A measured clip with all that is said of it. light: EV at ISO 100, where the picture tells."""
+    """A measured clip with all that is said of it. light: EV at ISO 100, where the picture tells; expected_stops: how far above
+    mid grey its frames were to be, the meter's target and what fills them counted."""
 
     clip: Clip
     measures: ClipMeasures
@@ -45,6 +46,7 @@ class Judged:
     plan: ClipPlan | None
     verdict: Verdict
     light: tuple[float, float] | None
+    expected_stops: float | None
 
 
 def begin_folders(database: Database, own: Path, named: Sequence[str]) -> RushFolder:
@@ -160,7 +162,8 @@ def judged(clips: Sequence[Clip]) -> dict[UUID, Judged]:
             ends, told = light_of([(one.measures, one.timeline, one.plan)], limits, content)
             light = ends if told else None
         said = verdict(one.measures, one.plan, limits, content)
-        found[one.clip.id] = Judged(one.clip, one.measures, one.timeline, one.plan, said, light)
+        expected = None if one.plan is None else one.plan.target_stops + content
+        found[one.clip.id] = Judged(one.clip, one.measures, one.timeline, one.plan, said, light, expected)
     return found
 
 

@@ -194,7 +194,7 @@ ROWS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("depth", ("set/bits",)),
     ("bit rate", ("set/bit_rate_mb_s",)),
     ("light, EV", ("exposure_stops", "drift_stops")),
-    ("grey comes out", ("exposure_stops",)),
+    ("half is brighter than", ("exposure_stops",)),
     ("blown", ("blown",)),
     ("solid black", ("drowned",)),
     ("signal to noise, grey", ("noise_stops",)),
@@ -210,11 +210,19 @@ ROWS: tuple[tuple[str, tuple[str, ...]], ...] = (
 
 
 def planned_rows(
-    clip: ClipMeasures, plan: ClipPlan | None, light: tuple[float, float] | None, judged: Verdict
+    clip: ClipMeasures,
+    plan: ClipPlan | None,
+    light: tuple[float, float] | None,
+    expected_stops: float | None,
+    judged: Verdict,
 ) -> list[PlannedRow]:
-    """As planned beside as filmed. light: that there was, EV at ISO 100, where the picture tells. Returns rows."""
+    """As planned beside as filmed.
+
+    light: that there was, EV at ISO 100, where the picture tells; expected_stops: how far above mid grey the frames were
+    to be. Returns rows.
+    """
     codes = {one.code for one in judged.findings}
-    planned = {} if plan is None else _planned(plan)
+    planned = {} if plan is None else _planned(plan, expected_stops)
     filmed = _filmed(clip, light, 1.0 if plan is None else plan.delivered_px / clip.width)
     return [
         PlannedRow(
@@ -228,7 +236,7 @@ def planned_rows(
     ]
 
 
-def _planned(plan: ClipPlan) -> dict[str, str]:
+def _planned(plan: ClipPlan, expected_stops: float | None) -> dict[str, str]:
     settings, exposure = plan.settings, plan.exposure
     return {
         "frame": _frame(settings.width, settings.height),
@@ -237,7 +245,7 @@ def _planned(plan: ClipPlan) -> dict[str, str]:
         "depth": f"{settings.bit_depth}-bit",
         "bit rate": f"{settings.bit_rate_mb_s:.3g}{NARROW}Mb/s",
         "light, EV": _band(exposure.ev100),
-        "grey comes out": f"{_signed(plan.target_stops)}{NARROW}stops",
+        "half is brighter than": f"{_signed(expected_stops or 0.0)}{NARROW}stops",
         "signal to noise, grey": f"{exposure.snr:.0f}",
         "smear": f"{exposure.smear_px:.0f}{NARROW}px",
         "lamps pulse": "no",
@@ -268,7 +276,9 @@ def _filmed(clip: ClipMeasures, light: tuple[float, float] | None, scale: float)
         "depth": f"{clip.bits}-bit",
         "bit rate": said(clip.bit_rate_mb_s, ".3g", f"{NARROW}Mb/s"),
         "light, EV": None if light is None else _band(light),
-        "grey comes out": None if exposure.median_stops is None else f"{_signed(exposure.median_stops)}{NARROW}stops",
+        "half is brighter than": None
+        if exposure.median_stops is None
+        else f"{_signed(exposure.median_stops)}{NARROW}stops",
         "blown": none_or(exposure.white_share, "none"),
         "solid black": none_or(exposure.black_share, "none"),
         "signal to noise, grey": said(clip.noise.snr_grey, ".0f", ", smoothed" if smoothed else ""),
@@ -339,11 +349,18 @@ def learned_words(learned: Learned) -> str:
     return " ".join(said)
 
 
+def _with_word(word: str, value: str) -> str:
+    """A dial and its value, without saying the dial's own word twice, as in "ISO to ISO 200"."""
+    first = word.split(" ", 1)[0]
+    return f"{word} {value.removeprefix(first).lstrip(NARROW + ' ') if value.startswith(first) else value}"
+
+
 def told_next_time(found: NextTime) -> ToldNextTime:
     """Next time in words."""
     names = found.plan.names
     changes = tuple(
-        f"{dial_word(one.dial)} {value_words(one.dial, one.now, names)} instead of {value_words(one.dial, one.was, names)}"
+        f"{_with_word(dial_word(one.dial), value_words(one.dial, one.now, names))} instead of "
+        f"{value_words(one.dial, one.was, names)}"
         for one in found.changes
     )
     said = [learned_words(found.learned)]

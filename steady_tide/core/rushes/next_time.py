@@ -131,7 +131,12 @@ def _shake_times(clips: Sequence[Filmed], brief: Brief, kit: Kit, knowledge: Kno
     usual = (
         knowledge.mounts[brief.camera_move.mount].shake_deg_s if brief.camera_move.mount in knowledge.mounts else 0.0
     )
-    seen = [clip.motion.shake_deg_s for clip, _, _ in clips if clip.motion.shake_deg_s is not None]
+    least_px = knowledge.limits["rushes_hand_px"]
+    seen = [
+        clip.motion.shake_deg_s
+        for clip, _, _ in clips
+        if clip.motion.shake_deg_s is not None and (clip.motion.shake_px or 0.0) >= least_px
+    ]
     if not seen or usual <= 0.0:
         return None
     try:

@@ -16,8 +16,10 @@ from steady_tide.core.rushes.planned import ClipPlan
 
 Severity = Literal["note", "bad"]
 Graded = tuple[str, float | None, dict[str, Any]]
-SETTINGS = ("frame", "rate", "shutter", "bit_rate", "depth")
 BAD = 1.0
+SET_OTHERWISE = 0.3  # of what spoils a take, where a setting is another one that does not
+# What a blown picture shows for that reason alone.
+BLOWN_EXPLAINS = ("haze", "cast_stops", "colour_drift_stops")
 
 
 class Finding(Frozen):
@@ -48,6 +50,8 @@ def verdict(clip: ClipMeasures, plan: ClipPlan | None, limits: Limits, content_s
     found = [graded for graded in (_graded(*one, limits) for one in measured) if graded is not None]
     if any(doubt.field == "seconds" for doubt in clip.doubts):
         found.append(Finding(code="damaged", severity="bad", amount=1.0, share=2.0))
+    if any(finding.code == "blown" and finding.severity == "bad" for finding in found):
+        found = [finding for finding in found if finding.code not in BLOWN_EXPLAINS]
     if plan is not None:
         found += _otherwise(clip, plan)
     found.sort(key=lambda finding: -finding.share)
@@ -135,7 +139,7 @@ def _otherwise(clip: ClipMeasures, plan: ClipPlan) -> list[Finding]:
                 code=f"set/{item}",
                 severity="bad" if grave else "note",
                 amount=one.filmed,
-                share=BAD if grave else BAD / 2.0,
+                share=BAD if grave else SET_OTHERWISE,
                 facts={"planned": one.planned, "filmed": one.filmed, "apart_stops": one.apart_stops},
             )
         )

@@ -3046,8 +3046,8 @@ export interface components {
         };
         /**
          * ClipWhole
-         * @description A clip with all that was measured of it. moments: worth looking at; metered_stops: to where its meter was to bring the
-         *     picture; blown_from: the share of white that is noticed; camera: of its plan.
+         * @description A clip with all that was measured of it. moments: worth looking at; expected_stops: how far above
+         *     mid grey its frames were to be; blown_from: the share of white that is noticed; camera: of its plan.
          */
         ClipWhole: {
             /**
@@ -3102,8 +3102,8 @@ export interface components {
             whole_line: components["schemas"]["Timeline"] | null;
             /** Moments */
             moments: components["schemas"]["Moment"][];
-            /** Metered Stops */
-            metered_stops: number | null;
+            /** Expected Stops */
+            expected_stops: number | null;
             /** Blown From */
             blown_from: number;
             /** Camera */

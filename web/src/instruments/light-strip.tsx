@@ -1,7 +1,8 @@
 // A day's light as a tide: how many stops there are from hour to hour, its windows, and the shots on it.
 // Dragging a shot along the strip moves it in time; letting go keeps it there. Shots without a time wait at its edge.
-import { type KeyboardEvent, memo, type PointerEvent, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useRef, useState } from "react";
 import type { DayOfLight, GlassSpan } from "../api/types";
+import { useWidth } from "../parts/use-width";
 import { stops } from "../parts/words";
 import { labelsOf, ROW_HIGH, shorter } from "./strip-labels";
 
@@ -43,7 +44,7 @@ type Props = {
 export const LightStrip = memo(function LightStrip(props: Props) {
   const { day, shots, chosen, glass, clock, onChoose, onMove } = props;
   const svg = useRef<SVGSVGElement>(null);
-  const width = useWidth(svg);
+  const width = useWidth(svg, USUAL_WIDTH);
   const narrow = width < NARROW;
   const [drag, setDrag] = useState<{ id: string; grab: number; at: number | null } | null>(null);
   const start = Date.parse(day.start);
@@ -385,21 +386,6 @@ function Handle({ shot, says, x, y, chosen, now, ends, down, move, up, cancel, p
 }
 
 /** How wide the strip is drawn, so that its type keeps its size on any screen. */
-function useWidth(svg: React.RefObject<SVGSVGElement | null>): number {
-  const [width, setWidth] = useState(USUAL_WIDTH);
-  useEffect(() => {
-    const drawn = svg.current;
-    if (!drawn) return;
-    const watch = new ResizeObserver(([entry]) => {
-      const now = Math.round(entry?.contentRect.width ?? 0);
-      if (now > 0) setWidth(Math.max(280, now));
-    });
-    watch.observe(drawn);
-    return () => watch.disconnect();
-  }, [svg]);
-  return width;
-}
-
 const WORDS: Record<string, string> = {
   civil: "twilight",
   low_sun: "low sun",

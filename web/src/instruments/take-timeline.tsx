@@ -1,10 +1,12 @@
 // A take over its time: how bright the picture was against what it was metered for, and how it trembled.
+import { useRef } from "react";
 import type { Line, Moment } from "../api/rushes";
+import { useWidth } from "../parts/use-width";
 import { stops } from "../parts/words";
 
-const WIDE = 760;
+const USUAL_WIDTH = 760;
 const LEFT = 34;
-const TOP = 26;
+const TOP = 40;
 const HIGH = 120;
 const GAP = 30;
 const BARS = 46;
@@ -17,23 +19,25 @@ const SHARE_OF_RANGE = 0.5;
 type Props = {
   line: Line;
   seconds: number;
-  metered: number | null;
+  expected: number | null;
   blownFrom: number;
   moments: Moment[];
   says: string;
   name: string;
 };
 
-export function TakeTimeline({ line, seconds, metered, blownFrom, moments, says, name }: Props) {
+export function TakeTimeline({ line, seconds, expected, blownFrom, moments, says, name }: Props) {
+  const drawing = useRef<SVGSVGElement>(null);
+  const wide = useWidth(drawing, USUAL_WIDTH);
   const count = line.at_s.length;
   if (count === 0) return <p className="py-3 text-muted">Nothing was measured over its time.</p>;
-  const middle = metered ?? 0;
+  const middle = expected ?? 0;
   const reach = Math.min(
     MOST_REACH,
     Math.max(LEAST_REACH, ...line.median_stops.map((value) => Math.abs(value - middle) + 0.5)),
   );
   const end = Math.max(seconds, line.at_s[count - 1] ?? 0, 0.001);
-  const x = (at: number) => LEFT + (at / end) * (WIDE - LEFT - 4);
+  const x = (at: number) => LEFT + (at / end) * (wide - LEFT - 4);
   const y = (value: number) =>
     TOP + HIGH / 2 - (Math.max(-reach, Math.min(reach, value - middle)) / reach) * (HIGH / 2);
   const at = (index: number) => x(line.at_s[index] ?? 0);
@@ -50,8 +54,9 @@ export function TakeTimeline({ line, seconds, metered, blownFrom, moments, says,
   const quarter = niceStep(end);
   return (
     <svg
-      viewBox={`0 0 ${WIDE} ${FLOOR + 22}`}
-      className="block w-full text-[11.5px]"
+      ref={drawing}
+      viewBox={`0 0 ${wide} ${FLOOR + 22}`}
+      className="block w-full text-[12px]"
       role="img"
       aria-label={`${name} over its time. ${says}`}
     >
@@ -63,7 +68,7 @@ export function TakeTimeline({ line, seconds, metered, blownFrom, moments, says,
       <path d={band} fill="var(--shoal)" />
       <rect
         x={LEFT}
-        width={WIDE - LEFT - 4}
+        width={wide - LEFT - 4}
         y={y(middle + SHARE_OF_RANGE)}
         height={y(middle - SHARE_OF_RANGE) - y(middle + SHARE_OF_RANGE)}
         fill="var(--mid)"
@@ -93,14 +98,14 @@ export function TakeTimeline({ line, seconds, metered, blownFrom, moments, says,
         <text x={LEFT} y={12}>
           light of the picture, stops about grey
         </text>
-        <text x={LEFT + 4} y={y(middle + SHARE_OF_RANGE) - 4}>
-          {metered === null ? "grey" : "as metered"}
+        <text x={LEFT + 4} y={y(middle - SHARE_OF_RANGE) + 14}>
+          {expected === null ? "grey" : "as metered"}
         </text>
         <text x={LEFT} y={BASE + GAP - 10}>
           movement, px a frame, to {Math.round(most)}
         </text>
       </g>
-      <path d={`M${LEFT} ${FLOOR}H${WIDE - 4}M${LEFT} ${TOP}V${BASE}`} stroke="var(--ink)" fill="none" />
+      <path d={`M${LEFT} ${FLOOR}H${wide - 4}M${LEFT} ${TOP}V${BASE}`} stroke="var(--ink)" fill="none" />
       {line.move_px.map(
         (move, index) =>
           move !== null && (
@@ -114,12 +119,12 @@ export function TakeTimeline({ line, seconds, metered, blownFrom, moments, says,
             />
           ),
       )}
-      {placed(moments, x).map(({ moment, row, left }) => (
+      {placed(moments, x, wide).map(({ moment, row, left }) => (
         <g key={`${moment.at_s} ${moment.text}`} fill="var(--note)">
           <path d={`M${x(moment.at_s)} ${TOP}V${FLOOR}`} stroke="var(--note)" strokeDasharray="3 3" />
           <text
             x={x(moment.at_s) + (left ? -5 : 5)}
-            y={TOP + 11 + row * 14}
+            y={TOP - 8 + row * 14}
             textAnchor={left ? "end" : "start"}
             fontWeight="700"
             stroke="var(--ground)"
@@ -136,7 +141,7 @@ export function TakeTimeline({ line, seconds, metered, blownFrom, moments, says,
             key={second}
             x={x(second)}
             y={FLOOR + 15}
-            textAnchor={second === 0 ? "start" : x(second) > WIDE - 24 ? "end" : "middle"}
+            textAnchor={second === 0 ? "start" : x(second) > wide - 24 ? "end" : "middle"}
           >
             {Number(second.toFixed(2))} s
           </text>
@@ -147,13 +152,13 @@ export function TakeTimeline({ line, seconds, metered, blownFrom, moments, says,
 }
 
 /** Labels on rows of their own where they would stand over each other; near the end they stand to the left. */
-function placed(moments: Moment[], x: (at: number) => number) {
+function placed(moments: Moment[], x: (at: number) => number, wide: number) {
   let before = Number.NEGATIVE_INFINITY;
   let row = 0;
   return moments.map((moment) => {
     row = x(moment.at_s) - before < 150 ? row + 1 : 0;
     before = x(moment.at_s);
-    return { moment, row, left: x(moment.at_s) > WIDE - 170 };
+    return { moment, row, left: x(moment.at_s) > wide - 170 };
   });
 }
 

@@ -69,7 +69,7 @@ export function Measured({
         <TakeTimeline
           line={clip.whole_line}
           seconds={row.seconds ?? 0}
-          metered={clip.metered_stops}
+          expected={clip.expected_stops}
           blownFrom={clip.blown_from}
           moments={clip.moments}
           says={row.verdict?.line ?? ""}
@@ -85,7 +85,7 @@ export function Measured({
           <TakeTimeline
             line={beside.data.whole_line}
             seconds={other.seconds ?? 0}
-            metered={beside.data.metered_stops}
+            expected={beside.data.expected_stops}
             blownFrom={beside.data.blown_from}
             moments={beside.data.moments}
             says={other.verdict?.line ?? ""}
@@ -355,6 +355,8 @@ function Doubts({ clip }: { clip: { doubts: { field: string; why: string }[] } }
 
 const WORDS: Record<string, string> = {
   "noise.snr_grey": "Noise",
+  "noise.by_level": "Noise over levels",
+  "motion.shutter_share": "Shutter",
   "sharpness.edge_px": "Focus",
   "sharpness.blur_px": "Smear",
   "sharpness.focus_drift_px": "Focus over time",
