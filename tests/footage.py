@@ -72,20 +72,28 @@ def film(
     sound: Floats | None = None,
     transfer: int = 1,
     preset: str = "ultrafast",
+    coder: Callable[[Floats], Floats] = coded,
+    metadata: dict[str, str] | None = None,
+    gop: int | None = None,
 ) -> Path:
     """Write frames as a clip. frames: linear light, (rows, columns) or with bands; times: of a frame, in ticks of the
-    rate; sound: (2, samples) at 48 kHz. Returns the path."""
-    with av.open(str(path), "w") as box:
+    rate; sound: (2, samples) at 48 kHz; coder: from light to codes; metadata: of the container; gop: frames from one that
+    stands by itself to the next. Returns the path."""
+    with av.open(str(path), "w", options={"movflags": "use_metadata_tags"} if metadata else {}) as box:
+        for name, value in (metadata or {}).items():
+            box.metadata[name] = value
         stream = box.add_stream(codec, rate=Fraction(rate))
         stream.pix_fmt = "yuv420p10le" if deep else "yuv420p"  # type: ignore[union-attr]
         options = {"crf": str(quality), "preset": preset}
         if codec == "libx265":
             options["x265-params"] = "log-level=none"
+        if gop is not None:
+            options["g"] = str(gop)
         stream.options = options
         audio = box.add_stream("aac", rate=48_000) if sound is not None else None
         for number, light in enumerate(frames):
             colours = light if light.ndim == 3 else np.repeat(light[..., None], 3, axis=2)
-            codes = coded(colours)
+            codes = coder(colours)
             if number == 0:
                 stream.height, stream.width = codes.shape[:2]  # type: ignore[union-attr]
                 context = stream.codec_context

@@ -10,7 +10,7 @@ from steady_tide.core.errors import BadInput, NoLegalPlan
 from steady_tide.words.refusals import refusal_words
 from steady_tide.words.writing import NARROW
 
-__all__ = ["backup", "kit", "light", "look", "outside", "panel", "run", "rushes", "shots"]
+__all__ = ["backup", "kit", "light", "look", "outside", "panel", "run", "rushes", "shots", "worker"]
 
 
 def run() -> None:

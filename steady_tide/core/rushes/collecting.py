@@ -24,7 +24,7 @@ Array = NDArray[np.float32]
 GRID = (90, 160)
 ROW_STEP, ROW_GROUPS, ROWS_KEPT = 32, 540, 1500
 NEAR = 512  # side of what is looked at in full size
-LOOKS = 16  # frames that are looked at closely
+LOOKS, SPOT_LOOKS = 16, 60  # frames that are looked at closely
 SHAPES_EVERY, SMALL_PX = 3, 320  # of these one is looked at for edges and a horizon, and how wide
 PAIRS = 6
 CAST_EVERY = 12
@@ -87,6 +87,7 @@ class Collector:
     contrasts: list[float] = field(default_factory=list)
     _closely: int = 0
     _before: Array | None = None
+    _at: tuple[float, float] = (0.0, 0.0)  # where the picture is, pixels from where it began
     _table: NDArray[np.float32] | None = None
     _light: NDArray[np.float32] | None = None
 
@@ -120,10 +121,14 @@ class Collector:
             near = planes.luma(_middle(planes.y, NEAR, NEAR))
             if self._closely % SHAPES_EVERY == 0:
                 self._shapes(planes, near, codes, time_s)
-            self.spots.add(self._whole(planes))
             self._closely += 1
         step, parts = self._small(planes)
         self.moves.add(parts, near, step)
+        moved = self.moves.parts[-1][0]
+        if moved is not None:
+            self._at = (self._at[0] + moved[0], self._at[1] + moved[1])
+        if self.spots.count < SPOT_LOOKS and self.spots.wants(self._at, planes.shape[1]):
+            self.spots.add(self._whole(planes), self._at)
         pair = self._pair(number)
         if pair == "first":
             self._before = planes.luma(_middle(planes.y, *CLOSE))
@@ -271,11 +276,9 @@ class Collector:
         return list(self.facts.times_s or self.light.times_s)
 
     def _spots(self, cuts: list[int], told: list[Doubt]) -> int | None:
-        shifts = self.moves.shifts()[:, 0]
-        way = float(np.nansum(np.hypot(*shifts.T))) / self.facts.width
-        found = None if cuts else self.spots.found(way)
+        found = None if cuts else self.spots.found()
         if found is None:
-            told.append(Doubt(field="haze.spots", why="the picture moves too little, or is cut, to tell what stays"))
+            told.append(Doubt(field="haze.spots", why="the picture moves too little, is too rough, or is cut, to tell what stays"))
         return found
 
     def _bits_a_pixel(self, rate: float | None) -> float | None:

@@ -55,7 +55,7 @@ class MoveSeries:
             self.differs.append(np.nan)
         else:
             pairs = list(zip(self._before, parts, strict=True))
-            self.differs.append(float(np.mean([np.abs(after - before).mean() for before, after in pairs])))
+            self.differs.append(float(np.mean([cv2.norm(before, after, cv2.NORM_L1) / after.size for before, after in pairs])))
             self.parts.append([self._shift(before, after, step) for before, after in pairs])
         if near is not None:
             self.spectra.append((len(self.parts) - 1, _spectrum(near)))
@@ -73,7 +73,7 @@ class MoveSeries:
         return np.array([[nothing if shift is None else shift for shift in frame] for frame in self.parts], dtype=float)
 
     def _shift(self, before: Array, after: Array, step: float) -> tuple[float, float] | None:
-        if float(before.std()) < LEAST_TEXTURE:
+        if float(cv2.meanStdDev(before)[1][0, 0]) < LEAST_TEXTURE:
             return None
         assert self._window is not None
         # The library windows what it is handed in place.

@@ -54,7 +54,7 @@ class NoiseBlocks:
         # Texture is told from noise by what both frames share; flat parts stand still however the camera moves.
         texture = np.sqrt(np.maximum(middle.var(axis=1) - deviation**2 / 4.0, 0.0))
         chosen = (pattern < MOST_PATTERN) & (shifted < 4.0 * MOST_PATTERN) & (texture < 6.0 * deviation + 0.01)
-        chosen &= (middle.min(axis=1) > 0.01) & (middle.max(axis=1) < 0.98)
+        chosen &= (middle.min(axis=1) > 0.01) & (middle.max(axis=1) < 0.98) & (deviation >= LEAST_CODE)
         if not chosen.any():
             return
         codes = middle[chosen].mean(axis=1).astype(np.float64)
