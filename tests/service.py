@@ -17,6 +17,7 @@ from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.usual import USUAL
 from steady_tide.demo.load import load_demo
 from steady_tide.devices.sky import SkyService
+from steady_tide.jobs.worker import work
 from steady_tide.launch.cluster import Cluster
 from steady_tide.services.desk import Desk
 from steady_tide.standins.light_meter import simulated_meter
@@ -46,20 +47,23 @@ def serving(
     keeps_fresh: bool = False,
     desk: Desk | None = None,
     backups: Path | None = None,
+    drops: Path | None = None,
 ) -> Iterator[str]:
     """Serve on a free port of loopback while the block runs, with a simulated meter that never misses a line.
 
     database: migrated; sky: who knows the clouds, the stand-in unless said otherwise; judgement: dials
     and items; keeps_fresh: whether plans are made anew by themselves; desk: where is planned; backups: folder of the
-    night's. Yields the address.
+    night's; drops: of clips handed over. Yields the address.
     """
     bound = socket.socket()
     bound.bind(("127.0.0.1", 0))
     with simulated_meter(lux=METER_LUX, dropout=0.0) as meter:
         app = make_app(
-            database, meter=meter, sky=sky, judgement=judgement, keeps_fresh=keeps_fresh, desk=desk, backups=backups
-        )
+            database, meter=meter, sky=sky, judgement=judgement, keeps_fresh=keeps_fresh, desk=desk, backups=backups,
+            drops=drops,
+        )  # fmt: skip
         server = uvicorn.Server(uvicorn.Config(app, log_level="error", timeout_graceful_shutdown=2))
+        app.state.ending = lambda: server.should_exit
         thread = threading.Thread(target=server.run, kwargs={"sockets": [bound]}, daemon=True)
         thread.start()
         deadline = time.monotonic() + 20
@@ -69,3 +73,14 @@ def serving(
         server.should_exit = True
         thread.join(10)
         bound.close()
+
+
+@contextmanager
+def measuring(database: Database, lanes: list[str]) -> Iterator[threading.Event]:
+    """A worker in this process while the block runs. lanes: queues it takes from. Yields what stops it."""
+    stopping = threading.Event()
+    thread = threading.Thread(target=work, args=(database.url, lanes, "test", stopping), daemon=True)
+    thread.start()
+    yield stopping
+    stopping.set()
+    thread.join(20)

@@ -172,4 +172,5 @@ def job_of(clip: Clip) -> tuple[str, dict[str, str | int]]:
 
 def lane_of(folder: RushFolder) -> str:
     """The queue of a folder: what was dropped lies where the service is, and is measured there."""
-    return f"drops/{folder.id}" if folder.kind == "drops" else FOLDERS_QUEUE
+    # The queue's notices go by this name, which the database keeps short.
+    return f"drops/{folder.id.hex[:16]}" if folder.kind == "drops" else FOLDERS_QUEUE

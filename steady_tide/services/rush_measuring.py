@@ -90,6 +90,8 @@ def _being_at_it(
 ) -> Iterator[tuple[Event, Callable[[float], None]]]:
     """While a clip is measured: tell how far it is, and hear whether it is still wanted."""
     over, share, ended = Event(), [0.0], Event()
+    if stopping.is_set():
+        over.set()
 
     def telling() -> None:
         while not ended.wait(TELLS_EVERY_S):
