@@ -14,7 +14,7 @@ from steady_tide.core import sizes
 from steady_tide.core.errors import BadInput, Fault, NotFound
 from steady_tide.store.tables import Clip, ClipFrame, RushClock, RushFolder
 
-SILENT_S = 45  # whoever measures tells that he is at it more often than this
+SILENT_S = 20  # whoever measures tells that he is at it more often than this
 _MATCHING = 6_120_713
 _SWEEPING = 6_120_714
 HEAVY = (Clip.measures, Clip.timeline, Clip.planned)

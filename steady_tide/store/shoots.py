@@ -8,6 +8,7 @@ from typing import Any
 from uuid import UUID
 
 from sqlalchemy import func, select, text
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from steady_tide.core.brief import School
@@ -112,8 +113,6 @@ def locked_crew(session: Session) -> Crew:
 
 
 def mark_once(session: Session, key: str, value: str) -> bool:
-    """Set a mark. Returns False where it was set already."""
-    if session.get(Mark, key) is not None:
-        return False
-    session.add(Mark(key=key, value=value))
-    return True
+    """Set a mark. Returns False where it was set already; of two services that set it at once one waits for the other."""
+    setting = insert(Mark).values(key=key, value=value).on_conflict_do_nothing().returning(Mark.key)
+    return session.scalar(setting) is not None

@@ -31,7 +31,7 @@ CAST_EVERY = 12
 CLOSE = (1080, 1920)
 # From this width on movement is followed in several parts, and from that on in quarter size.
 SPREAD_FROM, COARSE_FROM, SPREAD_PATCH = 1000, 3000, 128
-SPREAD = ((0.5, 0.5), (0.18, 0.12), (0.18, 0.88), (0.82, 0.12), (0.82, 0.88))
+SPREAD = ((0.5, 0.5), (0.18, 0.12), (0.18, 0.88), (0.82, 0.5))
 UNEVEN = 0.08  # of the usual time between frames, from which on the rate is a variable one
 PICTURES, PICTURE_PX = 6, 320  # that are kept of a clip, and how wide
 LIGHT_STEPS = 4095  # of the table that undoes a curve
@@ -176,7 +176,7 @@ class Collector:
         return {1: "first", 2: "second"}.get(number % apart, "")
 
     def _small(self, planes: Planes) -> tuple[float, list[Array]]:
-        """Parts of the frame made smaller, and by how much: the middle of a small one; of a large one the middle and four
+        """Parts of the frame made smaller, and by how much: the middle of a small one; of a large one the middle and three
         about it, so that a subject that crosses the middle is not taken for the camera."""
         rows, columns = planes.shape
         if columns < SPREAD_FROM:
@@ -278,7 +278,11 @@ class Collector:
     def _spots(self, cuts: list[int], told: list[Doubt]) -> int | None:
         found = None if cuts else self.spots.found()
         if found is None:
-            told.append(Doubt(field="haze.spots", why="the picture moves too little, is too rough, or is cut, to tell what stays"))
+            told.append(
+                Doubt(
+                    field="haze.spots", why="the picture moves too little, is too rough, or is cut, to tell what stays"
+                )
+            )
         return found
 
     def _bits_a_pixel(self, rate: float | None) -> float | None:

@@ -62,12 +62,16 @@ class LightSeries:
         self.highs.append(high)
         self.means.append(float(luminance.mean()))
         most = most_of(codes)
-        self.white.append(float((most >= WHITE).mean()))
-        self.black.append(float((most <= BLACK).mean()))
+        self.white.append(_share(most >= WHITE))
+        self.black.append(_share(most <= BLACK))
         self.casts.append(neutral_cast(light, luminance) if colour else None)
-        self.lit.append(float((luminance > SHADOW).mean()))
+        self.lit.append(_share(luminance > SHADOW))
         self.coarse.append(_coarse(luminance))
         self.rows.append(rows)
+
+
+def _share(which: NDArray[np.bool_]) -> float:
+    return np.count_nonzero(which) / which.size
 
 
 def _coarse(luminance: Array) -> Array:

@@ -55,7 +55,9 @@ class MoveSeries:
             self.differs.append(np.nan)
         else:
             pairs = list(zip(self._before, parts, strict=True))
-            self.differs.append(float(np.mean([cv2.norm(before, after, cv2.NORM_L1) / after.size for before, after in pairs])))
+            self.differs.append(
+                float(np.mean([cv2.norm(before, after, cv2.NORM_L1) / after.size for before, after in pairs]))
+            )
             self.parts.append([self._shift(before, after, step) for before, after in pairs])
         if near is not None:
             self.spectra.append((len(self.parts) - 1, _spectrum(near)))
@@ -152,8 +154,7 @@ def motion_of(
     paths = [shifts[:, part][~np.isnan(shifts[:, part, 0])] for part in followed]
     # All parts tremble as the camera does; whatever crosses one of them only adds to it.
     shake = min(_shake(path, rate) for path in paths)
-    mean = np.median(np.array([path.mean(axis=0) for path in paths]), axis=0)
-    pan = float(np.hypot(*mean))
+    pan = _pan(paths if followed[0] != 0 or len(paths) == 1 else paths[1:])
     blur, way, share = _streak(series, _followed(shifts[:, 0]), doubts)
     per_s = None if px_per_deg is None else rate / px_per_deg
     return (
@@ -178,6 +179,13 @@ def _shake(path: Floats, rate: float) -> float:
     """RMS of shifts about their running mean over a second."""
     about = path - running_mean(path, max(1, round(rate)))
     return float(np.sqrt((about**2).sum(axis=1).mean()))
+
+
+def _pan(paths: list[Floats]) -> float:
+    """How far the picture goes a frame: of several parts the middle one by its speed. paths: of the parts about the middle,
+    which a subject crosses seldomer."""
+    speeds = sorted(float(np.hypot(*path.mean(axis=0))) for path in paths)
+    return speeds[(len(speeds) - 1) // 2]
 
 
 def steadiest(series: MoveSeries, rate: float) -> Floats:
