@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import subprocess
 import sys
+import time
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
@@ -111,6 +112,25 @@ def look(page: Page, address: str, shot: str, folder: Path) -> None:
         page.screenshot(path=folder / f"look-{ground}.png")
 
 
+def rushes(page: Page, address: str, folder: Path) -> None:
+    """A take of the trial evening that the sun spoilt, once all of them are measured."""
+    until = time.monotonic() + 180
+    while httpx.get(f"{address}/api/rushes/clips").json()["counts"]["done"] < 8:
+        if time.monotonic() > until:
+            raise SystemExit("The trial evening is not measured yet. Is a worker running?")
+        time.sleep(1)
+    page.goto(f"{address}/rushes")
+    page.get_by_role("link", name="quay_2.mp4").first.click()
+    page.get_by_text("Plan the next take so").wait_for()
+    page.mouse.move(640, 700)
+    page.evaluate("document.activeElement.blur()")
+    for ground in ("red", "day"):
+        on_ground(page, ground)
+        page.evaluate("document.activeElement.blur()")
+        page.wait_for_timeout(400)
+        page.screenshot(path=folder / f"rushes-{ground}.png")
+
+
 def main() -> None:
     """Take all pictures."""
     address, folder = sys.argv[1], Path(sys.argv[2] if len(sys.argv) > 2 else "docs/screenshots")
@@ -126,7 +146,7 @@ def main() -> None:
             on_ground(page, ground)
             page.wait_for_timeout(150)
             page.screenshot(path=folder / f"shoots-{ground}.png")
-        for ground, shot in (("day", quay), ("night", punts), ("red", punts)):
+        for ground, shot in (("day", quay), ("red", punts)):
             page.goto(f"{address}/shots/{shot}")
             page.get_by_role("figure", name="Gauge").wait_for()
             on_ground(page, ground)
@@ -153,6 +173,7 @@ def main() -> None:
             page.wait_for_timeout(200)
             page.screenshot(path=folder / f"shoots-{view}.png")
         look(page, address, punts, folder)
+        rushes(page, address, folder)
         ways(page, address, folder)
         of_the_kit(page, address, folder)
         on_paper(address, shot_called(address, "Rows of eelgrass"), folder / "card-paper.png")
@@ -169,10 +190,6 @@ def main() -> None:
         phone.get_by_role("navigation", name="Parts of the Bench").get_by_role("button", name="Sheet").click()
         phone.wait_for_timeout(1500)
         phone.screenshot(path=folder / "bench-phone.png")
-        phone.goto(f"{address}/shoots/{shoot}")
-        phone.get_by_role("figure", name="Light through the day").wait_for()
-        phone.wait_for_timeout(300)
-        phone.screenshot(path=folder / "shoots-phone.png")
         browser.close()
 
 

@@ -71,7 +71,7 @@ def test_a_clip_that_ends_early_is_measured_as_far_as_it_goes(clip: Path, tmp_pa
                 out.mux(packet)
     cut = tmp_path / "cut.mkv"
     cut.write_bytes(whole.read_bytes()[: whole.stat().st_size * 2 // 3])
-    found = measure_clip(cut)
+    found = measure_clip(cut).measures
     assert 2 < found.frames_measured < 20
     assert found.exposure.median_stops is not None
 
@@ -86,7 +86,9 @@ def test_measuring_can_be_stopped(tmp_path: Path) -> None:
         measure_clip(path, stopped=stopped)
     shares: list[float] = []
     assert (
-        measure_clip(film(tmp_path / "b.mp4", [view(1, n, 0) for n in range(30)]), tell=shares.append).frames_measured
+        measure_clip(
+            film(tmp_path / "b.mp4", [view(1, n, 0) for n in range(30)]), tell=shares.append
+        ).measures.frames_measured
         == 30
     )
     assert shares
@@ -120,3 +122,41 @@ def test_a_clip_is_held_against_its_plan(clip: Path) -> None:
     refused = answer(clip.parent, "rushes", "walk.mp4", "--plan", "brief.json")
     assert refused.returncode == 2
     assert "is no plan" in refused.stderr
+
+
+def test_a_profile_is_undone_by_the_sheets_curve_or_a_typical_one(clip: Path) -> None:
+    def median(*words: str) -> tuple[float, list[str]]:
+        done = answer(clip.parent, "rushes", "walk.mp4", *words, "--json")
+        assert done.returncode == 0, done.stderr
+        (one,) = json.loads(done.stdout)["clips"]
+        return one["exposure"]["median_stops"], [doubt["why"] for doubt in one["doubts"]]
+
+    plain, why = median()
+    assert not any("typical" in said for said in why)
+    flat, why = median("--camera", "limpet-7", "--profile", "flat")
+    assert any("typical" in said for said in why)
+    assert abs(flat - plain) > 0.1
+    natural, _ = median("--camera", "limpet-7", "--profile", "natural")
+    assert natural == pytest.approx(plain, abs=0.01)
+
+
+@pytest.mark.parametrize(
+    "words", [("--profile", "flat"), ("--camera", "none"), ("--camera", "limpet-7", "--profile", "sepia")]
+)
+def test_a_camera_or_profile_that_is_not_there_is_refused(clip: Path, words: tuple[str, ...]) -> None:
+    done = answer(clip.parent, "rushes", "walk.mp4", *words)
+    assert done.returncode == 2
+    assert words[-2] in done.stderr or words[0] in done.stderr
+
+
+def test_a_quick_look_says_so_where_it_is_one(clip: Path) -> None:
+    done = answer(clip.parent, "rushes", "walk.mp4", "--quick", "--json")
+    (one,) = json.loads(done.stdout)["clips"]
+    assert one["quick"] is False
+    assert one["frames_measured"] == 20
+
+
+def test_a_worker_needs_a_database(tmp_path: Path) -> None:
+    done = answer(tmp_path, "worker")
+    assert done.returncode == 2
+    assert "--database" in done.stderr

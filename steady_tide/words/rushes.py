@@ -26,7 +26,7 @@ def clip_lines(clip: ClipMeasures) -> list[str]:
         )
     if clip.cuts_at_s:
         lines.append(f"  cuts at                    {', '.join(f'{at:.2f}' for at in clip.cuts_at_s)}{NARROW}s")
-    lines += [f"  no {doubt.field}: {doubt.why}" for doubt in clip.doubts]
+    lines += [f"  in doubt, {doubt.field}: {doubt.why}" for doubt in clip.doubts]
     return lines
 
 

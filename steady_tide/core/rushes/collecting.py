@@ -179,7 +179,7 @@ class Collector:
         """Parts of the frame made smaller, and by how much: the middle of a small one; of a large one the middle and three
         about it, so that a subject that crosses the middle is not taken for the camera."""
         rows, columns = planes.shape
-        if columns < SPREAD_FROM:
+        if columns < SPREAD_FROM or rows <= SPREAD_PATCH * 4:
             parts, step = [_middle(planes.y, 2 * PATCH, 2 * PATCH)], 2
         else:
             step = 4 if columns >= COARSE_FROM else 2
@@ -188,7 +188,6 @@ class Collector:
                 planes.y[top : top + side, left : left + side]
                 for down, across in SPREAD
                 for top, left in [(round(down * (rows - side)), round(across * (columns - side)))]
-                if rows > side and columns > side
             ]
         return float(step), [
             np.asarray(
