@@ -206,7 +206,8 @@ class Collector:
                 to_light(np.clip(planes.luma(every), 0.0, 1.0).astype(np.float64), self.facts.transfer),
                 dtype=np.float32,
             )
-        light = self._table[planes.y[:, ROW_STEP // 2 :: ROW_STEP]].mean(axis=1)
+        first = min(ROW_STEP // 2, planes.shape[1] - 1)
+        light = self._table[planes.y[:, first::ROW_STEP]].mean(axis=1)
         group = -(-len(light) // ROW_GROUPS)
         return np.asarray(light[: len(light) // group * group].reshape(-1, group).mean(axis=1))
 
