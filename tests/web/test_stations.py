@@ -82,6 +82,7 @@ def test_fonts_come_with_the_product_and_nothing_from_outside(page: Page, addres
     page.on("request", lambda request: asked.append(request.url))
     open_bench(page, address, demo_shot(address, "Lantern punts"))
     assert all(url.startswith((address, "data:")) for url in asked)
+    page.evaluate("document.fonts.ready.then(() => true)")
     session = page.context.new_cdp_session(page)
     session.send("DOM.enable")
     session.send("CSS.enable")

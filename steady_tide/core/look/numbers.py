@@ -31,7 +31,7 @@ class LookNumbers(Frozen):
     scene: str
     ev100: float
     iso: int
-    shutter_s: Annotated[float, Field(gt=0)]
+    shutter_s: Annotated[float, Field(ge=1e-7, le=1e6)]
     over_stops: float  # brighter than metered, negative for darker
     headroom_stops: float  # above mid grey, until it clips
     snr_grey: float
