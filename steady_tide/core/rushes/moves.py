@@ -17,6 +17,7 @@ Floats = NDArray[np.float64]
 PATCH = 256  # side of what is correlated, pixels of a half-size picture
 LEAST_RESPONSE = 0.06
 LEAST_TEXTURE = 2e-3
+BETTER = 0.92  # of the difference between two frames, that is left where one was shifted rightly
 STILL_PX = 0.3  # of movement between two frames, below which they stand over each other
 LEAST_FOLLOWED = 0.6  # of the frames, in which a part was followed, for it to tell of the whole
 LEAST_CHANGE = 0.006  # usual mean difference between frames of a picture that is seen to move, of the code range
@@ -38,7 +39,7 @@ class MoveSeries:
     differs: list[float] = field(default_factory=list)
     spectra: list[tuple[int, Array]] = field(default_factory=list)
     _before: list[Array] | None = None
-    _window: Array | None = None
+    _windows: dict[int, Array] = field(default_factory=dict)
 
     def passed_over(self) -> None:
         """The next frame is not the next of the clip."""
@@ -47,9 +48,6 @@ class MoveSeries:
     def add(self, parts: list[Array], near: Array | None, step: float = 2.0) -> None:
         """Take a frame in. parts: luma of some parts of it made smaller, all of one shape; near: luma at full size about
         its middle, where its spectrum is wanted; step: by how much the parts were made smaller."""
-        if self._window is None:
-            rows, columns = parts[0].shape
-            self._window = np.asarray(cv2.createHanningWindow((columns, rows), cv2.CV_32F))
         if self._before is None:
             self.parts.append([None] * len(parts))
             self.differs.append(np.nan)
@@ -75,12 +73,39 @@ class MoveSeries:
         return np.array([[nothing if shift is None else shift for shift in frame] for frame in self.parts], dtype=float)
 
     def _shift(self, before: Array, after: Array, step: float) -> tuple[float, float] | None:
+        """The shift of a part. A picture whose fine detail is smeared away is followed by what is left of it, made smaller."""
         if float(cv2.meanStdDev(before)[1][0, 0]) < LEAST_TEXTURE:
             return None
-        assert self._window is not None
-        # The library windows what it is handed in place.
-        (x, y), response = cv2.phaseCorrelate(before.copy(), after.copy(), self._window)
-        return (step * x, step * y) if response > LEAST_RESPONSE else None
+        one, other = before, after
+        for coarser in (1, 2):
+            if coarser > 1:
+                one, other = (
+                    np.asarray(cv2.resize(part, None, fx=0.5, fy=0.5, interpolation=cv2.INTER_AREA), dtype=np.float32)
+                    for part in (before, after)
+                )
+            if coarser not in self._windows:
+                size = (one.shape[1], one.shape[0])
+                self._windows[coarser] = np.asarray(cv2.createHanningWindow(size, cv2.CV_32F))
+            # The library windows what it is handed in place.
+            (x, y), response = cv2.phaseCorrelate(one.copy(), other.copy(), self._windows[coarser])
+            if response > LEAST_RESPONSE and _lies_over(one, other, x, y):
+                return (coarser * step * x, coarser * step * y)
+        return None
+
+
+def _lies_over(before: Array, after: Array, x: float, y: float) -> bool:
+    """Whether a frame lies better over the next once it is shifted: noise alone is no better for it. x, y: its pixels."""
+    across, down = round(x), round(y)
+    if across == 0 and down == 0:
+        return True
+    rows, columns = before.shape
+    if 2 * abs(down) >= rows - 8 or 2 * abs(across) >= columns - 8:
+        return False
+    # By whole pixels: between them one would be smoothed, and lie better for that alone.
+    over = after[max(0, down) : rows + min(0, down), max(0, across) : columns + min(0, across)]
+    moved = before[max(0, -down) : rows + min(0, -down), max(0, -across) : columns + min(0, -across)]
+    stood = before[max(0, down) : rows + min(0, down), max(0, across) : columns + min(0, across)]
+    return bool(cv2.norm(moved, over, cv2.NORM_L1) < BETTER * cv2.norm(stood, over, cv2.NORM_L1))
 
 
 def _spectrum(near: Array) -> Array:

@@ -18,6 +18,7 @@ Floats = NDArray[np.float64]
 
 BLOCK = 16
 LEAST_BLOCKS = 24
+SMOOTH_GRAIN = 1.15  # noise that is this much coarser than grain by grain was smoothed
 FLATTEST, FLATTEST_DEVIATIONS = 15.0, 1.04  # percentile that counts while the camera moves, and where it lies
 MOST_PATTERN = 1.6  # of a difference's coarse part over what white noise has: more is movement
 LEVELS = np.geomspace(0.02, 0.7, 11)
@@ -31,6 +32,7 @@ class NoiseBlocks:
     levels: list[Floats] = field(default_factory=list)
     variances: list[Floats] = field(default_factory=list)
     stood: list[bool] = field(default_factory=list)  # whether the camera did, for each pair
+    grains: list[float] = field(default_factory=list)  # how coarse the noise of a pair is, 1 for grain by grain
     looked: int = 0
     quiet: int = 0  # pairs without any difference
 
@@ -62,6 +64,7 @@ class NoiseBlocks:
         self.levels.append(np.asarray(to_light(codes, transfer)))
         self.variances.append((deviation[chosen].astype(np.float64) * slopes) ** 2 / 2.0)
         self.stood.append(still)
+        self.grains.append(float(np.median(pattern[chosen])))
 
 
 def _blocks(frame: Array, rows: int, columns: int) -> Array:
@@ -118,5 +121,12 @@ def noise_of(blocks: NoiseBlocks, doubts: list[Doubt]) -> NoiseMeasure:
     scaled = variances[near] * GREY_REFLECTANCE / levels[near]
     variance = usual(scaled)
     snr = GREY_REFLECTANCE / float(np.sqrt(variance))
+    if float(np.median(blocks.grains)) > SMOOTH_GRAIN:
+        doubts.append(
+            Doubt(
+                field="noise.snr_grey",
+                why="its noise is no longer grain by grain; the camera smoothed it, and the sensor's own ratio is lower",
+            )
+        )
     spread = float(np.median(np.abs(scaled - variance))) * 1.4826 / variance
     return NoiseMeasure(snr_grey=snr, snr_error=snr * 0.5 * spread / float(np.sqrt(near.sum())), by_level=by_level)
