@@ -32,7 +32,7 @@ class Running:
 
     def __init__(self, data: Path, *options: str) -> None:
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "steady_tide.launch", "--data", str(data), *options],
+            [sys.executable, "-m", "steady_tide.launch", "--data", str(data), "--workers", "0", *options],
             cwd=ROOT,
             stdout=subprocess.PIPE,
             stderr=subprocess.STDOUT,
@@ -107,7 +107,7 @@ def servers_of(data: Path) -> list[int]:
 
 
 @pytest.mark.parametrize(
-    ("how", "options", "shoots_before"), [(signal.SIGINT, [], 2), (signal.SIGTERM, ["--no-demo"], 0)]
+    ("how", "options", "shoots_before"), [(signal.SIGINT, [], 3), (signal.SIGTERM, ["--no-demo"], 0)]
 )
 def test_everything_is_there_again_after_a_stop(
     data: Path, how: signal.Signals, options: list[str], shoots_before: int
@@ -379,3 +379,24 @@ def test_data_of_a_newer_version_is_told(data: Path) -> None:
     assert "made by a newer version" in out
     assert "9999_from_the_future" in out
     assert "Traceback" not in out
+
+
+def workers_of(service: int) -> list[int]:
+    """Processes that measure for a service."""
+    found = []
+    for entry in Path("/proc").iterdir():
+        if entry.name.isdigit() and f"steady_tide.jobs\0{service}-".encode() in command_of(int(entry.name)):
+            found.append(int(entry.name))
+    return found
+
+
+@pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGKILL])
+def test_workers_come_again_when_they_die_and_end_with_the_service(data: Path, how: signal.Signals) -> None:
+    running = Running(data, "--port", "0", "--no-demo", "--workers", "2")
+    running.address()
+    until(lambda: len(workers_of(running.process.pid)) == 2)
+    dead = workers_of(running.process.pid)[0]
+    os.kill(dead, signal.SIGKILL)
+    until(lambda: len(workers_of(running.process.pid)) == 2 and dead not in workers_of(running.process.pid))
+    running.stop(how)
+    until(lambda: workers_of(running.process.pid) == [], 25)
