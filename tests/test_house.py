@@ -126,11 +126,20 @@ INNOCENT = {0, 1, 2, 0.5, 100, 60, 3600, 1000, 1e6, 2e6, 1e-9, 1e9, 8}
 NO_JUDGEMENT = {"1e-06": "keeps a division finite", "6000": "parts of a stop for whole numbers", "9": "digits"}
 
 
+def parsed(code: str) -> ast.AST:
+    """Parse some code. This Python now and then loses count of how deep it is (its issue 106905), and then says so."""
+    for _ in range(3):
+        try:
+            return ast.parse(code)
+        except SystemError:
+            continue
+    return ast.parse(code)
+
+
 def test_no_number_of_judgement_stands_in_the_code() -> None:
     found = []
     for name in JUDGING:
-        tree = ast.parse((ROOT / "steady_tide" / name).read_text())
-        for node in ast.walk(tree):
+        for node in ast.walk(parsed((ROOT / "steady_tide" / name).read_text())):
             number = isinstance(node, ast.Constant) and type(node.value) in (int, float) and node.value
             if number and number not in INNOCENT and str(number) not in NO_JUDGEMENT:
                 found.append(f"{name}:{node.lineno}: {number}")

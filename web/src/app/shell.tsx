@@ -37,14 +37,14 @@ export function Shell() {
       >
         Skip to the page
       </a>
-      <header className="no-print flex h-11 flex-none items-stretch border-ink border-b px-2 min-[400px]:px-3 sm:px-6">
+      <header className="no-print flex h-11 flex-none items-stretch border-ink border-b px-[6px] min-[400px]:px-3 sm:px-6">
         <Link
           to="/shoots"
-          className="mr-5 self-center font-serif text-[21px] font-bold whitespace-nowrap max-md:hidden sm:mr-9"
+          className="mr-5 self-center font-serif text-[21px] font-bold whitespace-nowrap max-[860px]:hidden sm:mr-9"
         >
           Steady Tide
         </Link>
-        <nav aria-label="Stations" className="flex items-stretch gap-[6px] min-[400px]:gap-[9px] sm:gap-6">
+        <nav aria-label="Stations" className="flex items-stretch gap-[5px] min-[400px]:gap-[9px] sm:gap-6">
           <Station to="/shoots" on={pathname.startsWith("/shoots")}>
             Shoots
           </Station>
@@ -69,7 +69,7 @@ export function Shell() {
           <GroundChoice />
           <button
             type="button"
-            className="grid size-7 place-content-center"
+            className="grid size-7 place-content-center max-[400px]:hidden"
             aria-label="Keys"
             onClick={() => setHelp(true)}
           >
