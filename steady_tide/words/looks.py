@@ -7,6 +7,7 @@ from math import log2
 from pydantic import BaseModel
 
 from steady_tide.core.look.numbers import LookNumbers
+from steady_tide.core.planning.usual import USUAL
 from steady_tide.words.reasons import item_title
 from steady_tide.words.writing import NARROW, seconds, signed, stops
 
@@ -81,9 +82,10 @@ def told_look(left: LookNumbers, right: LookNumbers | None = None) -> ToldLook:
 
 
 def _prices(left: LookNumbers, right: LookNumbers | None) -> list[ToldPrice]:
-    """Items that either plan gives something up for, the largest first."""
+    """Items that either plan gives something up for, the largest first. Items that nobody knows have no words."""
     mine, theirs = dict(left.ledger), dict(right.ledger if right is not None else ())
-    items = sorted({*mine, *theirs}, key=lambda item: -max(mine.get(item, 0.0), theirs.get(item, 0.0)))
+    known = {*mine, *theirs} & set(USUAL.items)
+    items = sorted(known, key=lambda item: -max(mine.get(item, 0.0), theirs.get(item, 0.0)))
     return [
         ToldPrice(
             item=item, title=item_title(item), left=mine.get(item, 0.0),

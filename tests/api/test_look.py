@@ -329,3 +329,12 @@ def test_a_stopped_film_ends_and_is_forgotten(tmp_path: Path) -> None:
     with pytest.raises(NotFound):
         shelf.film_state(film.id)
     assert look_shelf.PART_FRAMES < 50
+
+
+def test_numbers_from_outside_are_told_whatever_they_name(http: httpx.Client) -> None:
+    made = http.post("/api/look/frame", json={"brief": NIGHT, **SMALL, "at": 0.0}, timeout=60)
+    numbers = {**numbers_of(made), "ledger": [["nobody_knows", 3.0], ["noise", 1.0]]}
+    told = http.post("/api/look/told", json={"left": numbers})
+    assert told.status_code == 200, told.text
+    assert [price["item"] for price in told.json()["prices"]] in (["noise"], [])
+    assert http.post("/api/look/told", json={"left": {**numbers, "shutter_s": 0.0}}).status_code == 422
