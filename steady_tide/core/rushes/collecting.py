@@ -21,13 +21,13 @@ from steady_tide.core.rushes.timeline import Timeline, timeline_of
 
 Array = NDArray[np.float32]
 
-GRID = (90, 160)
+GRID = (81, 144)
 ROW_STEP, ROW_GROUPS, ROWS_KEPT = 32, 540, 1500
 NEAR = 512  # side of what is looked at in full size
 LOOKS, SPOT_LOOKS = 16, 60  # frames that are looked at closely
 SHAPES_EVERY, SMALL_PX = 3, 320  # of these one is looked at for edges and a horizon, and how wide
-PAIRS = 6
-CAST_EVERY = 12
+PAIRS = 5
+CAST_EVERY = 18
 CLOSE = (1080, 1920)
 # From this width on movement is followed in several parts, and from that on in quarter size.
 SPREAD_FROM, COARSE_FROM, SPREAD_PATCH = 1000, 3000, 128
