@@ -43,7 +43,7 @@ export const keys = {
   clips: ["rushes", "clips"] as const,
   clip: (id: string) => ["rushes", "clip", id] as const,
   nextTime: (shot: string) => ["rushes", "next", shot] as const,
-  rushReport: ["rushes", "report"] as const,
+  rushReport: (shoot: string | null) => ["rushes", "report", shoot] as const,
   places: (asked: string) => ["places", asked] as const,
 };
 

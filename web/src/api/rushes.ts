@@ -80,10 +80,13 @@ export const nextTimeQuery = (shot: string) =>
     retry: false,
   });
 
-export const reportQuery = queryOptions({
-  queryKey: keys.rushReport,
-  queryFn: () => answered<Report>(client.GET("/api/rushes/report")),
-});
+/** The report of a shoot's day; of all clips where none is named. */
+export const reportQuery = (shoot: string | null) =>
+  queryOptions({
+    queryKey: keys.rushReport(shoot),
+    queryFn: () =>
+      answered<Report>(client.GET("/api/rushes/report", { params: { query: shoot ? { shoot } : {} } })),
+  });
 
 export const framePath = (clip: string, position: number, marked: boolean) =>
   `/api/rushes/clips/${clip}/frames/${position}${marked ? "?marked=true" : ""}`;

@@ -33,7 +33,7 @@ export function TakeList({ clips, items, chosen }: Props) {
         </section>
       ))}
       <Clocks clips={clips} />
-      <Day />
+      <Day shoot={items.find((item) => item.id === chosen)?.shot?.shoot_id ?? null} />
     </>
   );
 }
@@ -101,8 +101,8 @@ function span(seconds: number): string {
   return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
 }
 
-function Day() {
-  const report = useQuery(reportQuery);
+function Day({ shoot }: { shoot: string | null }) {
+  const report = useQuery(reportQuery(shoot));
   if (!report.data) return null;
   return (
     <section aria-label="The day so far" className="pt-4">
