@@ -27,10 +27,9 @@ from steady_tide.services.rush_folders import ENDINGS, look_into
 from steady_tide.services.rush_matching import BY_PERSON, of_person
 from steady_tide.services.rushes import Judged
 from steady_tide.store import rushes as store
-from steady_tide.store import shoots as store_shoots
 from steady_tide.store import shots as store_shots
 from steady_tide.store.database import Database
-from steady_tide.store.tables import Clip, RushFolder, Shot
+from steady_tide.store.tables import Clip, RushFolder
 from steady_tide.words.verdicts import (
     Moment,
     PlannedRow,
@@ -182,27 +181,28 @@ class HowMany(BaseModel):
 @router.get("/folders")
 def folders(session: SessionOf) -> Folders:
     """Folders whose clips are measured."""
-    items = [_folder(session, folder) for folder in store.list_folders(session)]
+    counts = store.clip_counts(session)
+    items = [_folder(folder, counts) for folder in store.list_folders(session)]
     return Folders(items=items, total=len(items))
 
 
-def _folder(session: Session, folder: RushFolder) -> FolderOut:
-    count = len(store.clips_of(session, folder.id))
-    return FolderOut(id=folder.id, path=folder.path, kind=folder.kind, problem=folder.problem, clips=count)
+def _folder(folder: RushFolder, counts: dict[UUID, int]) -> FolderOut:
+    many = counts.get(folder.id, 0)
+    return FolderOut(id=folder.id, path=folder.path, kind=folder.kind, problem=folder.problem, clips=many)
 
 
 @router.post("/folders", status_code=201)
 def name_folder(session: SessionOf, named: FolderNamed) -> FolderOut:
     """Name a folder of this machine: its clips appear at once, and are measured one after the other."""
-    return _folder(session, service.name_folder(session, named.path))
+    return _folder(service.name_folder(session, named.path), store.clip_counts(session))
 
 
 @router.post("/folders/{folder_id}/look")
 def look_again(session: SessionOf, folder_id: UUID) -> FolderOut:
     """See what lies in a folder now."""
-    folder = store.get_folder(session, folder_id)
+    folder = store.locked_folder(session, folder_id)
     look_into(session, folder)
-    return _folder(session, folder)
+    return _folder(folder, store.clip_counts(session))
 
 
 @router.delete("/folders/{folder_id}", status_code=204)
@@ -243,7 +243,7 @@ def _dropped(database: Database, into: Path) -> FolderOut:
     with database.session() as session:
         folder = store.add_folder(session, str(into.resolve()), "drops")
         look_into(session, folder)
-        return _folder(session, folder)
+        return _folder(folder, store.clip_counts(session))
 
 
 @router.get("/clips")
@@ -308,17 +308,12 @@ def _row(
 
 
 def _shots_of(session: Session, found: Sequence[Clip]) -> dict[UUID, ShotNamed]:
+    """The shots of some clips by id, those of shoots that were removed among them."""
     wanted = {shot_id for clip in found for shot_id in (clip.shot_id, clip.other_shot_id) if shot_id is not None}
-    named = {}
-    for shot_id in wanted:
-        shot = session.get(Shot, shot_id)
-        if shot is None:
-            continue
-        shoot = store_shoots.get_shoot(session, shot.shoot_id)
-        named[shot_id] = ShotNamed(
-            id=shot.id, title=str(shot.brief.get("title", "")), shoot=shoot.title, shoot_id=shoot.id
-        )
-    return named
+    return {
+        shot_id: ShotNamed(id=shot_id, title=title, shoot=shoot, shoot_id=shoot_id)
+        for shot_id, title, shoot, shoot_id in store_shots.names_of(session, wanted)
+    }
 
 
 @router.get("/clips/{clip_id}")

@@ -115,7 +115,7 @@ def digest_of_ends(file: IO[bytes]) -> str:
 def look_into(session: Session, folder: RushFolder) -> int:
     """See what lies in a folder: new clips wait to be measured, changed ones again, missing ones are marked.
 
-    Returns how many are to be measured. A folder that is away keeps all that was measured, and says so.
+    folder: held by this unit of work, so that nobody else looks into it meanwhile. Returns how many are to be measured. A folder that is away keeps all that was measured, and says so.
     """
     try:
         there = {found.name: found for found in files_in(folder.path)}
@@ -142,7 +142,8 @@ def look_into(session: Session, folder: RushFolder) -> int:
             if clip.state == "waiting":
                 wanted.append(clip)
     for name, clip in known.items():
-        if name not in there and clip.gone_at is None:
+        thrown_away = folder.kind == "drops" and clip.state in ("done", "failed")
+        if name not in there and clip.gone_at is None and not thrown_away:
             clip.gone_at = datetime.now(UTC)
     session.flush()
     ask_to_measure(session, folder, wanted)

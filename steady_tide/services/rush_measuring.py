@@ -77,8 +77,9 @@ def measure_clip_of(database: Database, clip_id: UUID, asked: int, stopping: Eve
             return "stopped" if stopping.is_set() else "not_wanted"
         except BadInput as error:
             said = "; ".join(f"{fault.what}. {fault.mend}" for fault in error.faults)
-            return _saved(lambda: keep_problem(database, clip_id, asked, said))
-        done = _saved(lambda: _keep(database, clip_id, asked, found, known_as))
+            done = _saved(lambda: keep_problem(database, clip_id, asked, said))
+        else:
+            done = _saved(lambda: _keep(database, clip_id, asked, found, known_as))
     if work.drops and done in ("done", "failed"):
         Path(work.folder, work.name).unlink(missing_ok=True)  # only measures are kept, never the footage
     return done

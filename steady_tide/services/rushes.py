@@ -32,8 +32,6 @@ from steady_tide.store.database import Database
 from steady_tide.store.shots import get_shot
 from steady_tide.store.tables import Clip, RushFolder
 
-RATINGS = ("keep", "maybe", "no")
-
 
 @dataclass(frozen=True)
 class Judged:
@@ -60,7 +58,7 @@ def begin_folders(database: Database, own: Path, named: Sequence[str]) -> RushFo
             store.add_folder(session, path, "start")
         for folder in store.list_folders(session):
             if folder.kind != "drops" or folder.id == drops.id:
-                look_into(session, folder)
+                look_into(session, store.locked_folder(session, folder.id))
         return drops
 
 

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import UTC, datetime, timedelta
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from sqlalchemy import delete, func, or_, select, text, update
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, defer
 
 from steady_tide.core import sizes
@@ -33,24 +34,41 @@ def get_folder(session: Session, folder_id: UUID) -> RushFolder:
     return found
 
 
+def locked_folder(session: Session, folder_id: UUID) -> RushFolder:
+    """One folder, held until the end of the unit of work, so that one at a time looks into it. Raises NotFound."""
+    query = select(RushFolder).where(RushFolder.id == folder_id).with_for_update()
+    found = session.scalar(query.execution_options(populate_existing=True))
+    if found is None:
+        raise NotFound("There is no such folder any more. Name it again.")
+    return found
+
+
 def add_folder(session: Session, path: str, kind: str) -> RushFolder:
-    """Keep a folder, or find it. path: real and whole; kind: start, named or drops. Raises BadInput where there are too many."""
-    found = session.scalar(select(RushFolder).where(RushFolder.path == path))
-    if found is not None:
-        if found.kind != kind and kind != "named":
-            found.kind = kind
-        return found
-    if (session.scalar(select(func.count()).select_from(RushFolder)) or 0) >= sizes.FOLDERS:
+    """Keep a folder, or find it; held until the end of the unit of work.
+
+    path: real and whole; kind: start, named or drops. Returns it. Raises BadInput where there are too many.
+    """
+    making = (
+        insert(RushFolder).values(id=uuid4(), path=path, kind=kind).on_conflict_do_nothing().returning(RushFolder.id)
+    )
+    made = session.scalar(making)
+    if made is not None and (session.scalar(select(func.count()).select_from(RushFolder)) or 0) > sizes.FOLDERS:
         raise BadInput(Fault("path", f"would be more than {sizes.FOLDERS} folders", "Take one off first."))
-    made = RushFolder(path=path, kind=kind)
-    session.add(made)
-    session.flush()
-    return made
+    found = locked_folder(session, made or session.scalars(select(RushFolder.id).where(RushFolder.path == path)).one())
+    if kind != "named":
+        found.kind = kind
+    return found
 
 
 def delete_folder(session: Session, folder_id: UUID) -> None:
     """Take a folder off, with all that was measured in it; nothing of the folder itself. Raises NotFound."""
     session.delete(get_folder(session, folder_id))
+
+
+def clip_counts(session: Session) -> dict[UUID, int]:
+    """How many clips each folder has that has any."""
+    rows = session.execute(select(Clip.folder_id, func.count()).group_by(Clip.folder_id))
+    return {folder_id: count for folder_id, count in rows}
 
 
 def clips_of(session: Session, folder_id: UUID) -> Sequence[Clip]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID
@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session, defer
 from steady_tide.core import sizes
 from steady_tide.core.errors import BadInput, Conflict, Fault, NotFound
 from steady_tide.store.shoots import get_shoot
-from steady_tide.store.tables import Shot
+from steady_tide.store.tables import Shoot, Shot
 
 
 def list_shots(session: Session, shoot_id: UUID) -> Sequence[Shot]:
@@ -45,6 +45,16 @@ def list_all(session: Session) -> Sequence[Shot]:
     """Every shot that is not removed, without its brief and its plan."""
     query = select(Shot).options(defer(Shot.plan), defer(Shot.brief)).where(Shot.deleted_at.is_(None))
     return session.scalars(query.order_by(Shot.shoot_id, Shot.position)).all()
+
+
+def names_of(session: Session, shot_ids: Collection[UUID]) -> list[tuple[UUID, str, str, UUID]]:
+    """Titles of some shots with the titles and ids of their shoots, removed ones among them."""
+    rows = session.execute(
+        select(Shot.id, Shot.brief["title"].astext, Shoot.title, Shoot.id)
+        .join(Shoot, Shoot.id == Shot.shoot_id)
+        .where(Shot.id.in_(shot_ids))
+    )
+    return [(shot_id, title or "", shoot, shoot_id) for shot_id, title, shoot, shoot_id in rows]
 
 
 def find(session: Session, shot_id: UUID) -> Shot | None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from threading import Event
 from typing import Any
@@ -188,6 +189,45 @@ def test_a_clip_that_is_handed_over_is_measured_and_thrown_away(day: Day, tmp_pa
     until(day.settled, 60)
     refused = next(one for name, one in day.clips().items() if name.endswith("b.mp4") and "card" not in name)
     assert refused["state"] == "failed"
+    # What could not be measured is not kept either, and what was measured is not missed.
+    until(lambda: not list(day.drops.iterdir()))
+    assert not any(one["gone"] for name, one in day.clips().items() if name.endswith("hand.mp4"))
+
+
+def test_clips_of_a_shoot_that_was_removed_are_still_told(cluster: Cluster, tmp_path: Path) -> None:
+    card = tmp_path / "card"
+    card.mkdir()
+    take(card / "a.mp4", "2026-10-11T09:00:30Z")
+    with own_database(cluster, "rushes_removed", demo=False) as database:
+        begin_folders(database, tmp_path / "drops", [str(card)])
+        with serving(database, drops=tmp_path / "drops") as address, httpx.Client(base_url=address, timeout=30) as http:
+            shot = shot_in(http, pins={"camera": "limpet-7"})
+            with database.session() as session:
+                ((clip_id, _, _, _),) = store.state_of_all(session)
+            assert measure_clip_of(database, clip_id, 1, Event()) == "done"
+            assert http.get(f"/api/rushes/clips/{clip_id}").json()["shot"]["id"] == shot
+            shoot = http.get(f"/api/shots/{shot}").json()["shoot_id"]
+            assert http.delete(f"/api/shoots/{shoot}").status_code == 204
+            listed = http.get("/api/rushes/clips")
+            assert listed.status_code == 200, listed.text
+            assert listed.json()["items"][0]["shot"]["title"] == "Walk"
+
+
+def test_a_folder_that_two_name_at_once_is_looked_into_once(day: Day, tmp_path: Path) -> None:
+    for n in range(3):
+        take(tmp_path / f"{n}.mp4", "2026-10-11T12:00:00Z")
+
+    def name(_: int) -> int:
+        return httpx.post(
+            f"{day.http.base_url}/api/rushes/folders", json={"path": str(tmp_path)}, timeout=30
+        ).status_code
+
+    with ThreadPoolExecutor(6) as many:
+        assert set(many.map(name, range(6))) == {201}
+    (folder,) = (one for one in day.http.get("/api/rushes/folders").json()["items"] if one["path"] == str(tmp_path))
+    assert folder["clips"] == 3
+    until(day.settled, 60)
+    day.http.delete(f"/api/rushes/folders/{folder['id']}")
 
 
 @pytest.mark.parametrize("path", ["/", "/no/such/folder", "relative/none", "/etc/hostname", "x" * 5000, "a\x00b"])

@@ -108,14 +108,8 @@ class Collector:
         codes = np.clip(planes.colours(rows, columns), 0.0, 1.0)
         light = self._undone(codes)
         closely = self._is_looked_at(number)
-        kept = number < ROWS_KEPT
-        self.light.add(
-            time_s,
-            codes,
-            light,
-            self._rows(planes) if kept else self.light.rows[-1],
-            closely or number % CAST_EVERY == 0,
-        )
+        rows_of = self._rows(planes) if number < ROWS_KEPT else None
+        self.light.add(time_s, codes, light, rows_of, closely or number % CAST_EVERY == 0)
         near = None
         if closely:
             near = planes.luma(_middle(planes.y, NEAR, NEAR))

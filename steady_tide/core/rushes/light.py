@@ -49,9 +49,9 @@ class LightSeries:
     rows: list[Array] = field(default_factory=list)
     breaks: list[int] = field(default_factory=list)
 
-    def add(self, time_s: float, codes: Array, light: Array, rows: Array, colour: bool) -> None:
+    def add(self, time_s: float, codes: Array, light: Array, rows: Array | None, colour: bool) -> None:
         """Take a frame in. codes, light: of the grid, (rows, columns, 3); rows: mean linear luminance of each row, or of
-        groups of rows; colour: whether its cast is looked at."""
+        groups of rows, of the first frames alone; colour: whether its cast is looked at."""
         luminance = light @ LUMINANCE.astype(np.float32)
         self.times_s.append(time_s)
         flat = luminance.ravel()
@@ -67,7 +67,8 @@ class LightSeries:
         self.casts.append(neutral_cast(light, luminance) if colour else None)
         self.lit.append(_share(luminance > SHADOW))
         self.coarse.append(_coarse(luminance))
-        self.rows.append(rows)
+        if rows is not None:
+            self.rows.append(rows)
 
 
 def _share(which: NDArray[np.bool_]) -> float:
@@ -211,7 +212,8 @@ def flicker_of(
         doubts.append(Doubt(field="flicker", why="too few frames, or at uneven times, for a beat"))
         return FlickerMeasure()
     hz, beat = _beat(means, rate)
-    period_rows, band = _bands(np.array(series.rows[first:last]), height)
+    rows = series.rows[first:last]
+    period_rows, band = _bands(np.array(rows), height) if len(rows) >= LEAST_FRAMES else (None, 0.0)
     depth = max(beat, band)
     if depth < LEAST_DEPTH:
         return FlickerMeasure(depth=0.0)
@@ -247,9 +249,7 @@ def _beat(means: Floats, rate: float) -> tuple[float | None, float]:
 
 def _bands(rows: NDArray[np.float32], height: int) -> tuple[float | None, float]:
     """Bands that roll: a line in the rows' light once what stands is taken off. Returns rows a band, and amplitude."""
-    count, places = rows.shape
-    if count < LEAST_FRAMES:
-        return None, 0.0
+    places = rows.shape[1]
     light = rows.astype(np.float64)
     light = light / np.maximum(light.mean(axis=1, keepdims=True), LEAST_LIGHT)
     standing = np.median(light, axis=0)

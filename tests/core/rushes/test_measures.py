@@ -7,10 +7,13 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from steady_tide.core.rushes import collecting
+from steady_tide.core.rushes.collecting import Collector, StreamFacts
 from steady_tide.core.rushes.measures import ClipMeasures
+from steady_tide.core.rushes.planes import Planes
 from steady_tide.core.rushes.sound import RATE, loudness_lufs, wind_share
 from steady_tide.formats.rushes_worker import measured
-from tests.footage import HEIGHT, WIDTH, film, smeared, view
+from tests.footage import HEIGHT, WIDTH, coded, film, smeared, view
 
 WHOLE = 1  # the texture
 
@@ -141,6 +144,21 @@ def test_bands_are_found(tmp_path: Path, rows: float, depth: float) -> None:
     clip = measure_clip(film(tmp_path / "a.mp4", frames))
     assert clip.flicker.band_rows == pytest.approx(rows, rel=0.05)
     assert clip.flicker.depth == pytest.approx(depth, rel=0.2)
+
+
+def test_bands_are_found_however_long_a_clip_goes_on(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Means of rows are kept of the first frames alone; those after them must not thin them out."""
+    monkeypatch.setattr(collecting, "ROWS_KEPT", 60)
+    facts = StreamFacts("a.mp4", 64, 360, 24.0, "h264", 8, 5.0, 600)
+    collector, down = Collector(facts), np.arange(360)[:, None] / 360.0
+    grey = np.full((180, 32), 128, dtype=np.uint8)
+    for n in range(600):
+        light = coded(0.2 * (1.0 + 0.1 * np.sin(2 * np.pi * (4.0 * down - 0.13 * n))) * np.ones((1, 64)))
+        y = np.round(16.0 + 219.0 * light).astype(np.uint8)
+        collector.add(Planes(y, grey, grey, bits=8, full_range=False, matrix="bt709"), n / 25.0)
+    found = collector.done().flicker
+    assert found.band_rows == pytest.approx(90.0, rel=0.05)
+    assert found.depth == pytest.approx(0.1, rel=0.2)
 
 
 @pytest.mark.parametrize("every", [0, 4, 2])
