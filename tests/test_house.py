@@ -120,6 +120,7 @@ JUDGING = (
     *(f"core/planning/items/{name}.py" for name in ("besides", "cast", "exposure", "framing", "motion", "recording")),
     *(f"core/planning/{name}.py" for name in ("supplies", "situation", "advice", "ranking")),
     *(f"core/outing/{name}.py" for name in ("packing", "day_task")),
+    *(f"core/rushes/{name}.py" for name in ("against", "verdict", "takes", "report")),
 )
 # Nothing, one and two, the halves of a span, percent, and what units hold of each other.
 INNOCENT = {0, 1, 2, 0.5, 100, 60, 3600, 1000, 1e6, 2e6, 1e-9, 1e9, 8}

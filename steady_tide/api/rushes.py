@@ -20,6 +20,7 @@ from steady_tide import library
 from steady_tide.api.shared import CrewKitOf, CrewWay, SessionOf
 from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile, Fault, StoreUnavailable
+from steady_tide.core.rushes.matching import SURE
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.timeline import Timeline, coarser
 from steady_tide.services import rushes as service
@@ -46,7 +47,6 @@ from steady_tide.words.verdicts import (
 
 router = APIRouter(prefix="/rushes", tags=["rushes"])
 ROW_STEPS = 48  # of a timeline in a list
-SURE = 0.8
 LOOKS_EVERY_S = 0.5
 QUIET_S = 15.0  # after which a line without news shows that it is alive
 JPEG: dict[int | str, dict[str, object]] = {200: {"content": {"image/jpeg": {}}, "description": "The picture."}}

@@ -117,7 +117,7 @@ def _plan_of(path: Path) -> PlanRead:
 
 
 def _against(clip: ClipMeasures, planned: PlanRead | None) -> tuple[Against, ...]:
-    return () if planned is None else against(clip, planned.settings, planned.exposure)
+    return () if planned is None else against(clip, planned.settings, planned.exposure, library.knowledge().limits)
 
 
 def _as_json(clip: ClipMeasures, planned: PlanRead | None) -> dict[str, Any]:

@@ -33,7 +33,7 @@ def match_all(database: Database) -> None:
     """Find the shots of all clips that no person has put to one. Clips whose curve is another one now are measured anew."""
     with database.session() as session:
         store.one_at_a_time(session)
-        clips = [clip for clip in store.with_facts(session)]
+        clips = store.with_facts(session)
         free = [clip for clip in clips if clip.matched_by != BY_PERSON]
         times = [clip.recorded_at for clip in clips if clip.recorded_at is not None]
         shots = {str(shot.id): shot for shot in _shots_near(session, times)}
@@ -109,7 +109,6 @@ def _seen(clip: Clip) -> ClipSeen:
         width=facts["width"],
         height=facts["height"],
         rate=facts.get("rate"),
-        seconds=facts.get("seconds") or 0.0,
     )
 
 

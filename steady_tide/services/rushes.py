@@ -214,4 +214,5 @@ def _planner(brief: Brief, kit: Kit, knowledge: Knowledge, crew: School, camera:
 
 def report_of(clips: Sequence[Judged]) -> DayReport:
     """The report of some clips."""
-    return report([(str(one.clip.id), one.measures, one.verdict, one.plan) for one in clips])
+    said = [(str(one.clip.id), one.measures, one.verdict, one.plan) for one in clips]
+    return report(said, library.knowledge().limits)

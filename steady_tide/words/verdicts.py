@@ -257,7 +257,7 @@ def _planned(plan: ClipPlan, expected_stops: float | None) -> dict[str, str]:
 def _filmed(clip: ClipMeasures, light: tuple[float, float] | None, scale: float) -> dict[str, str | None]:
     """What was measured, by row. scale: delivered pixels for a recorded one."""
     share, rate, exposure, colour = clip.motion.shutter_share, clip.frame_rate, clip.exposure, clip.colour
-    smoothed = any(doubt.field == "noise.snr_grey" for doubt in clip.doubts)
+    smoothed = clip.doubted("noise.snr_grey")
 
     def none_or(value: float | None, nothing: str) -> str | None:
         return None if value is None else nothing if value == 0 else _percent(value)

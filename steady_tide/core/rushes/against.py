@@ -5,12 +5,9 @@ from __future__ import annotations
 from math import log2
 
 from steady_tide.core.frozen import Frozen
+from steady_tide.core.knowledge import Limits
 from steady_tide.core.planning.plan import Exposure, Settings
 from steady_tide.core.rushes.measures import ClipMeasures
-
-RATE_WITHIN = 0.005  # of itself
-SHUTTER_STOPS, NOISE_STOPS, BITS_STOPS = 0.5, 0.5, 0.7  # less is no difference that a clip can show
-FLICKER_SEEN = 0.02
 
 
 class Against(Frozen):
@@ -24,10 +21,13 @@ class Against(Frozen):
     differs: bool
 
 
-def against(clip: ClipMeasures, settings: Settings, exposure: Exposure) -> tuple[Against, ...]:
+def against(
+    clip: ClipMeasures, settings: Settings, exposure: Exposure, limits: Limits, delivered_px: int | None = None
+) -> tuple[Against, ...]:
     """Hold a clip against its plan.
 
-    clip: measured; settings, exposure: of the plan. Returns what can be compared; what the clip does not tell is left out.
+    clip: measured; settings, exposure: of the plan; limits: of judgement; delivered_px: width of the timeline, that of the
+    recording where it is left out. Returns what can be compared; what the clip does not tell, or is in doubt, is left out.
     """
     found = [
         Against(item="width", planned=settings.width, filmed=clip.width, differs=clip.width != settings.width),
@@ -38,26 +38,32 @@ def against(clip: ClipMeasures, settings: Settings, exposure: Exposure) -> tuple
     if clip.frame_rate is not None:
         off = abs(clip.frame_rate / settings.frame_rate - 1.0)
         found.append(
-            Against(item="frame_rate", planned=settings.frame_rate, filmed=clip.frame_rate, differs=off > RATE_WITHIN)
+            Against(
+                item="frame_rate",
+                planned=settings.frame_rate,
+                filmed=clip.frame_rate,
+                differs=off > limits["rushes_rate_share"],
+            )
         )
         share = clip.motion.shutter_share
-        told = not any(doubt.field == "motion.shutter_share" for doubt in clip.doubts)
-        if share is not None and share > 0.0 and told:
+        if share is not None and share > 0.0 and not clip.doubted("motion.shutter_share"):
             # Anywhere between what the dim and the bright end ask for is as planned.
             filmed, ends = share / clip.frame_rate, sorted(exposure.shutter_used_s)
             nearest = min(max(filmed, ends[0]), ends[1])
-            found.append(_in_stops("shutter_s", nearest, filmed, SHUTTER_STOPS))
+            found.append(_in_stops("shutter_s", nearest, filmed, limits["noticed_stops"]))
     if clip.bit_rate_mb_s:
-        found.append(_in_stops("bit_rate_mb_s", settings.bit_rate_mb_s, clip.bit_rate_mb_s, BITS_STOPS))
-    smoothed = any(doubt.field == "noise.snr_grey" for doubt in clip.doubts)
-    if clip.noise.snr_grey is not None and not smoothed:
-        one = _in_stops("snr", exposure.snr, clip.noise.snr_grey, NOISE_STOPS)
-        # Cleaner than at the dim end is as planned.
-        found.append(one.model_copy(update={"differs": one.differs and clip.noise.snr_grey < exposure.snr}))
-    if clip.flicker.depth is not None:
         found.append(
-            Against(item="flicker", planned=0.0, filmed=clip.flicker.depth, differs=clip.flicker.depth > FLICKER_SEEN)
+            _in_stops("bit_rate_mb_s", settings.bit_rate_mb_s, clip.bit_rate_mb_s, limits["rushes_bits_stops"])
         )
+    if clip.noise.snr_grey is not None and not clip.doubted("noise.snr_grey"):
+        # The plan's is that of a delivered pixel, which several recorded ones make.
+        delivered = clip.noise.snr_grey * clip.width / (delivered_px or clip.width)
+        one = _in_stops("snr", exposure.snr, delivered, limits["rushes_noise_stops_noticed"])
+        # Cleaner than at the dim end is as planned.
+        found.append(one.model_copy(update={"differs": one.differs and delivered < exposure.snr}))
+    if clip.flicker.depth is not None:
+        seen = clip.flicker.depth >= limits["rushes_flicker_noticed"]
+        found.append(Against(item="flicker", planned=0.0, filmed=clip.flicker.depth, differs=seen))
     return tuple(found)
 
 

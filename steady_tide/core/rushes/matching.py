@@ -42,7 +42,6 @@ class ClipSeen:
     width: int
     height: int
     rate: float | None
-    seconds: float
 
 
 @dataclass(frozen=True)

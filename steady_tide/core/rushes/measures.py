@@ -136,3 +136,7 @@ class ClipMeasures(Frozen):
     haze: HazeMeasure = HazeMeasure()
     sound: SoundMeasure | None = None
     doubts: tuple[Doubt, ...] = Field(default=())
+
+    def doubted(self, field: str) -> bool:
+        """Whether a measure is missing, or not to be trusted. field: its name."""
+        return any(doubt.field == field for doubt in self.doubts)

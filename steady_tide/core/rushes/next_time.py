@@ -23,7 +23,6 @@ from steady_tide.core.rushes.timeline import Timeline
 
 TENTHS = 10.0  # light is told to a tenth of a stop
 ENDS = (5.0, 95.0)  # percentiles that count as the dimmest and the brightest
-LEAST_LEFT = 0.02  # of a wander that steadying lets through: with less nobody sees the hand
 
 Planner = Callable[[Brief, Kit, Knowledge, School, str], Plan]
 
@@ -128,14 +127,12 @@ def light_of(clips: Sequence[Filmed], limits: Limits, content: float) -> tuple[t
 
 def _shake_times(clips: Sequence[Filmed], brief: Brief, kit: Kit, knowledge: Knowledge, crew: School) -> float | None:
     """The hand against what is usual for the way the camera was held, by what steadying let through."""
-    usual = (
-        knowledge.mounts[brief.camera_move.mount].shake_deg_s if brief.camera_move.mount in knowledge.mounts else 0.0
-    )
-    least_px = knowledge.limits["rushes_hand_px"]
+    limits, mount = knowledge.limits, knowledge.mounts.get(brief.camera_move.mount)
+    usual = 0.0 if mount is None else mount.shake_deg_s
     seen = [
         clip.motion.shake_deg_s
         for clip, _, _ in clips
-        if clip.motion.shake_deg_s is not None and (clip.motion.shake_px or 0.0) >= least_px
+        if clip.motion.shake_deg_s is not None and (clip.motion.shake_px or 0.0) >= limits["rushes_hand_px"]
     ]
     if not seen or usual <= 0.0:
         return None
@@ -144,10 +141,10 @@ def _shake_times(clips: Sequence[Filmed], brief: Brief, kit: Kit, knowledge: Kno
         left = taking_of(as_filmed, kit, knowledge, crew, only=clips[0][2].camera).unsteadied_share
     except NoLegalPlan:
         return None
-    if left < LEAST_LEFT:
+    if left < limits["rushes_hand_left_share"]:
         return None
     times = float(np.median(seen)) / left / usual
-    most = knowledge.limits["rushes_hand_times"]
+    most = limits["rushes_hand_times"]
     return times if 1.0 / most <= times <= most else None
 
 
@@ -155,8 +152,7 @@ def _habit(others: Sequence[Filmed], limits: Limits) -> float | None:
     """How much more than its sheet says a camera's meter gives, from clips that it held."""
     off = []
     for clip, _, plan in others:
-        settings = plan.settings
-        if clip.exposure.median_stops is None or settings.iso_floor == settings.iso_ceiling:
+        if clip.exposure.median_stops is None or is_fixed(plan):
             continue
         apart = clip.exposure.median_stops - plan.target_stops
         if (

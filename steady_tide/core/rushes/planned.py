@@ -18,15 +18,12 @@ class ClipPlan(Frozen):
     black ground.
     """
 
-    title: str
     camera: str
     camera_name: str
     scenario: str
-    mount: str
     settings: Settings
     exposure: Exposure
     chosen: dict[str, Any]
-    given_up_stops: float
     target_stops: float
     delivered_px: int
     sound_wanted: bool
@@ -36,15 +33,12 @@ class ClipPlan(Frozen):
 def clip_plan(brief: Brief, plan: Plan, sheet: CameraSheet) -> ClipPlan:
     """Take of a plan what a clip is held against. brief: of the shot; sheet: of the plan's camera. Returns it."""
     return ClipPlan(
-        title=brief.title,
         camera=plan.camera.id,
         camera_name=plan.camera.name,
         scenario=brief.scenario,
-        mount=brief.camera_move.mount,
         settings=plan.settings,
         exposure=plan.exposure.model_copy(update={"reaches": {}}),
         chosen=plan.chosen,
-        given_up_stops=plan.given_up_stops,
         target_stops=plan.settings.exposure_compensation + sheet.metering_bias_stops,
         delivered_px=brief.delivery.width,
         sound_wanted=brief.sound.wanted,

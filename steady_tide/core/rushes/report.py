@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Callable, Sequence
 
 from steady_tide.core.frozen import Frozen
+from steady_tide.core.knowledge import Limits
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.core.rushes.takes import about
@@ -50,8 +51,9 @@ class DayReport(Frozen):
 Reported = tuple[str, ClipMeasures, Verdict, ClipPlan | None]
 
 
-def report(clips: Sequence[Reported]) -> DayReport:
-    """Put a day's clips together. clips: keys, measures, verdicts, plans where they are known. Returns the report."""
+def report(clips: Sequence[Reported], limits: Limits) -> DayReport:
+    """Put a day's clips together. clips: keys, measures, verdicts, plans where they are known; limits: of judgement. Returns
+    the report."""
     found: dict[str, list[tuple[Finding, str, str | None]]] = defaultdict(list)
     for key, _, judged, plan in clips:
         for finding in judged.findings:
@@ -71,7 +73,8 @@ def report(clips: Sequence[Reported]) -> DayReport:
             )
         )
     # One grave fault costs a take; a slight one in every clip costs the day as much.
-    dearness = {fault.code: sum(min(1.5, entry[0].share) for entry in found[fault.code]) for fault in faults}
+    most = limits["rushes_lost_share"]
+    dearness = {fault.code: sum(min(most, entry[0].share) for entry in found[fault.code]) for fault in faults}
     faults.sort(key=lambda fault: -dearness[fault.code])
     kinds = [judged.kind for _, _, judged, _ in clips]
     wrong = {about(code) for code in found}

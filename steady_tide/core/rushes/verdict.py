@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import hypot, log2
+from math import hypot
 from typing import Any, Literal
 
 from pydantic import Field
@@ -10,14 +10,13 @@ from pydantic import Field
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.knowledge import Limits
 from steady_tide.core.planning.plan import Facts
-from steady_tide.core.rushes.against import against
+from steady_tide.core.rushes.against import Against, against
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.planned import ClipPlan
 
 Severity = Literal["note", "bad"]
 Graded = tuple[str, float | None, dict[str, Any]]
 BAD = 1.0
-SET_OTHERWISE = 0.3  # of what spoils a take, where a setting is another one that does not
 # What a blown picture shows for that reason alone.
 BLOWN_EXPLAINS = ("haze", "cast_stops", "colour_drift_stops")
 
@@ -46,14 +45,19 @@ def verdict(clip: ClipMeasures, plan: ClipPlan | None, limits: Limits, content_s
     than grey that is which fills its frames. Returns what came out otherwise, the worst first; what could not be measured,
     or is in doubt, says nothing.
     """
-    measured = _measured(clip, plan, content_stops)
+    held: dict[str, Against] = {}
+    if plan is not None:
+        compared = against(clip, plan.settings, plan.exposure, limits, plan.delivered_px)
+        held = {one.item: one for one in compared}
+    measured = _measured(clip, plan, held, content_stops)
     found = [graded for graded in (_graded(*one, limits) for one in measured) if graded is not None]
-    if any(doubt.field == "seconds" for doubt in clip.doubts):
-        found.append(Finding(code="damaged", severity="bad", amount=1.0, share=2.0))
+    if clip.doubted("seconds"):
+        found.append(_grave("damaged", limits))
     if any(finding.code == "blown" and finding.severity == "bad" for finding in found):
         found = [finding for finding in found if finding.code not in BLOWN_EXPLAINS]
-    if plan is not None:
-        found += _otherwise(clip, plan)
+    found += _set_otherwise(held, limits)
+    if plan is not None and plan.sound_wanted and clip.sound is None:
+        found.append(_grave("no_sound", limits))
     found.sort(key=lambda finding: -finding.share)
     kind: Literal["good", "usable", "spoilt"] = "good"
     if found:
@@ -62,48 +66,53 @@ def verdict(clip: ClipMeasures, plan: ClipPlan | None, limits: Limits, content_s
 
 
 def _graded(code: str, amount: float | None, facts: dict[str, Any], limits: Limits) -> Finding | None:
-    """A finding, where an amount is noticed at all. code: also the name of its limits, up to a slash."""
+    """A finding, where an amount is noticed at all. code: also the name of its limits."""
     if amount is None:
         return None
-    name = code.partition("/")[0]
-    noticed, spoils = limits[f"rushes_{name}_noticed"], limits[f"rushes_{name}_spoils"]
+    noticed, spoils = limits[f"rushes_{code}_noticed"], limits[f"rushes_{code}_spoils"]
     if abs(amount) < noticed:
         return None
     share = abs(amount) / spoils
     return Finding(code=code, severity="bad" if share >= BAD else "note", amount=amount, share=share, facts=facts)
 
 
-def _measured(clip: ClipMeasures, plan: ClipPlan | None, content_stops: float) -> list[Graded]:
-    """Amounts that are graded, each with the facts that its sentence needs."""
+def _grave(code: str, limits: Limits) -> Finding:
+    """A finding that needs no measuring: a take that is lost."""
+    return Finding(code=code, severity="bad", amount=1.0, share=limits["rushes_lost_share"])
+
+
+def _measured(
+    clip: ClipMeasures, plan: ClipPlan | None, held: dict[str, Against], content_stops: float
+) -> list[Graded]:
+    """Amounts that are graded, each with the facts that its sentence needs. held: the clip against its plan."""
     exposure, motion, sharpness, colour, sound = clip.exposure, clip.motion, clip.sharpness, clip.colour, clip.sound
     scale = 1.0 if plan is None else plan.delivered_px / clip.width
-    doubted = {doubt.field for doubt in clip.doubts}
     off = None
     if plan is not None and exposure.median_stops is not None:
         off = exposure.median_stops - plan.target_stops - content_stops
     pointed = plan is not None and plan.settings.white_balance == "locked"
     cast = None
-    if pointed and "colour" not in doubted and colour.red_stops is not None and colour.blue_stops is not None:
+    if pointed and not clip.doubted("colour") and colour.red_stops is not None and colour.blue_stops is not None:
         cast = hypot(colour.red_stops, colour.blue_stops)
     smear = None
-    if plan is not None and sharpness.blur_px is not None and "sharpness.blur_px" not in doubted:
+    if plan is not None and sharpness.blur_px is not None and not clip.doubted("sharpness.blur_px"):
         smear = max(0.0, sharpness.blur_px * scale - plan.exposure.smear_px)
     graded: list[Graded] = [
         ("blown", exposure.white_share, {"worst_at_s": exposure.worst_white_at_s, "worst": exposure.worst_white_share}),
         ("drowned", exposure.black_share, {}),
         ("exposure_stops", off, {}),
         ("drift_stops", exposure.drift_stops, {}),
-        ("jumps", float(len(exposure.jumps_at_s)), {"at_s": exposure.jumps_at_s[:3]}),
-        ("noise_stops", _noisier(clip, plan), {"snr": clip.noise.snr_grey}),
+        ("jumps", float(len(exposure.jumps_at_s)), {"at_s": exposure.jumps_at_s[:1]}),
+        ("noise_stops", max(0.0, -(held["snr"].apart_stops or 0.0)) if "snr" in held else None, {}),
         ("smear_px", smear, {"way_deg": sharpness.blur_deg}),
         ("shake_share", None if motion.shake_px is None else motion.shake_px / clip.width, {}),
         ("edge_px", None if sharpness.edge_px is None else sharpness.edge_px * scale, {}),
         ("focus_px", None if sharpness.focus_drift_px is None else sharpness.focus_drift_px * scale, {}),
         ("flicker", clip.flicker.depth, {"hz": clip.flicker.hz, "band_rows": clip.flicker.band_rows}),
         ("repeated", clip.cadence.repeated_share, {}),
-        ("gaps", float(len(clip.cadence.gaps_at_s)), {"at_s": clip.cadence.gaps_at_s[:3]}),
+        ("gaps", float(len(clip.cadence.gaps_at_s)), {"at_s": clip.cadence.gaps_at_s[:1]}),
         ("cast_stops", cast, {"red": colour.red_stops, "blue": colour.blue_stops}),
-        ("colour_drift_stops", None if "colour" in doubted else colour.drift_stops, {}),
+        ("colour_drift_stops", None if clip.doubted("colour") else colour.drift_stops, {}),
         ("tilt_deg", clip.horizon.tilt_deg, {}),
         ("haze", clip.haze.share, {}),
         ("spots", None if clip.haze.spots is None else float(clip.haze.spots), {}),
@@ -118,20 +127,12 @@ def _measured(clip: ClipMeasures, plan: ClipPlan | None, content_stops: float) -
     return graded
 
 
-def _noisier(clip: ClipMeasures, plan: ClipPlan | None) -> float | None:
-    """By how many stops noise is more than planned. None where compression has smoothed it, or nothing was planned."""
-    if plan is None or clip.noise.snr_grey is None or any(doubt.field == "noise.snr_grey" for doubt in clip.doubts):
-        return None
-    return max(0.0, log2(plan.exposure.snr * clip.width / plan.delivered_px / clip.noise.snr_grey))
-
-
-def _otherwise(clip: ClipMeasures, plan: ClipPlan) -> list[Finding]:
-    """Settings that were others than planned: a note each, or bad where the frame or the rate is."""
+def _set_otherwise(held: dict[str, Against], limits: Limits) -> list[Finding]:
+    """Settings that were others than planned. Another rate spoils a take; the others are worth a note."""
     found = []
-    differs = {one.item: one for one in against(clip, plan.settings, plan.exposure) if one.differs}
     for item in ("width", "height", "frame_rate", "shutter_s", "bit_rate_mb_s", "bits"):
-        one = differs.get(item)
-        if one is None or (item == "height" and "width" in differs):
+        one = held.get(item)
+        if one is None or not one.differs or (item == "height" and held["width"].differs):
             continue
         grave = item == "frame_rate"
         found.append(
@@ -139,11 +140,8 @@ def _otherwise(clip: ClipMeasures, plan: ClipPlan) -> list[Finding]:
                 code=f"set/{item}",
                 severity="bad" if grave else "note",
                 amount=one.filmed,
-                share=BAD if grave else SET_OTHERWISE,
-                facts={"planned": one.planned, "filmed": one.filmed, "apart_stops": one.apart_stops},
+                share=BAD if grave else limits["rushes_set_otherwise_share"],
+                facts={"planned": one.planned, "filmed": one.filmed},
             )
         )
-    wanted_sound = plan.sound_wanted and clip.sound is None
-    if wanted_sound:
-        found.append(Finding(code="no_sound", severity="bad", amount=1.0, share=BAD))
     return found

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from steady_tide import library
 from steady_tide.core.rushes.against import against
 from steady_tide.core.rushes.measures import (
     ClipMeasures,
@@ -14,6 +15,7 @@ from steady_tide.core.rushes.measures import (
 )
 from tests.briefs import decided
 
+LIMITS = library.knowledge().limits
 PLAN = decided(pins={"shutter_s": 1 / 50, "camera": "limpet-7"})
 
 
@@ -32,7 +34,7 @@ def test_what_was_filmed_as_planned_differs_in_nothing() -> None:
         noise=NoiseMeasure(snr_grey=PLAN.exposure.snr * 1.5),
         flicker=FlickerMeasure(depth=0.004),
     )
-    found = {entry.item: entry for entry in against(clip, PLAN.settings, PLAN.exposure)}
+    found = {entry.item: entry for entry in against(clip, PLAN.settings, PLAN.exposure, LIMITS)}
     assert set(found) == {"width", "height", "frame_rate", "shutter_s", "bit_rate_mb_s", "snr", "flicker"}
     assert not any(entry.differs for entry in found.values())
 
@@ -49,7 +51,7 @@ def test_what_was_filmed_as_planned_differs_in_nothing() -> None:
     ],
 )
 def test_what_was_set_otherwise_is_told(more: dict[str, object], item: str) -> None:
-    found = against(filmed(**more), PLAN.settings, PLAN.exposure)
+    found = against(filmed(**more), PLAN.settings, PLAN.exposure, LIMITS)
     assert [entry.item for entry in found if entry.differs] == [item]
 
 
@@ -60,7 +62,7 @@ def test_what_a_clip_does_not_tell_is_left_out() -> None:
         noise=NoiseMeasure(snr_grey=4.0),
         doubts=(Doubt(field="noise.snr_grey", why="thin"),),
     )
-    assert {entry.item for entry in against(smoothed, PLAN.settings, PLAN.exposure)} == {
+    assert {entry.item for entry in against(smoothed, PLAN.settings, PLAN.exposure, LIMITS)} == {
         "width",
         "height",
         "flicker",

@@ -23,7 +23,7 @@ def clip(
     key: str, at_s: float | None, camera: str | None = "limpet-7", rate: float = 25.0, size: str = "limpet-7"
 ) -> ClipSeen:
     width, height = SIZES[size]
-    return ClipSeen(key, at_s, camera, width, height, rate, 20.0)
+    return ClipSeen(key, at_s, camera, width, height, rate)
 
 
 @pytest.mark.parametrize("seed", range(8))

@@ -144,7 +144,7 @@ def test_a_day_is_reported_with_its_dearest_fault_first() -> None:
         entries.append((str(n), one, verdict(one, PLAN, LIMITS), PLAN))
     one = clip(flicker=FlickerMeasure(depth=0.03))
     entries.append(("lamp", one, verdict(one, PLAN, LIMITS), PLAN))
-    found = report(entries)
+    found = report(entries, LIMITS)
     assert found.clips == 7
     assert found.faults[0].code == "blown"
     assert found.faults[0].clips == 4
@@ -153,7 +153,7 @@ def test_a_day_is_reported_with_its_dearest_fault_first() -> None:
     told = words.told_report(found, {"limpet-7": "Limpet 7"})
     assert "Limpet 7" in told.first
     assert "7 clips" in told.line
-    assert words.told_report(report([]), {}).line == "No clip is measured yet."
+    assert words.told_report(report([], LIMITS), {}).line == "No clip is measured yet."
 
 
 def flat_line(medians: list[float]) -> Timeline:
