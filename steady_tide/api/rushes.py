@@ -5,7 +5,8 @@ from __future__ import annotations
 import asyncio
 import json
 from collections.abc import AsyncIterator, Sequence
-from datetime import datetime
+from contextlib import suppress
+from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Annotated, Any, Literal
 from uuid import UUID, uuid4
@@ -47,7 +48,7 @@ from steady_tide.words.verdicts import (
 
 router = APIRouter(prefix="/rushes", tags=["rushes"])
 ROW_STEPS = 48  # of a timeline in a list
-LOOKS_EVERY_S = 0.5
+LOOKS_EVERY_S, LOOKS_BACK = 0.5, timedelta(seconds=30)
 QUIET_S = 15.0  # after which a line without news shows that it is alive
 JPEG: dict[int | str, dict[str, object]] = {200: {"content": {"image/jpeg": {}}, "description": "The picture."}}
 EVENTS: dict[int | str, dict[str, object]] = {
@@ -257,11 +258,8 @@ def clips(
     """Clips by the time of recording, each with its verdict, its place among the takes, and what it was like over time."""
     of_shoot = None if shoot is None else [shot.id for shot in store_shots.list_shots(session, shoot)]
     found, total = store.page_of_clips(session, folder, of_shoot, offset, limit)
-    counts = Counts()
-    for _, state, _, _ in store.state_of_all(session):
-        setattr(counts, state, getattr(counts, state) + 1)
     clocks = [ClockOut(camera=one.camera, ahead_s=one.ahead_s, clips=one.clips) for one in store.list_clocks(session)]
-    return Clips(items=_rows(session, found), total=total, counts=counts, clocks=clocks)
+    return Clips(items=_rows(session, found), total=total, counts=Counts(**store.states(session)), clocks=clocks)
 
 
 def _rows(session: Session, found: Sequence[Clip]) -> list[ClipRow]:
@@ -378,7 +376,7 @@ def measure(
 @router.post("/cancel")
 def cancel(session: SessionOf, clip: UUID | None = None) -> HowMany:
     """Stop measuring one clip, or all. What is measured already stays."""
-    return HowMany(clips=service.cancel(session, None if clip is None else [clip]))
+    return HowMany(clips=store.cancel(session, clip))
 
 
 @router.post("/resume")
@@ -411,31 +409,32 @@ async def events(request: Request) -> StreamingResponse:
 async def _changes(request: Request) -> AsyncIterator[str]:
     database: Database = request.app.state.database
     seen: dict[UUID, datetime] = {}
-    quiet = 0.0
+    since: datetime | None = None
+    changed: list[tuple[UUID, str, float, datetime]] = []
+    count, quiet = -1, 0.0
     yield "retry: 2000\n\n"
     while not request.app.state.ending() and not await request.is_disconnected():
-        try:
-            now = await run_in_threadpool(_states, database)
-        except StoreUnavailable:
-            now = None
-        if now is not None:
-            changed = [
-                {"id": str(clip_id), "state": state, "share": share}
-                for clip_id, state, share, at in now
-                if seen.get(clip_id) != at
-            ]
-            gone = len(seen) > len(now)
-            seen = {clip_id: at for clip_id, _, _, at in now}
-            if changed or gone:
-                quiet = 0.0
-                yield f"data: {json.dumps({'clips': changed, 'gone': gone})}\n\n"
-        if quiet >= QUIET_S:
-            quiet = 0.0
-            yield ": here\n\n"
+        changed, now = [], count
+        with suppress(StoreUnavailable):
+            changed, now = await run_in_threadpool(_news, database, since)
+        fresh = [one for one in changed if seen.get(one[0]) != one[3]]
         quiet += LOOKS_EVERY_S
+        if fresh or now < count:
+            clips = [{"id": str(clip_id), "state": state, "share": share} for clip_id, state, share, _ in fresh]
+            yield f"data: {json.dumps({'clips': clips, 'gone': now < count})}\n\n"
+            quiet = 0.0
+        elif quiet >= QUIET_S:
+            yield ": here\n\n"
+            quiet = 0.0
+        count = now
+        if changed:
+            # A change that took long comes in with the moment at which it was made: some time is looked at twice.
+            since = changed[-1][3] - LOOKS_BACK
+            seen = {clip_id: at for clip_id, _, _, at in changed}
         await asyncio.sleep(LOOKS_EVERY_S)
 
 
-def _states(database: Database) -> list[tuple[UUID, str, float, datetime]]:
+def _news(database: Database, since: datetime | None) -> tuple[list[tuple[UUID, str, float, datetime]], int]:
+    """Clips that changed since a moment, and how many there are in all."""
     with database.session() as session:
-        return store.state_of_all(session)
+        return store.changed_since(session, since), sum(store.states(session).values())

@@ -9,8 +9,9 @@ from typing import Annotated
 import typer
 
 from steady_tide.cli.shell import BAD_INPUT, app
-
-ADDRESS = "STEADY_TIDE_DATABASE"
+from steady_tide.jobs.worker import ADDRESS, main
+from steady_tide.launch.given import BadAddress, address_of, reached
+from steady_tide.services.rush_folders import FOLDERS_QUEUE
 
 
 @app.command()
@@ -25,10 +26,6 @@ def worker(
     once: Annotated[bool, typer.Option("--once", help="End when nothing waits any more.")] = False,
 ) -> None:
     """Take clips from the queue of a service on another machine, and measure those whose folder is seen from here."""
-    from steady_tide.jobs.worker import main
-    from steady_tide.launch.given import BadAddress, address_of, reached
-    from steady_tide.services.rush_folders import FOLDERS_QUEUE
-
     given = database or os.environ.get(ADDRESS)
     if not given:
         typer.echo(f"steady-tide: name the database with --database URL, or in {ADDRESS}.", err=True)

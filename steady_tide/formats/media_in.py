@@ -159,14 +159,23 @@ def still_of_bytes(name: str, data: bytes) -> bytes:
 
 def facts_of_open(file: IO[bytes], name: str, size: int) -> FileFacts:
     """Read what an open clip says of itself, however large it is. name: for messages; size: bytes. Raises BadFile."""
-    if size == 0:
+    return _facts(name, size, clip_form(file, name), file)
+
+
+def clip_form(file: IO[bytes], name: str) -> str:
+    """How an open clip is read, and back to its beginning. name: for messages. Raises BadFile where it is none."""
+    try:
+        file.seek(0)
+        head = file.read(64)
+        file.seek(0)
+    except OSError as error:
+        raise BadFile(Fault(name, f"cannot be read ({error.strerror})", "Check the card, or copy it again.")) from None
+    if not head:
         raise BadFile(Fault(name, "is empty", "Copy it again from the card."))
-    file.seek(0)
-    form = form_of(file.read(64), name)
+    form = form_of(head, name)
     if form == "still":
         raise BadFile(Fault(name, "is a still", "Rushes measures clips."))
-    file.seek(0)
-    return _facts(name, size, form, file)
+    return form
 
 
 def _opened(path: Path) -> tuple[IO[bytes], int]:

@@ -16,7 +16,7 @@ from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.timeline import Timeline
-from steady_tide.formats.media_in import form_of, plainly
+from steady_tide.formats.media_in import clip_form, plainly
 
 WORKER = Path(__file__).with_name("rushes_worker.py")
 SECONDS = 4 * 3600.0
@@ -87,18 +87,9 @@ def measure_open(
 ) -> ClipFound:
     """Measure a clip that is open. file: at any place; name: for messages; the rest, and what is raised: as measure_clip."""
     name = "".join(letter if letter.isprintable() else " " for letter in name)[:200]
-    try:
-        file.seek(0)
-        head = file.read(64)
-    except OSError as error:
-        raise BadFile(Fault(name, f"cannot be read ({error.strerror})", "Check the card, or copy it again.")) from None
-    form = form_of(head, name)
-    if form == "still":
-        raise BadFile(Fault(name, "is a still", "Rushes measures clips."))
-    file.seek(0)
     options = {
         "file": name,
-        "form": form,
+        "form": clip_form(file, name),
         "field_deg": field_deg,
         "quick": quick,
         "curve": None if profiled is None else profiled.curve,

@@ -35,15 +35,15 @@ PLANAR = {
 }  # fmt: skip
 
 
-def _plane(plane: Any, rows: int, columns: int, deep: bool) -> Any:
+def _plane(plane: Any, deep: bool) -> Any:
     import numpy as np
 
     kind = np.dtype("<u2") if deep else np.dtype("u1")
     width = plane.line_size // kind.itemsize
-    return np.frombuffer(plane, dtype=kind)[: plane.height * width].reshape(plane.height, width)[:rows, :columns]
+    return np.frombuffer(plane, dtype=kind)[: plane.height * width].reshape(plane.height, width)[:, : plane.width]
 
 
-def _planes(frame: Any, matrix: str | None) -> Any:
+def _planes(frame: Any) -> Any:
     """Luma and chroma of a frame, as they are; other forms are turned into these first."""
     from steady_tide.core.rushes.planes import Planes
 
@@ -53,9 +53,9 @@ def _planes(frame: Any, matrix: str | None) -> Any:
     bits = max(part.bits for part in frame.format.components)
     full = int(frame.color_range) == FULL_RANGE or frame.format.name.startswith("yuvj")
     usual = "bt709" if frame.height >= 720 or frame.width >= 1280 else "bt601"
-    y, u, v = (_plane(plane, plane.height, plane.width, bits > 8) for plane in frame.planes[:3])
-    found: Any = matrix or MATRICES.get(int(frame.colorspace), usual)
-    return Planes(y, u, v, bits=bits, full_range=full, matrix=found)
+    y, u, v = (_plane(plane, bits > 8) for plane in frame.planes[:3])
+    matrix: Any = MATRICES.get(int(frame.colorspace), usual)
+    return Planes(y, u, v, bits=bits, full_range=full, matrix=matrix)
 
 
 def _facts(box: Any, video: Any, options: dict[str, Any], doubts: list[Any]) -> Any:
@@ -149,7 +149,7 @@ def looked_over(
                     raise ValueError("its frames change their size")
                 if told == 0:
                     collector.facts = dataclasses.replace(facts, turned_deg=round(frame.rotation) % 360)
-                collector.add(_planes(frame, None), float(frame.time or 0.0))
+                collector.add(_planes(frame), float(frame.time or 0.0))
                 told += 1
                 if told % TOLD_EVERY == 0:
                     tell(min(1.0, told / max(1, facts.frames)))
@@ -217,10 +217,8 @@ def _bursts(box: Any, video: Any, facts: Any) -> Iterator[Any]:
     starts = [stamps[round(part * (len(stamps) - 1) / BURSTS)] for part in range(BURSTS)]
     after = float("-inf")
     for number, start in enumerate(starts):
-        if start <= after:
-            start = after
         wanted = facts.frames - (BURSTS - 1) * BURST if number == BURSTS // 2 else BURST
-        box.seek(int(start / video.time_base), stream=video)
+        box.seek(int(max(start, after) / video.time_base), stream=video)
         given = 0
         try:
             for frame in box.decode(video):

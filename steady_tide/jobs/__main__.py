@@ -5,9 +5,7 @@ from __future__ import annotations
 import os
 import sys
 
-from steady_tide.jobs.worker import main
-
-ADDRESS = "STEADY_TIDE_DATABASE"
+from steady_tide.jobs.worker import ADDRESS, main
 
 if __name__ == "__main__":
     sys.exit(main(os.environ[ADDRESS], sys.argv[2:], sys.argv[1], with_parent=True))

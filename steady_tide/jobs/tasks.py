@@ -70,7 +70,7 @@ def sweep(database: Database) -> int:
         if not store.may_sweep(session):
             return 0
         left = store.left_lying(session)
-        for clip, _ in left:
+        for clip in left:
             queue.ask(session, MEASURE, [job_of(clip)], lane_of(store.get_folder(session, clip.folder_id)))
         queue.forget(session, OLD_H)
         return len(left)

@@ -19,6 +19,7 @@ from steady_tide.core.errors import SteadyTideError
 from steady_tide.jobs.tasks import app_of, sweep
 from steady_tide.store.database import Database
 
+ADDRESS = "STEADY_TIDE_DATABASE"  # in the environment, where it is not seen among the commands
 NICE = 10  # saving, reading and planning go first
 SWEEPS_EVERY_S = 5.0
 TRIES_AGAIN_S = 1.0

@@ -8,7 +8,7 @@ import subprocess
 import sys
 import threading
 
-from steady_tide.jobs.__main__ import ADDRESS
+from steady_tide.jobs.worker import ADDRESS
 
 BEGINS_AFTER_S = 3.0
 LOOKS_EVERY_S = 1.0
@@ -48,11 +48,6 @@ class Workers:
             for number, process in enumerate(self._running):
                 if process.poll() is not None and not self._over.is_set():
                     self._running[number] = self._begun(number)
-
-    @property
-    def ids(self) -> list[int]:
-        """Their process ids."""
-        return [process.pid for process in self._running]
 
     def stop(self) -> None:
         """End them after what can be put back is put back."""

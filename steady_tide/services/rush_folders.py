@@ -168,7 +168,7 @@ def ask_to_measure(session: Session, folder: RushFolder, clips: list[Clip]) -> N
 
 def job_of(clip: Clip) -> tuple[str, dict[str, str | int]]:
     """The key and what is given to the job that measures a clip."""
-    return f"{MEASURE}/{clip.id}/{clip.asked}", {"clip_id": str(clip.id), "asked": clip.asked}
+    return store.job_key(clip), {"clip_id": str(clip.id), "asked": clip.asked}
 
 
 def lane_of(folder: RushFolder) -> str:

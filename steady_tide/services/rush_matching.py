@@ -8,10 +8,9 @@ from typing import Any
 from uuid import UUID
 
 from pydantic import ValidationError
-from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from steady_tide.core.brief import Brief
+from steady_tide.core.brief import Brief, Take
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.rushes.matching import ClipSeen, ShotAhead, match
 from steady_tide.core.rushes.planned import ClipPlan, clip_plan
@@ -21,8 +20,8 @@ from steady_tide.services.rush_curves import AS_THE_STREAM_SAYS, profiled_of, sh
 from steady_tide.services.rush_folders import ask_to_measure, measure_anew
 from steady_tide.store import rushes as store
 from steady_tide.store.database import Database
-from steady_tide.store.shots import get_shot
-from steady_tide.store.tables import Clip, Shoot, Shot
+from steady_tide.store.shots import get_shot, planned_between
+from steady_tide.store.tables import Clip, Shot
 
 NEAR = timedelta(days=2)  # of any clip: shots of other days are not looked at
 MOST_SHOTS = 400
@@ -36,19 +35,16 @@ def match_all(database: Database) -> None:
         clips = store.with_facts(session)
         free = [clip for clip in clips if clip.matched_by != BY_PERSON]
         times = [clip.recorded_at for clip in clips if clip.recorded_at is not None]
-        shots = {str(shot.id): shot for shot in _shots_near(session, times)}
-        seen = [_seen(clip) for clip in free]
-        matches, clocks = match(seen, [_ahead(shot) for shot in shots.values()])
+        matches, clocks = match([_seen(clip) for clip in free], _shots_near(session, times))
         store.keep_clocks(session, [clock.model_dump() for clock in clocks])
         gear = read_crew_kit(session)
         for clip, found in zip(free, matches, strict=True):
-            shot = None if found.shot is None else shots[found.shot]
-            other = None if found.next_best is None else shots[found.next_best].id
-            changed = clip.shot_id != (None if shot is None else shot.id)
+            shot_id, other = (None if key is None else UUID(key) for key in (found.shot, found.next_best))
+            changed = clip.shot_id != shot_id
             if changed or clip.matched_by is None or clip.other_shot_id != other or _moved(clip, found.share):
                 clip.matched_by, clip.match_share, clip.other_shot_id = BY_BATCH, found.share, other
             if changed:
-                put_to(session, clip, shot, gear)
+                put_to(session, clip, None if shot_id is None else get_shot(session, shot_id), gear)
 
 
 def _moved(clip: Clip, share: float) -> bool:
@@ -85,19 +81,12 @@ def plan_of(session: Session, shot: Shot, gear: CrewKit) -> ClipPlan | None:
     return None if sheet is None else clip_plan(Brief.model_validate(shot.brief), plan, sheet)
 
 
-def _shots_near(session: Session, times: Sequence[datetime]) -> Sequence[Shot]:
+def _shots_near(session: Session, times: Sequence[datetime]) -> list[ShotAhead]:
     """Planned shots about the days of some clips; where a clock is wholly wrong, those of the last shoots."""
-    query = (
-        select(Shot)
-        .join(Shoot, Shoot.id == Shot.shoot_id)
-        .where(Shot.deleted_at.is_(None), Shoot.deleted_at.is_(None), Shot.plan.is_not(None))
-    )
+    found: list[ShotAhead] = []
     if times:
-        near = query.where(Shot.starts_at.between(min(times) - NEAR, max(times) + NEAR))
-        found = session.scalars(near.order_by(Shot.starts_at).limit(MOST_SHOTS)).all()
-        if found:
-            return found
-    return session.scalars(query.order_by(Shot.starts_at.desc().nulls_last()).limit(MOST_SHOTS // 4)).all()
+        found = [_ahead(*row) for row in planned_between(session, min(times) - NEAR, max(times) + NEAR, MOST_SHOTS)]
+    return found or [_ahead(*row) for row in planned_between(session, None, None, MOST_SHOTS // 4)]
 
 
 def _seen(clip: Clip) -> ClipSeen:
@@ -112,16 +101,14 @@ def _seen(clip: Clip) -> ClipSeen:
     )
 
 
-def _ahead(shot: Shot) -> ShotAhead:
-    plan, take = shot.plan or {}, Brief.model_validate(shot.brief).take
-    settings = plan["settings"]
-    lasts = take.length_s * (take.count or 1) + 60.0 * (take.standby_min or 0.0)
+def _ahead(shot_id: UUID, starts_at: datetime | None, take: Any, camera: Any, settings: Any) -> ShotAhead:
+    take = Take.model_validate(take or {})
     return ShotAhead(
-        key=str(shot.id),
-        starts_s=None if shot.starts_at is None else shot.starts_at.timestamp(),
-        lasts_s=lasts,
-        camera_id=plan["camera"]["id"],
-        camera=plan["camera"]["name"],
+        key=str(shot_id),
+        starts_s=None if starts_at is None else starts_at.timestamp(),
+        lasts_s=take.length_s * (take.count or 1) + 60.0 * take.standby_min,
+        camera_id=camera["id"],
+        camera=camera["name"],
         width=settings["width"],
         height=settings["height"],
         rate=settings["frame_rate"],

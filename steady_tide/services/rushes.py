@@ -32,6 +32,8 @@ from steady_tide.store.database import Database
 from steady_tide.store.shots import get_shot
 from steady_tide.store.tables import Clip, RushFolder
 
+HABIT_CLIPS = 200  # the latest of a camera, that tell its meter's habit
+
 
 @dataclass(frozen=True)
 class Judged:
@@ -85,30 +87,15 @@ def anew(session: Session, clip_id: UUID, quick: bool) -> Clip:
     return clip
 
 
-def cancel(session: Session, clip_ids: Sequence[UUID] | None) -> int:
-    """Stop measuring clips that wait or are being measured. clip_ids: all where left out. Returns how many."""
-    count = 0
-    for clip_id, state, _, _ in store.state_of_all(session):
-        if state in ("waiting", "measuring") and (clip_ids is None or clip_id in clip_ids):
-            clip = store.locked_clip(session, clip_id)
-            if clip.state in ("waiting", "measuring"):
-                clip.state, clip.share = "cancelled", 0.0
-                count += 1
-    return count
-
-
 def resume(session: Session) -> int:
     """Let clips wait again whose measuring was cancelled. Returns how many."""
-    folders = {folder.id: folder for folder in store.list_folders(session)}
     again: dict[UUID, list[Clip]] = {}
-    for clip_id, state, _, _ in store.state_of_all(session):
-        if state == "cancelled":
-            clip = store.locked_clip(session, clip_id)
-            measure_anew(clip)
-            again.setdefault(clip.folder_id, []).append(clip)
+    for clip in store.cancelled(session):
+        measure_anew(clip)
+        again.setdefault(clip.folder_id, []).append(clip)
     session.flush()
     for folder_id, clips in again.items():
-        ask_to_measure(session, folders[folder_id], clips)
+        ask_to_measure(session, store.get_folder(session, folder_id), clips)
     return sum(len(clips) for clips in again.values())
 
 
@@ -192,7 +179,7 @@ def next_time_of(session: Session, shot_id: UUID, crew: School, gear: CrewKit) -
     brief, theirs = Brief.model_validate(shot.brief), held_gear(session, shot, gear)
     learned = learned_from(
         _filmed(clips, newest.camera),
-        _filmed(read_clips(store.measured_clips(session)), newest.camera),
+        _filmed(read_clips(store.measured_with(session, newest.camera, HABIT_CLIPS)), newest.camera),
         brief,
         theirs.kit,
         theirs.knowledge,

@@ -97,11 +97,10 @@ def clips_of_shot(session: Session, shot_id: UUID) -> Sequence[Clip]:
     return session.scalars(query.order_by(Clip.recorded_at.asc().nulls_last(), Clip.name)).all()
 
 
-def measured_clips(session: Session) -> Sequence[Clip]:
-    """Every clip that was measured and has its shot."""
-    return session.scalars(
-        select(Clip).where(Clip.measures.is_not(None), Clip.planned.is_not(None)).order_by(Clip.recorded_at, Clip.name)
-    ).all()
+def measured_with(session: Session, camera: str, most: int) -> Sequence[Clip]:
+    """The latest measured clips of a camera that have their shots. most: how many."""
+    query = select(Clip).where(Clip.measures.is_not(None), Clip.planned["camera"].astext == camera)
+    return session.scalars(query.order_by(Clip.recorded_at.desc().nulls_last(), Clip.name).limit(most)).all()
 
 
 def with_facts(session: Session) -> Sequence[Clip]:
@@ -203,8 +202,13 @@ def may_sweep(session: Session) -> bool:
     return bool(session.scalar(text("select pg_try_advisory_xact_lock(:key)"), {"key": _SWEEPING}))
 
 
-def left_lying(session: Session) -> Sequence[tuple[Clip, str]]:
-    """Clips that wait without a job, or whose measuring fell silent, with the kind of their folder."""
+def job_key(clip: Clip) -> str:
+    """The key of the job that measures a clip: one for each request."""
+    return f"measure/{clip.id}/{clip.asked}"
+
+
+def left_lying(session: Session) -> Sequence[Clip]:
+    """Clips that wait without a job, or whose measuring fell silent."""
     silent = datetime.now(UTC) - timedelta(seconds=SILENT_S)
     session.execute(
         update(Clip)
@@ -212,8 +216,7 @@ def left_lying(session: Session) -> Sequence[tuple[Clip, str]]:
         .values(state="waiting", share=0.0, updated_at=func.clock_timestamp())
     )
     query = (
-        select(Clip, RushFolder.kind)
-        .join(RushFolder, RushFolder.id == Clip.folder_id)
+        select(Clip)
         .options(*(defer(column) for column in HEAVY))
         .where(
             Clip.state == "waiting",
@@ -224,7 +227,7 @@ def left_lying(session: Session) -> Sequence[tuple[Clip, str]]:
             ),
         )
     )
-    return [(clip, kind) for clip, kind in session.execute(query)]
+    return session.scalars(query).all()
 
 
 def keep_clocks(session: Session, clocks: Sequence[dict[str, Any]]) -> None:
@@ -238,7 +241,30 @@ def list_clocks(session: Session) -> Sequence[RushClock]:
     return session.scalars(select(RushClock).order_by(RushClock.camera)).all()
 
 
-def state_of_all(session: Session) -> list[tuple[UUID, str, float, datetime]]:
-    """Id, state, share and last change of every clip."""
-    rows = session.execute(select(Clip.id, Clip.state, Clip.share, Clip.updated_at))
-    return [(clip_id, state, share, updated_at) for clip_id, state, share, updated_at in rows]
+def states(session: Session) -> dict[str, int]:
+    """How many clips are in each state."""
+    rows = session.execute(select(Clip.state, func.count()).group_by(Clip.state))
+    return {state: count for state, count in rows}
+
+
+def changed_since(session: Session, moment: datetime | None) -> list[tuple[UUID, str, float, datetime]]:
+    """Id, state, share and last change of the clips that changed at a moment or after it; of all where it is left out."""
+    query = select(Clip.id, Clip.state, Clip.share, Clip.updated_at).order_by(Clip.updated_at)
+    if moment is not None:
+        query = query.where(Clip.updated_at >= moment)
+    return [(clip_id, state, share, updated_at) for clip_id, state, share, updated_at in session.execute(query)]
+
+
+def cancel(session: Session, clip_id: UUID | None) -> int:
+    """Let clips wait no more, nor be measured on. clip_id: all where left out. Returns how many."""
+    stopping = update(Clip).where(Clip.state.in_(("waiting", "measuring")))
+    if clip_id is not None:
+        stopping = stopping.where(Clip.id == clip_id)
+    stopped = stopping.values(state="cancelled", share=0.0, updated_at=func.clock_timestamp()).returning(Clip.id)
+    return len(session.execute(stopped).all())
+
+
+def cancelled(session: Session) -> Sequence[Clip]:
+    """Clips whose measuring was cancelled, held until the end of the unit of work, without what is heavy."""
+    query = select(Clip).options(*(defer(column) for column in HEAVY)).where(Clip.state == "cancelled")
+    return session.scalars(query.order_by(Clip.id).with_for_update()).all()

@@ -47,6 +47,21 @@ def list_all(session: Session) -> Sequence[Shot]:
     return session.scalars(query.order_by(Shot.shoot_id, Shot.position)).all()
 
 
+def planned_between(session: Session, start: datetime | None, end: datetime | None, most: int) -> list[Any]:
+    """What matching needs of planned shots that begin in a span; of the latest ones where it is left out.
+
+    most: how many. Returns id, start, take, camera and settings of each: a whole plan is a hundred times as large.
+    """
+    query = (
+        select(Shot.id, Shot.starts_at, Shot.brief["take"], Shot.plan["camera"], Shot.plan["settings"])
+        .join(Shoot, Shoot.id == Shot.shoot_id)
+        .where(Shot.deleted_at.is_(None), Shoot.deleted_at.is_(None), Shot.plan.is_not(None))
+    )
+    if start is not None and end is not None:
+        query = query.where(Shot.starts_at.between(start, end))
+    return [tuple(row) for row in session.execute(query.order_by(Shot.starts_at.desc().nulls_last()).limit(most))]
+
+
 def names_of(session: Session, shot_ids: Collection[UUID]) -> list[tuple[UUID, str, str, UUID]]:
     """Titles of some shots with the titles and ids of their shoots, removed ones among them."""
     rows = session.execute(

@@ -203,7 +203,7 @@ def test_clips_of_a_shoot_that_was_removed_are_still_told(cluster: Cluster, tmp_
         with serving(database, drops=tmp_path / "drops") as address, httpx.Client(base_url=address, timeout=30) as http:
             shot = shot_in(http, pins={"camera": "limpet-7"})
             with database.session() as session:
-                ((clip_id, _, _, _),) = store.state_of_all(session)
+                ((clip_id, _, _, _),) = store.changed_since(session, None)
             assert measure_clip_of(database, clip_id, 1, Event()) == "done"
             assert http.get(f"/api/rushes/clips/{clip_id}").json()["shot"]["id"] == shot
             shoot = http.get(f"/api/shots/{shot}").json()["shoot_id"]
@@ -345,7 +345,7 @@ def test_an_answer_to_an_older_request_has_no_effect(cluster: Cluster, tmp_path:
     with own_database(cluster, "rushes_once", demo=False) as database:
         begin_folders(database, tmp_path / "drops", [str(tmp_path)])
         with database.session() as session:
-            ((clip_id, state, _, _),) = store.state_of_all(session)
+            ((clip_id, state, _, _),) = store.changed_since(session, None)
         assert state == "waiting"
         assert measure_clip_of(database, clip_id, 1, Event()) == "done"
         assert measure_clip_of(database, clip_id, 1, Event()) == "not_wanted"
@@ -377,7 +377,7 @@ def test_a_worker_that_does_not_see_the_folder_leaves_it_to_others(cluster: Clus
     with own_database(cluster, "rushes_elsewhere", demo=False) as database:
         begin_folders(database, tmp_path / "drops", [str(card)])
         with database.session() as session:
-            ((clip_id, _, _, _),) = store.state_of_all(session)
+            ((clip_id, _, _, _),) = store.changed_since(session, None)
         card.rename(tmp_path / "away")
         with pytest.raises(Elsewhere):
             measure_clip_of(database, clip_id, 1, Event())

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -78,7 +79,6 @@ class Collector:
     light: LightSeries = field(default_factory=LightSeries)
     moves: MoveSeries = field(default_factory=MoveSeries)
     blocks: NoiseBlocks = field(default_factory=NoiseBlocks)
-    doubts: list[Doubt] = field(default_factory=list)
     spots: SpotSeries = field(default_factory=SpotSeries)
     pictures: list[Picture] = field(default_factory=list)
     edges: list[tuple[float, float]] = field(default_factory=list)
@@ -156,8 +156,7 @@ class Collector:
         width = edge_width_px(near)
         if width is not None:
             self.edges.append((time_s, width))
-        step = max(1, round(planes.shape[1] / SMALL_PX))
-        self.tilts.append(tilt_deg(np.ascontiguousarray(planes.luma(planes.y[::step, ::step]))))
+        self.tilts.append(tilt_deg(self._whole(planes)))
         low, high = np.percentile(codes.mean(axis=2), [1, 99])
         self.darkest.append(float(low))
         self.contrasts.append(float(high - low))
@@ -209,9 +208,9 @@ class Collector:
         """What it was like over its time."""
         return timeline_of(self.light, self.moves, self._rate([]) or 25.0)
 
-    def done(self, sound: SoundMeasure | None = None, doubts: list[Doubt] | None = None) -> ClipMeasures:
+    def done(self, sound: SoundMeasure | None = None, doubts: Sequence[Doubt] = ()) -> ClipMeasures:
         """Tell the measures. sound: of the clip, none where it has none; doubts: that were raised outside."""
-        facts, told = self.facts, [*self.doubts, *(doubts or ())]
+        facts, told = self.facts, list(doubts)
         count = len(self.light.times_s)
         common: dict[str, Any] = {
             "file": facts.file, "width": facts.width, "height": facts.height, "seconds": facts.seconds,
