@@ -55,7 +55,8 @@ def planned_between(session: Session, start: datetime | None, end: datetime | No
     query = (
         select(Shot.id, Shot.starts_at, Shot.brief["take"], Shot.plan["camera"], Shot.plan["settings"])
         .join(Shoot, Shoot.id == Shot.shoot_id)
-        .where(Shot.deleted_at.is_(None), Shoot.deleted_at.is_(None), Shot.plan.is_not(None))
+        # A shot that no camera can film keeps no plan, which is a null within JSON.
+        .where(Shot.deleted_at.is_(None), Shoot.deleted_at.is_(None), func.jsonb_typeof(Shot.plan) == "object")
     )
     if start is not None and end is not None:
         query = query.where(Shot.starts_at.between(start, end))

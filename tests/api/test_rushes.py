@@ -213,6 +213,22 @@ def test_clips_of_a_shoot_that_was_removed_are_still_told(cluster: Cluster, tmp_
             assert listed.json()["items"][0]["shot"]["title"] == "Walk"
 
 
+def test_a_shot_without_a_plan_is_no_trouble(cluster: Cluster, tmp_path: Path) -> None:
+    card = tmp_path / "card"
+    card.mkdir()
+    take(card / "a.mp4", "2026-10-11T09:00:30Z")
+    with own_database(cluster, "rushes_unplanned", demo=False) as database:
+        begin_folders(database, tmp_path / "drops", [str(card)])
+        with serving(database, drops=tmp_path / "drops") as address, httpx.Client(base_url=address, timeout=30) as http:
+            impossible = shot_in(http, pins={"camera": "limpet-7", "iso_floor": 3200, "iso_ceiling": 100})
+            assert http.get(f"/api/shots/{impossible}").json()["plan"] is None
+            shot = shot_in(http, pins={"camera": "limpet-7"})
+            with database.session() as session:
+                ((clip_id, _, _, _),) = store.changed_since(session, None)
+            assert measure_clip_of(database, clip_id, 1, Event()) == "done"
+            assert http.get(f"/api/rushes/clips/{clip_id}").json()["shot"]["id"] == shot
+
+
 def test_a_folder_that_two_name_at_once_is_looked_into_once(day: Day, tmp_path: Path) -> None:
     for n in range(3):
         take(tmp_path / f"{n}.mp4", "2026-10-11T12:00:00Z")
