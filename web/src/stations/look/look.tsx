@@ -20,6 +20,7 @@ import { Split } from "../../instruments/split";
 import { useGround } from "../../parts/ground";
 import { useShortcuts } from "../../parts/keyboard";
 import { remember } from "../../parts/remembered";
+import { Toggle } from "../../parts/toggle";
 import { Trouble } from "../../parts/trouble";
 import { LightBand } from "./light-band";
 import { Motion } from "./motion";
@@ -230,11 +231,11 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
           className="border-rule border-l px-5 pt-3 pb-6 max-lg:border-t max-lg:border-l-0 max-sm:px-4"
         >
           <div role="group" aria-label="How it is shown" className="flex flex-wrap gap-x-4 pb-3 text-[13px]">
-            <Tab on={!moving} says="still" take={() => setMoving(false)} />
-            <Tab on={moving} says="motion" take={() => setMoving(true)} />
-            {other && !moving && <Tab on={beside} says="side by side" take={() => setBeside(!beside)} />}
-            <Tab on={marked} says="marks" take={() => setMarked(!marked)} />
-            {ground === "red" && <Tab on={coloured} says="colours" take={() => setColoured(!coloured)} />}
+            <Toggle on={!moving} says="still" take={() => setMoving(false)} />
+            <Toggle on={moving} says="motion" take={() => setMoving(true)} />
+            {other && !moving && <Toggle on={beside} says="side by side" take={() => setBeside(!beside)} />}
+            <Toggle on={marked} says="marks" take={() => setMarked(!marked)} />
+            {ground === "red" && <Toggle on={coloured} says="colours" take={() => setColoured(!coloured)} />}
           </div>
           <h2 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">
             At delivered pixels
@@ -308,19 +309,6 @@ function firstOther(brief: Brief, plan: Plan, held: string | null, vocabulary: V
     says: `${vocabulary.dials[dial] ?? dial} ${next.label}`,
     side: { brief: withPins(brief, pins), chosen: {}, held },
   };
-}
-
-function Tab({ on, says, take }: { on: boolean; says: string; take: () => void }) {
-  return (
-    <button
-      type="button"
-      aria-pressed={on}
-      className={`border-b-2 ${on ? "border-ink font-bold" : "border-transparent text-muted hover:text-ink"}`}
-      onClick={take}
-    >
-      {says}
-    </button>
-  );
 }
 
 type NearProps = { side: Side; sight: Sight; place: string; says: string; coloured: boolean };

@@ -1,14 +1,14 @@
 // One clip: frames of it, its time, as planned beside as filmed, next time, and what is in doubt.
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { Link, useNavigate } from "react-router";
 import { changed } from "../../api/keys";
-import { type ClipRow, clipQuery, framePath, nextTimeQuery, type Rating, rushesApi } from "../../api/rushes";
-import { shootsApi } from "../../api/shoots";
-import type { Brief } from "../../api/types";
+import { type ClipRow, type ClipWhole, clipQuery, framePath, type Rating, rushesApi } from "../../api/rushes";
 import { Framed, Picture } from "../../instruments/picture";
 import { TakeTimeline } from "../../instruments/take-timeline";
+import { Toggle } from "../../parts/toggle";
 import { Trouble } from "../../parts/trouble";
-import { stops } from "../../parts/words";
+import { Doubts } from "./doubts";
+import { Heading } from "./heading";
+import { NextTime } from "./next-time";
 
 const RATINGS: Rating[] = ["keep", "maybe", "no"];
 const SOON = { waiting: true, measuring: true } as Record<string, boolean>;
@@ -48,15 +48,7 @@ export function Measured({
         className="flex flex-wrap items-center gap-x-4 gap-y-1 pb-2 text-[13px]"
       >
         {RATINGS.map((one) => (
-          <button
-            key={one}
-            type="button"
-            aria-pressed={rating === one}
-            className={`border-b-2 ${rating === one ? "border-ink font-bold" : "border-transparent text-muted hover:text-ink"}`}
-            onClick={() => rate(one)}
-          >
-            {one}
-          </button>
+          <Toggle key={one} on={rating === one} says={one} take={() => rate(one)} />
         ))}
         <span className="ml-auto" />
         {canCompare && <Toggle on={comparing} says="compare" take={onCompare} />}
@@ -64,33 +56,13 @@ export function Measured({
         <Again row={row} />
       </div>
       <State row={row} />
-      <Frames row={row} marked={marked} />
-      {clip?.whole_line && (
-        <TakeTimeline
-          line={clip.whole_line}
-          seconds={row.seconds ?? 0}
-          expected={clip.expected_stops}
-          blownFrom={clip.blown_from}
-          moments={clip.moments}
-          says={row.verdict?.line ?? ""}
-          name={row.name}
-        />
-      )}
-      {other && beside.data?.whole_line && (
+      <Filmed row={row} clip={clip} marked={marked} />
+      {other && (
         <>
           <p className="pt-3 text-[13px]">
             beside it <b>{other.name}</b>: {other.verdict?.line}
           </p>
-          <Frames row={other} marked={marked} />
-          <TakeTimeline
-            line={beside.data.whole_line}
-            seconds={other.seconds ?? 0}
-            expected={beside.data.expected_stops}
-            blownFrom={beside.data.blown_from}
-            moments={beside.data.moments}
-            says={other.verdict?.line ?? ""}
-            name={other.name}
-          />
+          <Filmed row={other} clip={beside.data} marked={marked} />
         </>
       )}
       {clip?.measures && (
@@ -134,23 +106,6 @@ export function Measured({
       )}
     </>
   );
-}
-
-function Toggle({ on, says, take }: { on: boolean; says: string; take: () => void }) {
-  return (
-    <button
-      type="button"
-      aria-pressed={on}
-      className={`border-b-2 ${on ? "border-ink font-bold" : "border-transparent text-muted hover:text-ink"}`}
-      onClick={take}
-    >
-      {says}
-    </button>
-  );
-}
-
-function Heading({ says }: { says: string }) {
-  return <h2 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">{says}</h2>;
 }
 
 /** Measure it again, or stop measuring it. */
@@ -221,6 +176,26 @@ function State({ row }: { row: ClipRow }) {
   return null;
 }
 
+/** Its frames, and what it was like over its time. */
+function Filmed({ row, clip, marked }: { row: ClipRow; clip: ClipWhole | undefined; marked: boolean }) {
+  return (
+    <>
+      <Frames row={row} marked={marked} />
+      {clip?.whole_line && (
+        <TakeTimeline
+          line={clip.whole_line}
+          seconds={row.seconds ?? 0}
+          expected={clip.expected_stops}
+          blownFrom={clip.blown_from}
+          moments={clip.moments}
+          says={row.verdict?.line ?? ""}
+          name={row.name}
+        />
+      )}
+    </>
+  );
+}
+
 function Frames({ row, marked }: { row: ClipRow; marked: boolean }) {
   if (row.frames.length === 0) return null;
   return (
@@ -277,99 +252,3 @@ function Beside({ rows, planned, theirs }: { rows: Rows; planned: boolean; their
     </table>
   );
 }
-
-/** The shot planned again with what its clips tell, and a new shot of it. */
-function NextTime({ shot, shoot }: { shot: string; shoot: string }) {
-  const navigate = useNavigate();
-  const told = useQuery(nextTimeQuery(shot));
-  const made = useMutation({
-    mutationFn: (brief: Brief) =>
-      shootsApi.addShot(shoot, { brief: { ...brief, title: `${brief.title}, again` }, starts_at: null }),
-    onSuccess: (kept) => {
-      changed.shoots();
-      navigate(`/shots/${kept.id}`);
-    },
-  });
-  return (
-    <section aria-label="Next time">
-      <Heading says="Next time" />
-      {told.isPending && <p className="pt-2 text-muted">Planning it again.</p>}
-      {told.error && <p className="pt-2 text-muted">{told.error.message}</p>}
-      {told.data && (
-        <>
-          <p className="pt-2 leading-[1.45]">{told.data.text}</p>
-          {told.data.changes.length > 0 && (
-            <ul className="pt-1">
-              {told.data.changes.map((change) => (
-                <li key={change} className="border-hair border-b py-[4px]">
-                  {change}
-                </li>
-              ))}
-            </ul>
-          )}
-          {told.data.was_stops !== null && told.data.changes.length > 0 && (
-            <p className="pt-1 text-[12.5px] text-muted">
-              {stops(told.data.now_stops)} stops given up instead of {stops(told.data.was_stops)}, in the
-              light that there was.
-            </p>
-          )}
-          <p className="flex flex-wrap items-center gap-3 pt-2">
-            <button
-              type="button"
-              className="bold-plain disabled:opacity-45"
-              disabled={made.isPending}
-              onClick={() => made.mutate(told.data.brief as Brief)}
-            >
-              Plan the next take so
-            </button>
-            <Link className="underline" to={`/shots/${shot}/look`}>
-              see it in Look
-            </Link>
-          </p>
-          {made.error && (
-            <p role="alert" className="pt-1 text-note">
-              {made.error.message}
-            </p>
-          )}
-        </>
-      )}
-    </section>
-  );
-}
-
-function Doubts({ clip }: { clip: { doubts: { field: string; why: string }[] } }) {
-  if (clip.doubts.length === 0) return null;
-  return (
-    <section aria-label="In doubt">
-      <Heading says="In doubt" />
-      <ul className="pt-1 text-[13px] text-muted leading-[1.45]">
-        {clip.doubts.map((doubt) => (
-          <li key={`${doubt.field} ${doubt.why}`} className="py-[2px]">
-            {WORDS[doubt.field] ?? doubt.field.split(".").at(-1)?.replaceAll("_", " ")}: {doubt.why}.
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
-
-const WORDS: Record<string, string> = {
-  "noise.snr_grey": "Noise",
-  "noise.by_level": "Noise over levels",
-  "motion.shutter_share": "Shutter",
-  "sharpness.edge_px": "Focus",
-  "sharpness.blur_px": "Smear",
-  "sharpness.focus_drift_px": "Focus over time",
-  "horizon.tilt_deg": "Horizon",
-  "haze.spots": "Spots on the lens",
-  "exposure.median_stops": "Exposure",
-  "exposure.drift_stops": "Wandering light",
-  "cadence.repeated_share": "Repeated frames",
-  frames_measured: "Frames",
-  frame_rate: "Rate",
-  motion: "Movement",
-  flicker: "Pulsing lamps",
-  colour: "Colour",
-  sound: "Sound",
-  seconds: "Length",
-};

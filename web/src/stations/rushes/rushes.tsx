@@ -162,7 +162,7 @@ function useHearing() {
             return now && item.state === now.state ? { ...item, share: now.share } : item;
           }),
         });
-      const anew = news.some((one) => known.get(one.id)?.state !== one.state);
+      const anew = kept !== undefined && news.some((one) => known.get(one.id)?.state !== one.state);
       if ((anew || gone) && timer === undefined)
         timer = setTimeout(() => {
           timer = undefined;
