@@ -263,7 +263,7 @@ def _filmed(clip: ClipMeasures, light: tuple[float, float] | None, scale: float)
         return None if value is None else nothing if value == 0 else _percent(value)
 
     def said(value: float | None, form: str, unit: str) -> str | None:
-        return None if value is None else f"{value:{form}}{unit}".replace("-", MINUS)
+        return None if value is None else f"{value:z{form}}{unit}".replace("-", MINUS)
 
     cast = None
     if colour.red_stops is not None and colour.blue_stops is not None:

@@ -62,9 +62,9 @@ class MoveSeries:
         self._before = parts
 
     def stood(self) -> bool:
-        """Whether some part of the last frame stood over that of the one before, or none was seen to move."""
-        followed = [shift for shift in self.parts[-1] if shift is not None]
-        return not followed or any(float(np.hypot(*shift)) < STILL_PX for shift in followed)
+        """Whether most parts of the last frame stood over those of the one before, or none was seen to move."""
+        speeds = [float(np.hypot(*shift)) for shift in self.parts[-1] if shift is not None]
+        return not speeds or float(np.median(speeds)) < STILL_PX
 
     def shifts(self) -> Floats:
         """Shifts of each part from frame to frame, recorded pixels, NaN where there was nothing to follow. Returns (frames,

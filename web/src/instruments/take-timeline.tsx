@@ -15,6 +15,7 @@ const FLOOR = BASE + GAP + BARS;
 const LEAST_REACH = 2;
 const MOST_REACH = 8;
 const SHARE_OF_RANGE = 0.5;
+const LETTER = 6.6;
 
 type Props = {
   line: Line;
@@ -151,14 +152,17 @@ export function TakeTimeline({ line, seconds, expected, blownFrom, moments, says
   );
 }
 
-/** Labels on rows of their own where they would stand over each other; near the end they stand to the left. */
+/** Labels beside their lines, to the left near the end, each on the first row where nothing stands yet. */
 function placed(moments: Moment[], x: (at: number) => number, wide: number) {
-  let before = Number.NEGATIVE_INFINITY;
-  let row = 0;
+  const rows: [number, number][][] = [];
   return moments.map((moment) => {
-    row = x(moment.at_s) - before < 150 ? row + 1 : 0;
-    before = x(moment.at_s);
-    return { moment, row, left: x(moment.at_s) > wide - 170 };
+    const long = (moment.text.length + 7) * LETTER;
+    const left = x(moment.at_s) + long > wide;
+    const from = x(moment.at_s) - (left ? long : 0);
+    const free = rows.findIndex((taken) => taken.every(([start, end]) => from > end || from + long < start));
+    const row = free < 0 ? rows.length : free;
+    rows[row] = [...(rows[row] ?? []), [from, from + long]];
+    return { moment, row, left };
   });
 }
 
