@@ -32,6 +32,7 @@ from steady_tide.store import rushes as store
 from steady_tide.store import shots as store_shots
 from steady_tide.store.database import Database
 from steady_tide.store.tables import Clip, RushFolder
+from steady_tide.store.takes import ratings_of
 from steady_tide.words.verdicts import (
     Moment,
     PlannedRow,
@@ -272,11 +273,20 @@ def _rows(session: Session, found: Sequence[Clip]) -> list[ClipRow]:
         for place, take in enumerate(takes):
             why = take_words(take, place, len(takes))
             places[UUID(take.clip)] = TakePlace(place=place + 1, of=len(takes), why=why)
-    return [_row(clip, said.get(clip.id), names, frames.get(clip.id, []), places.get(clip.id)) for clip in found]
+    ratings = ratings_of(session, [clip.id for clip in found])
+    return [
+        _row(clip, said.get(clip.id), names, frames.get(clip.id, []), places.get(clip.id), ratings.get(clip.id))
+        for clip in found
+    ]
 
 
 def _row(
-    clip: Clip, said: Judged | None, names: dict[UUID, ShotNamed], frames: list[float], take: TakePlace | None
+    clip: Clip,
+    said: Judged | None,
+    names: dict[UUID, ShotNamed],
+    frames: list[float],
+    take: TakePlace | None,
+    rating: str | None,
 ) -> ClipRow:
     facts: dict[str, Any] = clip.facts or {}
     unsure = clip.matched_by is not None and clip.matched_by != BY_PERSON and (clip.match_share or 0.0) < SURE
@@ -294,7 +304,7 @@ def _row(
         width=facts.get("width"),
         height=facts.get("height"),
         rate=facts.get("rate"),
-        rating=clip.rating,
+        rating=rating,
         shot=None if clip.shot_id is None else names.get(clip.shot_id),
         other_shot=None if clip.other_shot_id is None else names.get(clip.other_shot_id),
         asked_of_person=unsure,

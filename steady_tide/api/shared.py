@@ -9,10 +9,9 @@ from typing import Annotated, TypeVar
 from fastapi import Depends, Query, Request
 from sqlalchemy.orm import Session
 
-from steady_tide import library
 from steady_tide.core.brief import School
 from steady_tide.core.errors import Overtaken, StoreUnavailable
-from steady_tide.services.crew_kit import CrewKit, read_crew_kit
+from steady_tide.services.crew_kit import CrewKit, read_crew_kit, typical_kit
 from steady_tide.services.days import PresetShelf
 from steady_tide.services.desk import Desk
 from steady_tide.services.keeper import Keeper
@@ -22,7 +21,7 @@ from steady_tide.store.database import Database
 from steady_tide.store.shoots import crew_school
 
 LOOKS_EVERY_S = 0.1  # whether whoever asked is still there
-HELD = r"^[a-z0-9][a-z0-9_.-]{0,59}:[0-9]{1,7}$"
+HELD = r"^[a-z0-9][a-z0-9_.-]{0,59}:[0-9]{1,7}(,[A-Za-z0-9_./~%-]+:[0-9]{1,7})*$"
 
 
 def _session(request: Request) -> Iterator[Session]:
@@ -59,7 +58,7 @@ def _crew_kit(request: Request) -> CrewKit:
             state.kit = read_crew_kit(session, state.kit)
     except StoreUnavailable:
         if state.kit is None:
-            state.kit = CrewKit(library.demo_kit(), library.knowledge(), "", {}, {})
+            state.kit = typical_kit()
     found: CrewKit = state.kit
     return found
 
@@ -72,18 +71,27 @@ def _held_kit(
     gear: CrewKitOf,
     held: Annotated[
         str | None,
-        Query(pattern=HELD, description="a camera and an edition of its sheet, such as limpet-7:2: plan with that one"),
+        Query(
+            pattern=HELD,
+            max_length=4000,
+            description="a camera and an edition of its sheet, such as limpet-7:2: plan with that one; after commas own numbers "
+            "with theirs",
+        ),
     ] = None,
 ) -> CrewKit:
-    """The kit with an older sheet of one camera, where a plan keeps one."""
+    """The kit with an older sheet of one camera, and older own numbers, where a plan keeps some."""
     if held is None:
         return gear
-    camera_id, _, edition = held.rpartition(":")
-    if gear.has(camera_id) and gear.camera(camera_id).edition == int(edition):
+    (camera_id, edition), *own = [
+        (name, int(kept)) for name, _, kept in (one.rpartition(":") for one in held.split(","))
+    ]
+    counts = {number.key: number.edition for number in gear.own}
+    older = any(counts.get(key, kept) != kept for key, kept in own)
+    if gear.has(camera_id) and gear.bare_camera(camera_id).edition == edition and not older:
         return gear
     database: Database = request.app.state.database
     with database.session() as session:
-        return gear.holding(session, camera_id, int(edition))
+        return gear.holding(session, camera_id, edition, dict(own))
 
 
 HeldKit = Annotated[CrewKit, Depends(_held_kit)]

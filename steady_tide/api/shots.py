@@ -30,6 +30,7 @@ from steady_tide.services.kept_plans import (
 from steady_tide.services.plans import Plans
 from steady_tide.store import shots as store
 from steady_tide.store.tables import Shot
+from steady_tide.words.own import own_title, own_value
 from steady_tide.words.plans import ToldPlan, told
 from steady_tide.words.refusals import refusal_words
 from steady_tide.words.summaries import ToldSummary, told_summary
@@ -58,13 +59,26 @@ class ShotChange(ShotFields):
     ] = False
 
 
+class OlderOwn(BaseModel):
+    """An own number that a plan keeps as it was, and what it comes to in the latest edition."""
+
+    key: str
+    title: str
+    keeps: str
+    latest: str
+
+
 class SheetOfPlan(BaseModel):
-    """Which edition of its camera's sheet a plan keeps, and which is the latest; None where the camera was put away."""
+    """Which edition of its camera's sheet a plan keeps, and which is the latest; None where the camera was put away. own: own
+    numbers that it keeps in another edition than the latest; held: names all editions that it keeps, None where they are the
+    latest."""
 
     camera: str
     name: str
     edition: int
     latest: int | None
+    own: tuple[OlderOwn, ...] = ()
+    held: str | None = None
 
 
 class DialChanged(BaseModel):
@@ -139,7 +153,25 @@ def _sheet_of(plan: Plan | None, gear: CrewKit) -> SheetOfPlan | None:
         return None
     camera = plan.camera
     latest = gear.camera(camera.id).edition if gear.has(camera.id) else None
-    return SheetOfPlan(camera=camera.id, name=camera.name, edition=camera.edition, latest=latest)
+    now = {number.key: number for number in gear.own}
+    older = [used for used in plan.own if used.key in now and now[used.key].edition != used.edition]
+    held = ",".join((f"{camera.id}:{camera.edition}", *(f"{used.key}:{used.edition}" for used in older)))
+    return SheetOfPlan(
+        camera=camera.id,
+        name=camera.name,
+        edition=camera.edition,
+        latest=latest,
+        own=tuple(
+            OlderOwn(
+                key=used.key,
+                title=own_title(used.kind, used.names),
+                keeps=own_value(used.kind, used.value),
+                latest=own_value(used.kind, now[used.key].value),
+            )
+            for used in older
+        ),
+        held=held if older or latest != camera.edition else None,
+    )
 
 
 def _out(session: Session, shot: Shot, crew: School, gear: CrewKit, plans: Plans) -> ShotOut:

@@ -42,6 +42,10 @@ class CameraMove(Frozen):
     mount: Id = "two_hands"
     travel_m_s: Annotated[float, Field(ge=0, le=100)] = 0.0
     turn_deg_s: Annotated[float, Field(ge=0, le=1000)] = 0.0
+    hands: Annotated[
+        str | None,
+        Field(min_length=1, max_length=80, description="who films: whose own numbers count, such as a hand's shake"),
+    ] = None
     self_framed: Annotated[bool, Field(description="one films oneself, and has nobody to look at the frame")] = False
 
 

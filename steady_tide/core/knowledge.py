@@ -12,6 +12,7 @@ from steady_tide.core.light.resolving import World
 from steady_tide.core.light.sky import SkyStops
 from steady_tide.core.light.sources import Place
 from steady_tide.core.light.water import Waters
+from steady_tide.core.own.numbers import Own
 from steady_tide.core.scenarios import Scenario
 
 Limits = dict[str, float]
@@ -44,7 +45,7 @@ class Weights(Frozen):
 
 
 class Knowledge(Frozen):
-    """What is known of the world, as data."""
+    """What is known of the world, as data. own: one's own numbers that are switched on."""
 
     places: dict[str, Place]
     mounts: dict[str, Mount]
@@ -53,6 +54,14 @@ class Knowledge(Frozen):
     waters: Waters
     chemistries: dict[str, Chemistry]
     scenarios: dict[str, Scenario]
+    own: Own = Own()
+
+    def noise_limit_snr(self, school: str, hands: str | None) -> float:
+        """Least signal to noise that is good enough. school: of noise; hands: who films. What one judged good enough is the
+        balanced school's; the others keep their distance from it."""
+        usual = self.weights.noise_limit_snr
+        judged = self.own.noise(hands)
+        return usual[school] if judged is None else judged.value * usual[school] / usual["balanced"]
 
     @property
     def world(self) -> World:

@@ -67,14 +67,14 @@ def _looked_over(text: str) -> None:
             depth -= 1
 
 
-def decoded(data: bytes, name: str) -> Any:
+def decoded(data: bytes, name: str, most: int = sizes.KIT) -> Any:
     """Decode JSON or YAML.
 
-    data: UTF-8, at most as much as a whole kit; name: of the file, for messages. Returns plain values.
+    data: UTF-8; name: of the file, for messages; most: bytes, as much as a whole kit unless said otherwise. Returns plain values.
     Raises BadFile where it is too large, is neither, or uses what only YAML's machinery needs.
     """
-    if len(data) > sizes.KIT:
-        raise _too_large(name, sizes.KIT, "A sheet or a kit is some kilobytes of text.")
+    if len(data) > most:
+        raise _too_large(name, most, "A sheet or a kit is some kilobytes of text.")
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:

@@ -6,7 +6,7 @@ import csv
 import io
 import re
 from collections.abc import Callable, Iterator, Sequence
-from datetime import UTC, date, datetime, timedelta, tzinfo
+from datetime import date, datetime, tzinfo
 from typing import Any
 
 from pydantic import ValidationError
@@ -16,11 +16,7 @@ from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen, faults_of
 from steady_tide.core.light.sources import PlaceLight
-from steady_tide.core.moments import checked_moment
-
-LONGEST_CELL = 500
-# A spreadsheet takes a cell that begins so for a formula; a quote before it makes it text.
-FORMULA = tuple("=+-@\uff1d\uff0b\uff0d\uff20")  # and their full-width forms
+from steady_tide.formats.table_text import LONGEST_CELL, NUMBER, read_moment, rows_of, safe, unquoted
 
 COLUMNS = (
     "start",
@@ -96,7 +92,7 @@ def write_shots_csv(shots: Sequence[ListedShot], zone: tzinfo) -> str:
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow([*COLUMNS, *SHOWN_ONLY])
     for shot in shots:
-        writer.writerow([_safe(cell) for cell in _row(shot, zone)])
+        writer.writerow([safe(cell) for cell in _row(shot, zone)])
     return out.getvalue()
 
 
@@ -123,21 +119,6 @@ def _row(shot: ListedShot, zone: tzinfo) -> Iterator[Any]:
     yield "" if shot.given_up_stops is None else f"{shot.given_up_stops:.1f}"
 
 
-_NUMBER = re.compile(r"^[-+]?\d+([.,]\d+)?$")
-
-
-def _safe(cell: Any) -> Any:
-    if isinstance(cell, str) and _is_formula(cell) and not _NUMBER.match(cell):
-        return f"'{cell}"
-    return cell
-
-
-def _is_formula(cell: str) -> bool:
-    """Whether a spreadsheet might take it for one: blanks and line ends before it do not help."""
-    bare = cell.lstrip()
-    return bare.startswith(FORMULA) or (bare != cell and cell[0] in "\t\r\n")
-
-
 def read_shots_csv(data: bytes, zone: tzinfo, day: date | None, source: str = "shot list") -> ShotListReport:
     """Read a list.
 
@@ -145,7 +126,7 @@ def read_shots_csv(data: bytes, zone: tzinfo, day: date | None, source: str = "s
     Returns the shots or a report row by row. Raises BadFile where it is no list at all: too large, no text,
     no heading with a title.
     """
-    rows, delimiter = _rows(data, source)
+    rows, delimiter = rows_of(data, source)
     heading = [cell.strip().lower().replace(" ", "_") for cell in rows[0]]
     if doubled := [name for name in heading if name and heading.count(name) > 1]:
         raise BadFile(Fault(f"{source}: row 1", f"the column '{doubled[0]}' stands there twice", "Keep one of them."))
@@ -168,7 +149,7 @@ def read_shots_csv(data: bytes, zone: tzinfo, day: date | None, source: str = "s
         )
     faults: list[RowFault] = []
     cells = [
-        (number, {name: _unquoted(cell) for name, cell in zip(heading, row, strict=False) if name})
+        (number, {name: unquoted(cell) for name, cell in zip(heading, row, strict=False) if name})
         for number, row in enumerate(rows[1:], start=2)
         if any(cell.strip() for cell in row)
     ]
@@ -186,29 +167,6 @@ def read_shots_csv(data: bytes, zone: tzinfo, day: date | None, source: str = "s
         faults=tuple(faults),
         passed_over=tuple(name for name in heading if name and name not in known),
     )
-
-
-def _rows(data: bytes, source: str) -> tuple[list[list[str]], str]:
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        raise BadFile(Fault(source, "is not UTF-8 text", "Save it as CSV UTF-8.")) from None
-    if "\x00" in text:
-        raise BadFile(Fault(source, "is not text", "Save it as CSV UTF-8."))
-    first = re.split(r"[\r\n]", text, maxsplit=1)[0]
-    delimiter = max((",", ";", "\t"), key=first.count)
-    try:
-        rows = list(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True))
-    except csv.Error as error:
-        raise BadFile(Fault(source, f"is not CSV: {error}", "Check the quotes, and save it again.")) from None
-    if not rows or not any(cell.strip() for cell in rows[0]):
-        raise BadFile(Fault(source, "is empty", "Its first row names the columns."))
-    return rows, delimiter
-
-
-def _unquoted(cell: str) -> str:
-    cell = cell.strip()
-    return cell[1:].strip() if cell.startswith("'") and _is_formula(cell[1:]) else cell
 
 
 NUMBERS = (
@@ -261,7 +219,7 @@ def _shot(
 
     def figure(text: str) -> float:
         plain = text.replace(decimal, ".")
-        if not _NUMBER.match(plain):
+        if not NUMBER.match(plain):
             raise ValueError(f"'{text[:40]}' is no number")
         return float(plain)
 
@@ -273,7 +231,7 @@ def _shot(
         raise ValueError(f"'{text[:40]}' is neither yes nor no")
 
     numbers = {name: value(name, figure) for name in NUMBERS}
-    starts_at = value("start", lambda text: _moment(text, zone, day))
+    starts_at = value("start", lambda text: read_moment(text, zone, day))
     place, dim, bright = row.get("place", ""), numbers["ev_dim"], numbers["ev_bright"]
     light: dict[str, Any]
     if place and (dim is not None or bright is not None):
@@ -349,21 +307,3 @@ def _said_only(said: dict[str, Any]) -> dict[str, Any]:
         if inner is not None and inner != {}:
             found[name] = inner
     return found
-
-
-def _moment(text: str, zone: tzinfo, day: date | None) -> datetime:
-    clock = re.fullmatch(r"(\d{1,2}):(\d{2})", text)
-    if clock:
-        if day is None:
-            raise ValueError("a time without a day, and the shoot has none either; write 2026-10-11 12:20")
-        hour, minute = int(clock[1]), int(clock[2])
-        if hour > 23 or minute > 59:
-            raise ValueError(f"'{text}' is no time of day")
-        return (datetime(day.year, day.month, day.day, tzinfo=zone) + timedelta(hours=hour, minutes=minute)).astimezone(
-            UTC
-        )
-    try:
-        found = datetime.fromisoformat(text)
-    except ValueError:
-        raise ValueError(f"'{text[:40]}' is no start; write 2026-10-11 12:20, or 12:20") from None
-    return checked_moment(found if found.tzinfo else found.replace(tzinfo=zone)).astimezone(UTC)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -13,22 +14,32 @@ from steady_tide.core.errors import NotFound
 from steady_tide.core.gear import KINDS, CellKind, Mount
 from steady_tide.core.kit import TAKEN_ALONG, Kit
 from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.own.entering import entered
+from steady_tide.core.own.numbers import OwnNumber
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.services.digests import digest_of
 from steady_tide.store import kit as store
+from steady_tide.store.ladders import own_edition, switched_on
 
 MOST_HELD = 64
+Held = tuple[str | None, int, tuple[tuple[str, int], ...]]
 
 
 @dataclass(frozen=True, eq=False)
 class CrewKit:
-    """What the crew owns and knows, in one state of it; compared by identity, so that plans made with it can be kept."""
+    """What the crew owns and knows, in one state of it; compared by identity, so that plans made with it can be kept.
+
+    kit, knowledge: with the own numbers that are switched on laid over them; bare: both without any; own: those numbers; held:
+    the same with older sheets and numbers, once they were asked for.
+    """
 
     kit: Kit
     knowledge: Knowledge
     revision: str
-    held: dict[tuple[str, int], CrewKit]
+    held: dict[Held, CrewKit]
     older: dict[tuple[str, int], CameraSheet]
+    bare: tuple[Kit, Knowledge]
+    own: tuple[OwnNumber, ...] = ()
 
     @cached_property
     def kit_digest(self) -> str:
@@ -39,6 +50,14 @@ class CrewKit:
     def knowledge_digest(self) -> str:
         """Stands for all that is known: places, skies, mounts, cells, weights and limits."""
         return digest_of(self.knowledge.model_dump(mode="json"))
+
+    @cached_property
+    def names(self) -> dict[str, str]:
+        """What all gear and all mounts are called, by id."""
+        found = {mount.id: mount.name for mount in self.knowledge.mounts.values()}
+        for kind in ("cameras", *TAKEN_ALONG):
+            found.update({thing.id: thing.name for thing in getattr(self.kit, kind)})
+        return found
 
     def camera(self, camera_id: str) -> CameraSheet:
         """A camera's latest sheet. Raises NotFound."""
@@ -53,7 +72,7 @@ class CrewKit:
 
     def sheet(self, session: Session, camera_id: str, edition: int) -> CameraSheet | None:
         """A sheet in an edition, also of a camera that was put away. Returns None where it was never here."""
-        latest = next((sheet for sheet in self.kit.cameras if sheet.id == camera_id), None)
+        latest = next((sheet for sheet in self.bare[0].cameras if sheet.id == camera_id), None)
         if latest is not None and latest.edition == edition:
             return latest
         key = (camera_id, edition)
@@ -64,22 +83,49 @@ class CrewKit:
                 return latest
         return self.older[key]
 
-    def holding(self, session: Session, camera_id: str | None, edition: int) -> CrewKit:
-        """The same kit with a camera's sheet as it was in an edition, also where the camera was put away since."""
-        if camera_id is None or (self.has(camera_id) and self.camera(camera_id).edition == edition):
+    def holding(
+        self, session: Session, camera_id: str | None, edition: int, own: Mapping[str, int] | None = None
+    ) -> CrewKit:
+        """The same kit with a camera's sheet as it was in an edition, also where the camera was put away since, and with own
+        numbers as they were. own: editions by key; those that are switched off stay so."""
+        there = camera_id is None or (self.has(camera_id) and self.bare_camera(camera_id).edition == edition)
+        counts = {number.key: number.edition for number in self.own}
+        older = {key: kept for key, kept in (own or {}).items() if counts.get(key, kept) != kept}
+        if there and not older:
             return self
-        key = (camera_id, edition)
+        key = (None if there else camera_id, 0 if there else edition, tuple(sorted(older.items())))
         if key not in self.held:
-            sheet = self.sheet(session, camera_id, edition)
-            if sheet is None:
+            made = self._held(session, None if there else camera_id, edition, older, str(key))
+            if made is None:
                 return self
             if len(self.held) >= MOST_HELD:
                 self.held.clear()
-            others = tuple(sheet if other.id == camera_id else other for other in self.kit.cameras)
-            cameras = others if self.has(camera_id) else (*others, sheet)
-            kit = self.kit.model_copy(update={"cameras": cameras})
-            self.held[key] = CrewKit(kit, self.knowledge, f"{self.revision} {camera_id} {edition}", {}, self.older)
+            self.held[key] = made
         return self.held[key]
+
+    def bare_camera(self, camera_id: str) -> CameraSheet:
+        """A camera's latest sheet as it was written, no own numbers in it. camera_id: of the kit."""
+        return next(sheet for sheet in self.bare[0].cameras if sheet.id == camera_id)
+
+    def _held(
+        self, session: Session, camera_id: str | None, edition: int, older: Mapping[str, int], name: str
+    ) -> CrewKit | None:
+        kit, knowledge = self.bare
+        if camera_id is not None:
+            sheet = self.sheet(session, camera_id, edition)
+            if sheet is None:
+                return None
+            others = tuple(sheet if other.id == camera_id else other for other in kit.cameras)
+            cameras = others if self.has(camera_id) else (*others, sheet)
+            kit = kit.model_copy(update={"cameras": cameras})
+        numbers = tuple(_in_edition(session, number, older.get(number.key)) for number in self.own)
+        laid = entered(kit, knowledge, numbers)
+        return CrewKit(*laid, f"{self.revision} {name}", {}, self.older, (kit, knowledge), numbers)
+
+
+def _in_edition(session: Session, number: OwnNumber, edition: int | None) -> OwnNumber:
+    kept = None if edition is None else own_edition(session, number.key, edition)
+    return number if kept is None else OwnNumber.model_validate(kept)
 
 
 def examples() -> tuple[list[dict[str, Any]], list[tuple[str, dict[str, Any]]]]:
@@ -118,4 +164,11 @@ def read_crew_kit(session: Session, before: CrewKit | None = None) -> CrewKit:
     )
     cameras = tuple(CameraSheet.model_validate(sheet) for _, sheet in store.list_cameras(session))
     kit = Kit(cameras=cameras, **{kind: tuple(owned) for kind, owned in things.items()})
-    return CrewKit(kit, knowledge, revision, {}, {})
+    numbers = tuple(OwnNumber.model_validate(number) for number in switched_on(session))
+    return CrewKit(*entered(kit, knowledge, numbers), revision, {}, {}, (kit, knowledge), numbers)
+
+
+def typical_kit() -> CrewKit:
+    """The library's own gear, as long as no kit can be read."""
+    both = (library.demo_kit(), library.knowledge())
+    return CrewKit(*both, "", {}, {}, both)

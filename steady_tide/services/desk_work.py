@@ -26,7 +26,7 @@ def packed(gear: CrewKit) -> tuple[str, bytes]:
     name = f"{gear.kit_digest}{gear.knowledge_digest}"
     with _packing:
         if name not in _packed:
-            _packed[name] = name, pickle.dumps((gear.kit, gear.knowledge))
+            _packed[name] = name, pickle.dumps((gear.kit, gear.knowledge, gear.bare, gear.own))
             while len(_packed) > MOST_KITS:
                 _packed.popitem(last=False)
         return _packed[name]
@@ -36,8 +36,8 @@ def unpacked(packed: tuple[str, bytes]) -> CrewKit:
     """A kit that was handed over. Returns it, the same for the same digest."""
     digest, content = packed
     if digest not in _kits:
-        kit, knowledge = pickle.loads(content)  # our own, from the service
-        _kits[digest] = CrewKit(kit, knowledge, digest, {}, {})
+        kit, knowledge, bare, own = pickle.loads(content)  # our own, from the service
+        _kits[digest] = CrewKit(kit, knowledge, digest, {}, {}, bare, own)
         while len(_kits) > MOST_KITS:
             _kits.popitem(last=False)
     _kits.move_to_end(digest)

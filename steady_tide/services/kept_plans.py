@@ -62,9 +62,9 @@ def as_one(basis: Mapping[str, str]) -> str:
 
 
 def held_gear(session: Session, shot: Shot, gear: CrewKit) -> CrewKit:
-    """The kit that a kept shot is planned with: its plan's own edition of its camera's sheet."""
+    """The kit that a kept shot is planned with: its plan's own editions of its camera's sheet and of one's own numbers."""
     camera = shot.made_on or {}
-    return gear.holding(session, camera.get("camera"), camera.get("edition", 1))
+    return gear.holding(session, camera.get("camera"), camera.get("edition", 1), camera.get("own"))
 
 
 def is_as_it_was(session: Session, shot: Shot, crew: School, gear: CrewKit) -> bool:
@@ -163,8 +163,14 @@ def fields_of(brief: Brief, plan: Plan | None, refusal: NoLegalPlan | None, basi
         "plan": None if plan is None else plan.model_dump(mode="json"),
         "summary": summary_of(brief, plan, refusal),
         "made_from": basis,
-        "made_on": None if plan is None else {"camera": plan.camera.id, "edition": plan.camera.edition},
+        "made_on": None if plan is None else made_on(plan),
     }
+
+
+def made_on(plan: Plan) -> dict[str, Any]:
+    """What a plan keeps the editions of: its camera's sheet, and one's own numbers. Returns plain values."""
+    own = {number.key: number.edition for number in plan.own}
+    return {"camera": plan.camera.id, "edition": plan.camera.edition, **({"own": own} if own else {})}
 
 
 def _of_brief(brief: Brief) -> dict[str, Any]:

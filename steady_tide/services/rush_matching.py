@@ -18,6 +18,7 @@ from steady_tide.services.crew_kit import CrewKit, read_crew_kit
 from steady_tide.services.kept_plans import held_gear
 from steady_tide.services.rush_curves import AS_THE_STREAM_SAYS, profiled_of, sheet_of
 from steady_tide.services.rush_folders import ask_to_measure, measure_anew
+from steady_tide.services.take_linking import link_takes
 from steady_tide.store import rushes as store
 from steady_tide.store.database import Database
 from steady_tide.store.shots import get_shot, planned_between
@@ -45,6 +46,8 @@ def match_all(database: Database) -> None:
                 clip.matched_by, clip.match_share, clip.other_shot_id = BY_BATCH, found.share, other
             if changed:
                 put_to(session, clip, None if shot_id is None else get_shot(session, shot_id), gear)
+        session.flush()
+        link_takes(session)
 
 
 def _moved(clip: Clip, share: float) -> bool:
@@ -76,9 +79,11 @@ def plan_of(session: Session, shot: Shot, gear: CrewKit) -> ClipPlan | None:
         plan = Plan.model_validate(shot.plan)
     except ValidationError:
         return None
-    sheets = held_gear(session, shot, gear).kit.cameras
-    sheet = next((one for one in sheets if one.id == plan.camera.id), None)
-    return None if sheet is None else clip_plan(Brief.model_validate(shot.brief), plan, sheet)
+    held = held_gear(session, shot, gear)
+    sheet = next((one for one in held.kit.cameras if one.id == plan.camera.id), None)
+    if sheet is None:
+        return None
+    return clip_plan(Brief.model_validate(shot.brief), plan, sheet, held.knowledge)
 
 
 def _shots_near(session: Session, times: Sequence[datetime]) -> list[ShotAhead]:
@@ -121,4 +126,6 @@ def of_person(session: Session, clip_id: UUID, shot_id: UUID | None) -> Clip:
     shot = None if shot_id is None else get_shot(session, shot_id)
     clip.matched_by, clip.match_share, clip.other_shot_id = BY_PERSON, 1.0, None
     put_to(session, clip, shot, read_crew_kit(session))
+    session.flush()
+    link_takes(session)
     return clip

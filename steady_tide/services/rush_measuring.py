@@ -22,6 +22,7 @@ from steady_tide.formats.rushes_in import ClipFound, Profiled, Stopped, measure_
 from steady_tide.services.rush_curves import AS_THE_STREAM_SAYS, profiled_of, sheet_of
 from steady_tide.services.rush_folders import digest_of_ends, open_clip
 from steady_tide.services.rush_matching import match_all
+from steady_tide.services.take_linking import measured
 from steady_tide.store import rushes as store
 from steady_tide.store.database import Database
 from steady_tide.store.tables import Clip
@@ -209,6 +210,7 @@ def _keep(database: Database, clip_id: UUID, asked: int, found: ClipFound, known
             (shown.at_s, base64.b64decode(shown.plain), base64.b64decode(shown.marked)) for shown in found.frames
         ]
         store.keep_frames(session, clip_id, pictures)
+        measured(session, clip)
     return "done"
 
 

@@ -27,6 +27,7 @@ from steady_tide.core.rushes.verdict import Verdict, verdict
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.kept_plans import held_gear
 from steady_tide.services.rush_folders import ask_to_measure, look_into, measure_anew, real_folder
+from steady_tide.services.take_linking import rate_clip
 from steady_tide.store import rushes as store
 from steady_tide.store.database import Database
 from steady_tide.store.shots import get_shot
@@ -102,7 +103,7 @@ def resume(session: Session) -> int:
 def rate(session: Session, clip_id: UUID, rating: str | None) -> Clip:
     """Keep what a person thinks of a clip. rating: keep, maybe, no, or none. Raises NotFound."""
     clip = store.locked_clip(session, clip_id)
-    clip.rating = rating
+    rate_clip(session, clip, rating)
     return clip
 
 

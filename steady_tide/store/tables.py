@@ -210,7 +210,6 @@ class Clip(Base):
     __table_args__ = (
         UniqueConstraint("folder_id", "name", name="uq_clips_folder_id"),
         CheckConstraint("state in ('waiting', 'measuring', 'done', 'failed', 'cancelled')", name="state"),
-        CheckConstraint("rating in ('keep', 'maybe', 'no')", name="rating"),
         Index("ix_clips_shot_id", "shot_id"),
         Index("ix_clips_updated_at", "updated_at"),
     )
@@ -238,7 +237,6 @@ class Clip(Base):
     matched_by: Mapped[str | None] = mapped_column(Text)
     match_share: Mapped[float | None] = mapped_column(Float)
     planned: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
-    rating: Mapped[str | None] = mapped_column(Text)
     gone_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     updated_at: Mapped[datetime] = mapped_column(
         DateTime(timezone=True), server_default=func.now(), onupdate=func.clock_timestamp()
@@ -265,6 +263,96 @@ class RushClock(Base):
     camera: Mapped[str] = mapped_column(Text, primary_key=True)
     ahead_s: Mapped[float] = mapped_column(Float)
     clips: Mapped[int] = mapped_column(Integer)
+
+
+class LadderKept(Base):
+    """A test ladder of a shot, as it is filmed."""
+
+    __tablename__ = "ladders"
+    __table_args__ = (Index("ix_ladders_shot_id", "shot_id"),)
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    shot_id: Mapped[UUID | None] = mapped_column(ForeignKey("shots.id", ondelete="SET NULL"))
+    title: Mapped[str] = mapped_column(Text)
+    ladder: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class LadderAnswer(Base):
+    """What somebody said of a ladder's frames. Its id is made where it is said, so that it counts once."""
+
+    __tablename__ = "ladder_answers"
+    __table_args__ = (Index("ix_ladder_answers_ladder_id", "ladder_id"),)
+
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    ladder_id: Mapped[UUID] = mapped_column(ForeignKey("ladders.id", ondelete="CASCADE"))
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    answer: Mapped[dict[str, Any]] = mapped_column(JSONB)
+
+
+class TakeKept(Base):
+    """A take: what was said of it, and what was measured. Its id is made where it is logged, so that it counts once. planned,
+    measures: as of its clip, kept beyond it."""
+
+    __tablename__ = "takes"
+    __table_args__ = (
+        Index("ix_takes_shot_id", "shot_id"),
+        Index("ix_takes_at", "at"),
+        Index("ix_takes_ladder_id", "ladder_id"),
+    )
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    shot_id: Mapped[UUID | None] = mapped_column(ForeignKey("shots.id", ondelete="SET NULL"))
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    said: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    made_by: Mapped[str] = mapped_column(Text)
+    clip_id: Mapped[UUID | None] = mapped_column(ForeignKey("clips.id", ondelete="SET NULL"), unique=True)
+    measures: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    planned: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    ladder_id: Mapped[UUID | None] = mapped_column(ForeignKey("ladders.id", ondelete="SET NULL"))
+    rung: Mapped[int | None] = mapped_column(Integer)
+    stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
+    updated_at: Mapped[datetime] = mapped_column(
+        DateTime(timezone=True), server_default=func.now(), onupdate=func.now()
+    )
+    deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class GearNote(Base):
+    """A note of what gear did."""
+
+    __tablename__ = "gear_notes"
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    note: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
+    updated_at: Mapped[datetime] = mapped_column(
+        DateTime(timezone=True), server_default=func.now(), onupdate=func.now()
+    )
+    deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class OwnNumberKept(Base):
+    """An own number that was switched on once, and the edition that counts."""
+
+    __tablename__ = "own_numbers"
+
+    key: Mapped[str] = mapped_column(Text, primary_key=True)
+    switched_on: Mapped[bool] = mapped_column(Boolean)
+    edition: Mapped[int] = mapped_column(Integer)
+
+
+class OwnEdition(Base):
+    """An own number as it once was, or is; never changed."""
+
+    __tablename__ = "own_editions"
+
+    key: Mapped[str] = mapped_column(ForeignKey("own_numbers.key", ondelete="CASCADE"), primary_key=True)
+    edition: Mapped[int] = mapped_column(Integer, primary_key=True)
+    number: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
 class Mark(Base):

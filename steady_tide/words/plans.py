@@ -11,6 +11,7 @@ from steady_tide.core.planning.plan import CameraName, Endurance, Exposure, Plan
 from steady_tide.core.planning.usual import USUAL
 from steady_tide.words.light import source_words
 from steady_tide.words.lines import WITH_VIEW, change_words, sheet_line
+from steady_tide.words.own import ToldOwn, told_own
 from steady_tide.words.reasons import item_title, reason_words
 from steady_tide.words.refusals import camera_words, pins_words
 from steady_tide.words.rows import ToldRow, rows_of, settled_words
@@ -109,6 +110,7 @@ class ToldPlan(Frozen):
     cameras: tuple[ToldCamera, ...]
     combinations: int
     graded: bool
+    own: tuple[ToldOwn, ...] = ()  # one's own numbers that it was made with
 
 
 _WHY_NOT = {
@@ -190,6 +192,7 @@ def told(plan: Plan, judgement: Judgement = USUAL) -> ToldPlan:
         cameras=cameras,
         combinations=plan.combinations,
         graded=plan.graded,
+        own=tuple(told_own(used) for used in plan.own),
     )
 
 

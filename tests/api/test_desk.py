@@ -18,11 +18,10 @@ import httpx
 import pytest
 from sqlalchemy import text
 
-from steady_tide import library
 from steady_tide.core.brief import School, read_brief
 from steady_tide.core.errors import BadBrief, DeskBusy, Fault, NoLegalPlan, Overtaken
 from steady_tide.launch.cluster import Cluster
-from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.crew_kit import typical_kit
 from steady_tide.services.desk import LETS_PASS_S, Desk, Turn
 from steady_tide.services.keeper import Keeper
 from steady_tide.services.plans import Plans
@@ -33,7 +32,7 @@ from tests.briefs import QUAY, SUN
 from tests.service import own_database, serving
 from tests.waiting import until
 
-GEAR = CrewKit(library.demo_kit(), library.knowledge(), "", {}, {})
+GEAR = typical_kit()
 
 
 def nap(seconds: float, name: str = "") -> tuple[str, float]:

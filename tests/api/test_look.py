@@ -15,17 +15,16 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from steady_tide import library
 from steady_tide.core.brief import School
 from steady_tide.core.errors import NotFound, Overtaken
 from steady_tide.services import look_shelf
-from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.crew_kit import typical_kit
 from steady_tide.services.look_shelf import FEW, LookShelf
 from steady_tide.services.looking import LookAsked, Looked, Looker, OwnStill
 from tests.briefs import LANTERNS, QUAY, SUN, brief
 from tests.waiting import until
 
-GEAR = CrewKit(library.demo_kit(), library.knowledge(), "", {}, {})
+GEAR = typical_kit()
 NIGHT = {"title": "Punts", "light": LANTERNS, "scenario": "low_light"}
 SMALL = {"size": 160}
 

@@ -97,6 +97,12 @@ def _lapse(brief: Brief, plan: Plan, sheet: CameraSheet, knowledge: Knowledge) -
     )
 
 
+def habit_stops(plan: Plan, sheet: CameraSheet, knowledge: Knowledge) -> float:
+    """How far a plan's camera exposes too much in its light: by one's own clips, else by its sheet. Returns stops."""
+    known = knowledge.own.metering(plan.camera.id, plan.light_kind)
+    return sheet.metering_bias_stops if known is None else known.value
+
+
 def _course(brief: Brief, plan: Plan, sheet: CameraSheet, knowledge: Knowledge) -> tuple[CoursePoint, ...]:
     """The exposure through the film; the middle of level ground and what faces the sun is what is exposed for."""
     light, settings = brief.light, plan.settings
@@ -114,7 +120,7 @@ def _course(brief: Brief, plan: Plan, sheet: CameraSheet, knowledge: Knowledge) 
         [float(ev) for ev in np.round((day.level_ev100 + day.facing_ev100) / 2.0, 3)],
         f_number=settings.f_number,
         nd_stops=plan.exposure.nd_stops,
-        compensation_stops=settings.exposure_compensation + sheet.metering_bias_stops,
+        compensation_stops=settings.exposure_compensation + habit_stops(plan, sheet, knowledge),
         shortest_s=shortest,
         longest_s=longest,
         iso=(settings.iso_floor, settings.iso_ceiling),

@@ -7,6 +7,7 @@ from typing import Any, Literal
 from pydantic import ConfigDict, Field
 
 from steady_tide.core.frozen import Frozen
+from steady_tide.core.own.numbers import OwnUsed
 
 Facts = dict[str, Any]
 
@@ -255,3 +256,5 @@ class Plan(Frozen):
     combinations: int
     graded: bool
     dark: bool
+    light_kind: str = ""  # as a meter meets it
+    own: tuple[OwnUsed, ...] = ()  # one's own numbers that it was made with

@@ -12,6 +12,7 @@ from steady_tide.core.brief import Brief, School
 from steady_tide.core.kit import Kit
 from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.light.day import DayOfLight
+from steady_tide.core.own.entering import used_by
 from steady_tide.core.planning import advice
 from steady_tide.core.planning.bench import Bench, conflict, timed
 from steady_tide.core.planning.glass_times import GlassSpan, glass_times
@@ -133,7 +134,7 @@ def _told(best: Standing, others: list[RankedCamera], knowledge: Knowledge, scho
     )
     pinned_camera = {"camera": at.brief.pins["camera"]} if "camera" in at.brief.pins else {}
     limits = at.limits
-    return Plan(
+    made = Plan(
         title=at.brief.title,
         camera=CameraName(id=space.sheet.id, name=space.sheet.name, edition=space.sheet.edition),
         settings=settings_of(bench, choice),
@@ -160,7 +161,9 @@ def _told(best: Standing, others: list[RankedCamera], knowledge: Knowledge, scho
         combinations=space.combinations,
         graded=at.graded,
         dark=at.dark,
+        light_kind=at.light_kind,
     )
+    return made.model_copy(update={"own": used_by(knowledge.own, at.brief, made)})
 
 
 def _reasons(bench: Bench, contests: _Contests) -> dict[str, Reason]:

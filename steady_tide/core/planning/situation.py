@@ -18,6 +18,8 @@ from steady_tide.core.light.resolving import Light, resolve
 from steady_tide.core.light.sources import LampLight
 from steady_tide.core.motion import excursion_deg, subject_speed_deg_s
 from steady_tide.core.optics import WATER_INDEX, pixels_per_degree
+from steady_tide.core.own.light_kind import LightKind, kind_of_light
+from steady_tide.core.own.numbers import Own
 from steady_tide.core.planning.fronts import Wet
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.sheet import CameraSheet, Lens
@@ -42,6 +44,7 @@ class Situation:
     weight_reasons: dict[str, str]
     limits: Limits
     noise_limit_snr: float
+    own: Own
     shown_fps: float
     graded: bool
     darkness: float
@@ -99,7 +102,18 @@ class Situation:
     def meter_bias_stops(self, sheet: CameraSheet) -> float:
         """How far a camera's meter exposes too much in this shot: its habit, and what fools it. Returns stops."""
         black = self.brief.scenario == "product" and self.brief.subject.ground == "black"
-        return sheet.metering_bias_stops + (self.limits["black_ground_stops"] if black else 0.0)
+        return self.meter_habit_stops(sheet) + (self.limits["black_ground_stops"] if black else 0.0)
+
+    def meter_habit_stops(self, sheet: CameraSheet) -> float:
+        """How far a camera's meter exposes too much in this kind of light: by one's own clips, else by its sheet. Returns
+        stops."""
+        known = self.own.metering(sheet.id, self.light_kind)
+        return sheet.metering_bias_stops if known is None else known.value
+
+    @cached_property
+    def light_kind(self) -> LightKind:
+        """What kind of light a meter meets."""
+        return kind_of_light(self.brief.light, self.light.ev100, self.limits)
 
     @cached_property
     def over_held_stops(self) -> float:
@@ -171,6 +185,9 @@ def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situa
     brief = brief.in_school(USUAL_SCHOOL)
     light = resolve(brief.light, knowledge.world, brief.subject.distance_m)
     mount = _named("camera_move.mount", "mount", brief.camera_move.mount, knowledge.mounts)
+    shaken = knowledge.own.shake(brief.camera_move.hands, mount.id)
+    if shaken is not None:
+        mount = mount.model_copy(update={"shake_deg_s": shaken.value})
     _named("scenario", "scenario", brief.scenario, knowledge.weights.scenarios)
     limits = knowledge.limits
     darkness = _darkness(brief, light, limits)
@@ -179,7 +196,7 @@ def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situa
     layers = _layers(brief, knowledge, mount, light, darkness, sudden)
     weights, reasons = _merged(knowledge, judgement, layers)
     assert brief.school.noise is not None
-    noise_limit = knowledge.weights.noise_limit_snr[brief.school.noise]
+    noise_limit = knowledge.noise_limit_snr(brief.school.noise, brief.camera_move.hands)
     if brief.school.dark_stabilisation == "keep" and _carried(mount, limits):
         noise_limit *= limits["dark_keep_noise"] ** darkness
     contrast = _contrast(brief, light, limits)
@@ -192,6 +209,7 @@ def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situa
         weight_reasons=reasons,
         limits=limits,
         noise_limit_snr=noise_limit,
+        own=knowledge.own,
         shown_fps=brief.delivery.fps if lapse else brief.shown_fps,
         graded=brief.graded,
         darkness=darkness,

@@ -10,6 +10,7 @@ import numpy as np
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import NoLegalPlan
 from steady_tide.core.frozen import Frozen
+from steady_tide.core.gear import Mount
 from steady_tide.core.kit import Kit
 from steady_tide.core.knowledge import Knowledge, Limits
 from steady_tide.core.light.resolving import resolve
@@ -20,6 +21,7 @@ from steady_tide.core.rushes.content import content_stops, is_fixed
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.core.rushes.timeline import Timeline
+from steady_tide.core.sheet import CameraSheet
 
 TENTHS = 10.0  # light is told to a tenth of a stop
 ENDS = (5.0, 95.0)  # percentiles that count as the dimmest and the brightest
@@ -125,10 +127,16 @@ def light_of(clips: Sequence[Filmed], limits: Limits, content: float) -> tuple[t
     return (round(band[0] * TENTHS) / TENTHS, round(band[1] * TENTHS) / TENTHS), told
 
 
+def _usual_shake(brief: Brief, mount: Mount, knowledge: Knowledge) -> float:
+    """How a mount shakes that nothing was filmed with: by one's own number, else as typical, degrees a second."""
+    known = knowledge.own.shake(brief.camera_move.hands, mount.id)
+    return mount.shake_deg_s if known is None else known.value
+
+
 def _shake_times(clips: Sequence[Filmed], brief: Brief, kit: Kit, knowledge: Knowledge, crew: School) -> float | None:
     """The hand against what is usual for the way the camera was held, by what steadying let through."""
     limits, mount = knowledge.limits, knowledge.mounts.get(brief.camera_move.mount)
-    usual = 0.0 if mount is None else mount.shake_deg_s
+    usual = 0.0 if mount is None else _usual_shake(brief, mount, knowledge)
     seen = [
         clip.motion.shake_deg_s
         for clip, _, _ in clips
@@ -174,10 +182,17 @@ def next_time(
     brief = brief if learned.ev100 is None else _in_light(brief, learned.ev100, knowledge)
     if learned.shake_times is not None:
         mount = knowledge.mounts[brief.camera_move.mount]
-        shaken = mount.model_copy(update={"shake_deg_s": min(500.0, mount.shake_deg_s * learned.shake_times)})
-        knowledge = knowledge.model_copy(update={"mounts": {**knowledge.mounts, mount.id: shaken}})
+        usual = _usual_shake(brief, mount, knowledge)
+        shaken = mount.model_copy(update={"shake_deg_s": min(500.0, usual * learned.shake_times)})
+        own = knowledge.own.without("shake", mount.id)
+        knowledge = knowledge.model_copy(update={"mounts": {**knowledge.mounts, mount.id: shaken}, "own": own})
     if learned.habit_stops is not None:
-        kit = _with_habit(kit, filmed.camera, learned.habit_stops)
+        # Habits are told against the target of then, which counted whatever was known of them.
+        known = knowledge.own.metering(filmed.camera, filmed.light_kind or "")
+        kit = _with_habit(kit, filmed.camera, learned.habit_stops, None if known is None else known.value)
+        if known is not None:
+            own = knowledge.own.without("metering", filmed.camera, filmed.light_kind or "")
+            knowledge = knowledge.model_copy(update={"own": own})
     now = planner(brief, kit, knowledge, crew, filmed.camera)
     try:
         pinned = brief.model_copy(
@@ -201,13 +216,13 @@ def _plain(value: Any) -> Any:
     return [_plain(one) for one in value] if isinstance(value, list | tuple) else value
 
 
-def _with_habit(kit: Kit, camera: str, habit_stops: float) -> Kit:
+def _with_habit(kit: Kit, camera: str, habit_stops: float, known_stops: float | None) -> Kit:
+    def biased(sheet: CameraSheet) -> float:
+        usual = sheet.metering_bias_stops if known_stops is None else known_stops
+        return float(np.clip(usual + habit_stops, -3.0, 3.0))
+
     cameras = tuple(
-        sheet.model_copy(
-            update={"metering_bias_stops": float(np.clip(sheet.metering_bias_stops + habit_stops, -3.0, 3.0))}
-        )
-        if sheet.id == camera
-        else sheet
+        sheet.model_copy(update={"metering_bias_stops": biased(sheet)}) if sheet.id == camera else sheet
         for sheet in kit.cameras
     )
     return kit.model_copy(update={"cameras": cameras})

@@ -39,7 +39,7 @@ def planned_clip(**fields: Any) -> ClipPlan:
     asked = brief(**fields)
     found = decided(**fields)
     sheet = next(one for one in KIT.cameras if one.id == found.camera.id)
-    return clip_plan(asked, found, sheet)
+    return clip_plan(asked, found, sheet, KNOWLEDGE)
 
 
 PLAN = planned_clip(pins={"camera": "limpet-7"}, sound={"wanted": True})

@@ -86,8 +86,7 @@ export function withPins(brief: Brief, pins: Pins): Brief {
 }
 
 export function heldBy(shot: Shot): string | null {
-  const { sheet } = shot;
-  return sheet && sheet.latest !== sheet.edition ? `${sheet.camera}:${sheet.edition}` : null;
+  return shot.sheet?.held ?? null;
 }
 
 export type Curve = "usual" | "linear" | "srgb" | "rec709";

@@ -170,7 +170,7 @@ EXPOSURE_ITEMS = (
     ),
     Item(
         id="metering", title="meter's habit", dial="exposure_compensation", scope=METER, cost=_metering,
-        facts=lambda c: {"bias_stops": c.space.sheet.metering_bias_stops},
+        facts=lambda c: {"bias_stops": c.at.meter_habit_stops(c.space.sheet)},
         sentence="The meter exposes {bias_stops:stops} stops too much; {rival} would be {theirs:stops} stops off.",
     ),
     Item(

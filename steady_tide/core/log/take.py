@@ -1,0 +1,90 @@
+"""A take as it is logged, and the faults that it may have."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import AfterValidator, Field
+
+from steady_tide.core.frozen import Frozen
+from steady_tide.core.moments import Moment
+from steady_tide.core.rushes.measures import ClipMeasures
+from steady_tide.core.rushes.planned import ClipPlan
+from steady_tide.core.rushes.verdict import Verdict
+
+Rating = Literal["keep", "maybe", "no"]
+FaultCode = Literal[
+    "blown", "under", "noise", "colour", "blur", "shake", "stutter", "bands", "tilt", "fog", "focus", "sound", "framing"
+]  # fmt: skip
+FAULTS: tuple[FaultCode, ...] = (
+    "blown", "under", "noise", "colour", "blur", "shake", "stutter", "bands", "tilt", "fog", "focus", "sound", "framing",
+)  # fmt: skip
+# What a fault is called where it was measured.
+_MEASURED: dict[str, FaultCode] = {
+    "blown": "blown", "drowned": "under", "noise_stops": "noise", "cast_stops": "colour", "colour_drift_stops": "colour",
+    "smear_px": "blur", "shake_share": "shake", "repeated": "stutter", "gaps": "stutter", "flicker": "bands",
+    "tilt_deg": "tilt", "haze": "fog", "spots": "fog", "edge_px": "focus", "focus_px": "focus", "clipped": "sound",
+    "wind": "sound", "peak_dbfs_under": "sound", "no_sound": "sound",
+}  # fmt: skip
+
+Words = Annotated[str, Field(max_length=1000, pattern=r"^[^\x00]*$")]
+Short = Annotated[str, Field(max_length=120, pattern=r"^[^\x00]*$")]
+SettingWord = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[^\x00]*$")]
+DialName = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,59}$")]
+
+
+def _each_once(value: tuple[FaultCode, ...]) -> tuple[FaultCode, ...]:
+    return tuple(dict.fromkeys(value))
+
+
+class TakeFields(Frozen):
+    """What a person says of a take. at: when it began; settings: words by dial, of what was set otherwise than planned;
+    seconds: how long it ran."""
+
+    at: Moment
+    camera: Short | None = None
+    mount: Short | None = None
+    hands: Annotated[Short | None, Field(description="who held the camera")] = None
+    settings: Annotated[dict[DialName, SettingWord], Field(max_length=60)] = Field(default_factory=dict)
+    rating: Rating | None = None
+    faults: Annotated[tuple[FaultCode, ...], Field(max_length=len(FAULTS)), AfterValidator(_each_once)] = ()
+    wrong: Annotated[Words, Field(description="what went wrong, in free words")] = ""
+    note: Words = ""
+    seconds: Annotated[float | None, Field(ge=0, le=172_800)] = None
+
+
+@dataclass(frozen=True)
+class TakeSeen:
+    """A take with what is known about it, as statistics take it. light: kind of light, see `kind_of_light`; verdict: on its
+    clip; rung: its place on a ladder."""
+
+    key: str
+    at: datetime
+    said: TakeFields
+    shot: str | None = None
+    scenario: str | None = None
+    place: str | None = None
+    light: str | None = None
+    measures: ClipMeasures | None = None
+    plan: ClipPlan | None = None
+    verdict: Verdict | None = None
+    ladder: str | None = None
+    rung: int | None = None
+
+    @property
+    def faults(self) -> tuple[FaultCode, ...]:
+        """What went wrong: as a person said it, and as measured."""
+        return tuple(dict.fromkeys((*self.said.faults, *measured_faults(self.verdict))))
+
+
+def measured_faults(verdict: Verdict | None) -> tuple[FaultCode, ...]:
+    """What went wrong with a clip, in a take's faults. verdict: on it, None where it was not measured."""
+    found: list[FaultCode] = []
+    for finding in () if verdict is None else verdict.findings:
+        if finding.code == "exposure_stops":
+            found.append("under" if finding.amount < 0 else "blown")
+        elif finding.code in _MEASURED:
+            found.append(_MEASURED[finding.code])
+    return tuple(dict.fromkeys(found))

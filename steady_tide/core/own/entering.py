@@ -1,0 +1,50 @@
+"""The one door by which own numbers enter the planner: typical, then the sheet's, then one's own."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from steady_tide.core.brief import Brief
+from steady_tide.core.kit import Kit
+from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.own.kind import Laid, Of
+from steady_tide.core.own.kinds import BY_ID
+from steady_tide.core.own.numbers import Own, OwnNumber, OwnUsed, used
+from steady_tide.core.planning.plan import Plan
+
+
+def entered(kit: Kit, knowledge: Knowledge, numbers: Sequence[OwnNumber]) -> Laid:
+    """Lay own numbers over what is typical and what sheets say.
+
+    kit, knowledge: without any; numbers: those that are switched on. What a number is of may be gone: then it is left out.
+    Returns kit and knowledge; with no numbers the very same ones.
+    """
+    laid: list[OwnNumber] = []
+    for number in numbers:
+        kind = BY_ID.get(number.kind)
+        if kind is None or not kind.enters or tuple(number.of) != kind.parts:
+            continue
+        usual = kind.usual(number.of, kit, knowledge)
+        if usual is None:
+            continue
+        laid.append(number.model_copy(update={"usual": usual, "names": names_of(number.of, kit, knowledge)}))
+        kit, knowledge = kind.lay(number, kit, knowledge)
+    if not laid:
+        return kit, knowledge
+    return kit, knowledge.model_copy(update={"own": Own(numbers=tuple(laid))})
+
+
+def names_of(of: Of, kit: Kit, knowledge: Knowledge) -> dict[str, str]:
+    """What that is called which a number is of. of: ids by part. Returns names by part."""
+    known: dict[str, dict[str, str]] = {
+        "camera": {sheet.id: sheet.name for sheet in kit.cameras},
+        "mount": {mount.id: mount.name for mount in knowledge.mounts.values()},
+        "filter": {piece.id: piece.name for piece in kit.filters},
+        "medium": {medium.id: medium.name for medium in kit.media},
+    }
+    return {part: known.get(part, {}).get(value, value) for part, value in of.items()}
+
+
+def used_by(own: Own, brief: Brief, plan: Plan) -> tuple[OwnUsed, ...]:
+    """The own numbers that a plan was made with. own: those that are laid in; brief, plan: it. Returns them."""
+    return tuple(used(number) for number in own.numbers if BY_ID[number.kind].bears(number, own, brief, plan))

@@ -1,0 +1,225 @@
+"""Own numbers that footage taught: a meter's habit, a person's shake, what steadying lets through."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+
+import numpy as np
+
+from steady_tide.core.brief import Brief
+from steady_tide.core.kit import Kit
+from steady_tide.core.knowledge import Knowledge, Limits
+from steady_tide.core.log.posterior import Estimated, robust_mean
+from steady_tide.core.log.take import TakeSeen
+from steady_tide.core.motion import excursion_deg, left_over_deg
+from steady_tide.core.own.kind import Evidence, Laid, Of, OwnKind, Reading, Readings, with_camera
+from steady_tide.core.own.numbers import ANYBODY, Own, OwnNumber
+from steady_tide.core.planning.plan import Plan
+from steady_tide.core.rushes.content import is_fixed
+from steady_tide.core.sheet import CameraSheet
+
+HANDS = np.geomspace(0.05, 500.0, 600)  # degrees a second, tried
+LEAST_LEAK = 1e-3
+
+
+def spread_over_groups(found: Estimated, readings: Sequence[Reading], apart: float) -> Estimated:
+    """Widen an interval by what readings of one group have in common. apart: how far groups lie from each other, in the unit
+    of the number. Returns the same value with an honest interval."""
+    groups = max(1, len({one.group or one.take for one in readings}))
+    shared = 1.645 * apart / np.sqrt(groups)  # of a normal distribution, nine times in ten
+    low = found.value - float(np.hypot(found.value - found.low, shared))
+    high = found.value + float(np.hypot(found.high - found.value, shared))
+    return Estimated(found.value, low, high, found.spread, found.count)
+
+
+def _habits(evidence: Evidence) -> Readings:
+    found: Readings = defaultdict(list)
+    limits = evidence.limits
+    for take in evidence.takes:
+        clip, plan = take.measures, take.plan
+        if clip is None or plan is None or take.light is None or clip.exposure.median_stops is None:
+            continue
+        # A picture that is far from grey of itself does not show what the meter does, nor does one that it had no say in.
+        if plan.own_contrast or is_fixed(plan):
+            continue
+        off = clip.exposure.median_stops - plan.settings.exposure_compensation
+        if (
+            abs(off) > limits["own_habit_most_stops"]
+            or (clip.exposure.white_share or 0.0) >= limits["rushes_blown_noticed"]
+        ):
+            continue
+        says: dict[str, str | float] = {"shot": take.shot or "", "median_stops": clip.exposure.median_stops}
+        found[(plan.camera, take.light)].append(Reading(off, "clip", says, at=take.at, take=take.key, group=take.shot))
+    return found
+
+
+def _habit(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
+    values = [one.value for one in readings]
+    found = robust_mean(values, usual or 0.0, limits["own_habit_spread_stops"], (0.03, 0.8))
+    return spread_over_groups(found, readings, limits["own_habit_content_stops"])
+
+
+def _habit_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
+    sheet = next((sheet for sheet in kit.cameras if sheet.id == of["camera"]), None)
+    return None if sheet is None else sheet.metering_bias_stops
+
+
+def _habit_bears(number: OwnNumber, own: Own, brief: Brief, plan: Plan) -> bool:
+    return number.of["camera"] == plan.camera.id and number.of["light"] == plan.light_kind
+
+
+METERING = OwnKind(
+    id="metering", parts=("camera", "light"), gather=_habits, estimate=_habit, usual=_habit_usual, bears=_habit_bears
+)
+
+
+def hand_of(left_deg_s: float, settle_s: float, margin_deg: float, leak: float) -> float:
+    """How fast a hand turned, from what steadying let through: `left_over_deg` turned about.
+
+    left_deg_s: RMS speed that is left, degrees a second; settle_s: time until a wander turns back, seconds; margin_deg, leak:
+    of the steadying. Returns degrees a second.
+    """
+    left = np.asarray(left_over_deg(excursion_deg(HANDS, settle_s), margin_deg, leak)) / settle_s
+    return float(np.exp(np.interp(np.log(max(left_deg_s, 1e-6)), np.log(np.maximum(left, 1e-9)), np.log(HANDS))))
+
+
+def _steadied_hand(take: TakeSeen, limits: Limits) -> float | None:
+    """The hand behind a take, degrees a second; None where its picture does not show it."""
+    clip, plan = take.measures, take.plan
+    if clip is None or plan is None or plan.settle_s is None or plan.margin_deg is None or plan.leak is None:
+        return None
+    left = clip.motion.shake_deg_s
+    if left is None or (clip.motion.shake_px or 0.0) < limits["rushes_hand_px"] or clip.doubted("motion.shake_px"):
+        return None
+    hand = hand_of(left, plan.settle_s, plan.margin_deg, plan.leak)
+    return hand if left / hand >= limits["rushes_hand_left_share"] else None
+
+
+def _shakes(evidence: Evidence) -> Readings:
+    found: Readings = defaultdict(list)
+    limits = evidence.limits
+    for take in evidence.takes:
+        mount = evidence.knowledge.mounts.get(take.said.mount or "")
+        if mount is None or mount.shake_deg_s <= 0.0:
+            continue
+        hand = _steadied_hand(take, limits)
+        most = limits["rushes_hand_times"]
+        if hand is None or not 1.0 / most <= hand / mount.shake_deg_s <= most:
+            continue
+        says: dict[str, str | float] = {"shot": take.shot or "", "hands": take.said.hands or ""}
+        reading = Reading(hand, "clip", says, at=take.at, take=take.key, group=take.shot)
+        found[(ANYBODY, mount.id)].append(reading)
+        if take.said.hands:
+            found[(take.said.hands, mount.id)].append(reading)
+    return found
+
+
+def in_stops(
+    readings: Sequence[Reading], usual: float | None, usual_spread: float, scales: tuple[float, float]
+) -> Estimated:
+    """A robust mean of positive numbers, of which twice as much is as far off as half. usual: prior, the readings' median where
+    there is none; usual_spread, scales: stops. Returns it in the number's unit."""
+    values = [float(np.log2(one.value)) for one in readings]
+    prior = float(np.median(values)) if not usual or usual <= 0.0 else float(np.log2(usual))
+    found = robust_mean(values, prior, usual_spread, scales)
+    return Estimated(2.0**found.value, 2.0**found.low, 2.0**found.high, found.spread, found.count)
+
+
+def _shake(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
+    return in_stops(readings, usual, limits["own_shake_spread_stops"], (0.05, 1.0))
+
+
+def _shake_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
+    mount = knowledge.mounts.get(of["mount"])
+    return None if mount is None else mount.shake_deg_s
+
+
+def _shake_bears(number: OwnNumber, own: Own, brief: Brief, plan: Plan) -> bool:
+    return own.shake(brief.camera_move.hands, brief.camera_move.mount) == number
+
+
+SHAKE = OwnKind(
+    id="shake", parts=("hands", "mount"), gather=_shakes, estimate=_shake, usual=_shake_usual, bears=_shake_bears
+)
+
+
+def _leaks(evidence: Evidence) -> Readings:
+    """From ladders of steadying: what is left with it, against what is left without."""
+    found: Readings = defaultdict(list)
+    ladders: dict[str, list[TakeSeen]] = defaultdict(list)
+    for take in evidence.takes:
+        if take.ladder is not None and take.plan is not None and take.measures is not None:
+            ladders[take.ladder].append(take)
+    for takes in ladders.values():
+        bare = [
+            take.measures.motion.shake_deg_s
+            for take in takes
+            if take.plan is not None and take.measures is not None and take.plan.margin_deg == 0.0
+            and take.measures.motion.shake_deg_s
+        ]  # fmt: skip
+        if not bare:
+            continue
+        hand = float(np.median(bare))
+        for take in takes:
+            plan, clip = take.plan, take.measures
+            if plan is None or clip is None or not plan.margin_deg or plan.settle_s is None:
+                continue
+            left = clip.motion.shake_deg_s
+            if not left or hand * plan.settle_s > plan.margin_deg:
+                continue
+            leak = min(1.0, max(LEAST_LEAK, left / hand))
+            says: dict[str, str | float] = {"shot": take.shot or "", "left": left, "hand": hand}
+            found[(plan.camera, plan.settings.stabilisation)].append(
+                Reading(leak, "clip", says, at=take.at, take=take.key, group=take.ladder)
+            )
+    return found
+
+
+def leak_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
+    """What steadying lets through, as the sheet says."""
+    return level_value(of, kit, "leak")
+
+
+def level_value(of: Of, kit: Kit, field: str) -> float | None:
+    """A number of a camera's level of steadying. of: camera and level. Returns None where there is none such."""
+    sheet = next((sheet for sheet in kit.cameras if sheet.id == of["camera"]), None)
+    level = None if sheet is None else next((one for one in sheet.stabilisation if one.id == of["level"]), None)
+    return None if level is None else float(getattr(level, field))
+
+
+def level_bears(number: OwnNumber, own: Own, brief: Brief, plan: Plan) -> bool:
+    """Whether a plan is of the camera, and has the level of steadying."""
+    return number.of["camera"] == plan.camera.id and number.of["level"] == plan.settings.stabilisation
+
+
+def with_level(number: OwnNumber, kit: Kit, field: str, value: float) -> Kit:
+    """A kit in which a camera's level of steadying has another number. Returns the kit."""
+
+    def change(sheet: CameraSheet) -> CameraSheet:
+        levels = tuple(
+            one.model_copy(update={field: value}) if one.id == number.of["level"] else one
+            for one in sheet.stabilisation
+        )
+        return sheet.model_copy(update={"stabilisation": levels})
+
+    return with_camera(kit, number.of["camera"], change)
+
+
+def _leak(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
+    return in_stops(readings, usual, limits["own_gear_spread_stops"], (0.05, 1.5))
+
+
+def _lay_leak(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Laid:
+    return with_level(number, kit, "leak", min(1.0, number.value)), knowledge
+
+
+LEAK = OwnKind(
+    id="leak",
+    parts=("camera", "level"),
+    gather=_leaks,
+    estimate=_leak,
+    usual=leak_usual,
+    bears=level_bears,
+    lay=_lay_leak,
+)

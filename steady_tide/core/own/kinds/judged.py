@@ -1,0 +1,54 @@
+"""Own numbers that judging ladders taught: how noisy a picture may be for a person."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+
+import numpy as np
+
+from steady_tide.core.brief import Brief
+from steady_tide.core.kit import Kit
+from steady_tide.core.knowledge import Knowledge, Limits
+from steady_tide.core.log.posterior import Estimated, Judged, limit_of
+from steady_tide.core.own.kind import Evidence, Of, OwnKind, Reading, Readings
+from steady_tide.core.own.numbers import ANYBODY, Own, OwnNumber
+from steady_tide.core.planning.plan import Plan
+
+SNR = "snr"
+
+
+def _noise_readings(evidence: Evidence) -> Readings:
+    found: Readings = defaultdict(list)
+    for one in evidence.judged:
+        if one.quantity != SNR or one.amount <= 0.0:
+            continue
+        reading = Reading(
+            one.amount, "judged" if one.measured else "judged_planned", one.says, at=one.at,
+            group=f"{one.ladder}/{one.who}/{one.answer}", accepted=one.accepted,
+        )  # fmt: skip
+        found[(one.who,)].append(reading)
+        found[(ANYBODY,)].append(reading)
+    return found
+
+
+def _noise_limit(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
+    judged = [Judged(float(np.log2(one.value)), bool(one.accepted)) for one in readings]
+    assert usual is not None
+    found = limit_of(judged, float(np.log2(usual)), limits["own_noise_spread_stops"])
+    return Estimated(
+        2.0**found.value, 2.0**found.low, 2.0**found.high, found.spread, len({one.group for one in readings})
+    )
+
+
+def _noise_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
+    return knowledge.weights.noise_limit_snr["balanced"]
+
+
+def _noise_bears(number: OwnNumber, own: Own, brief: Brief, plan: Plan) -> bool:
+    return own.noise(brief.camera_move.hands) == number
+
+
+NOISE = OwnKind(
+    id="noise", parts=("hands",), gather=_noise_readings, estimate=_noise_limit, usual=_noise_usual, bears=_noise_bears
+)

@@ -1,0 +1,184 @@
+"""Takes as the Log tells them: each with its shot and its verdict, found by what they are of, and what recurs."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from steady_tide import library
+from steady_tide.core.errors import BadInput, Fault
+from steady_tide.core.knowledge import Limits
+from steady_tide.core.log.recurring import attribute
+from steady_tide.core.log.take import TakeFields, TakeSeen
+from steady_tide.core.rushes.content import content_stops
+from steady_tide.core.rushes.measures import ClipMeasures
+from steady_tide.core.rushes.planned import ClipPlan
+from steady_tide.core.rushes.verdict import verdict
+from steady_tide.store import takes as store
+from steady_tide.store.shots import get_shot
+from steady_tide.store.tables import TakeKept
+
+
+@dataclass(frozen=True)
+class ShotTold:
+    """What the log tells of a take's shot."""
+
+    id: UUID
+    title: str
+    shoot: str
+    shoot_id: UUID
+    zone: str
+
+
+@dataclass(frozen=True)
+class TakeTold:
+    """A take with what is known of it. number: which of its shot it is, by time, from 1."""
+
+    row: TakeKept
+    seen: TakeSeen
+    shot: ShotTold | None
+    number: int
+
+
+def told_takes(session: Session, rows: Sequence[TakeKept] | None = None) -> list[TakeTold]:
+    """Takes with all that is known of them, the newest first. rows: some of them, all of their shots among them; all where
+    left out."""
+    rows = store.list_takes(session) if rows is None else rows
+    shots = store.shots_told(session)
+    limits = library.knowledge().limits
+    numbers = _numbers(rows)
+    read = {row.id: _read(row) for row in rows}
+    contents = _contents(rows, read, limits)
+    found = []
+    for row in rows:
+        shot = shots.get(row.shot_id) if row.shot_id is not None else None
+        clip, plan = read[row.id]
+        said = TakeFields.model_validate(row.said)
+        judged = None if clip is None else verdict(clip, plan, limits, contents.get(row.shot_id, 0.0))
+        light = (plan.light_kind if plan is not None else None) or (shot or {}).get("light")
+        seen = TakeSeen(
+            key=str(row.id),
+            at=row.at,
+            said=said,
+            shot=None if row.shot_id is None else str(row.shot_id),
+            scenario=None if shot is None else shot["scenario"],
+            place=None if shot is None else shot["place"] or None,
+            light=light,
+            measures=clip,
+            plan=plan,
+            verdict=judged,
+            ladder=None if row.ladder_id is None else str(row.ladder_id),
+            rung=row.rung,
+        )
+        told = None
+        if shot is not None and row.shot_id is not None:
+            told = ShotTold(row.shot_id, shot["title"], shot["shoot"], shot["shoot_id"], shot["zone"])
+        found.append(TakeTold(row, seen, told, numbers[row.id]))
+    return found
+
+
+def _numbers(rows: Sequence[TakeKept]) -> dict[UUID, int]:
+    """Which of its shot each take is: by time, so that two phones without a connection count alike in the end."""
+    counted: dict[UUID | None, int] = defaultdict(int)
+    numbers = {}
+    for row in sorted(rows, key=lambda one: (one.at, one.id)):
+        counted[row.shot_id] += 1
+        numbers[row.id] = counted[row.shot_id]
+    return numbers
+
+
+Read = tuple[ClipMeasures | None, ClipPlan | None]
+
+
+def _read(row: TakeKept) -> Read:
+    return (
+        None if row.measures is None else ClipMeasures.model_validate(row.measures),
+        None if row.planned is None else ClipPlan.model_validate(row.planned),
+    )
+
+
+def _contents(rows: Sequence[TakeKept], read: dict[UUID, Read], limits: Limits) -> dict[UUID | None, float]:
+    of_shot: dict[UUID | None, list[tuple[ClipMeasures, ClipPlan]]] = defaultdict(list)
+    for row in rows:
+        clip, plan = read[row.id]
+        if clip is not None and plan is not None:
+            of_shot[row.shot_id].append((clip, plan))
+    return {shot_id: content_stops(takes, limits) for shot_id, takes in of_shot.items()}
+
+
+# By what takes are found, besides words.
+FOUND_BY = ("shoot", "camera", "scenario", "place", "mount", "hands", "fault", "rating")
+
+
+def value_of(take: TakeTold, by: str) -> tuple[str, ...]:
+    """What a take has of something that takes are found by. Returns none, one or several values."""
+    if by == "shoot":
+        return () if take.shot is None else (take.shot.shoot,)
+    if by == "fault":
+        return tuple(take.seen.faults)
+    if by == "rating":
+        return () if take.seen.said.rating is None else (take.seen.said.rating,)
+    value = attribute(take.seen, by)
+    return () if not value else (value,)
+
+
+def found_takes(takes: Sequence[TakeTold], wanted: dict[str, str], words: str) -> list[TakeTold]:
+    """The takes that have all that is wanted. wanted: by `FOUND_BY`; words: all of them stand in its texts. Returns them."""
+    parts = words.casefold().split()
+    return [
+        take
+        for take in takes
+        if all(value in value_of(take, by) for by, value in wanted.items())
+        and all(part in _text(take) for part in parts)
+    ]
+
+
+def _text(take: TakeTold) -> str:
+    said = take.seen.said
+    shot = () if take.shot is None else (take.shot.title, take.shot.shoot)
+    texts = (*shot, said.note, said.wrong, said.camera or "", said.hands or "", *said.settings.values())
+    return " ".join(texts).casefold()
+
+
+def counts_of(takes: Sequence[TakeTold]) -> dict[str, dict[str, int]]:
+    """How many takes have each value of what they are found by."""
+    found: dict[str, dict[str, int]] = {}
+    for by in FOUND_BY:
+        counted: dict[str, int] = defaultdict(int)
+        for take in takes:
+            for value in value_of(take, by):
+                counted[value] += 1
+        found[by] = dict(sorted(counted.items(), key=lambda entry: (-entry[1], entry[0])))
+    return found
+
+
+def keep_take(
+    session: Session, take_id: UUID, shot_id: UUID | None, said: TakeFields, more: dict[str, Any]
+) -> TakeKept:
+    """Keep a take that was logged, once. take_id: made where it was logged; shot_id: of which shot; said: of it; more: ladder
+    and rung. Returns it. Raises NotFound where the shot is gone, BadInput where it cannot be."""
+    if shot_id is not None:
+        _within_reach(session, shot_id, said)
+    fields = {"shot_id": shot_id, "at": said.at, "said": said.model_dump(mode="json"), "made_by": "card", **more}
+    return store.put_take(session, take_id, fields)[0]
+
+
+def _within_reach(session: Session, shot_id: UUID, said: TakeFields) -> None:
+    """Raise BadInput where a take is logged for long before its shoot."""
+    shoot = get_shot(session, shot_id).shoot
+    if shoot.day is not None and (shoot.day - said.at.date()).days > DAYS_BEFORE:
+        raise BadInput(
+            Fault(
+                "at",
+                f"{said.at:%Y-%m-%d %H:%M} is before the shoot, which is on {shoot.day:%Y-%m-%d}",
+                "Set the clock of this device right, or log it for another shoot.",
+            )
+        )
+
+
+DAYS_BEFORE = 1  # a zone and a night may lie between a shoot's day and its first take
