@@ -89,6 +89,7 @@ class Vocabulary(BaseModel):
     lamps: list[KitLamp]
     batteries: list[Cell]
     media: list[Medium]
+    people: list[str]  # of the crew
     school: School
     way_revision: int  # of the crew's own way
     rows: list[SheetRow]
@@ -255,6 +256,7 @@ def vocabulary(session: SessionOf, gear: CrewKitOf, plans: PlansOf) -> Vocabular
         lamps=list(kit.lamps),
         batteries=list(kit.batteries),
         media=list(kit.media),
+        people=[] if crew is None else list(crew.people),
         school=crew_school(session).over(USUAL_SCHOOL),
         way_revision=revision_of(crew.stamps if crew else {}),
         rows=list(sheet_rows(plans.judgement)),

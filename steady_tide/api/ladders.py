@@ -37,13 +37,14 @@ from steady_tide.words.log import (
     changed_words,
     contradiction_words,
     ladder_title,
+    ladder_word,
     limit_words,
     not_held_words,
     rung_label,
     statement,
     step_words,
 )
-from steady_tide.words.values import dial_word, value_words
+from steady_tide.words.values import value_words
 
 router = APIRouter(tags=["log"])
 
@@ -189,7 +190,7 @@ def _plan(
         )
     return {
         "dial": ladder.dial,
-        "word": dial_word(ladder.dial),
+        "word": ladder_word(ladder.dial),
         "camera": gear.camera(ladder.camera).name if gear.has(ladder.camera) else ladder.camera,
         "rungs": rungs,
         "order": list(ladder.order),
@@ -218,7 +219,7 @@ def offers(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, s
     return Offers(
         items=[LadderPlan(**_plan(ladder, gear, names)) for ladder in offered(basis)],
         values=values,
-        words={dial: dial_word(dial) for dial in values},
+        words={dial: ladder_word(dial) for dial in values},
     )
 
 

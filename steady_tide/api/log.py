@@ -50,7 +50,7 @@ from steady_tide.words.log import (
     recurring_more,
     take_rows,
 )
-from steady_tide.words.own import OWN_WORDS, SOURCE_OF, how_many, own_title, own_value, reading_line
+from steady_tide.words.own import OWN_WORDS, SOURCE_OF, how_many, own_span, own_title, own_value, reading_line
 from steady_tide.words.verdicts import told_verdict
 from steady_tide.words.writing import capital
 
@@ -172,6 +172,7 @@ def takes(
     session: SessionOf,
     gear: CrewKitOf,
     words: Annotated[str, Query(max_length=200, description="all of them stand in its texts")] = "",
+    shot: UUID | None = None,
     shoot: Found = None,
     camera: Found = None,
     scenario: Found = None,
@@ -185,6 +186,8 @@ def takes(
 ) -> Takes:
     """Takes, the newest first, and what recurs among them."""
     told, found = _found(session, words, locals())
+    if shot is not None:
+        found = [take for take in found if take.row.shot_id == shot]
     names = gear.names
     crew = first_crew(session)
     choices = {
@@ -376,7 +379,7 @@ def _own(stands: OwnStands) -> OwnOut:
         decides=OWN_WORDS[kind].what,
         value=None if number is None else number.value,
         says=None if number is None else own_value(kind, number.value),
-        span=None if number is None else f"{own_value(kind, number.low)} to {own_value(kind, number.high)}",
+        span=None if number is None else own_span(kind, number.low, number.high),
         low=None if number is None else number.low,
         high=None if number is None else number.high,
         usual=found.usual,

@@ -190,6 +190,7 @@ def serve(database: Database, nightly: Nightly | None, serving: Serving) -> None
 
     from steady_tide.api.app import make_app
     from steady_tide.demo.load import load_demo, load_trial
+    from steady_tide.demo.season import load_season
     from steady_tide.services.desk import Desk
     from steady_tide.services.rush_folders import FOLDERS_QUEUE, lane_of
     from steady_tide.services.rushes import begin_folders
@@ -199,6 +200,7 @@ def serve(database: Database, nightly: Nightly | None, serving: Serving) -> None
     if serving.demo:
         load_demo(database)
         load_trial(database, serving.folder / "demo-rushes")
+        load_season(database)
     serving.stopping.check()
     port = serving.bound.getsockname()[1]
     drops = begin_folders(database, serving.folder / "rushes", serving.rushes)

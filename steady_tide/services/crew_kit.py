@@ -14,7 +14,7 @@ from steady_tide.core.errors import NotFound
 from steady_tide.core.gear import KINDS, CellKind, Mount
 from steady_tide.core.kit import TAKEN_ALONG, Kit
 from steady_tide.core.knowledge import Knowledge
-from steady_tide.core.own.entering import entered
+from steady_tide.core.own.entering import entered, read_number
 from steady_tide.core.own.numbers import OwnNumber
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.services.digests import digest_of
@@ -125,7 +125,7 @@ class CrewKit:
 
 def _in_edition(session: Session, number: OwnNumber, edition: int | None) -> OwnNumber:
     kept = None if edition is None else own_edition(session, number.key, edition)
-    return number if kept is None else OwnNumber.model_validate(kept)
+    return number if kept is None else read_number(kept)
 
 
 def examples() -> tuple[list[dict[str, Any]], list[tuple[str, dict[str, Any]]]]:
@@ -164,7 +164,7 @@ def read_crew_kit(session: Session, before: CrewKit | None = None) -> CrewKit:
     )
     cameras = tuple(CameraSheet.model_validate(sheet) for _, sheet in store.list_cameras(session))
     kit = Kit(cameras=cameras, **{kind: tuple(owned) for kind, owned in things.items()})
-    numbers = tuple(OwnNumber.model_validate(number) for number in switched_on(session))
+    numbers = tuple(read_number(number) for number in switched_on(session))
     return CrewKit(*entered(kit, knowledge, numbers), revision, {}, {}, (kit, knowledge), numbers)
 
 

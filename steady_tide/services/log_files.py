@@ -19,7 +19,7 @@ from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile
 from steady_tide.core.frozen import faults_of
 from steady_tide.core.log.log_file import AnswerEntry, LadderEntry, LogFile, NoteEntry, TakeEntry
-from steady_tide.core.own.numbers import OwnNumber
+from steady_tide.core.own.entering import read_number
 from steady_tide.formats.decoded import decoded
 from steady_tide.formats.takes_csv import ListedTake, ReadTake, RowDoubt, read_takes_csv, write_takes_csv
 from steady_tide.services.own_numbers import NOTE
@@ -67,7 +67,7 @@ def log_file_of(session: Session) -> LogFile:
             for row in rows
         ),
         notes=tuple(NoteEntry(id=row.id, note=NOTE.validate_python(row.note)) for row in store.list_notes(session)),
-        own=tuple(OwnNumber.model_validate(number) for number in store_ladders.switched_on(session)),
+        own=tuple(read_number(number) for number in store_ladders.switched_on(session)),
     )
 
 

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from steady_tide.core.errors import NotFound
 from steady_tide.core.log.judging import Contradiction, contradictions
 from steady_tide.core.log.notes import Note
-from steady_tide.core.own.entering import names_of
+from steady_tide.core.own.entering import names_of, read_number
 from steady_tide.core.own.finding import Found, find_all
 from steady_tide.core.own.kind import Clock, Evidence
 from steady_tide.core.own.kinds import BY_ID
@@ -70,7 +70,7 @@ def own_numbers(session: Session, gear: CrewKit) -> tuple[list[OwnStands], tuple
     told = {key_of(one.kind.id, one.of) for one in found}
     for key, row in kept.items():
         if key not in told and row.switched_on:
-            number = OwnNumber.model_validate(editions[key][-1].number)
+            number = read_number(editions[key][-1].number)
             if number.kind in BY_ID:
                 kind = BY_ID[number.kind]
                 usual = kind.usual(number.of, evidence.kit, evidence.knowledge)
@@ -82,7 +82,7 @@ def own_numbers(session: Session, gear: CrewKit) -> tuple[list[OwnStands], tuple
         counts = None
         if kept_row is not None:
             plain = next(row.number for row in editions[key] if row.edition == kept_row.edition)
-            counts = OwnNumber.model_validate({**plain, "edition": kept_row.edition})
+            counts = read_number({**plain, "edition": kept_row.edition})
         on = kept_row is not None and kept_row.switched_on
         stand.append(OwnStands(one, on, counts, names_of(one.of, evidence.kit, evidence.knowledge)))
     least = evidence.limits["contradicts_stops"]
@@ -99,7 +99,7 @@ def switch(session: Session, gear: CrewKit, key: str, on: bool, take_over: bool)
     number = one.found.number if on and (take_over or one.counts is None) else None
     row = store.switch(session, key, on, None if number is None else _plain(number))
     counts = store.own_edition(session, key, row.edition)
-    return replace(one, on=on, counts=None if counts is None else OwnNumber.model_validate(counts))
+    return replace(one, on=on, counts=None if counts is None else read_number(counts))
 
 
 def _plain(number: OwnNumber) -> dict[str, object]:

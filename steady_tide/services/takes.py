@@ -21,7 +21,7 @@ from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.core.rushes.verdict import verdict
 from steady_tide.store import takes as store
 from steady_tide.store.shots import get_shot
-from steady_tide.store.tables import TakeKept
+from steady_tide.store.tables import Shot, TakeKept
 
 
 @dataclass(frozen=True)
@@ -163,14 +163,24 @@ def keep_take(
     """Keep a take that was logged, once. take_id: made where it was logged; shot_id: of which shot; said: of it; more: ladder
     and rung. Returns it. Raises NotFound where the shot is gone, BadInput where it cannot be."""
     if shot_id is not None:
-        _within_reach(session, shot_id, said)
+        shot = get_shot(session, shot_id)
+        _within_reach(shot, said)
+        said = _as_planned(shot, said)
     fields = {"shot_id": shot_id, "at": said.at, "said": said.model_dump(mode="json"), "made_by": "card", **more}
     return store.put_take(session, take_id, fields)[0]
 
 
-def _within_reach(session: Session, shot_id: UUID, said: TakeFields) -> None:
+def _as_planned(shot: Shot, said: TakeFields) -> TakeFields:
+    """What was not said of a take is as its shot was planned: camera, mount, whose hands."""
+    move = shot.brief.get("camera_move", {})
+    camera = ((shot.plan or {}).get("camera") or {}).get("id")
+    planned = {"camera": camera, "mount": move.get("mount"), "hands": move.get("hands")}
+    return said.model_copy(update={name: value for name, value in planned.items() if getattr(said, name) is None})
+
+
+def _within_reach(shot: Shot, said: TakeFields) -> None:
     """Raise BadInput where a take is logged for long before its shoot."""
-    shoot = get_shot(session, shot_id).shoot
+    shoot = shot.shoot
     if shoot.day is not None and (shoot.day - said.at.date()).days > DAYS_BEFORE:
         raise BadInput(
             Fault(

@@ -23,7 +23,7 @@ FAULT_WORDS: dict[str, str] = {
 }  # fmt: skip
 LIGHT_WORDS = {"day": "daylight", "dark": "dark", "lamps": "lamp-lit", "water": "underwater"}
 _MENDED = {
-    "blown": "blown", "under": "drowned", "noise": "noise_stops", "colour": "cast_stops", "blur": "smear_px",
+    "blown": "blown", "under": "exposure_stops", "noise": "noise_stops", "colour": "cast_stops", "blur": "smear_px",
     "shake": "shake_share", "stutter": "repeated", "bands": "flicker", "tilt": "tilt_deg", "fog": "haze", "focus": "edge_px",
     "sound": "wind",
 }  # fmt: skip
@@ -80,9 +80,14 @@ def amount_words(quantity: str | None, amount: float | None, measured: bool) -> 
     return f"{QUANTITIES[quantity](amount)}{'' if measured else ', as planned'}"
 
 
+def ladder_word(dial: str) -> str:
+    """What a ladder of a dial is about, in a word."""
+    return "ISO" if dial == "iso_ceiling" else dial_word(dial)
+
+
 def ladder_title(ladder: Ladder, camera: str, shot: str) -> str:
     """What a ladder is called. camera, shot: their names."""
-    return f"{capital(dial_word(ladder.dial))} on the {camera}, {shot}"
+    return f"{capital(ladder_word(ladder.dial))} on the {camera}, {shot}"
 
 
 def rung_label(ladder: Ladder, rung: int) -> str:
@@ -113,12 +118,13 @@ def not_held_words(one: NotHeld, names: Mapping[str, str]) -> str:
 
 def step_words(ladder: Ladder) -> list[str]:
     """The steps of a ladder, one for each take."""
-    word = dial_word(ladder.dial)
+    word = ladder_word(ladder.dial)
     steps = []
     for number, rung in enumerate(ladder.order):
-        label = rung_label(ladder, rung)
+        label = value_words(ladder.dial, ladder.rungs[rung].value)
         same = number > 0 and ladder.order[number - 1] == rung
-        steps.append(f"{'leave' if same else 'set'} {word} {label}, film {ladder.take_s:.0f}{NARROW}s")
+        named = label if label.startswith(word) else f"{word} {label}"
+        steps.append(f"{'leave' if same else 'set'} {named}, film {ladder.take_s:.0f}{NARROW}s")
     return steps
 
 

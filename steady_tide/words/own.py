@@ -52,7 +52,7 @@ def _who(names: Mapping[str, str]) -> str:
 
 
 OWN_WORDS: dict[str, OwnWords] = {
-    "noise": OwnWords(lambda of: f"good enough for {_who(of)}", _unit("signal to noise"), "how much gain is taken"),
+    "noise": OwnWords(lambda of: f"noise limit of {_who(of)}", _unit("signal to noise"), "how much gain is taken"),
     "metering": OwnWords(lambda of: f"meter of the {of['camera']} {LIGHTS.get(of['light'], of['light'])}", _signed_stops, "compensation"),
     "shake": OwnWords(lambda of: f"shake of {_who(of)}, {of['mount']}", _unit("°/s"), "steadying, rate and smear"),
     "leak": OwnWords(lambda of: f"what the {of['camera']} lets through on {of['level']}", _percent, "steadying"),
@@ -83,6 +83,13 @@ def own_title(kind: str, names: Mapping[str, str]) -> str:
 def own_value(kind: str, value: float) -> str:
     """A value of an own number, with its unit."""
     return OWN_WORDS[kind].says(value)
+
+
+def own_span(kind: str, low: float, high: float) -> str:
+    """Between which values a number lies. Returns text with the unit once."""
+    low_says, high_says = own_value(kind, low), own_value(kind, high)
+    number, _, unit = low_says.partition(NARROW)
+    return f"{number} to {high_says}" if unit and high_says.endswith(unit) else f"{low_says} to {high_says}"
 
 
 def how_many(count: int, source: str) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any
 
 from steady_tide.core.brief import Brief
 from steady_tide.core.kit import Kit
@@ -11,6 +12,15 @@ from steady_tide.core.own.kind import Laid, Of
 from steady_tide.core.own.kinds import BY_ID
 from steady_tide.core.own.numbers import Own, OwnNumber, OwnUsed, used
 from steady_tide.core.planning.plan import Plan
+
+
+def read_number(plain: Any) -> OwnNumber:
+    """An own number from plain values. plain: as it was kept, what it is of in any order. Returns it, that in its kind's order."""
+    number = OwnNumber.model_validate(plain)
+    kind = BY_ID.get(number.kind)
+    if kind is None or set(kind.parts) != set(number.of):
+        return number
+    return number.model_copy(update={"of": {part: number.of[part] for part in kind.parts}})
 
 
 def entered(kit: Kit, knowledge: Knowledge, numbers: Sequence[OwnNumber]) -> Laid:
@@ -38,7 +48,7 @@ def names_of(of: Of, kit: Kit, knowledge: Knowledge) -> dict[str, str]:
     """What that is called which a number is of. of: ids by part. Returns names by part."""
     known: dict[str, dict[str, str]] = {
         "camera": {sheet.id: sheet.name for sheet in kit.cameras},
-        "mount": {mount.id: mount.name for mount in knowledge.mounts.values()},
+        "mount": {mount.id: mount.phrase or mount.name for mount in knowledge.mounts.values()},
         "filter": {piece.id: piece.name for piece in kit.filters},
         "medium": {medium.id: medium.name for medium in kit.media},
     }

@@ -44,6 +44,15 @@ export const keys = {
   clip: (id: string) => ["rushes", "clip", id] as const,
   nextTime: (shot: string) => ["rushes", "next", shot] as const,
   rushReport: (shoot: string | null) => ["rushes", "report", shoot] as const,
+  log: ["log"] as const,
+  takes: (asked: unknown) => ["log", "takes", asked] as const,
+  take: (id: string) => ["log", "take", id] as const,
+  shotTakes: (shot: string) => ["log", "shot", shot] as const,
+  notes: ["log", "notes"] as const,
+  numbers: ["log", "numbers"] as const,
+  ladders: ["log", "ladders"] as const,
+  ladder: (id: string) => ["log", "ladder", id] as const,
+  ladderOffers: (shot: string) => ["log", "offers", shot] as const,
   places: (asked: string) => ["places", asked] as const,
 };
 
@@ -106,7 +115,22 @@ export const changed = {
   scenes: () => stale(keys.scenes),
   cardFrames: (shot: string) => stale(keys.card(shot)),
   /** Clips, or what is thought of them. */
-  rushes: () => stale(keys.rushes),
+  rushes: () => stale(keys.rushes, keys.log),
+  /** Takes, ladders and notes: what they teach, and what clips are called. */
+  log: () => stale(keys.log, keys.rushes),
+  /** Own numbers that are switched on or off: all plans made with them. */
+  own: () =>
+    stale(
+      keys.numbers,
+      keys.vocabulary,
+      keys.shots,
+      keys.anyShot,
+      keys.cards,
+      keys.glass,
+      keys.budgets,
+      keys.allPresets,
+      keys.packings,
+    ),
   drafts: () => stale(keys.drafts),
   editions: () => stale(keys.editions),
   everything: () => queries.invalidateQueries(),

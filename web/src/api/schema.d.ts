@@ -693,6 +693,226 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/log/takes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Takes
+         * @description Takes, the newest first, and what recurs among them.
+         */
+        get: operations["takes_api_log_takes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/takes/{take_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take
+         * @description A take beside its plan.
+         */
+        get: operations["take_api_log_takes__take_id__get"];
+        /**
+         * Log Take
+         * @description Log a take under an id that is made where it is logged. Said again, it stays as it is.
+         */
+        put: operations["log_take_api_log_takes__take_id__put"];
+        post?: never;
+        /**
+         * Remove Take
+         * @description Remove a take; it can be brought back.
+         */
+        delete: operations["remove_take_api_log_takes__take_id__delete"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Take
+         * @description Change what is said of a take. Others may have changed other parts meanwhile; of the same one is asked.
+         */
+        patch: operations["change_take_api_log_takes__take_id__patch"];
+        trace?: never;
+    };
+    "/api/log/takes/{take_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Take
+         * @description Bring a removed take back.
+         */
+        post: operations["restore_take_api_log_takes__take_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Notes
+         * @description Notes of gear: charges, heat stops, readout, glass, cards, steadying.
+         */
+        get: operations["notes_api_log_notes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/notes/{note_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Note
+         * @description Keep a note under an id that is made where it is written. Said again, it stays as it is.
+         */
+        put: operations["note_api_log_notes__note_id__put"];
+        post?: never;
+        /**
+         * Remove Note
+         * @description Remove a note; it can be brought back.
+         */
+        delete: operations["remove_note_api_log_notes__note_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/notes/{note_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Note
+         * @description Bring a removed note back.
+         */
+        post: operations["restore_note_api_log_notes__note_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Numbers
+         * @description One's own numbers, each with how many, its span, from what, and whether the planner uses it.
+         */
+        get: operations["numbers_api_log_numbers_get"];
+        put?: never;
+        /**
+         * Switch Number
+         * @description Switch an own number on or off. Plans are made anew at once; off, they are what they were before.
+         */
+        post: operations["switch_number_api_log_numbers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/log.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Log Json
+         * @description All of the log as its file: takes, ladders with what was said, notes, own numbers.
+         */
+        get: operations["log_json_api_log_log_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/takes.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Takes Csv
+         * @description Takes as CSV, all or those that are asked for.
+         */
+        get: operations["takes_csv_api_log_takes_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take In
+         * @description Take in a log as JSON, or takes as CSV; by default only tell what it would bring.
+         */
+        post: operations["take_in_api_log_import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/look/scenes": {
         parameters: {
             query?: never;
@@ -1657,6 +1877,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot_id}/ladders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offers
+         * @description Ladders worth filming of a shot: their pictures differ visibly, and the rest can stay the same. Takes a few seconds.
+         */
+        get: operations["offers_api_shots__shot_id__ladders_get"];
+        put?: never;
+        /**
+         * Make
+         * @description Make a ladder of a shot: one dial varies, all else stays as far as it can.
+         */
+        post: operations["make_api_shots__shot_id__ladders_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ladders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List All
+         * @description All ladders.
+         */
+        get: operations["list_all_api_ladders_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ladders/{ladder_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get
+         * @description A ladder with what was filmed and said of it.
+         */
+        get: operations["get_api_ladders__ladder_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Remove
+         * @description Remove a ladder; it can be brought back.
+         */
+        delete: operations["remove_api_ladders__ladder_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ladders/{ladder_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Bring a removed ladder back.
+         */
+        post: operations["restore_api_ladders__ladder_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ladders/{ladder_id}/answers/{answer_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Answer
+         * @description Say which frames are good enough, under an id that is made where it is said. Said again, it counts once.
+         */
+        put: operations["answer_api_ladders__ladder_id__answers__answer_id__put"];
+        post?: never;
+        /**
+         * Take Back
+         * @description Take back what was said.
+         */
+        delete: operations["take_back_api_ladders__ladder_id__answers__answer_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cameras/{camera_id}/map": {
         parameters: {
             query?: never;
@@ -2230,6 +2562,56 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Answer
+         * @description What a person said of a ladder's frames.
+         *
+         *     how: `pair`, two frames side by side, of which each is good enough or not; `row`, all in a row, good up to one of them;
+         *     left, right: rungs; good: those of them that are good enough; up_to: the last good one, -1 for none, in the order from
+         *     best to worst; blind: whether the labels were hidden.
+         */
+        Answer: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Who */
+            who: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "pair" | "row";
+            /** Left */
+            left?: number | null;
+            /** Right */
+            right?: number | null;
+            /**
+             * Good
+             * @default []
+             */
+            good: number[];
+            /** Up To */
+            up_to?: number | null;
+            /**
+             * Blind
+             * @default true
+             */
+            blind: boolean;
+        };
+        /**
+         * AnswerOut
+         * @description What somebody said, and under which id it can be taken back.
+         */
+        AnswerOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            answer: components["schemas"]["Answer"];
+        };
+        /**
          * Attachment
          * @description A lens before the lens: a close-up lens, a wide or a long converter.
          */
@@ -2304,13 +2686,19 @@ export interface components {
         };
         /**
          * BenchAnswer
-         * @description All that the Bench shows of a brief. Estimates stand only in a whole answer, where a sheet has some.
+         * @description All that the Bench shows of a brief. Estimates stand only in a whole answer, where a sheet has some; so does what own
+         *     numbers change.
          */
         BenchAnswer: {
             plan: components["schemas"]["ToldPlan"];
             outlook: components["schemas"]["ToldOutlook"];
             instruments: components["schemas"]["Instruments"];
             estimates: components["schemas"]["ToldCheck"] | null;
+            /**
+             * Own
+             * @default []
+             */
+            own: components["schemas"]["ToldOwnChange"][];
             /** Whole */
             whole: boolean;
         };
@@ -2478,6 +2866,11 @@ export interface components {
              * @default 0
              */
             turn_deg_s: number;
+            /**
+             * Hands
+             * @description who films: whose own numbers count, such as a hand's shake
+             */
+            hands?: string | null;
             /**
              * Self Framed
              * @description one films oneself, and has nobody to look at the frame
@@ -2761,6 +3154,33 @@ export interface components {
             text: string;
         };
         /**
+         * CardNote
+         * @description A card that was filled: what it really held.
+         */
+        CardNote: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Who */
+            who?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "card";
+            /** Medium */
+            medium: string;
+            /** Recorded Gb */
+            recorded_gb: number;
+        };
+        /**
          * CardPage
          * @description One page of the camera's menu.
          */
@@ -2868,6 +3288,64 @@ export interface components {
             change: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * ChargeNote
+         * @description A cell that ran down. put_in_wh: what a charger with a meter put in afterwards for the same span.
+         */
+        ChargeNote: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Who */
+            who?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "charge";
+            /** Camera */
+            camera: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Frame Rate */
+            frame_rate: number;
+            /** Stabilisation */
+            stabilisation?: string | null;
+            /**
+             * From Percent
+             * @default 100
+             */
+            from_percent: number;
+            /** To Percent */
+            to_percent: number;
+            /** Minutes */
+            minutes: number;
+            /** Air C */
+            air_c: number;
+            /** Put In Wh */
+            put_in_wh?: number | null;
+        };
+        /**
+         * Choice
+         * @description A value that takes are found by, what it is called, and how many have it.
+         */
+        Choice: {
+            /** Value */
+            value: string;
+            /** Says */
+            says: string;
+            /** Takes */
+            takes: number;
         };
         /**
          * Clash
@@ -4309,6 +4787,43 @@ export interface components {
             doubts: string[];
         };
         /**
+         * GlassNote
+         * @description Glass held before the lens on a steady light: what it takes, in all and from red and blue against green.
+         */
+        GlassNote: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Who */
+            who?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "glass";
+            /** Filter */
+            filter: string;
+            /** Stops */
+            stops: number;
+            /**
+             * Red Stops
+             * @description from red, more than from green
+             */
+            red_stops?: number | null;
+            /**
+             * Blue Stops
+             * @description from blue, more than from green
+             */
+            blue_stops?: number | null;
+        };
+        /**
          * GlassOut
          * @description The glass, and whether the files said how they were exposed.
          */
@@ -4409,6 +4924,43 @@ export interface components {
             minutes_wind: number | null;
             /** Minutes Water */
             minutes_water: number | null;
+        };
+        /**
+         * HeatNote
+         * @description A camera that stopped, or warned, because it was hot.
+         */
+        HeatNote: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Who */
+            who?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "heat";
+            /** Camera */
+            camera: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Frame Rate */
+            frame_rate: number;
+            /** Stabilisation */
+            stabilisation?: string | null;
+            /** Minutes */
+            minutes: number;
+            /** Air C */
+            air_c: number;
         };
         /**
          * HighDynamicRange
@@ -4859,6 +5411,157 @@ export interface components {
             steps: components["schemas"]["GreyStep"][];
         };
         /**
+         * LadderAsked
+         * @description A ladder to be made.
+         */
+        LadderAsked: {
+            /** Dial */
+            dial: string;
+            /** Values */
+            values: (string | number | boolean)[];
+            /**
+             * Passes
+             * @default 2
+             */
+            passes: number;
+        };
+        /**
+         * LadderLine
+         * @description A ladder in a list.
+         */
+        LadderLine: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Shot */
+            shot: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Rungs */
+            rungs: number;
+            /** Takes */
+            takes: number;
+            /** Answers */
+            answers: number;
+            /** Told */
+            told: string[];
+        };
+        /**
+         * LadderList
+         * @description All ladders, the newest first.
+         */
+        LadderList: {
+            /** Items */
+            items: components["schemas"]["LadderLine"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * LadderOut
+         * @description A ladder with what was filmed and said of it.
+         *
+         *     best_first: rungs from the best picture to the worst; next: the pair that is most worth asking, by person; told: statements;
+         *     changed: what the shot's plan has otherwise by now; gone: whether the shot was removed.
+         */
+        LadderOut: {
+            /** Dial */
+            dial: string;
+            /** Word */
+            word: string;
+            /** Camera */
+            camera: string;
+            /** Rungs */
+            rungs: components["schemas"]["RungOut"][];
+            /** Order */
+            order: number[];
+            /** Steps */
+            steps: string[];
+            /** Minutes */
+            minutes: number;
+            /** Not Held */
+            not_held: string[];
+            /** Quantity */
+            quantity: string | null;
+            /** Visible */
+            visible: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Shot Id */
+            shot_id: string | null;
+            /** Shot */
+            shot: string;
+            brief: components["schemas"]["Brief"] | null;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Best First */
+            best_first: number[];
+            /** Answers */
+            answers: components["schemas"]["AnswerOut"][];
+            /** Next */
+            next: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** First */
+            first: [
+                number,
+                number
+            ];
+            /** Told */
+            told: string[];
+            /** Limits */
+            limits: components["schemas"]["Limit"][];
+            /** Contradictions */
+            contradictions: string[];
+            /** Changed */
+            changed: string[];
+            /** Gone */
+            gone: boolean;
+        };
+        /**
+         * LadderPlan
+         * @description A ladder as it would be filmed.
+         */
+        LadderPlan: {
+            /** Dial */
+            dial: string;
+            /** Word */
+            word: string;
+            /** Camera */
+            camera: string;
+            /** Rungs */
+            rungs: components["schemas"]["RungOut"][];
+            /** Order */
+            order: number[];
+            /** Steps */
+            steps: string[];
+            /** Minutes */
+            minutes: number;
+            /** Not Held */
+            not_held: string[];
+            /** Quantity */
+            quantity: string | null;
+            /** Visible */
+            visible: boolean;
+        };
+        /**
          * Lamp
          * @description A lamp as it stands: its light at a metre, how far from the subject, and how much of it is on.
          */
@@ -5048,6 +5751,18 @@ export interface components {
             sensor: components["schemas"]["Sensor"];
         };
         /**
+         * Limit
+         * @description From where on somebody accepts. enough: whether it may become an own number.
+         */
+        Limit: {
+            /** Who */
+            who: string;
+            /** Says */
+            says: string;
+            /** Enough */
+            enough: boolean;
+        };
+        /**
          * ListRead
          * @description What became of a list: all its shots are kept, or none, and then the faults say why.
          */
@@ -5058,6 +5773,26 @@ export interface components {
             faults: components["schemas"]["RowFault"][];
             /** Passed Over */
             passed_over: string[];
+        };
+        /**
+         * LogReadOut
+         * @description What a file brings, or brought. fresh, known: takes that were not here, and that were.
+         */
+        LogReadOut: {
+            /** Fresh */
+            fresh: number;
+            /** Known */
+            known: number;
+            /** Ladders */
+            ladders: number;
+            /** Notes */
+            notes: number;
+            /** Doubts */
+            doubts: components["schemas"]["RowDoubt"][];
+            /** Passed Over */
+            passed_over: string[];
+            /** Applied */
+            applied: boolean;
         };
         /**
          * LookAsked
@@ -5739,6 +6474,73 @@ export interface components {
             doubts: components["schemas"]["NoiseDoubt"][];
         };
         /**
+         * NoteOut
+         * @description A note of gear, and its line.
+         */
+        NoteOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            /** Note */
+            note: components["schemas"]["ChargeNote"] | components["schemas"]["HeatNote"] | components["schemas"]["ReadoutNote"] | components["schemas"]["GlassNote"] | components["schemas"]["CardNote"] | components["schemas"]["SteadyingNote"];
+        };
+        /**
+         * Notes
+         * @description All notes of gear, the newest first.
+         */
+        Notes: {
+            /** Items */
+            items: components["schemas"]["NoteOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * OfferedValue
+         * @description A value that a ladder may have.
+         */
+        OfferedValue: {
+            /** Value */
+            value: unknown;
+            /** Label */
+            label: string;
+        };
+        /**
+         * Offers
+         * @description Ladders worth filming, and all values from which one can be made.
+         */
+        Offers: {
+            /** Items */
+            items: components["schemas"]["LadderPlan"][];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["OfferedValue"][];
+            };
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * OlderOwn
+         * @description An own number that a plan keeps as it was, and what it comes to in the latest edition.
+         */
+        OlderOwn: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Keeps */
+            keeps: string;
+            /** Latest */
+            latest: string;
+        };
+        /**
          * OrderLine
          * @description One line of the search's story: how far it is, or how it ended.
          */
@@ -5796,6 +6598,63 @@ export interface components {
             really_set: {
                 [key: string]: string;
             };
+        };
+        /**
+         * OwnNumbers
+         * @description All own numbers, and what people said that does not go together.
+         */
+        OwnNumbers: {
+            /** Items */
+            items: components["schemas"]["OwnOut"][];
+            /** Contradictions */
+            contradictions: string[];
+        };
+        /**
+         * OwnOut
+         * @description An own number. value, low, high: as told now, None while too little tells it; usual: what stands in its place; counts: what
+         *     the planner uses; newer: whether what is told now is another value than that.
+         */
+        OwnOut: {
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Decides */
+            decides: string;
+            /** Value */
+            value: number | null;
+            /** Says */
+            says: string | null;
+            /** Span */
+            span: string | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Usual */
+            usual: number | null;
+            /** Usual Says */
+            usual_says: string | null;
+            /** Count */
+            count: number;
+            /** Needs */
+            needs: number;
+            /** How Many */
+            how_many: string;
+            /** On */
+            on: boolean;
+            /** Enters */
+            enters: boolean;
+            /** Edition */
+            edition: number | null;
+            /** Counts Says */
+            counts_says: string | null;
+            /** Newer */
+            newer: boolean;
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
         };
         /**
          * Place
@@ -6172,6 +7031,57 @@ export interface components {
             readings: components["schemas"]["Reading"][];
         };
         /**
+         * ReadingOut
+         * @description One thing that tells an own number.
+         */
+        ReadingOut: {
+            /** At */
+            at: string | null;
+            /** Value */
+            value: number;
+            /** Says */
+            says: string;
+            /** Take */
+            take: string | null;
+            /** Accepted */
+            accepted: boolean | null;
+        };
+        /**
+         * ReadoutNote
+         * @description An upright edge in a pan: how far it leans from the top row to the bottom row while the picture moves by so much a
+         *     frame.
+         */
+        ReadoutNote: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Who */
+            who?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "readout";
+            /** Camera */
+            camera: string;
+            /** Lean Px */
+            lean_px: number;
+            /**
+             * Pan Px
+             * @description from frame to frame
+             */
+            pan_px: number;
+            /** Frame Rate */
+            frame_rate: number;
+        };
+        /**
          * Recipe
          * @description What is done otherwise: pins and ways of working. The rest is the shot's own brief.
          */
@@ -6241,6 +7151,25 @@ export interface components {
             drive: boolean;
         };
         /**
+         * RecurringOut
+         * @description What recurs. by, of: which takes; fault: that they have.
+         */
+        RecurringOut: {
+            /**
+             * Fault
+             * @enum {string}
+             */
+            fault: "blown" | "under" | "noise" | "colour" | "blur" | "shake" | "stutter" | "bands" | "tilt" | "fog" | "focus" | "sound" | "framing";
+            /** By */
+            by: string;
+            /** Of */
+            of: string;
+            /** Says */
+            says: string;
+            /** More */
+            more: string;
+        };
+        /**
          * Replanned
          * @description What a plan would become with the latest edition of its camera's sheet. Nothing is kept.
          */
@@ -6268,6 +7197,23 @@ export interface components {
             };
             /** @default {} */
             known: components["schemas"]["Known"];
+        };
+        /**
+         * RowDoubt
+         * @description What is in doubt about one row; rows count as a spreadsheet shows them, the heading being 1. taken: whether the take is
+         *     there all the same.
+         */
+        RowDoubt: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: string;
+            /** What */
+            what: string;
+            /** Mend */
+            mend: string;
+            /** Taken */
+            taken: boolean;
         };
         /**
          * RowFault
@@ -6306,6 +7252,32 @@ export interface components {
             rules: components["schemas"]["DayRules"];
             /** Revision */
             revision: number;
+        };
+        /**
+         * RungOut
+         * @description A rung. amount: of what is judged, in words, and as a number; pins: all dials of its plan; frames: of its takes' clips.
+         */
+        RungOut: {
+            /** Value */
+            value: unknown;
+            /** Label */
+            label: string;
+            /** Amount */
+            amount: string;
+            /** Level */
+            level: number | null;
+            /** Measured */
+            measured: boolean;
+            /** Pins */
+            pins: {
+                [key: string]: unknown;
+            };
+            /** Given Up Stops */
+            given_up_stops: number;
+            /** Takes */
+            takes: number;
+            /** Frames */
+            frames: string[];
         };
         /**
          * SampleLadder
@@ -6607,7 +7579,9 @@ export interface components {
         };
         /**
          * SheetOfPlan
-         * @description Which edition of its camera's sheet a plan keeps, and which is the latest; None where the camera was put away.
+         * @description Which edition of its camera's sheet a plan keeps, and which is the latest; None where the camera was put away. own: own
+         *     numbers that it keeps in another edition than the latest; held: names all editions that it keeps, None where they are the
+         *     latest.
          */
         SheetOfPlan: {
             /** Camera */
@@ -6618,6 +7592,13 @@ export interface components {
             edition: number;
             /** Latest */
             latest: number | null;
+            /**
+             * Own
+             * @default []
+             */
+            own: components["schemas"]["OlderOwn"][];
+            /** Held */
+            held?: string | null;
         };
         /**
          * SheetRow
@@ -7074,6 +8055,37 @@ export interface components {
             power_w: number;
         };
         /**
+         * SteadyingNote
+         * @description A ruler filmed with and without steadying from one place: how much of the width is left.
+         */
+        SteadyingNote: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Who */
+            who?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "steadying";
+            /** Camera */
+            camera: string;
+            /** Level */
+            level: string;
+            /** Without Cm */
+            without_cm: number;
+            /** With Cm */
+            with_cm: number;
+        };
+        /**
          * Subject
          * @description The thing in front of the lens.
          */
@@ -7118,6 +8130,21 @@ export interface components {
              * @enum {string}
              */
             surface: "matt" | "shiny";
+        };
+        /**
+         * Switch
+         * @description An own number switched on or off. take_over: use what is told now, as a new edition, instead of what counted before.
+         */
+        Switch: {
+            /** Key */
+            key: string;
+            /** On */
+            on: boolean;
+            /**
+             * Take Over
+             * @default false
+             */
+            take_over: boolean;
         };
         /**
          * TableIn
@@ -7221,6 +8248,122 @@ export interface components {
             screen_s?: number | null;
         };
         /**
+         * TakeChange
+         * @description A change of what is said of a take; shot_id: of which shot it is, left out where that stays.
+         */
+        TakeChange: {
+            /**
+             * Revision
+             * @description of what the change was made on
+             */
+            revision: number;
+            /**
+             * Change
+             * @description the fields that changed, and no others; null: as usual
+             */
+            change: {
+                [key: string]: unknown;
+            };
+            /** Shot Id */
+            shot_id?: string | null;
+        };
+        /**
+         * TakeFields
+         * @description What a person says of a take. at: when it began; settings: words by dial, of what was set otherwise than planned;
+         *     seconds: how long it ran.
+         */
+        TakeFields: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Camera */
+            camera?: string | null;
+            /** Mount */
+            mount?: string | null;
+            /**
+             * Hands
+             * @description who held the camera
+             */
+            hands?: string | null;
+            /** Settings */
+            settings?: {
+                [key: string]: string;
+            };
+            /** Rating */
+            rating?: ("keep" | "maybe" | "no") | null;
+            /**
+             * Faults
+             * @default []
+             */
+            faults: ("blown" | "under" | "noise" | "colour" | "blur" | "shake" | "stutter" | "bands" | "tilt" | "fog" | "focus" | "sound" | "framing")[];
+            /**
+             * Wrong
+             * @description what went wrong, in free words
+             * @default
+             */
+            wrong: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Seconds */
+            seconds?: number | null;
+        };
+        /**
+         * TakeLogged
+         * @description A take as it is logged. Its id is made where it is logged: said twice, it counts once.
+         */
+        TakeLogged: {
+            /** Shot Id */
+            shot_id?: string | null;
+            said: components["schemas"]["TakeFields"];
+            /** Ladder Id */
+            ladder_id?: string | null;
+            /** Rung */
+            rung?: number | null;
+        };
+        /**
+         * TakeOut
+         * @description A take. number: which of its shot it is, by time, from 1; camera, mount: their names; faults: said and measured; measured:
+         *     those that were measured; line: the verdict on its clip.
+         */
+        TakeOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
+            /** Revision */
+            revision: number;
+            shot: components["schemas"]["TakeShot"] | null;
+            said: components["schemas"]["TakeFields"];
+            /** Camera */
+            camera: string | null;
+            /** Mount */
+            mount: string | null;
+            /** Faults */
+            faults: ("blown" | "under" | "noise" | "colour" | "blur" | "shake" | "stutter" | "bands" | "tilt" | "fog" | "focus" | "sound" | "framing")[];
+            /** Measured */
+            measured: ("blown" | "under" | "noise" | "colour" | "blur" | "shake" | "stutter" | "bands" | "tilt" | "fog" | "focus" | "sound" | "framing")[];
+            /** Line */
+            line: string | null;
+            /** Snr */
+            snr: number | null;
+            /** Clip Id */
+            clip_id: string | null;
+            /** Ladder Id */
+            ladder_id: string | null;
+            /** Rung */
+            rung: number | null;
+            /** Made By */
+            made_by: string;
+        };
+        /**
          * TakePlace
          * @description Where a clip stands among the takes of its shot, from 1, and why.
          */
@@ -7233,6 +8376,81 @@ export interface components {
             why: string;
         };
         /**
+         * TakeRow
+         * @description One dial of a take: as planned, and as it was set where that was otherwise.
+         */
+        TakeRow: {
+            /** Dial */
+            dial: string;
+            /** Word */
+            word: string;
+            /** Planned */
+            planned: string;
+            /** Really */
+            really: string | null;
+        };
+        /**
+         * TakeShot
+         * @description The shot that a take is of.
+         */
+        TakeShot: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Shoot */
+            shoot: string;
+            /**
+             * Shoot Id
+             * Format: uuid
+             */
+            shoot_id: string;
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * TakeWhole
+         * @description A take beside its plan: rows of dials, as planned and as set.
+         */
+        TakeWhole: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
+            /** Revision */
+            revision: number;
+            shot: components["schemas"]["TakeShot"] | null;
+            said: components["schemas"]["TakeFields"];
+            /** Camera */
+            camera: string | null;
+            /** Mount */
+            mount: string | null;
+            /** Faults */
+            faults: ("blown" | "under" | "noise" | "colour" | "blur" | "shake" | "stutter" | "bands" | "tilt" | "fog" | "focus" | "sound" | "framing")[];
+            /** Measured */
+            measured: ("blown" | "under" | "noise" | "colour" | "blur" | "shake" | "stutter" | "bands" | "tilt" | "fog" | "focus" | "sound" | "framing")[];
+            /** Line */
+            line: string | null;
+            /** Snr */
+            snr: number | null;
+            /** Clip Id */
+            clip_id: string | null;
+            /** Ladder Id */
+            ladder_id: string | null;
+            /** Rung */
+            rung: number | null;
+            /** Made By */
+            made_by: string;
+            /** Rows */
+            rows: components["schemas"]["TakeRow"][];
+        };
+        /**
          * Taken
          * @description When the changed shots began before, for taking it back.
          */
@@ -7241,6 +8459,26 @@ export interface components {
             before: {
                 [key: string]: string | null;
             };
+        };
+        /**
+         * Takes
+         * @description Some takes, how many were found, how many there are; what they are found by; what recurs among those that were found.
+         */
+        Takes: {
+            /** Items */
+            items: components["schemas"]["TakeOut"][];
+            /** Total */
+            total: number;
+            /** All */
+            all: number;
+            /** Choices */
+            choices: {
+                [key: string]: components["schemas"]["Choice"][];
+            };
+            /** Recurring */
+            recurring: components["schemas"]["RecurringOut"][];
+            /** People */
+            people: string[];
         };
         /**
          * Taps
@@ -7767,6 +9005,34 @@ export interface components {
             lapse: components["schemas"]["LapseOutlook"] | null;
         };
         /**
+         * ToldOwn
+         * @description An own number that a plan was made with.
+         */
+        ToldOwn: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            /** Edition */
+            edition: number;
+        };
+        /**
+         * ToldOwnChange
+         * @description What an own number changes of a plan.
+         */
+        ToldOwnChange: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+            /** Changes */
+            changes: string[];
+            /** Price */
+            price: string;
+        };
+        /**
          * ToldPacking
          * @description The packing list of a day, in words.
          */
@@ -7835,6 +9101,11 @@ export interface components {
             combinations: number;
             /** Graded */
             graded: boolean;
+            /**
+             * Own
+             * @default []
+             */
+            own: components["schemas"]["ToldOwn"][];
         };
         /**
          * ToldPreset
@@ -8296,6 +9567,8 @@ export interface components {
             batteries: components["schemas"]["Cell"][];
             /** Media */
             media: components["schemas"]["Medium"][];
+            /** People */
+            people: string[];
             school: components["schemas"]["School"];
             /** Way Revision */
             way_revision: number;
@@ -10966,7 +12239,7 @@ export interface operations {
                 only?: string | null;
                 /** @description whether to say what other ways of working would change */
                 schools?: boolean;
-                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one */
+                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one; after commas own numbers with theirs */
                 held?: string | null;
             };
             header?: never;
@@ -11078,7 +12351,7 @@ export interface operations {
                 only?: string | null;
                 /** @description with other schools, and what rests on estimates */
                 whole?: boolean;
-                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one */
+                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one; after commas own numbers with theirs */
                 held?: string | null;
             };
             header?: {
@@ -11829,7 +13102,7 @@ export interface operations {
     compare_api_bench_recipes_post: {
         parameters: {
             query?: {
-                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one */
+                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one; after commas own numbers with theirs */
                 held?: string | null;
             };
             header?: never;
@@ -12757,6 +14030,1575 @@ export interface operations {
             };
         };
     };
+    takes_api_log_takes_get: {
+        parameters: {
+            query?: {
+                /** @description all of them stand in its texts */
+                words?: string;
+                shot?: string | null;
+                shoot?: string | null;
+                camera?: string | null;
+                scenario?: string | null;
+                place?: string | null;
+                mount?: string | null;
+                hands?: string | null;
+                fault?: string | null;
+                rating?: string | null;
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Takes"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_api_log_takes__take_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeWhole"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    log_take_api_log_takes__take_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeLogged"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_take_api_log_takes__take_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_take_api_log_takes__take_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_take_api_log_takes__take_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                take_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    notes_api_log_notes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Notes"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    note_api_log_notes__note_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                note_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChargeNote"] | components["schemas"]["HeatNote"] | components["schemas"]["ReadoutNote"] | components["schemas"]["GlassNote"] | components["schemas"]["CardNote"] | components["schemas"]["SteadyingNote"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_note_api_log_notes__note_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                note_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_note_api_log_notes__note_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                note_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    numbers_api_log_numbers_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnNumbers"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    switch_number_api_log_numbers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Switch"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    log_json_api_log_log_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takes_csv_api_log_takes_csv_get: {
+        parameters: {
+            query?: {
+                words?: string;
+                shoot?: string | null;
+                camera?: string | null;
+                scenario?: string | null;
+                place?: string | null;
+                mount?: string | null;
+                hands?: string | null;
+                fault?: string | null;
+                rating?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_in_api_log_import_post: {
+        parameters: {
+            query?: {
+                name?: string;
+                /** @description for times that name none */
+                zone?: string;
+                /** @description keep it, instead of looking only */
+                apply?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogReadOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     scenes_api_look_scenes_get: {
         parameters: {
             query?: never;
@@ -12861,7 +15703,7 @@ export interface operations {
     frame_api_look_frame_post: {
         parameters: {
             query?: {
-                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one */
+                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one; after commas own numbers with theirs */
                 held?: string | null;
             };
             header?: {
@@ -13080,7 +15922,7 @@ export interface operations {
     begin_clip_api_look_clip_post: {
         parameters: {
             query?: {
-                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one */
+                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one; after commas own numbers with theirs */
                 held?: string | null;
             };
             header?: never;
@@ -18696,6 +21538,836 @@ export interface operations {
             };
         };
     };
+    offers_api_shots__shot_id__ladders_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offers"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_api_shots__shot_id__ladders_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LadderAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LadderOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_all_api_ladders_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LadderList"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_api_ladders__ladder_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ladder_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LadderOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_api_ladders__ladder_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ladder_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_api_ladders__ladder_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ladder_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LadderOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answer_api_ladders__ladder_id__answers__answer_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ladder_id: string;
+                answer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Answer"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LadderOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_back_api_ladders__ladder_id__answers__answer_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ladder_id: string;
+                answer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LadderOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     modes_of_api_cameras__camera_id__map_get: {
         parameters: {
             query?: {
@@ -21105,7 +24777,7 @@ export interface operations {
     put_frames_on_card_api_shots__shot_id__frames_put: {
         parameters: {
             query?: {
-                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one */
+                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one; after commas own numbers with theirs */
                 held?: string | null;
             };
             header?: never;

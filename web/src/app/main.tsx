@@ -12,6 +12,7 @@ const Bench = lazy(() => import("../stations/bench/bench"));
 const Kit = lazy(() => import("../stations/kit/kit"));
 const Look = lazy(() => import("../stations/look/look"));
 const Rushes = lazy(() => import("../stations/rushes/rushes"));
+const Log = lazy(() => import("../stations/log/log"));
 const Card = lazy(() => import("../stations/card/card"));
 
 const waiting = <p className="p-6 text-muted">One moment.</p>;
@@ -29,6 +30,7 @@ const router = createBrowserRouter([
       { path: "look", element: <AnyShot suffix="/look" /> },
       { path: "shots/:shotId/look", element: <Suspense fallback={waiting}>{<Look />}</Suspense> },
       { path: "rushes/:clipId?", element: <Suspense fallback={waiting}>{<Rushes />}</Suspense> },
+      { path: "log/*", element: <Suspense fallback={waiting}>{<Log />}</Suspense> },
       { path: "kit/*", element: <Suspense fallback={waiting}>{<Kit />}</Suspense> },
       { path: "*", element: <p className="p-6">There is nothing here. The stations are above.</p> },
     ],

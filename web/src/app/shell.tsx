@@ -25,6 +25,7 @@ export function Shell() {
     else if (id === "go-kit") navigate("/kit");
     else if (id === "go-look") navigate(shot ? `/shots/${shot}/look` : "/look");
     else if (id === "go-rushes") navigate("/rushes");
+    else if (id === "go-log") navigate("/log");
     else if (id === "ground") nextGround();
     else if (id === "help") setHelp(true);
     return true;
@@ -62,6 +63,9 @@ export function Shell() {
           </Station>
           <Station to="/rushes" on={pathname.startsWith("/rushes")}>
             Rushes
+          </Station>
+          <Station to="/log" on={pathname.startsWith("/log")}>
+            Log
           </Station>
         </nav>
         <div className="ml-auto flex items-center gap-1 text-[13px] text-muted sm:gap-5">
@@ -125,6 +129,7 @@ const WHERE = {
   kit: "In Kit",
   look: "In Look",
   rushes: "In Rushes",
+  log: "In the Log",
 } as const;
 
 function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
@@ -147,27 +152,29 @@ function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: bool
             Say what you film, in what light and from what mount: the Bench finds the settings that give up
             least, says in stops what each choice costs, and lets you pin what you know better. Shoots plans
             the day, the Card goes outside with you, Kit holds your cameras and glass, Look shows a plan
-            before it is filmed, Rushes measures what came back.
+            before it is filmed, Rushes measures what came back, and the Log learns from it.
           </Dialog.Description>
           <p className="pb-3 text-muted">Keys rest while you type. Esc closes whatever is open.</p>
           <div className="gap-8 sm:columns-2 lg:columns-3">
-            {(["anywhere", "shoots", "card", "kit", "look", "rushes", "bench"] as const).map((where) => (
-              <section key={where} className="mb-4 break-inside-avoid-column">
-                <h2 className="pb-1 font-serif italic">{WHERE[where]}</h2>
-                <dl>
-                  {shortcuts
-                    .filter((entry) => entry.where === where)
-                    .map((entry) => (
-                      <div key={entry.id} className="flex gap-3 border-hair border-b py-[3px]">
-                        <dt className="w-16 flex-none font-bold">
-                          {entry.key === "U" ? "Shift+U" : entry.key.toUpperCase()}
-                        </dt>
-                        <dd>{entry.says}</dd>
-                      </div>
-                    ))}
-                </dl>
-              </section>
-            ))}
+            {(["anywhere", "shoots", "card", "kit", "look", "rushes", "log", "bench"] as const).map(
+              (where) => (
+                <section key={where} className="mb-4 break-inside-avoid-column">
+                  <h2 className="pb-1 font-serif italic">{WHERE[where]}</h2>
+                  <dl>
+                    {shortcuts
+                      .filter((entry) => entry.where === where)
+                      .map((entry) => (
+                        <div key={entry.id} className="flex gap-3 border-hair border-b py-[3px]">
+                          <dt className="w-16 flex-none font-bold">
+                            {entry.key === "U" ? "Shift+U" : entry.key.toUpperCase()}
+                          </dt>
+                          <dd>{entry.says}</dd>
+                        </div>
+                      ))}
+                  </dl>
+                </section>
+              ),
+            )}
           </div>
         </Dialog.Content>
       </Dialog.Portal>

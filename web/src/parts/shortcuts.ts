@@ -1,5 +1,5 @@
 // Every key in one list: the interface shows it, and the keyboard listens to it. No key works while typing.
-export type Station = "anywhere" | "bench" | "shoots" | "card" | "kit" | "look" | "rushes";
+export type Station = "anywhere" | "bench" | "shoots" | "card" | "kit" | "look" | "rushes" | "log";
 
 export type Shortcut = { id: string; key: string; says: string; where: Station };
 
@@ -10,6 +10,7 @@ export const shortcuts: Shortcut[] = [
   { id: "go-kit", key: "4", says: "Kit", where: "anywhere" },
   { id: "go-look", key: "5", says: "Look", where: "anywhere" },
   { id: "go-rushes", key: "6", says: "Rushes", where: "anywhere" },
+  { id: "go-log", key: "7", says: "Log", where: "anywhere" },
   { id: "ground", key: "0", says: "next ground: Day, Night, Red", where: "anywhere" },
   { id: "help", key: "?", says: "this list", where: "anywhere" },
   { id: "new-shot", key: "n", says: "new shot", where: "shoots" },
@@ -36,6 +37,14 @@ export const shortcuts: Shortcut[] = [
   { id: "clip-compare", key: "c", says: "compare with the best take", where: "rushes" },
   { id: "clip-marks", key: "m", says: "mark blown and drowned", where: "rushes" },
   { id: "clip-folders", key: "f", says: "folders, and measuring", where: "rushes" },
+  { id: "log-next", key: "n", says: "the next take", where: "log" },
+  { id: "log-before", key: "b", says: "the take before", where: "log" },
+  { id: "log-keep", key: "y", says: "keep, or the left frame is good", where: "log" },
+  { id: "log-maybe", key: "q", says: "maybe, or both are good", where: "log" },
+  { id: "log-no", key: "x", says: "no, or neither is good", where: "log" },
+  { id: "log-right", key: "r", says: "the right frame is good", where: "log" },
+  { id: "log-undo", key: "u", says: "take the last answer back", where: "log" },
+  { id: "log-find", key: "/", says: "to the words that are looked for", where: "log" },
   { id: "sentence", key: "/", says: "to the sentence", where: "bench" },
   { id: "cameras", key: "k", says: "compare the cameras", where: "bench" },
   { id: "ways", key: "y", says: "compare ways to film it", where: "bench" },

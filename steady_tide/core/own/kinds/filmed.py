@@ -99,20 +99,24 @@ def _steadied_hand(take: TakeSeen, limits: Limits) -> float | None:
 def _shakes(evidence: Evidence) -> Readings:
     found: Readings = defaultdict(list)
     limits = evidence.limits
+    tried: dict[tuple[str, ...], int] = defaultdict(int)
     for take in evidence.takes:
         mount = evidence.knowledge.mounts.get(take.said.mount or "")
         if mount is None or mount.shake_deg_s <= 0.0:
             continue
+        keys = [(ANYBODY, mount.id), *([(take.said.hands, mount.id)] if take.said.hands else [])]
+        if take.measures is not None and take.measures.motion.shake_deg_s is not None:
+            for key in keys:
+                tried[key] += 1
         hand = _steadied_hand(take, limits)
         most = limits["rushes_hand_times"]
         if hand is None or not 1.0 / most <= hand / mount.shake_deg_s <= most:
             continue
         says: dict[str, str | float] = {"shot": take.shot or "", "hands": take.said.hands or ""}
-        reading = Reading(hand, "clip", says, at=take.at, take=take.key, group=take.shot)
-        found[(ANYBODY, mount.id)].append(reading)
-        if take.said.hands:
-            found[(take.said.hands, mount.id)].append(reading)
-    return found
+        for key in keys:
+            found[key].append(Reading(hand, "clip", says, at=take.at, take=take.key, group=take.shot))
+    # Where steadying hides most of the hand, the few that show it are the shakiest.
+    return {key: seen for key, seen in found.items() if len(seen) >= limits["own_seen_share"] * tried[key]}
 
 
 def in_stops(

@@ -21,6 +21,7 @@ import { Cameras } from "./cameras";
 import type { Change, Day } from "./editors";
 import { LightSide } from "./light-side";
 import { OlderSheet } from "./older-sheet";
+import { OwnUsed } from "./own-used";
 import { usePlanning } from "./planning";
 import { RestsOn } from "./rests-on";
 import { togglePins } from "./rows";
@@ -365,6 +366,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
           </div>
           <div className={`px-[22px] pt-3 pb-6 max-sm:order-3 max-sm:px-4 ${away("total")}`}>
             <Ledger plan={standing} old={old} othersOld={othersOld} onTry={tryWay} tried={tried} />
+            <OwnUsed plan={standing} changes={pending ? [] : (answer?.own ?? [])} />
             <RestsOn check={check} />
           </div>
         </div>

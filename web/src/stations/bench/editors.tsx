@@ -12,6 +12,7 @@ import {
   TextField,
   Tick,
 } from "../../parts/fields";
+import { PersonField } from "../../parts/person-field";
 import { plainNumber } from "../../parts/words";
 import { MomentField } from "./moment-field";
 import { localTime, momentOf, skyOf } from "./when";
@@ -181,6 +182,12 @@ export function MountEditor({ brief, change, vocabulary }: EditorProps) {
           onChange={(turn_deg_s) => set({ turn_deg_s }, "turn")}
         />
       </div>
+      <PersonField
+        label="Whose hands"
+        value={move.hands}
+        people={vocabulary.people}
+        onChange={(hands) => set({ hands })}
+      />
       <Tick
         says="I film myself, and nobody looks at the frame"
         checked={move.self_framed}

@@ -9,7 +9,8 @@ type Props = { shot: Shot; sheet: NonNullable<Shot["sheet"]>; planAnew: () => Pr
 export function OlderSheet({ shot, sheet, planAnew }: Props) {
   const look = useMutation({ mutationFn: () => benchApi.replanned(shot.id) });
   const take = useMutation({ mutationFn: planAnew });
-  if (sheet.latest === sheet.edition) return null;
+  const own = sheet.own ?? [];
+  if (sheet.latest === sheet.edition && own.length === 0) return null;
   if (sheet.latest === null)
     return (
       <p role="status" className="pt-1 text-[13px]">
@@ -20,8 +21,18 @@ export function OlderSheet({ shot, sheet, planAnew }: Props) {
   const found = look.data;
   return (
     <div role="status" aria-label="Older sheet" className="pt-1 text-[13px]">
-      <b>This plan keeps edition {sheet.edition}</b> of the {sheet.name}; edition {sheet.latest} is the
-      latest.
+      {sheet.latest !== sheet.edition && (
+        <>
+          <b>This plan keeps edition {sheet.edition}</b> of the {sheet.name}; edition {sheet.latest} is the
+          latest.{" "}
+        </>
+      )}
+      {own.length > 0 && (
+        <>
+          <b>This plan keeps an earlier own number:</b>{" "}
+          {own.map((one) => `${one.title}, ${one.keeps}, by now ${one.latest}`).join("; ")}.
+        </>
+      )}
       {!found && (
         <button
           type="button"
@@ -53,7 +64,7 @@ export function OlderSheet({ shot, sheet, planAnew }: Props) {
           disabled={take.isPending}
           onClick={() => take.mutate()}
         >
-          plan with edition {sheet.latest}
+          plan with {sheet.latest !== sheet.edition ? `edition ${sheet.latest}` : "the number of now"}
         </button>
       )}
       {(look.error ?? take.error) && (

@@ -1,6 +1,7 @@
 // The brief in words: which tokens there are in each kind of shot, what each says, and which faults belong to it.
 import type { ComponentType } from "react";
 import type { Brief, Fault, Vocabulary } from "../../api/types";
+import { firstName } from "../../parts/person-field";
 import { frameName, plainNumber, seconds, shortDay, withUnit } from "../../parts/words";
 import * as editors from "./editors";
 import { type Day, durationWords, type EditorProps } from "./editors";
@@ -194,7 +195,7 @@ function mountToken(brief: Brief, vocabulary: Vocabulary): Token {
     id: "mount",
     name: "Held",
     lead: ", ",
-    says: `${mount?.phrase ?? move.mount}${travel}${turn}${move.self_framed ? ", of myself" : ""}`,
+    says: `${mount?.phrase ?? move.mount}${travel}${turn}${move.self_framed ? ", of myself" : ""}${move.hands ? `, by ${firstName(move.hands)}` : ""}`,
     faults: ["camera_move"],
     editor: editors.MountEditor,
   };

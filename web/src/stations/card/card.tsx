@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { shotQuery } from "../../api/bench";
 import { cardQuery } from "../../api/card";
-import { shotsQuery } from "../../api/shoots";
+import { shootsQuery, shotsQuery } from "../../api/shoots";
 import type { Card } from "../../api/types";
 import { Picture } from "../../instruments/picture";
 import { useGround } from "../../parts/ground";
@@ -14,6 +14,7 @@ import { remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
 import { stops } from "../../parts/words";
 import { useOutside } from "./outside";
+import { TakeBar } from "./take-bar";
 
 export default function CardStation() {
   const { shotId = "" } = useParams();
@@ -172,7 +173,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
         </div>
       </article>
       <Aside shotId={shotId} card={card} clear={() => outside.clear(checks.map((check) => check.id))} />
-      <Walk shotId={shotId} says={outside.says} />
+      <Walk shotId={shotId} says={outside.says} reallySet={outside.reallySet} />
     </main>
   );
 }
@@ -351,9 +352,12 @@ function Aside({ shotId, card, clear }: { shotId: string; card: Card; clear: () 
 }
 
 /** To the shot before and the next, within reach of a thumb; and what waits for the connection. */
-function Walk({ shotId, says }: { shotId: string; says: string }) {
+type WalkProps = { shotId: string; says: string; reallySet: Record<string, string> };
+
+function Walk({ shotId, says, reallySet }: WalkProps) {
   const shot = useQuery(shotQuery(shotId));
   const shots = useQuery({ ...shotsQuery(shot.data?.shoot_id ?? ""), enabled: shot.data !== undefined });
+  const shoots = useQuery(shootsQuery);
   const navigate = useNavigate();
   const items = shots.data?.items ?? [];
   const place = items.findIndex((entry) => entry.id === shotId);
@@ -383,6 +387,12 @@ function Walk({ shotId, says }: { shotId: string; says: string }) {
           {says}
         </p>
       )}
+      <TakeBar
+        shotId={shotId}
+        reallySet={reallySet}
+        zone={shoots.data?.items.find(({ id }) => id === shot.data?.shoot_id)?.zone ?? "UTC"}
+        hands={shot.data?.brief.camera_move.hands ?? null}
+      />
       <div className="flex divide-x divide-hair">
         {button(-1, "Previous")}
         <span className="grid min-w-[72px] place-content-center text-[13.5px] text-muted">

@@ -1,0 +1,130 @@
+// One thumb logs a take: take, then keep, maybe or no. It is kept on this device at once, and waits for the connection.
+import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { Link } from "react-router";
+import { vocabularyQuery } from "../../api/bench";
+import { queries } from "../../api/http";
+import { changed, keys } from "../../api/keys";
+import { logApi, type TakeLogged, type TakeSaid, takesOfShotQuery } from "../../api/log";
+import { useHanding } from "../../parts/handing";
+import { firstName } from "../../parts/person-field";
+import { recall, remember } from "../../parts/remembered";
+import { clock } from "../../parts/words";
+
+type Rating = NonNullable<TakeSaid["rating"]>;
+/** Takes that were logged here, by id: whole, or a rating of one that is known to the service. */
+type Waiting = Record<string, TakeLogged>;
+
+const RATINGS: Rating[] = ["keep", "maybe", "no"];
+const TRY_AGAIN_MS = 5_000;
+
+type Props = { shotId: string; reallySet: Record<string, string>; zone: string; hands: string | null };
+
+/** What is logged of a shot from here, with what still waits. */
+function useTakes(shotId: string) {
+  const known = useQuery(takesOfShotQuery(shotId));
+  const { state, waiting, latest, put, flush } = useHanding<Waiting>({
+    place: `takes.${shotId}`,
+    first: { kind: "new" },
+    pauseMs: 0,
+    retryMs: TRY_AGAIN_MS,
+    hand: async (sent) => {
+      for (const [id, take] of Object.entries(sent)) {
+        const kept = await logApi.put(id, take);
+        // It was logged before its rating was said: the rating goes after it.
+        if (take.said.rating && kept.said.rating !== take.said.rating)
+          await logApi.change(id, { revision: kept.revision, change: { rating: take.said.rating } });
+      }
+      await queries.invalidateQueries({ queryKey: keys.shotTakes(shotId) });
+      void changed.log();
+    },
+    rest: (now, sent) => {
+      const left = Object.fromEntries(Object.entries(now).filter(([id, take]) => sent[id] !== take));
+      return Object.keys(left).length > 0 ? left : null;
+    },
+  });
+  useEffect(() => void flush(), [flush]);
+  const items = new Map<string, { at: string; rating: Rating | null }>();
+  for (const take of known.data?.items ?? [])
+    items.set(take.id, { at: take.said.at, rating: take.said.rating ?? null });
+  for (const [id, take] of Object.entries(waiting ?? {}))
+    items.set(id, { at: take.said.at, rating: take.said.rating ?? null });
+  const takes = [...items].map(([id, take]) => ({ id, ...take })).sort((a, b) => a.at.localeCompare(b.at));
+  const log = (id: string, said: TakeLogged["said"]) =>
+    put({ ...latest.current, [id]: { shot_id: shotId, said } });
+  return {
+    takes,
+    log,
+    says:
+      state.kind === "refused"
+        ? `Not taken: ${state.why}`
+        : waiting !== null && state.kind === "away"
+          ? "The take is kept on this device; it waits for the connection."
+          : "",
+  };
+}
+
+export function TakeBar({ shotId, reallySet, zone, hands }: Props) {
+  const { takes, log, says } = useTakes(shotId);
+  const vocabulary = useQuery(vocabularyQuery);
+  const people = vocabulary.data?.people ?? [];
+  const last = takes.at(-1);
+  const who = recall<string>("hands") ?? hands;
+  const begin = () =>
+    log(crypto.randomUUID(), { at: new Date().toISOString(), settings: reallySet, hands: who });
+  const rate = (rating: Rating) =>
+    last && log(last.id, { at: last.at, settings: reallySet, hands: who, rating });
+  return (
+    <section aria-label="Takes of this shot" className="no-print border-hair border-b">
+      {says && (
+        <p role="status" className="px-4 pt-1 text-[13px] text-note">
+          {says}
+        </p>
+      )}
+      <p className="flex items-baseline justify-between gap-2 px-4 pt-1 text-[13px] text-muted">
+        <span role="status">
+          {last
+            ? `Take ${takes.length} at ${clock(last.at, zone)}${last.rating ? `, ${last.rating}` : ": what do you think of it?"}`
+            : "No take yet"}
+        </span>
+        {people.length > 0 && (
+          <label>
+            <span className="sr-only">Whose hands</span>
+            <select
+              className="bg-transparent text-[13px]"
+              defaultValue={who ?? ""}
+              onChange={(event) => remember("hands", event.target.value || null)}
+            >
+              <option value="">whose hands?</option>
+              {people.map((name) => (
+                <option key={name} value={name}>
+                  {firstName(name)}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        <Link className="underline" to="/log">
+          Log
+        </Link>
+      </p>
+      <div className="grid grid-cols-[1.4fr_1fr_1fr_1fr] gap-2 px-4 pt-1 pb-2">
+        <button type="button" className="bold-plain min-h-[52px] text-[16px]" onClick={begin}>
+          Take {takes.length + 1}
+        </button>
+        {RATINGS.map((rating) => (
+          <button
+            key={rating}
+            type="button"
+            aria-pressed={last?.rating === rating}
+            disabled={!last}
+            className={`min-h-[52px] border text-[15px] disabled:opacity-50 ${last?.rating === rating ? "border-2 border-ink font-bold" : "border-muted"}`}
+            onClick={() => rate(rating)}
+          >
+            {rating}
+          </button>
+        ))}
+      </div>
+    </section>
+  );
+}

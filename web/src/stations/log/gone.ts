@@ -1,0 +1,2 @@
+// What was removed, and how it is brought back.
+export type Gone = { says: string; back: () => Promise<unknown> };

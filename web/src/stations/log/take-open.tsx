@@ -1,0 +1,175 @@
+// One take, opened beside its plan: what was set otherwise, what went wrong, whose hands, what is thought of it.
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { changed } from "../../api/keys";
+import { type FaultCode, logApi, type Take, takeQuery } from "../../api/log";
+import { Met, useChange } from "../../parts/changing";
+import { PersonField } from "../../parts/person-field";
+import { Toggle } from "../../parts/toggle";
+import type { Gone } from "./gone";
+import { FAULTS, RATINGS, timeOf } from "./words";
+
+/** Changes of a take, kept as soon as they are made, and had back with one click. */
+export function useTakeChange(take: Take | undefined) {
+  const send = (revision: number, change: Record<string, unknown>) =>
+    take
+      ? logApi.change(take.id, { revision, change })
+      : Promise.reject(new Error("No take is open. Choose one."));
+  const changing = useChange(take?.revision ?? 0, send, changed.log);
+  const [before, setBefore] = useState<Record<string, unknown> | null>(null);
+  const put = (change: Record<string, unknown>) => {
+    const said = (take?.said ?? {}) as Record<string, unknown>;
+    setBefore(Object.fromEntries(Object.keys(change).map((name) => [name, said[name]])));
+    void changing.put(change);
+  };
+  const undo = () => {
+    if (before) void changing.put(before);
+    setBefore(null);
+  };
+  return {
+    ...changing,
+    put,
+    undo: before ? undo : null,
+    rate: (rating: (typeof RATINGS)[number]) => put({ rating: take?.said.rating === rating ? null : rating }),
+  };
+}
+
+type Props = { take: Take; people: string[]; onGone: (gone: Gone) => void; close: () => void };
+
+export function TakeOpen({ take, people, onGone, close }: Props) {
+  const whole = useQuery(takeQuery(take.id));
+  const { put, undo, rate, problem, ...meeting } = useTakeChange(take);
+  const said = take.said;
+  const mark = (fault: FaultCode) => {
+    const faults = said.faults ?? [];
+    put({ faults: faults.includes(fault) ? faults.filter((one) => one !== fault) : [...faults, fault] });
+  };
+  const remove = () =>
+    logApi.remove(take.id).then(() => {
+      close();
+      void changed.log();
+      onGone({
+        says: `Take ${take.number} was removed.`,
+        back: () => logApi.restore(take.id).then(changed.log),
+      });
+    });
+  const otherwise = (whole.data?.rows ?? []).filter((row) => row.really !== null);
+  const asPlanned = (whole.data?.rows ?? []).filter((row) => row.really === null);
+  return (
+    <section
+      aria-label={`Take ${take.number}, ${timeOf(take)}`}
+      className="grid gap-x-8 gap-y-3 border-ink border-b bg-second px-4 pt-3 pb-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,22rem)]"
+    >
+      <div className="grid content-start gap-3">
+        <fieldset className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+          <legend className="sr-only">What is thought of it</legend>
+          {RATINGS.map((rating) => (
+            <Toggle key={rating} on={said.rating === rating} says={rating} take={() => rate(rating)} />
+          ))}
+          {undo && (
+            <button type="button" className="ml-auto text-[13px] underline" onClick={undo}>
+              undo
+            </button>
+          )}
+        </fieldset>
+        <fieldset className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+          <legend className="pb-1 text-[12.5px] text-muted">What went wrong</legend>
+          {(Object.keys(FAULTS) as FaultCode[]).map((fault) => (
+            <Toggle
+              key={fault}
+              on={(said.faults ?? []).includes(fault)}
+              says={take.measured.includes(fault) ? `${FAULTS[fault]}, measured` : FAULTS[fault]}
+              take={() => mark(fault)}
+            />
+          ))}
+        </fieldset>
+        <Said label="In words" value={said.wrong ?? ""} keep={(wrong) => put({ wrong })} />
+        <Said label="Note" value={said.note ?? ""} keep={(note) => put({ note })} />
+        <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-3">
+          <PersonField
+            label="Whose hands"
+            value={said.hands ?? null}
+            people={people}
+            onChange={(hands) => put({ hands })}
+          />
+          <button type="button" className="plain" onClick={() => remove()}>
+            Remove
+          </button>
+        </div>
+        <Met {...meeting} />
+        {problem && (
+          <p role="alert" className="text-note">
+            {problem}
+          </p>
+        )}
+      </div>
+      <div className="grid content-start gap-2 text-[13.5px]">
+        {take.line && <p className="font-serif text-[16px]">{take.line}</p>}
+        {otherwise.map((row) => (
+          <p key={row.dial} className="flex justify-between gap-3 border-hair border-b py-[2px]">
+            <span className="text-muted">{row.word}</span>
+            <span>
+              <s className="text-muted">{row.planned}</s> <b>{row.really}</b>
+            </span>
+          </p>
+        ))}
+        {asPlanned.length > 0 && (
+          <details open={otherwise.length === 0 || undefined}>
+            <summary className="cursor-pointer text-muted">As planned</summary>
+            <dl className="columns-1">
+              {asPlanned.map((row) => (
+                <div key={row.dial} className="flex justify-between gap-3 border-hair border-b py-[2px]">
+                  <dt className="text-muted">{row.word}</dt>
+                  <dd>{row.planned}</dd>
+                </div>
+              ))}
+            </dl>
+          </details>
+        )}
+        <p className="flex flex-wrap gap-x-4 pt-1">
+          {take.shot && (
+            <Link className="underline" to={`/shots/${take.shot.id}`}>
+              its plan on the Bench
+            </Link>
+          )}
+          {take.clip_id && (
+            <Link className="underline" to={`/rushes/${take.clip_id}`}>
+              its clip in Rushes
+            </Link>
+          )}
+          {take.ladder_id && (
+            <Link className="underline" to={`/log/ladders/${take.ladder_id}`}>
+              its ladder
+            </Link>
+          )}
+        </p>
+      </div>
+    </section>
+  );
+}
+
+/** A text that is kept when the field is left. */
+function Said({ label, value, keep }: { label: string; value: string; keep: (text: string) => void }) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const done = () => {
+    if (typed !== null && typed.trim() !== value) keep(typed.trim());
+    setTyped(null);
+  };
+  return (
+    <label className="grid gap-[2px] text-[12.5px] text-muted">
+      {label}
+      <input
+        className="field text-ink"
+        maxLength={1000}
+        value={typed ?? value}
+        onChange={(event) => setTyped(event.target.value)}
+        onBlur={done}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") event.currentTarget.blur();
+          if (event.key === "Escape") setTyped(null);
+        }}
+      />
+    </label>
+  );
+}
