@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 from steady_tide import library
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.core.brief import Brief
+from steady_tide.core.log.filmed_ladder import FilmedLadder, best_first_of, usual_of
 from steady_tide.core.log.judging import (
     Answer,
     JudgedRung,
@@ -25,7 +26,7 @@ from steady_tide.core.log.judging import (
 )
 from steady_tide.core.log.ladder import DIALS, Ladder, changed_since, ladder_of, offered
 from steady_tide.services.crew_kit import CrewKit
-from steady_tide.services.ladders import LadderRead, basis_of_shot, best_first_of, read_ladders, usual_of
+from steady_tide.services.ladders import basis_of_shot, read_ladders
 from steady_tide.services.takes import told_takes
 from steady_tide.store import ladders as store
 from steady_tide.store import rushes as store_rushes
@@ -166,7 +167,7 @@ def _plan(
     ladder: Ladder,
     gear: CrewKit,
     names: dict[str, str],
-    read: LadderRead | None = None,
+    read: FilmedLadder | None = None,
     frames: dict[int, list[str]] | None = None,
 ) -> dict[str, Any]:
     amounts = {} if read is None else read.amounts
@@ -252,28 +253,28 @@ def list_all(session: SessionOf) -> LadderList:
             title=read.row.title,
             shot=shots[read.row.shot_id]["title"] if read.row.shot_id in shots else "",
             made_at=read.row.made_at,
-            rungs=len(read.ladder.rungs),
-            takes=len(read.takes),
-            answers=len(read.answers),
-            told=_limits_told(read),
+            rungs=len(read.filmed.ladder.rungs),
+            takes=len(read.filmed.takes),
+            answers=len(read.filmed.answers),
+            told=_limits_told(read.filmed),
         )
         for read in read_ladders(session, rows, seen)
     ]
     return LadderList(items=items, total=len(items))
 
 
-def _limits_told(read: LadderRead) -> list[str]:
+def _limits_told(read: FilmedLadder) -> list[str]:
     return [limit.says for limit in _limits(read)]
 
 
-def _of_person(read: LadderRead) -> dict[str, list[JudgedRung]]:
+def _of_person(read: FilmedLadder) -> dict[str, list[JudgedRung]]:
     people: dict[str, list[JudgedRung]] = {}
     for judged in read.judged:
         people.setdefault(judged.who, []).append(judged)
     return people
 
 
-def _limits(read: LadderRead) -> list[Limit]:
+def _limits(read: FilmedLadder) -> list[Limit]:
     quantity = read.ladder.quantity
     if quantity is None:
         return []
@@ -297,7 +298,8 @@ def get(session: SessionOf, gear: CrewKitOf, ladder_id: UUID) -> LadderOut:
 
 def _out(session: Session, row: LadderKept, gear: CrewKit) -> LadderOut:
     takes = told_takes(session, store_takes.takes_of_ladder(session, row.id))
-    (read,) = read_ladders(session, [row], [take.seen for take in takes])
+    (kept,) = read_ladders(session, [row], [take.seen for take in takes])
+    read = kept.filmed
     ladder, known = read.ladder, library.knowledge()
     shot = None if row.shot_id is None else find(session, row.shot_id)
     names = gear.names
@@ -311,8 +313,8 @@ def _out(session: Session, row: LadderKept, gear: CrewKit) -> LadderOut:
     levels = {rung: amount for rung, (amount, _) in read.amounts.items()}
     usual = None if ladder.quantity is None else usual_of(ladder.quantity, known, ladder, read.amounts)
     spread = known.limits["own_noise_spread_stops"]
-    everybody = {answer.who for _, answer in read.answers}
-    answers = [answer for _, answer in read.answers]
+    everybody = {answer.who for answer in read.answers}
+    answers = read.answers
 
     def pair(who: str | None) -> tuple[int, int]:
         if usual is None or ladder.quantity is None or len(levels) < 2:
@@ -333,7 +335,7 @@ def _out(session: Session, row: LadderKept, gear: CrewKit) -> LadderOut:
         brief=None if shot is None else Brief.model_validate(shot.brief),
         made_at=row.made_at,
         best_first=list(best_first_of(ladder, read.amounts)),
-        answers=[AnswerOut(id=answer_id, answer=answer) for answer_id, answer in read.answers],
+        answers=[AnswerOut(id=answer_id, answer=answer) for answer_id, answer in zip(kept.ids, answers, strict=True)],
         next={who: pair(who) for who in everybody},
         first=pair(None),
         told=[
@@ -346,17 +348,17 @@ def _out(session: Session, row: LadderKept, gear: CrewKit) -> LadderOut:
     )
 
 
-def _all_judged(read: LadderRead) -> list[JudgedRung]:
+def _all_judged(read: FilmedLadder) -> list[JudgedRung]:
     """What was said of each rung, those too whose ladder has no quantity."""
     if read.ladder.quantity is not None:
         return read.judged
     found = []
-    for number, (_, answer) in enumerate(read.answers):
+    for number, answer in enumerate(read.answers):
         for rung, accepted in judged_of(answer, read.ladder.best_first):
             found.append(
                 JudgedRung(
                     who=answer.who,
-                    ladder=str(read.row.id),
+                    ladder=read.key,
                     quantity="",
                     rung=rung,
                     amount=1.0,

@@ -4,13 +4,24 @@ from __future__ import annotations
 
 import typer
 
-from steady_tide.cli import backup, kit, light, look, outside, panel, rushes, shots, worker  # each brings its commands
+from steady_tide.cli import (  # each brings its commands
+    backup,
+    kit,
+    light,
+    log,
+    look,
+    outside,
+    panel,
+    rushes,
+    shots,
+    worker,
+)
 from steady_tide.cli.shell import BAD_INPUT, NO_PLAN, app
 from steady_tide.core.errors import BadInput, NoLegalPlan
 from steady_tide.words.refusals import refusal_words
 from steady_tide.words.writing import NARROW
 
-__all__ = ["backup", "kit", "light", "look", "outside", "panel", "run", "rushes", "shots", "worker"]
+__all__ = ["backup", "kit", "light", "log", "look", "outside", "panel", "run", "rushes", "shots", "worker"]
 
 
 def run() -> None:

@@ -10,9 +10,11 @@ import typer
 
 from steady_tide import library
 from steady_tide.core import sizes
-from steady_tide.core.errors import BadBrief, Fault
+from steady_tide.core.errors import BadBrief, BadFile, Fault
 from steady_tide.core.kit import Kit
+from steady_tide.core.own.numbers import OwnNumber
 from steady_tide.formats.kit_file import load_sheet
+from steady_tide.services.log_files import read_log_json
 from steady_tide.words.writing import NARROW
 
 BAD_INPUT, NO_PLAN = 2, 3
@@ -47,6 +49,16 @@ def kit_of(sheets: list[Path] | None) -> Kit:
     mounts = tuple(camera.filter_mount.fits for camera in given if camera.filter_mount.fits)
     filters = tuple(f.model_copy(update={"fits": (*f.fits, *mounts)}) if f.kind != "colour" else f for f in kit.filters)
     return kit.model_copy(update={"cameras": given, "filters": filters})
+
+
+def own_of(path: Path) -> tuple[OwnNumber, ...]:
+    """The own numbers that are switched on in a log's file. Raises BadFile."""
+    try:
+        if path.stat().st_size > sizes.LOG:
+            raise BadFile(Fault(str(path), f"is larger than {sizes.in_mb(sizes.LOG)} MB", "Export fewer takes."))
+        return read_log_json(path.read_bytes(), str(path)).own
+    except OSError as error:
+        raise BadFile(Fault(str(path), f"cannot be read ({error.strerror})", "Check the name of the file.")) from None
 
 
 def read_json(path: Path) -> Any:

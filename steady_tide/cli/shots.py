@@ -9,10 +9,11 @@ from typing import Annotated, Any
 import typer
 
 from steady_tide import library
-from steady_tide.cli.shell import BAD_INPUT, AsJson, SheetFiles, app, kit_of, read_json, say
+from steady_tide.cli.shell import BAD_INPUT, AsJson, SheetFiles, app, kit_of, own_of, read_json, say
 from steady_tide.core.brief import Brief, read_brief
 from steady_tide.core.errors import BadBrief, BadInput, Fault
 from steady_tide.core.kit import Kit
+from steady_tide.core.own.entering import entered
 from steady_tide.core.planning.estimates import check_estimates
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
@@ -36,10 +37,15 @@ def plan(
     card: Annotated[
         Path | None, typer.Option(help="Write the field card to this file, as self-contained HTML.")
     ] = None,
+    own: Annotated[
+        Path | None, typer.Option(help="A log as JSON: plan with the own numbers that are switched on in it.")
+    ] = None,
 ) -> None:
     """Plan a shot: read a brief, print the setting sheet."""
     what = read_brief(read_json(brief))
     kit, knowledge = kit_of(sheet), library.knowledge()
+    if own is not None:
+        kit, knowledge = entered(kit, knowledge, own_of(own))
     made = plan_shot(what, kit, knowledge)
     answer = told(made)
     if card is not None:
@@ -51,7 +57,9 @@ def plan(
         say(
             answer.model_dump_json(indent=2)
             if as_json
-            else "\n".join([*_lines(what.title, answer), *_estimated(what, kit, made)])
+            else "\n".join(
+                [*_lines(what.title, answer), *(f"  {used.says}." for used in answer.own), *_estimated(what, kit, made)]
+            )
         )
 
 

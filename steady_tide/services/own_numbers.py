@@ -51,7 +51,7 @@ def evidence_of(session: Session, gear: CrewKit, takes: Sequence[TakeTold] | Non
     kit, knowledge = gear.bare
     return Evidence(
         takes=seen,
-        judged=[judged for ladder in read for judged in ladder.judged],
+        judged=[judged for ladder in read for judged in ladder.filmed.judged],
         notes=[NOTE.validate_python(row.note) for row in store_takes.list_notes(session)],
         clocks=[
             Clock(ids.get(row.camera, row.camera), row.ahead_s, row.clips) for row in store_rushes.list_clocks(session)

@@ -12,13 +12,11 @@ from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.core.errors import BadInput, Fault
-from steady_tide.core.knowledge import Limits
 from steady_tide.core.log.recurring import attribute
+from steady_tide.core.log.seeing import seen_takes
 from steady_tide.core.log.take import TakeFields, TakeSeen
-from steady_tide.core.rushes.content import content_stops
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.planned import ClipPlan
-from steady_tide.core.rushes.verdict import verdict
 from steady_tide.store import takes as store
 from steady_tide.store.shots import get_shot
 from steady_tide.store.tables import Shot, TakeKept
@@ -50,36 +48,34 @@ def told_takes(session: Session, rows: Sequence[TakeKept] | None = None) -> list
     left out."""
     rows = store.list_takes(session) if rows is None else rows
     shots = store.shots_told(session)
-    limits = library.knowledge().limits
     numbers = _numbers(rows)
-    read = {row.id: _read(row) for row in rows}
-    contents = _contents(rows, read, limits)
+    seen = seen_takes([_seen(row, shots) for row in rows], library.knowledge().limits)
     found = []
-    for row in rows:
+    for row, take in zip(rows, seen, strict=True):
         shot = shots.get(row.shot_id) if row.shot_id is not None else None
-        clip, plan = read[row.id]
-        said = TakeFields.model_validate(row.said)
-        judged = None if clip is None else verdict(clip, plan, limits, contents.get(row.shot_id, 0.0))
-        light = (plan.light_kind if plan is not None else None) or (shot or {}).get("light")
-        seen = TakeSeen(
-            key=str(row.id),
-            at=row.at,
-            said=said,
-            shot=None if row.shot_id is None else str(row.shot_id),
-            scenario=None if shot is None else shot["scenario"],
-            place=None if shot is None else shot["place"] or None,
-            light=light,
-            measures=clip,
-            plan=plan,
-            verdict=judged,
-            ladder=None if row.ladder_id is None else str(row.ladder_id),
-            rung=row.rung,
-        )
         told = None
         if shot is not None and row.shot_id is not None:
             told = ShotTold(row.shot_id, shot["title"], shot["shoot"], shot["shoot_id"], shot["zone"])
-        found.append(TakeTold(row, seen, told, numbers[row.id]))
+        found.append(TakeTold(row, take, told, numbers[row.id]))
     return found
+
+
+def _seen(row: TakeKept, shots: dict[UUID, dict[str, Any]]) -> TakeSeen:
+    shot = (shots.get(row.shot_id) if row.shot_id is not None else None) or {}
+    plan = None if row.planned is None else ClipPlan.model_validate(row.planned)
+    return TakeSeen(
+        key=str(row.id),
+        at=row.at,
+        said=TakeFields.model_validate(row.said),
+        shot=None if row.shot_id is None else str(row.shot_id),
+        scenario=shot.get("scenario"),
+        place=shot.get("place") or None,
+        light=(None if plan is None else plan.light_kind) or shot.get("light"),
+        measures=None if row.measures is None else ClipMeasures.model_validate(row.measures),
+        plan=plan,
+        ladder=None if row.ladder_id is None else str(row.ladder_id),
+        rung=row.rung,
+    )
 
 
 def _numbers(rows: Sequence[TakeKept]) -> dict[UUID, int]:
@@ -90,25 +86,6 @@ def _numbers(rows: Sequence[TakeKept]) -> dict[UUID, int]:
         counted[row.shot_id] += 1
         numbers[row.id] = counted[row.shot_id]
     return numbers
-
-
-Read = tuple[ClipMeasures | None, ClipPlan | None]
-
-
-def _read(row: TakeKept) -> Read:
-    return (
-        None if row.measures is None else ClipMeasures.model_validate(row.measures),
-        None if row.planned is None else ClipPlan.model_validate(row.planned),
-    )
-
-
-def _contents(rows: Sequence[TakeKept], read: dict[UUID, Read], limits: Limits) -> dict[UUID | None, float]:
-    of_shot: dict[UUID | None, list[tuple[ClipMeasures, ClipPlan]]] = defaultdict(list)
-    for row in rows:
-        clip, plan = read[row.id]
-        if clip is not None and plan is not None:
-            of_shot[row.shot_id].append((clip, plan))
-    return {shot_id: content_stops(takes, limits) for shot_id, takes in of_shot.items()}
 
 
 # By what takes are found, besides words.
