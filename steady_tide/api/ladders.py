@@ -325,7 +325,7 @@ def _out(session: Session, row: LadderKept, gear: CrewKit) -> LadderOut:
     light = None if shot is None else (shot.plan or {}).get("light_kind")
     camera = gear.camera(ladder.camera).name if gear.has(ladder.camera) else ladder.camera
     chosen = {} if shot is None else (shot.plan or {}).get("chosen", {})
-    against = contradictions(read.judged, known.limits["contradicts_stops"]) if ladder.quantity else ()
+    against = contradictions(read.judged, known.limits) if ladder.quantity else ()
     return LadderOut(
         **_plan(ladder, gear, names, read, frames),
         id=row.id,

@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 
 from fastapi import APIRouter, Body, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from steady_tide import library
@@ -236,8 +236,8 @@ def _told_one(session: Session, row: TakeKept) -> TakeTold:
 @router.put("/takes/{take_id}")
 def log_take(session: SessionOf, gear: CrewKitOf, take_id: UUID, logged: TakeLogged) -> TakeOut:
     """Log a take under an id that is made where it is logged. Said again, it stays as it is."""
-    more = {"ladder_id": logged.ladder_id, "rung": logged.rung}
-    return _one(session, keep_take(session, take_id, logged.shot_id, logged.said, more), gear)
+    kept = keep_take(session, take_id, logged.shot_id, logged.said, logged.ladder_id, logged.rung)
+    return _one(session, kept, gear)
 
 
 @router.get("/takes/{take_id}")
@@ -475,11 +475,12 @@ class LogReadOut(BaseModel):
 async def take_in(
     request: Request,
     name: Annotated[str, Query(min_length=1, max_length=200, pattern=r"^[^\x00]*$")] = "the file",
-    zone: Annotated[str, Query(max_length=64, description="for times that name none")] = "UTC",
+    zone: Annotated[
+        str, Query(max_length=64, description="for times that name none"), AfterValidator(known_zone)
+    ] = "UTC",
     apply: Annotated[bool, Query(description="keep it, instead of looking only")] = False,
 ) -> LogReadOut:
     """Take in a log as JSON, or takes as CSV; by default only tell what it would bring."""
-    known_zone(zone)
     data = await request.body()
     database: Database = request.app.state.database
 

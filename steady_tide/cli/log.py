@@ -73,9 +73,7 @@ def log(
     titles = {ladder.key: ladder.title for ladder in filmed}
     against = [
         contradiction_words(one, "snr", titles)
-        for one in contradictions(
-            [one for one in judged if one.quantity == "snr"], knowledge.limits["contradicts_stops"]
-        )
+        for one in contradictions([one for one in judged if one.quantity == "snr"], knowledge.limits)
     ]
     if as_json:
         _say_json(takes, doubts, recurs, found, against)

@@ -85,8 +85,7 @@ def own_numbers(session: Session, gear: CrewKit) -> tuple[list[OwnStands], tuple
             counts = read_number({**plain, "edition": kept_row.edition})
         on = kept_row is not None and kept_row.switched_on
         stand.append(OwnStands(one, on, counts, names_of(one.of, evidence.kit, evidence.knowledge)))
-    least = evidence.limits["contradicts_stops"]
-    return stand, contradictions([one for one in evidence.judged if one.quantity == "snr"], least)
+    return stand, contradictions([one for one in evidence.judged if one.quantity == "snr"], evidence.limits)
 
 
 def switch(session: Session, gear: CrewKit, key: str, on: bool, take_over: bool) -> OwnStands:

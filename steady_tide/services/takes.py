@@ -18,6 +18,7 @@ from steady_tide.core.log.take import TakeFields, TakeSeen
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.store import takes as store
+from steady_tide.store.ladders import get_ladder
 from steady_tide.store.shots import get_shot
 from steady_tide.store.tables import Shot, TakeKept
 
@@ -135,16 +136,28 @@ def counts_of(takes: Sequence[TakeTold]) -> dict[str, dict[str, int]]:
 
 
 def keep_take(
-    session: Session, take_id: UUID, shot_id: UUID | None, said: TakeFields, more: dict[str, Any]
+    session: Session, take_id: UUID, shot_id: UUID | None, said: TakeFields, ladder_id: UUID | None, rung: int | None
 ) -> TakeKept:
-    """Keep a take that was logged, once. take_id: made where it was logged; shot_id: of which shot; said: of it; more: ladder
-    and rung. Returns it. Raises NotFound where the shot is gone, BadInput where it cannot be."""
+    """Keep a take that was logged, once. take_id: made where it was logged; shot_id: of which shot; said: of it;
+    ladder_id, rung: on which step of which ladder. Returns it. Raises NotFound where the shot or the ladder is gone, BadInput
+    where it cannot be."""
     if shot_id is not None:
         shot = get_shot(session, shot_id)
         _within_reach(shot, said)
         said = _as_planned(shot, said)
-    fields = {"shot_id": shot_id, "at": said.at, "said": said.model_dump(mode="json"), "made_by": "card", **more}
+    fields = {"shot_id": shot_id, "at": said.at, "said": said.model_dump(mode="json"), "made_by": "card"}
+    fields |= _on_ladder(session, ladder_id, rung)
     return store.put_take(session, take_id, fields)[0]
+
+
+def _on_ladder(session: Session, ladder_id: UUID | None, rung: int | None) -> dict[str, Any]:
+    """Columns of a take on a ladder. Raises NotFound, BadInput where the ladder has no such rung."""
+    if ladder_id is None:
+        return {}
+    rungs = len(get_ladder(session, ladder_id).ladder["rungs"])
+    if rung is None or rung >= rungs:
+        raise BadInput(Fault("rung", f"is {rung}, and the ladder has {rungs}", f"Give one from 0 to {rungs - 1}."))
+    return {"ladder_id": ladder_id, "rung": rung}
 
 
 def _as_planned(shot: Shot, said: TakeFields) -> TakeFields:

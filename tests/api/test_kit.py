@@ -139,7 +139,9 @@ def test_a_camera_is_written_kept_changed_and_its_plans_keep_their_edition(own: 
     assert (sheet["id"], sheet["edition"]) == ("whelk-4", 1)
     assert own.post("/api/cameras", json={"rough": begun}).status_code == 409
     shot = new_shot(own, "whelk-4")
-    assert shot["sheet"] == {"camera": "whelk-4", "name": "Whelk 4", "edition": 1, "latest": 1}
+    assert shot["sheet"] == {
+        "camera": "whelk-4", "name": "Whelk 4", "edition": 1, "latest": 1, "own": [], "held": None,
+    }  # fmt: skip
 
     again = ok(own.get("/api/cameras/whelk-4/rough"))
     assert again["rough"]["known"]["megapixels"] == 12

@@ -12,6 +12,7 @@ import numpy as np
 from pydantic import Field, model_validator
 
 from steady_tide.core.frozen import Frozen
+from steady_tide.core.knowledge import Limits
 from steady_tide.core.log.posterior import Estimated, Judged, chances, limit_of
 from steady_tide.core.log.take import Short
 from steady_tide.core.moments import Moment
@@ -134,10 +135,10 @@ def limit_in(judged: Sequence[JudgedRung], usual: float, usual_spread: float) ->
     return Estimated(ends[0], min(ends[1:]), max(ends[1:]), found.spread, answers)
 
 
-def contradictions(judged: Sequence[JudgedRung], least_stops: float) -> tuple[Contradiction, ...]:
+def contradictions(judged: Sequence[JudgedRung], limits: Limits) -> tuple[Contradiction, ...]:
     """What people said that does not go together: the plainest for each person and pair of ladders.
 
-    judged: of one quantity; least_stops: closer ones are no contradiction. Returns them, the
+    judged: of one quantity; limits: of judgement. Returns them, the
     plainest first.
     """
     found: dict[tuple[str, str, str], Contradiction] = {}
@@ -149,7 +150,7 @@ def contradictions(judged: Sequence[JudgedRung], least_stops: float) -> tuple[Co
                 continue
             apart = level_of(refused.quantity, refused.amount) - level_of(taken.quantity, taken.amount)
             key = (taken.who, taken.ladder, refused.ladder)
-            if apart >= least_stops and (key not in found or found[key].apart < apart):
+            if apart >= limits["contradicts_stops"] and (key not in found or found[key].apart < apart):
                 found[key] = Contradiction(
                     who=taken.who, accepted_ladder=taken.ladder, accepted=taken.amount,
                     refused_ladder=refused.ladder, refused=refused.amount, apart=apart,
