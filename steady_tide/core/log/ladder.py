@@ -21,6 +21,7 @@ from steady_tide.core.sheet import CameraSheet
 
 Planner = Callable[[Brief], Plan]
 MOST_RUNGS, LEAST_RUNGS = 6, 2
+AUTOMATIC = "auto"
 PASSES = (1, 2, 4)
 
 # What a ladder of each dial is about: the quantity that is judged, None where the pictures are only liked or not.
@@ -257,12 +258,18 @@ def not_held(dial: str, rungs: Sequence[RungPlan], limits: Limits) -> list[NotHe
         if name != dial and name not in together and any(value != values[0] for value in values):
             found.append(NotHeld(what="dial", facts={"dial": name, "values": [rung.pins.get(name) for rung in rungs]}))
     seen = limits["ladder_visible_stops"]
-    if dial != "shutter_s":
+    followed = dial == "iso_ceiling" and all(rung.pins.get("shutter_s") == AUTOMATIC for rung in rungs)
+    if followed:
+        # Where gain is held and the shutter is free, the shutter makes up for the gain.
+        least = min(rung.iso_used[0] for rung in rungs)
+        times = [rung.shutter_used_s[0] * least / rung.iso_used[0] for rung in rungs]
+        found += _moving("exposure_time", times, seen)
+    elif dial != "shutter_s":
         found += _moving("exposure_time", [rung.shutter_used_s[0] for rung in rungs], seen)
     if dial != "iso_ceiling":
         found += _moving("gain", [float(rung.iso_used[1]) for rung in rungs], seen)
     brightness = [rung.brighter_stops for rung in rungs]
-    if dial != "exposure_compensation" and max(brightness) - min(brightness) >= seen:
+    if not followed and dial != "exposure_compensation" and max(brightness) - min(brightness) >= seen:
         found.append(NotHeld(what="brightness", facts={"stops": max(brightness) - min(brightness)}))
     fields = [rung.field_deg for rung in rungs]
     if dial != "view" and max(fields) / min(fields) - 1.0 >= limits["ladder_visible_share"]:

@@ -103,9 +103,22 @@ def chances(judged: Sequence[Judged], levels: Sequence[float], usual: float, usu
 def share_of(with_it: int, of: int) -> Estimated:
     """A share, from how many of how many. Returns the posterior's mean and central interval under Jeffreys' prior. Source:
     jeffreys1946."""
+    share, weights = _shares(with_it, of)
+    return _summed(share, weights, 0.0, of)
+
+
+def chance_above(with_it: int, of: int, others_with_it: int, others: int) -> float:
+    """How surely one share lies above another, each from how many of how many. Returns a share. Source: as of `share_of`."""
+    _, mine = _shares(with_it, of)
+    _, theirs = _shares(others_with_it, others)
+    mine, theirs = mine / mine.sum(), theirs / theirs.sum()
+    return float((mine * (np.cumsum(theirs) - theirs / 2.0)).sum())
+
+
+def _shares(with_it: int, of: int) -> tuple[Floats, Floats]:
     share = (np.arange(STEPS * 4) + 0.5) / (STEPS * 4)
     log = (with_it - 0.5) * np.log(share) + (of - with_it - 0.5) * np.log1p(-share)
-    return _summed(share, np.exp(log - log.max()), 0.0, of)
+    return share, np.exp(log - log.max())
 
 
 def _summed(places: Floats, weights: Floats, spread: float, count: int) -> Estimated:

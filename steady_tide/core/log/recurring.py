@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.knowledge import Limits
-from steady_tide.core.log.posterior import share_of
+from steady_tide.core.log.posterior import chance_above, share_of
 from steady_tide.core.log.take import FaultCode, TakeSeen
 
 # By what takes are grouped.
@@ -73,8 +73,8 @@ def _of_group(
             continue
         low = share_of(len(having), len(group)).low
         elsewhere = sum(fault in take.faults for take in others)
-        base = share_of(elsewhere, len(others)).value if others else 0.0
-        if len(having) / len(group) < limits["recurs_share"] or low <= base:
+        sure = chance_above(len(having), len(group), elsewhere, len(others))
+        if len(having) / len(group) < limits["recurs_share"] or sure < limits["recurs_sure_share"]:
             continue
         found.append(
             Recurring(
