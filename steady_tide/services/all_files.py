@@ -23,6 +23,8 @@ from steady_tide.formats.kit_file import write_kit_file, write_sheet_file
 from steady_tide.formats.shoot_zip import write_shoot_json
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.days import rules_of
+from steady_tide.services.log_files import log_file_of, takes_csv_of, write_log_json
+from steady_tide.services.takes import told_takes
 from steady_tide.store import kit as store_kit
 from steady_tide.store import shoots as store
 from steady_tide.store import shots as store_shots
@@ -35,8 +37,11 @@ cameras/NAME/edition-N.json     every edition of every camera's sheet, put away 
 drafts/N-NAME.json              sheets that are begun
 shoots/N-NAME.json              shoots with their shots, rules, wishes, ticks and what was set
 crew.json                       the crew's way of working
+log.json                        takes, ladders with what was said of them, notes of gear, own numbers
+takes.csv                       the takes as a table
 
-Kit > Sheets and kits as files brings kit.json and sheets in; Shoots > Import a shoot brings shoots in. Plans are left
+Kit > Sheets and kits as files brings kit.json and sheets in; Shoots > Import a shoot brings shoots in; Log > Out and in brings
+log.json and takes.csv in. Plans are left
 out: they follow from the briefs. Nothing here is locked or packed in a way of its own.
 """
 
@@ -126,4 +131,6 @@ def all_files(session: Session, gear: CrewKit) -> dict[str, bytes]:
     if crew is not None:
         ours = {"name": crew.name, "people": crew.people, "school": crew.school}
         files["crew.json"] = json.dumps(ours, ensure_ascii=False, indent=1) + "\n"
+    files["log.json"] = write_log_json(log_file_of(session))
+    files["takes.csv"] = takes_csv_of(session, told_takes(session))
     return {name: text.encode() for name, text in files.items()}

@@ -16,12 +16,12 @@ from steady_tide.core.frozen import Frozen
 from steady_tide.core.gear import Mount
 from steady_tide.core.knowledge import Limits
 from steady_tide.core.motion import excursion_deg, left_over_deg
+from steady_tide.core.planning.dials.kind import AUTOMATIC
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.sheet import CameraSheet
 
 Planner = Callable[[Brief], Plan]
 MOST_RUNGS, LEAST_RUNGS = 6, 2
-AUTOMATIC = "auto"
 PASSES = (1, 2, 4)
 
 # What a ladder of each dial is about: the quantity that is judged, None where the pictures are only liked or not.
