@@ -1,6 +1,6 @@
 // One ladder: how it is filmed, its frames side by side, and what is good enough.
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { queries } from "../../api/http";
 import { changed, keys } from "../../api/keys";
@@ -22,6 +22,7 @@ export default function LadderPage({ onGone }: { onGone: (gone: Gone) => void })
   const takes = useQuery(takesQuery({}));
   const navigate = useNavigate();
   const [view, setView] = useState<View | null>(null);
+  const began = useRef<View | null>(null);
   const [who, setWho] = useState<string | null>(() => recall<string>("judging-as"));
   const [blind, setBlind] = useState(true);
   const said = useMutation({
@@ -41,8 +42,10 @@ export default function LadderPage({ onGone }: { onGone: (gone: Gone) => void })
   if (ladder.error && !ladder.data) return <Trouble error={ladder.error} retry={() => ladder.refetch()} />;
   if (!ladder.data) return <p className="p-6 text-muted">Setting the ladder up.</p>;
   const found = ladder.data;
-  const shown =
-    view ?? (found.answers.length > 0 || found.rungs.some((rung) => rung.takes > 0) ? "pairs" : "film");
+  // Where one begins: with filming until all of it is filmed; what happens meanwhile moves nobody on.
+  began.current ??=
+    found.rungs.reduce((sum, rung) => sum + rung.takes, 0) >= found.order.length ? "pairs" : "film";
+  const shown = view ?? began.current;
   const mine = found.answers.filter((one) => one.answer.who === who);
   const remove = () =>
     logApi.removeLadder(ladderId).then(() => {
