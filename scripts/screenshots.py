@@ -99,17 +99,15 @@ def ways(page: Page, address: str, folder: Path) -> None:
 
 
 def look(page: Page, address: str, shot: str, folder: Path) -> None:
-    """This plan of the punts and a darker one, in the day's and the red ground."""
+    """This plan of the punts and a darker one."""
     page.goto(f"{address}/shots/{shot}/look")
     page.get_by_role("button", name="The other plan").click()
     page.get_by_role("dialog", name="The other plan").get_by_role("button", name="take a cleaner").click()
     page.get_by_role("slider", name="Moment of the light").fill("0.25")
     page.get_by_role("table").first.wait_for()
     page.wait_for_timeout(4000)
-    for ground in ("red", "day"):
-        on_ground(page, ground)
-        page.wait_for_timeout(200)
-        page.screenshot(path=folder / f"look-{ground}.png")
+    page.wait_for_timeout(200)
+    page.screenshot(path=folder / "look-day.png")
 
 
 def rushes(page: Page, address: str, folder: Path) -> None:
@@ -131,6 +129,29 @@ def rushes(page: Page, address: str, folder: Path) -> None:
         page.screenshot(path=folder / f"rushes-{ground}.png")
 
 
+def log(page: Page, address: str, folder: Path) -> None:
+    """The season: its takes, a ladder that is judged, and own numbers of which some are on."""
+    page.goto(f"{address}/log")
+    page.get_by_text("What recurs").wait_for()
+    page.wait_for_timeout(300)
+    page.screenshot(path=folder / "log-takes.png")
+    ladder = next(one for one in httpx.get(f"{address}/api/ladders").json()["items"] if one["answers"] > 8)
+    page.goto(f"{address}/log/ladders/{ladder['id']}")
+    page.get_by_label("Who judges").fill("Wren Castellane")
+    page.get_by_label("Who judges").press("Enter")
+    for place in ("left", "right"):
+        page.get_by_role("img", name=f"The {place} frame").and_(page.locator("img")).wait_for()
+    page.evaluate("document.activeElement.blur()")
+    page.screenshot(path=folder / "log-ladder.png")
+    for key in ("metering/limpet-7/day", "noise/Wren%20Castellane"):
+        httpx.post(f"{address}/api/log/numbers", json={"key": key, "on": True}).raise_for_status()
+    page.goto(f"{address}/log/own")
+    page.get_by_text("plans use it").first.wait_for()
+    page.screenshot(path=folder / "log-own.png")
+    for key in ("metering/limpet-7/day", "noise/Wren%20Castellane"):
+        httpx.post(f"{address}/api/log/numbers", json={"key": key, "on": False}).raise_for_status()
+
+
 def main() -> None:
     """Take all pictures."""
     address, folder = sys.argv[1], Path(sys.argv[2] if len(sys.argv) > 2 else "docs/screenshots")
@@ -142,10 +163,8 @@ def main() -> None:
         page.goto(f"{address}/shoots")
         page.get_by_role("slider", name="Creek from the air, start").click()
         page.locator("[data-glass]").first.wait_for()
-        for ground in ("day", "red"):
-            on_ground(page, ground)
-            page.wait_for_timeout(150)
-            page.screenshot(path=folder / f"shoots-{ground}.png")
+        page.wait_for_timeout(150)
+        page.screenshot(path=folder / "shoots-day.png")
         for ground, shot in (("day", quay), ("red", punts)):
             page.goto(f"{address}/shots/{shot}")
             page.get_by_role("figure", name="Gauge").wait_for()
@@ -158,11 +177,6 @@ def main() -> None:
         page.keyboard.press("g")
         page.wait_for_timeout(200)
         page.screenshot(path=folder / "bench-open-row.png")
-        page.goto(f"{address}/shots/{shot_called(address, 'Rows of eelgrass')}")
-        page.get_by_role("figure", name="Gauge").wait_for()
-        page.get_by_role("button", name="depth", exact=True).click()
-        page.wait_for_timeout(300)
-        page.screenshot(path=folder / "bench-depth.png")
         shoot = httpx.get(f"{address}/api/shoots").json()["items"][0]["id"]
         for view, sign in (
             ("budgets", "charge left"),
@@ -174,6 +188,7 @@ def main() -> None:
             page.screenshot(path=folder / f"shoots-{view}.png")
         look(page, address, punts, folder)
         rushes(page, address, folder)
+        log(page, address, folder)
         ways(page, address, folder)
         of_the_kit(page, address, folder)
         on_paper(address, shot_called(address, "Rows of eelgrass"), folder / "card-paper.png")

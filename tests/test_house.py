@@ -121,6 +121,7 @@ JUDGING = (
     *(f"core/planning/{name}.py" for name in ("supplies", "situation", "advice", "ranking")),
     *(f"core/outing/{name}.py" for name in ("packing", "day_task")),
     *(f"core/rushes/{name}.py" for name in ("against", "verdict", "takes", "report")),
+    *(f"core/log/{name}.py" for name in ("recurring", "ladder")),
 )
 # Nothing, one and two, the halves of a span, percent, and what units hold of each other.
 INNOCENT = {0, 1, 2, 0.5, 100, 60, 3600, 1000, 1e6, 2e6, 1e-9, 1e9, 8}
@@ -194,6 +195,7 @@ def test_every_public_function_of_the_core_says_what_it_does() -> None:
         "docs/keeping.md",
         "docs/look.md",
         "docs/rushes.md",
+        "docs/log.md",
     ],
 )
 def test_links_and_pictures_of_the_documents_exist(document: str) -> None:
@@ -269,6 +271,7 @@ def test_the_shell_examples_of_the_readme_run(tmp_path: Path) -> None:
     (tmp_path / commands[0].split()[-1]).write_text(brief.group(1))
     (tmp_path / "mine.json").write_text(json.dumps(small_sheet_data()))
     (tmp_path / "shoot.json").write_text(write_shoot_json(demo_shoot(1)))
+    (tmp_path / "takes.csv").write_text("at,rating,mount\n2026-10-17 10:05,keep,chest\n")
     own_gear(tmp_path)
     printed = []
     for number, command in enumerate(commands):
@@ -280,13 +283,15 @@ def test_the_shell_examples_of_the_readme_run(tmp_path: Path) -> None:
             assert line.rstrip() in printed[0], line
 
 
-@pytest.mark.parametrize("page", ["docs/look.md", "docs/rushes.md"])
+@pytest.mark.parametrize("page", ["docs/look.md", "docs/rushes.md", "docs/log.md"])
 def test_the_commands_of_a_page_run(tmp_path: Path, page: str) -> None:
     commands = re.findall(r"^\.venv/bin/steady-tide (.+?)(?:\s+#.*)?$", (ROOT / page).read_text(), re.M)
     assert len(commands) >= 2
     (tmp_path / "brief.json").write_text(json.dumps({"light": SUN}))
     (tmp_path / "plan.json").write_text(answer(tmp_path, "plan", "brief.json", "--json").stdout)
     film(tmp_path / "clip.mp4", [view(1, 3 * n, 0) for n in range(8)])
+    (tmp_path / "takes.csv").write_text("at,rating,mount\n2026-10-17 10:05,keep,chest\n")
+    (tmp_path / "log.json").write_text('{"format": "steady-tide/log", "version": 1}')
     for command in commands:
         done = answer(tmp_path, *command.split())
         assert done.returncode == 0, (command, done.stderr)

@@ -37,6 +37,7 @@ FOLDERS, CLIPS = 40, 5000  # of rushes, and clips in each
 FOLDER_DEPTH = 6  # folders below a folder that are looked into
 DROP = 8 * GB  # of a clip that is handed over instead of named
 TAKES, NOTES, LADDERS, ANSWERS = 20_000, 2000, 200, 500  # of a log; answers on one ladder
+RUNGS = 6  # of a ladder
 TAKE_PAGE = 200  # takes told at once
 LOG = 30 * MB  # its file, as JSON or CSV
 CLIP_PAGE = 200  # clips told at once

@@ -10,6 +10,7 @@ from typing import Annotated, Any
 import numpy as np
 from pydantic import Field
 
+from steady_tide.core import sizes
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadInput, Fault, NoLegalPlan
 from steady_tide.core.frozen import Frozen
@@ -21,8 +22,8 @@ from steady_tide.core.planning.plan import Plan
 from steady_tide.core.sheet import CameraSheet
 
 Planner = Callable[[Brief], Plan]
-MOST_RUNGS, LEAST_RUNGS = 6, 2
-PASSES = (1, 2, 4)
+LEAST_RUNGS = 2
+PASSES = (1, 2, 2 * 2)  # in all but the first as many there as back
 
 # What a ladder of each dial is about: the quantity that is judged, None where the pictures are only liked or not.
 DIALS: dict[str, str | None] = {
@@ -74,7 +75,7 @@ class Ladder(Frozen):
 
     dial: str
     camera: str
-    rungs: Annotated[tuple[RungPlan, ...], Field(min_length=LEAST_RUNGS, max_length=MOST_RUNGS)]
+    rungs: Annotated[tuple[RungPlan, ...], Field(min_length=LEAST_RUNGS, max_length=sizes.RUNGS)]
     best_first: tuple[int, ...]
     held: dict[str, Any]
     not_held: tuple[NotHeld, ...]
@@ -128,8 +129,8 @@ def ladder_of(basis: LadderBasis, dial: str, values: Sequence[Any], passes: int 
         if value not in legal:
             said = ", ".join(str(one) for one in legal) or "none"
             raise BadInput(Fault("values", f"{value} is not to be had in this shot", f"Use some of {said}."))
-    if not LEAST_RUNGS <= len(unique) <= MOST_RUNGS:
-        raise BadInput(Fault("values", f"are {len(unique)}", f"Choose {LEAST_RUNGS} to {MOST_RUNGS} that differ."))
+    if not LEAST_RUNGS <= len(unique) <= sizes.RUNGS:
+        raise BadInput(Fault("values", f"are {len(unique)}", f"Choose {LEAST_RUNGS} to {sizes.RUNGS} that differ."))
     if passes not in PASSES:
         raise BadInput(Fault("passes", f"{passes} is not offered", "Use 1, 2 or 4."))
     rungs = []

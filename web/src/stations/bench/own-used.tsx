@@ -2,11 +2,25 @@
 import { Link } from "react-router";
 import type { Plan, Schemas } from "../../api/types";
 
-type Props = { plan: Plan; changes: Schemas["ToldOwnChange"][] };
+type Props = { plan: Plan; changes: Schemas["ToldOwnChange"][]; shot: string };
 
-export function OwnUsed({ plan, changes }: Props) {
+export function OwnUsed({ plan, changes, shot }: Props) {
   const own = plan.own ?? [];
-  if (own.length === 0) return null;
+  return (
+    <>
+      {own.length > 0 && <Used own={own} changes={changes} />}
+      <p className="pt-3 text-[12.5px] text-muted">
+        Not sure of a dial?{" "}
+        <Link className="underline" to={`/log/ladders?shot=${shot}`}>
+          Settle it by a test ladder
+        </Link>
+        .
+      </p>
+    </>
+  );
+}
+
+function Used({ own, changes }: { own: NonNullable<Plan["own"]>; changes: Props["changes"] }) {
   return (
     <section aria-label="Your own numbers" className="pt-4">
       <h2 className="flex items-baseline justify-between pb-1 font-serif text-[16px] font-semibold">

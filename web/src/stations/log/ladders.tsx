@@ -244,8 +244,15 @@ function Offered({ shot, offers }: { shot: string; offers: Offers }) {
   );
 }
 
+/** What the rungs come to, their unit once. */
 function Amounts({ plan }: { plan: LadderPlan }) {
   const amounts = plan.rungs.map((rung) => rung.amount.replace(", as planned", "")).filter(Boolean);
-  if (amounts.length === 0) return null;
-  return <span className="block text-[12.5px] text-muted">{amounts.join(" · ")}</span>;
+  const [first, last] = [amounts[0], amounts.at(-1)];
+  if (!first || !last) return null;
+  const number = (text: string) => text.match(/^[\d.]+/)?.[0] ?? text;
+  return (
+    <span className="block text-[12.5px] text-muted">
+      {[...amounts.slice(0, -1).map(number), last].join(" · ")}
+    </span>
+  );
 }

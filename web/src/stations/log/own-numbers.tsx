@@ -63,9 +63,11 @@ function Known({ one }: { one: OwnNumber }) {
   const [open, setOpen] = useState(false);
   const switched = useMutation({
     mutationFn: ({ on, over }: { on: boolean; over?: boolean }) => logApi.switch(one.key, on, over),
-    onSettled: () => changed.own(),
+    onSettled: () => changed.own().then(() => setWanted(null)),
   });
-  const on = switched.isPending ? switched.variables.on : one.on;
+  // What was just said stands at once, until the service has told how it is.
+  const [wanted, setWanted] = useState<boolean | null>(null);
+  const on = wanted ?? one.on;
   return (
     <li className="grid items-center gap-x-6 gap-y-1 border-hair border-b py-2 lg:grid-cols-[minmax(0,1fr)_260px_minmax(10rem,14rem)]">
       <div>
@@ -103,7 +105,10 @@ function Known({ one }: { one: OwnNumber }) {
               aria-label={`Plan with ${one.title}`}
               checked={on}
               disabled={switched.isPending}
-              onChange={(event) => switched.mutate({ on: event.target.checked })}
+              onChange={(event) => {
+                setWanted(event.target.checked);
+                switched.mutate({ on: event.target.checked });
+              }}
             />
             {on ? <b>plans use it</b> : "plan with it"}
           </label>

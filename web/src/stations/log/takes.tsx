@@ -34,6 +34,8 @@ export function Takes({ onGone }: { onGone: (gone: Gone) => void }) {
   const navigate = useNavigate();
   const [asked, setAsked] = useState<Asked>({});
   const [adding, setAdding] = useState(false);
+  // On a phone the sentence that finds takes is folded away.
+  const [finding, setFinding] = useState(false);
   const [shown, setShown] = useState(SHOWN);
   const takes = useQuery(takesQuery(asked));
   const words = useRef<HTMLInputElement>(null);
@@ -83,10 +85,25 @@ export function Takes({ onGone }: { onGone: (gone: Gone) => void }) {
             {found.total === found.all ? found.all : `${found.total} of ${found.all}`}{" "}
             {found.total === 1 ? "take" : "takes"}
           </b>
+          <button
+            type="button"
+            className="min-h-8 font-sans text-[13px] text-muted underline sm:hidden"
+            aria-expanded={finding}
+            onClick={() => setFinding(!finding)}
+          >
+            {finding ? "fold" : "find some of them"}
+          </button>
           {FOUND_BY.filter((by) => (found.choices[by] ?? []).length > 0).map((by) => (
-            <Finder key={by} by={by} found={found} value={asked[by] ?? ""} ask={ask} />
+            <Finder
+              key={by}
+              by={by}
+              found={found}
+              value={asked[by] ?? ""}
+              ask={ask}
+              folded={!finding && !asked[by]}
+            />
           ))}
-          <label>
+          <label className={finding || asked.words ? "" : "max-sm:hidden"}>
             {"telling of "}
             <input
               ref={words}
@@ -165,13 +182,14 @@ type FinderProps = {
   found: TakesFound;
   value: string;
   ask: (by: keyof Asked, value: string) => void;
+  folded: boolean;
 };
 
-function Finder({ by, found, value, ask }: FinderProps) {
+function Finder({ by, found, value, ask, folded }: FinderProps) {
   const [lead, all] = LEADS[by];
   const choices = found.choices[by] ?? [];
   return (
-    <label className="max-w-full">
+    <label className={`max-w-full ${folded ? "max-sm:hidden" : ""}`}>
       {lead}{" "}
       <select
         className="max-w-[15rem] border-deep border-b-[1.5px] bg-transparent font-serif text-[15.5px] italic"
