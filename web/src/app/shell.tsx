@@ -38,14 +38,14 @@ export function Shell() {
       >
         Skip to the page
       </a>
-      <header className="no-print flex h-11 flex-none items-stretch border-ink border-b px-[6px] min-[400px]:px-3 sm:px-6">
+      <header className="no-print flex h-11 flex-none items-stretch border-ink border-b px-[6px] min-[480px]:px-3 sm:px-6">
         <Link
           to="/shoots"
           className="mr-5 self-center font-serif text-[21px] font-bold whitespace-nowrap max-[860px]:hidden sm:mr-9"
         >
           Steady Tide
         </Link>
-        <nav aria-label="Stations" className="flex items-stretch gap-[5px] min-[400px]:gap-[9px] sm:gap-6">
+        <nav aria-label="Stations" className="flex items-stretch gap-[4px] min-[480px]:gap-[9px] sm:gap-6">
           <Station to="/shoots" on={pathname.startsWith("/shoots")}>
             Shoots
           </Station>
@@ -68,12 +68,12 @@ export function Shell() {
             Log
           </Station>
         </nav>
-        <div className="ml-auto flex items-center gap-1 text-[13px] text-muted sm:gap-5">
+        <div className="ml-auto flex items-center gap-1 text-[12px] text-muted min-[480px]:text-[13px] sm:gap-5">
           <div id={HEAD_SLOT} className="flex items-center gap-2 whitespace-nowrap sm:gap-4" />
           <GroundChoice />
           <button
             type="button"
-            className="grid size-7 place-content-center max-[400px]:hidden"
+            className="grid size-7 place-content-center max-[480px]:hidden"
             aria-label="Keys"
             onClick={() => setHelp(true)}
           >
@@ -94,7 +94,7 @@ function Station({ to, on, children }: { to: string; on: boolean; children: Reac
     <NavLink
       to={to}
       aria-current={on ? "page" : undefined}
-      className={`flex min-w-[24px] items-center justify-center border-b-3 pt-[3px] text-[13.5px] sm:text-[14.5px] ${on ? "border-ink font-bold text-ink" : "border-transparent text-muted hover:text-ink"}`}
+      className={`flex min-w-[24px] items-center justify-center border-b-3 pt-[3px] text-[12px] min-[480px]:text-[13.5px] sm:text-[14.5px] ${on ? "border-ink font-bold text-ink" : "border-transparent text-muted hover:text-ink"}`}
     >
       {children}
     </NavLink>
