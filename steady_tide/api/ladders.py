@@ -144,11 +144,14 @@ class LadderOut(LadderPlan):
 
 
 class LadderLine(BaseModel):
-    """A ladder in a list."""
+    """A ladder in a list. order: rungs as they are filmed; steps: the same in words; takes: how many of them are filmed."""
 
     id: UUID
     title: str
+    shot_id: UUID | None
     shot: str
+    order: list[int]
+    steps: list[str]
     made_at: datetime
     rungs: int
     takes: int
@@ -251,6 +254,9 @@ def list_all(session: SessionOf) -> LadderList:
         LadderLine(
             id=read.row.id,
             title=read.row.title,
+            shot_id=read.row.shot_id,
+            order=list(read.filmed.ladder.order),
+            steps=step_words(read.filmed.ladder),
             shot=shots[read.row.shot_id]["title"] if read.row.shot_id in shots else "",
             made_at=read.row.made_at,
             rungs=len(read.filmed.ladder.rungs),

@@ -18,7 +18,8 @@ from steady_tide.core.errors import BadFile
 from steady_tide.core.shoot import VERSION, read_shoot
 from steady_tide.formats.call_sheet_ics import Call, write_call_sheet
 from steady_tide.formats.shoot_zip import read_shoot_file, write_shoot_json, write_shoot_zip
-from steady_tide.formats.shots_csv import FORMULA, ListedShot, read_shots_csv, write_shots_csv
+from steady_tide.formats.shots_csv import ListedShot, read_shots_csv, write_shots_csv
+from steady_tide.formats.table_text import FORMULA
 from tests.briefs import brief
 from tests.days import demo_shoot
 from tests.examples import examples

@@ -9,7 +9,7 @@ from typing import Any
 
 import httpx
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Response, expect
 
 from steady_tide.demo.season import load_season
 from steady_tide.launch.cluster import Cluster
@@ -37,6 +37,11 @@ def shot_titled(at: str, title: str) -> dict[str, Any]:
 
 def takes_of(at: str, shot_id: str) -> list[dict[str, Any]]:
     return list(httpx.get(f"{at}/api/log/takes", params={"shot": shot_id}, timeout=30).json()["items"])
+
+
+def switched(answer: Response) -> bool:
+    """Whether an answer is to a switch."""
+    return answer.request.method == "POST" and answer.url.endswith("/api/log/numbers")
 
 
 def test_one_thumb_logs_a_take_that_waits_for_the_connection(log_at: str, page: Page) -> None:
@@ -136,7 +141,7 @@ def test_a_ladder_is_made_filmed_judged_and_becomes_a_number_that_plans(log_at: 
     ladder.get_by_role("link", name="make it Kit Marlow’s own limit").click()
     switch = page.get_by_role("checkbox", name="Plan with Noise limit of Kit Marlow")
     expect(switch).not_to_be_checked()
-    with page.expect_response(re.compile("/api/log/numbers")):
+    with page.expect_response(switched):
         switch.check()
     expect(page.get_by_text("plans use it")).to_be_visible()
     page.goto(f"{log_at}/shots/{shot['id']}")
@@ -149,12 +154,31 @@ def test_a_ladder_is_made_filmed_judged_and_becomes_a_number_that_plans(log_at: 
     expect(own).to_contain_text("Your own noise limit of Kit Marlow")
     expect(own).to_contain_text(re.compile("without it|The plan is the same without it"))
     page.goto(f"{log_at}/log/own")
-    with page.expect_response(re.compile("/api/log/numbers")):
+    with page.expect_response(switched):
         page.get_by_role("checkbox", name="Plan with Noise limit of Kit Marlow").uncheck()
     expect(page.get_by_text("plans use it")).to_have_count(0)
     page.goto(f"{log_at}/shots/{shot['id']}")
     expect(page.get_by_text("stops given up").first).to_be_visible()
     expect(page.get_by_role("region", name="Your own numbers")).to_have_count(0)
+
+
+def test_the_steps_of_a_ladder_stand_on_the_card(log_at: str, page: Page) -> None:
+    shot = shot_titled(log_at, "Hauling out")
+    with httpx.Client(base_url=log_at, timeout=60) as http:
+        asked = {"dial": "stabilisation", "values": ["off", "standard"]}
+        ladder = http.post(f"/api/shots/{shot['id']}/ladders", json=asked).json()
+        page.goto(f"{log_at}/shots/{shot['id']}/card")
+        bar = page.get_by_role("region", name="Takes of this shot")
+        for step, words in enumerate(
+            ("set steadying off", "set steadying standard", "leave steadying standard"), start=1
+        ):
+            expect(bar).to_contain_text(f"{step} of 4: {words}")
+            bar.get_by_role("button", name=re.compile(r"^Take \d+$")).click()
+        expect(bar).to_contain_text("4 of 4")
+        bar.get_by_role("checkbox").uncheck()  # a take that is none of the ladder's
+        bar.get_by_role("button", name=re.compile(r"^Take \d+$")).click()
+        expect(bar).to_contain_text("4 of 4")
+        until(lambda: [rung["takes"] for rung in http.get(f"/api/ladders/{ladder['id']}").json()["rungs"]] == [1, 2])
 
 
 def test_a_note_of_gear_is_kept_and_a_slip_is_told(log_at: str, page: Page) -> None:

@@ -5427,7 +5427,7 @@ export interface components {
         };
         /**
          * LadderLine
-         * @description A ladder in a list.
+         * @description A ladder in a list. order: rungs as they are filmed; steps: the same in words; takes: how many of them are filmed.
          */
         LadderLine: {
             /**
@@ -5437,8 +5437,14 @@ export interface components {
             id: string;
             /** Title */
             title: string;
+            /** Shot Id */
+            shot_id: string | null;
             /** Shot */
             shot: string;
+            /** Order */
+            order: number[];
+            /** Steps */
+            steps: string[];
             /**
              * Made At
              * Format: date-time

@@ -45,7 +45,7 @@ export function Shell() {
         >
           Steady Tide
         </Link>
-        <nav aria-label="Stations" className="flex items-stretch gap-[4px] min-[480px]:gap-[9px] sm:gap-6">
+        <nav aria-label="Stations" className="flex items-stretch gap-[4px] min-[480px]:gap-[9px] md:gap-6">
           <Station to="/shoots" on={pathname.startsWith("/shoots")}>
             Shoots
           </Station>
@@ -68,8 +68,8 @@ export function Shell() {
             Log
           </Station>
         </nav>
-        <div className="ml-auto flex items-center gap-1 text-[12px] text-muted min-[480px]:text-[13px] sm:gap-5">
-          <div id={HEAD_SLOT} className="flex items-center gap-2 whitespace-nowrap sm:gap-4" />
+        <div className="ml-auto flex items-center gap-1 text-[12px] text-muted min-[480px]:text-[13px] md:gap-5">
+          <div id={HEAD_SLOT} className="flex items-center gap-2 whitespace-nowrap md:gap-4" />
           <GroundChoice />
           <button
             type="button"
@@ -94,7 +94,7 @@ function Station({ to, on, children }: { to: string; on: boolean; children: Reac
     <NavLink
       to={to}
       aria-current={on ? "page" : undefined}
-      className={`flex min-w-[24px] items-center justify-center border-b-3 pt-[3px] text-[12px] min-[480px]:text-[13.5px] sm:text-[14.5px] ${on ? "border-ink font-bold text-ink" : "border-transparent text-muted hover:text-ink"}`}
+      className={`flex min-w-[24px] items-center justify-center border-b-3 pt-[3px] text-[12px] min-[480px]:text-[13.5px] md:text-[14.5px] ${on ? "border-ink font-bold text-ink" : "border-transparent text-muted hover:text-ink"}`}
     >
       {children}
     </NavLink>

@@ -1,17 +1,18 @@
 // One thumb logs a take: take, then keep, maybe or no. It is kept on this device at once, and waits for the connection.
 import { useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { vocabularyQuery } from "../../api/bench";
 import { queries } from "../../api/http";
 import { changed, keys } from "../../api/keys";
-import { logApi, type TakeLogged, type TakeSaid, takesOfShotQuery } from "../../api/log";
+import { laddersQuery, logApi, type TakeLogged, type TakeSaid, takesOfShotQuery } from "../../api/log";
 import { useHanding } from "../../parts/handing";
 import { firstName } from "../../parts/person-field";
 import { recall, remember } from "../../parts/remembered";
 import { clock } from "../../parts/words";
 
 type Rating = NonNullable<TakeSaid["rating"]>;
+type OnLadder = Pick<TakeLogged, "ladder_id" | "rung">;
 /** Takes that were logged here, by id: whole, or a rating of one that is known to the service. */
 type Waiting = Record<string, TakeLogged>;
 
@@ -44,17 +45,21 @@ function useTakes(shotId: string) {
     },
   });
   useEffect(() => void flush(), [flush]);
-  const items = new Map<string, { at: string; rating: Rating | null }>();
-  for (const take of known.data?.items ?? [])
-    items.set(take.id, { at: take.said.at, rating: take.said.rating ?? null });
-  for (const [id, take] of Object.entries(waiting ?? {}))
-    items.set(id, { at: take.said.at, rating: take.said.rating ?? null });
+  const items = new Map<string, { at: string; rating: Rating | null; of: OnLadder }>();
+  for (const { id, said, ladder_id, rung } of known.data?.items ?? [])
+    items.set(id, { at: said.at, rating: said.rating ?? null, of: { ladder_id, rung } });
+  for (const [id, { said, ladder_id, rung }] of Object.entries(waiting ?? {}))
+    items.set(id, { at: said.at, rating: said.rating ?? null, of: { ladder_id, rung } });
   const takes = [...items].map(([id, take]) => ({ id, ...take })).sort((a, b) => a.at.localeCompare(b.at));
-  const log = (id: string, said: TakeLogged["said"]) =>
-    put({ ...latest.current, [id]: { shot_id: shotId, said } });
+  const log = (id: string, said: TakeLogged["said"], of: OnLadder) =>
+    put({ ...latest.current, [id]: { shot_id: shotId, said, ...of } });
+  /** How many takes of a ladder there are; kept: as the service last told, before some that are known here. */
+  const filmed = (ladder: string, kept: number) =>
+    Math.max(kept, takes.filter((take) => take.of.ladder_id === ladder).length);
   return {
     takes,
     log,
+    filmed,
     says:
       state.kind === "refused"
         ? `Not taken: ${state.why}`
@@ -65,21 +70,49 @@ function useTakes(shotId: string) {
 }
 
 export function TakeBar({ shotId, reallySet, zone, hands }: Props) {
-  const { takes, log, says } = useTakes(shotId);
+  const { takes, log, says, filmed } = useTakes(shotId);
   const vocabulary = useQuery(vocabularyQuery);
   const people = vocabulary.data?.people ?? [];
   const last = takes.at(-1);
   const who = recall<string>("hands") ?? hands;
+  const ladders = useQuery({ ...laddersQuery, retry: false });
+  // A ladder that is begun goes on until all of it is filmed; what waits here counts, too.
+  const ladder = ladders.data?.items.find(
+    (one) => one.shot_id === shotId && filmed(one.id, one.takes) < one.order.length,
+  );
+  const step = ladder ? filmed(ladder.id, ladder.takes) : 0;
+  const [onLadder, setOnLadder] = useState(true);
+  const rung = ladder && onLadder ? ladder.order[step] : undefined;
   const begin = () =>
-    log(crypto.randomUUID(), { at: new Date().toISOString(), settings: reallySet, hands: who });
+    log(
+      crypto.randomUUID(),
+      { at: new Date().toISOString(), settings: reallySet, hands: who },
+      ladder && rung !== undefined ? { ladder_id: ladder.id, rung } : {},
+    );
   const rate = (rating: Rating) =>
-    last && log(last.id, { at: last.at, settings: reallySet, hands: who, rating });
+    last && log(last.id, { at: last.at, settings: reallySet, hands: who, rating }, last.of);
   return (
     <section aria-label="Takes of this shot" className="no-print border-hair border-b">
       {says && (
         <p role="status" className="px-4 pt-1 text-[13px] text-note">
           {says}
         </p>
+      )}
+      {ladder && (
+        <label className="flex min-h-9 items-center gap-2 border-hair border-b px-4 text-[15px]">
+          <input
+            type="checkbox"
+            className="[--tick:20px]"
+            checked={onLadder}
+            onChange={(event) => setOnLadder(event.target.checked)}
+          />
+          <span>
+            <span className="text-muted">
+              ladder, {step + 1} of {ladder.order.length}:
+            </span>{" "}
+            <b>{ladder.steps[step]}</b>
+          </span>
+        </label>
       )}
       <p className="flex items-baseline justify-between gap-2 px-4 pt-1 text-[13px] text-muted">
         <span role="status">

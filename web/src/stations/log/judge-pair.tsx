@@ -10,10 +10,12 @@ type Props = {
   blind: boolean;
   busy: boolean;
   say: (answer: Said) => void;
+  /** What was said last, its labels told by now. */
+  before: string | null;
   undo: (() => void) | null;
 };
 
-export function JudgePair({ found, who, blind, busy, say, undo }: Props) {
+export function JudgePair({ found, who, blind, busy, say, before, undo }: Props) {
   const pair = found.next[who] ?? found.first;
   // Which of the two stands left is thrown for each question, so that nobody learns it.
   const [turned] = useState(() => crypto.getRandomValues(new Uint8Array(1))[0] ?? 0);
@@ -76,10 +78,13 @@ export function JudgePair({ found, who, blind, busy, say, undo }: Props) {
             </span>
           </>
         )}
-        {undo && (
-          <button type="button" className="underline" disabled={busy} onClick={undo}>
-            take the last answer back
-          </button>
+        {undo && before && (
+          <span>
+            Before: {before}.{" "}
+            <button type="button" className="underline" disabled={busy} onClick={undo}>
+              take it back
+            </button>
+          </span>
         )}
       </p>
     </div>

@@ -115,6 +115,7 @@ export default function LadderPage({ onGone }: { onGone: (gone: Gone) => void })
           blind={blind}
           busy={said.isPending || back.isPending}
           say={(answer) => said.mutate(answer)}
+          before={last ? answerWords(found, last.answer) : null}
           undo={last ? () => back.mutate(last.id) : null}
         />
       )}
@@ -208,6 +209,14 @@ function Film({ found }: { found: Ladder }) {
             </li>
           ))}
         </ol>
+        {found.shot_id && next !== undefined && (
+          <p className="pt-2 text-[13px]">
+            <Link className="underline" to={`/shots/${found.shot_id}/card`}>
+              Its steps stand on the card
+            </Link>
+            , where the thumb that logs a take goes through them.
+          </p>
+        )}
         {next !== undefined ? (
           <button
             type="button"
