@@ -14,6 +14,7 @@ from steady_tide.cli import (  # each brings its commands
     panel,
     rushes,
     shots,
+    story,
     worker,
 )
 from steady_tide.cli.shell import BAD_INPUT, NO_PLAN, app
@@ -21,7 +22,7 @@ from steady_tide.core.errors import BadInput, NoLegalPlan
 from steady_tide.words.refusals import refusal_words
 from steady_tide.words.writing import NARROW
 
-__all__ = ["backup", "kit", "light", "log", "look", "outside", "panel", "run", "rushes", "shots", "worker"]
+__all__ = ["backup", "kit", "light", "log", "look", "outside", "panel", "run", "rushes", "shots", "story", "worker"]
 
 
 def run() -> None:

@@ -39,6 +39,8 @@ def log_file_of(session: Session) -> LogFile:
         told = shots.get(shot_id) if shot_id is not None else None
         return {"shoot": "", "shot": ""} if told is None else {"shoot": told["shoot"], "shot": told["title"]}
 
+    takes = list(reversed(store.list_takes(session)))
+    measured = store.measured_of(session, [row.id for row in takes])
     rows = store_ladders.list_ladders(session)
     answers = store_ladders.answers_of(session, [row.id for row in rows])
     return LogFile(
@@ -49,12 +51,12 @@ def log_file_of(session: Session) -> LogFile:
                 id=row.id,
                 **names(row.shot_id),
                 said=row.said,
-                measures=row.measures,
-                planned=row.planned,
+                measures=measured[row.id][0],
+                planned=measured[row.id][1],
                 ladder=row.ladder_id,
                 rung=row.rung,
             )
-            for row in reversed(store.list_takes(session))
+            for row in takes
         ),
         ladders=tuple(
             LadderEntry(

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import OrderedDict, defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime
+from threading import Lock
 from typing import Any
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
 from steady_tide import library
+from steady_tide.core import sizes
 from steady_tide.core.errors import BadInput, Fault
 from steady_tide.core.log.recurring import attribute
 from steady_tide.core.log.seeing import seen_takes
@@ -50,7 +53,8 @@ def told_takes(session: Session, rows: Sequence[TakeKept] | None = None) -> list
     rows = store.list_takes(session) if rows is None else rows
     shots = store.shots_told(session)
     numbers = _numbers(rows)
-    seen = seen_takes([_seen(row, shots) for row in rows], library.knowledge().limits)
+    read = _read_all(session, rows)
+    seen = seen_takes([_seen(row, shots, *read[row.id]) for row in rows], library.knowledge().limits)
     found = []
     for row, take in zip(rows, seen, strict=True):
         shot = shots.get(row.shot_id) if row.shot_id is not None else None
@@ -61,9 +65,36 @@ def told_takes(session: Session, rows: Sequence[TakeKept] | None = None) -> list
     return found
 
 
-def _seen(row: TakeKept, shots: dict[UUID, dict[str, Any]]) -> TakeSeen:
+Read = tuple[ClipMeasures | None, ClipPlan | None]
+_known: OrderedDict[tuple[UUID, datetime], Read] = OrderedDict()
+_reading = Lock()
+
+
+def _read_all(session: Session, rows: Sequence[TakeKept]) -> dict[UUID, Read]:
+    """What was measured of takes, and what they are held against. A thousand of them take a second to read, so that those
+    that did not change are remembered."""
+    with _reading:
+        missing = [row for row in rows if (row.id, row.updated_at) not in _known]
+    plain = store.measured_of(session, [row.id for row in missing]) if missing else {}
+    fresh: dict[tuple[UUID, datetime], Read] = {}
+    for row in missing:
+        measures, planned = plain.get(row.id, (None, None))
+        fresh[(row.id, row.updated_at)] = (
+            None if measures is None else ClipMeasures.model_validate(measures),
+            None if planned is None else ClipPlan.model_validate(planned),
+        )
+    with _reading:
+        _known.update(fresh)
+        found = {row.id: _known[(row.id, row.updated_at)] for row in rows}
+        while len(_known) > sizes.TAKES:
+            _known.popitem(last=False)
+    return found
+
+
+def _seen(
+    row: TakeKept, shots: dict[UUID, dict[str, Any]], measures: ClipMeasures | None, plan: ClipPlan | None
+) -> TakeSeen:
     shot = (shots.get(row.shot_id) if row.shot_id is not None else None) or {}
-    plan = None if row.planned is None else ClipPlan.model_validate(row.planned)
     return TakeSeen(
         key=str(row.id),
         at=row.at,
@@ -72,7 +103,7 @@ def _seen(row: TakeKept, shots: dict[UUID, dict[str, Any]]) -> TakeSeen:
         scenario=shot.get("scenario"),
         place=shot.get("place") or None,
         light=(None if plan is None else plan.light_kind) or shot.get("light"),
-        measures=None if row.measures is None else ClipMeasures.model_validate(row.measures),
+        measures=measures,
         plan=plan,
         ladder=None if row.ladder_id is None else str(row.ladder_id),
         rung=row.rung,

@@ -9,7 +9,7 @@ from uuid import UUID
 
 from sqlalchemy import func, select
 from sqlalchemy.dialects.postgresql import insert
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, defer
 
 from steady_tide.core import sizes
 from steady_tide.core.errors import BadInput, Fault, NotFound
@@ -20,11 +20,19 @@ _LINKING = 6_120_715
 
 
 def list_takes(session: Session, shot_ids: Collection[UUID] | None = None) -> Sequence[TakeKept]:
-    """Takes that are not removed, the newest first. shot_ids: of these shots only."""
-    query = select(TakeKept).where(TakeKept.deleted_at.is_(None))
+    """Takes that are not removed, the newest first, without what was measured. shot_ids: of these shots only."""
+    query = (
+        select(TakeKept).options(defer(TakeKept.measures), defer(TakeKept.planned)).where(TakeKept.deleted_at.is_(None))
+    )
     if shot_ids is not None:
         query = query.where(TakeKept.shot_id.in_(shot_ids))
     return session.scalars(query.order_by(TakeKept.at.desc(), TakeKept.id)).all()
+
+
+def measured_of(session: Session, take_ids: Collection[UUID]) -> dict[UUID, tuple[Any, Any]]:
+    """What was measured of some takes, and what they are held against, by take."""
+    rows = session.execute(select(TakeKept.id, TakeKept.measures, TakeKept.planned).where(TakeKept.id.in_(take_ids)))
+    return {take_id: (measures, planned) for take_id, measures, planned in rows}
 
 
 def takes_of_ladder(session: Session, ladder_id: UUID) -> Sequence[TakeKept]:

@@ -48,8 +48,9 @@ def robust_mean(values: Sequence[float], usual: float, usual_spread: float, scal
     middle = np.linspace(min(seen.min(), usual) - reach, max(seen.max(), usual) + reach, STEPS * 2)
     middle = _about(middle, seen, scales[0])
     scale = np.geomspace(*scales, SCALES)
-    off = (seen[:, None, None] - middle[:, None]) / scale
-    log = (-0.5 * (TAILS + 1.0) * np.log1p(off**2 / TAILS)).sum(axis=0) - len(seen) * np.log(scale)
+    log = np.zeros((len(middle), len(scale))) - len(seen) * np.log(scale)
+    for value in seen:  # one after the other: all at once they would fill the memory
+        log -= 0.5 * (TAILS + 1.0) * np.log1p(((value - middle[:, None]) / scale) ** 2 / TAILS)
     log -= 0.5 * ((middle[:, None] - usual) / usual_spread) ** 2
     share = np.exp(log - log.max())
     of_middle = share.sum(axis=1) * np.gradient(middle)

@@ -35,6 +35,9 @@ def find_all(evidence: Evidence) -> tuple[Found, ...]:
 
 def _found(kind: OwnKind, parts: tuple[str, ...], readings: list[Reading], evidence: Evidence, least: int) -> Found:
     of = dict(zip(kind.parts, parts, strict=True))
+    # People and gear change: what was long ago counts no more once there is enough that is newer.
+    newest = sorted(readings, key=lambda one: (one.at is not None, one.at), reverse=True)
+    readings = newest[: int(evidence.limits["own_most_count"])]
     usual = kind.usual(of, evidence.kit, evidence.knowledge)
     estimated = kind.estimate(readings, usual, evidence.limits) if usual is not None or kind.id == "clock" else None
     count = len(readings) if estimated is None else estimated.count

@@ -1,0 +1,75 @@
+"""Commands of Story: so far the sun and one's own shadow."""
+
+from __future__ import annotations
+
+import json
+from datetime import datetime
+from typing import Annotated
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+import typer
+
+from steady_tide.cli.shell import AsJson, app, say
+from steady_tide.core.errors import BadInput, Fault
+from steady_tide.core.moments import is_within
+from steady_tide.core.story.shadow import sun_at, sun_on_framing, upright_field_deg
+from steady_tide.words.story import POINTS, sun_lines
+
+
+@app.command()
+def shadow(
+    latitude: Annotated[float, typer.Argument(min=-90, max=90, help="Degrees, north positive.")],
+    longitude: Annotated[float, typer.Argument(min=-180, max=180, help="Degrees, east positive.")],
+    when: Annotated[str, typer.Argument(help="Such as 2026-10-11T15:30, in the zone of --tz.")],
+    heading: Annotated[
+        str, typer.Option(help="Of the camera: degrees from north by east, or a compass point such as SW.")
+    ],
+    height: Annotated[
+        float, typer.Option(min=0.1, max=50, help="Of who films, metres; the camera is at the eye.")
+    ] = 1.75,
+    field: Annotated[float, typer.Option(min=1, max=170, help="Across the frame, degrees.")] = 78.0,
+    shape: Annotated[str, typer.Option(help="Of the frame, such as 16:9.")] = "16:9",
+    pitch: Annotated[float, typer.Option(min=-89, max=89, help="Of the camera, degrees, upwards positive.")] = 0.0,
+    tz: Annotated[str, typer.Option(help="Time zone of the place, such as Europe/London.")] = "UTC",
+    as_json: AsJson = False,
+) -> None:
+    """Say from where the sun lights a framing, and whether one's own shadow falls into it. South and west need -- before them."""
+    fields = (field, upright_field_deg(field, _shape(shape)))
+    found = sun_on_framing(sun_at(latitude, longitude, _moment(when, tz)), _heading(heading), height, fields, pitch)
+    if as_json:
+        said = {**found.model_dump(mode="json"), "own_shadow_in_frame": found.shadow.in_frame}
+        say(json.dumps(said, indent=2, ensure_ascii=False))
+    else:
+        say("\n".join(sun_lines(found)))
+
+
+def _heading(text: str) -> float:
+    if text.upper() in POINTS:
+        return POINTS.index(text.upper()) * 22.5
+    try:
+        value = float(text)
+    except ValueError:
+        value = float("nan")
+    if not -360.0 <= value <= 360.0:
+        raise BadInput(Fault("--heading", f"'{text[:40]}' is no heading", "Give degrees from 0 to 360, or such as SW."))
+    return value % 360.0
+
+
+def _shape(text: str) -> float:
+    wide, _, high = text.partition(":")
+    if not (wide.isdecimal() and high.isdecimal() and 0 < int(wide) < 100 and 0 < int(high) < 100):
+        raise BadInput(Fault("--shape", f"'{text[:40]}' is no shape", "Give such as 16:9."))
+    return int(wide) / int(high)
+
+
+def _moment(text: str, tz: str) -> datetime:
+    try:
+        found = datetime.fromisoformat(text)
+        zone = ZoneInfo(tz)
+    except (ValueError, ZoneInfoNotFoundError, OSError) as error:
+        wrong = "--tz" if isinstance(error, ZoneInfoNotFoundError | OSError) else "WHEN"
+        raise BadInput(Fault(wrong, f"{error}", "Give such as 2026-10-11T15:30 and Europe/London.")) from None
+    found = found if found.tzinfo else found.replace(tzinfo=zone)
+    if not is_within(found):
+        raise BadInput(Fault("WHEN", f"the year {found.year} is out of reach", "Give a year from 1900 to 2199."))
+    return found
