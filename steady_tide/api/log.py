@@ -56,7 +56,7 @@ from steady_tide.words.writing import capital
 
 router = APIRouter(prefix="/log", tags=["log"])
 READINGS_TOLD = 40
-Found = Annotated[str | None, Query(max_length=200)]
+Found = Annotated[str | None, Field(max_length=200)]
 
 
 class TakeShot(BaseModel):
@@ -167,27 +167,32 @@ def _out(take: TakeTold, names: dict[str, str]) -> TakeOut:
 CHOICE_WORDS = {**FAULT_WORDS, "keep": "keep", "maybe": "maybe", "no": "no"}
 
 
+class TakesAsked(BaseModel):
+    """What takes are looked for. words: all of them stand in its texts."""
+
+    words: Annotated[str, Field(max_length=200)] = ""
+    shot: UUID | None = None
+    shoot: Found = None
+    camera: Found = None
+    scenario: Found = None
+    place: Found = None
+    mount: Found = None
+    hands: Found = None
+    fault: Found = None
+    rating: Found = None
+
+
+class TakesPage(TakesAsked):
+    """The same, and which of them."""
+
+    offset: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    limit: Annotated[int, Field(ge=1, le=sizes.TAKE_PAGE)] = sizes.TAKE_PAGE
+
+
 @router.get("/takes")
-def takes(
-    session: SessionOf,
-    gear: CrewKitOf,
-    words: Annotated[str, Query(max_length=200, description="all of them stand in its texts")] = "",
-    shot: UUID | None = None,
-    shoot: Found = None,
-    camera: Found = None,
-    scenario: Found = None,
-    place: Found = None,
-    mount: Found = None,
-    hands: Found = None,
-    fault: Found = None,
-    rating: Found = None,
-    offset: Annotated[int, Query(ge=0, le=1_000_000)] = 0,
-    limit: Annotated[int, Query(ge=1, le=sizes.TAKE_PAGE)] = sizes.TAKE_PAGE,
-) -> Takes:
+def takes(session: SessionOf, gear: CrewKitOf, asked: Annotated[TakesPage, Query()]) -> Takes:
     """Takes, the newest first, and what recurs among them."""
-    told, found = _found(session, words, locals())
-    if shot is not None:
-        found = [take for take in found if take.row.shot_id == shot]
+    told, found = _found(session, asked)
     names = gear.names
     crew = first_crew(session)
     choices = {
@@ -198,7 +203,7 @@ def takes(
         for by, of in counts_of(told).items()
     }
     return Takes(
-        items=[_out(take, names) for take in found[offset : offset + limit]],
+        items=[_out(take, names) for take in found[asked.offset : asked.offset + asked.limit]],
         total=len(found),
         all=len(told),
         choices=choices,
@@ -216,11 +221,12 @@ def takes(
     )
 
 
-def _found(session: Session, words: str, asked: dict[str, Any]) -> tuple[list[TakeTold], list[TakeTold]]:
+def _found(session: Session, asked: TakesAsked) -> tuple[list[TakeTold], list[TakeTold]]:
     """All takes, and those that are asked for."""
-    wanted = {by: asked[by] for by in FOUND_BY if asked.get(by)}
+    wanted = {by: value for by in FOUND_BY if (value := getattr(asked, by))}
     told = told_takes(session)
-    return told, found_takes(told, wanted, words)
+    found = found_takes(told, wanted, asked.words)
+    return told, found if asked.shot is None else [take for take in found if take.row.shot_id == asked.shot]
 
 
 def _one(session: Session, row: TakeKept, gear: CrewKit) -> TakeOut:
@@ -438,20 +444,9 @@ def log_json(session: SessionOf) -> Response:
 
 
 @router.get("/takes.csv", response_class=Response)
-def takes_csv(
-    session: SessionOf,
-    words: Annotated[str, Query(max_length=200)] = "",
-    shoot: Found = None,
-    camera: Found = None,
-    scenario: Found = None,
-    place: Found = None,
-    mount: Found = None,
-    hands: Found = None,
-    fault: Found = None,
-    rating: Found = None,
-) -> Response:
+def takes_csv(session: SessionOf, asked: Annotated[TakesAsked, Query()]) -> Response:
     """Takes as CSV, all or those that are asked for."""
-    _, found = _found(session, words, locals())
+    _, found = _found(session, asked)
     return _file(log_files.takes_csv_of(session, found), "text/csv", "takes.csv")
 
 

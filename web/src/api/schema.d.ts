@@ -14039,7 +14039,6 @@ export interface operations {
     takes_api_log_takes_get: {
         parameters: {
             query?: {
-                /** @description all of them stand in its texts */
                 words?: string;
                 shot?: string | null;
                 shoot?: string | null;
@@ -15393,6 +15392,7 @@ export interface operations {
         parameters: {
             query?: {
                 words?: string;
+                shot?: string | null;
                 shoot?: string | null;
                 camera?: string | null;
                 scenario?: string | null;

@@ -7,10 +7,10 @@ import { editionsQuery, kitApi, mapQuery, sheetQuery } from "../../api/kit";
 import { draftsQuery, fieldsQuery } from "../../api/sheets";
 import type { CameraSheet, KeptCamera, KitView, ModeMap } from "../../api/types";
 import { type Asked, AskLine, Films, LossWords, ModeMapPicture } from "../../instruments/mode-map";
+import type { Gone } from "../../parts/gone";
 import { useShortcuts } from "../../parts/keyboard";
 import { Trouble } from "../../parts/trouble";
 import { estimateRows } from "./estimates";
-import type { Gone } from "./gone";
 import { KeepingFields } from "./keeping-fields";
 
 type Props = { kit: KitView; onGone: (gone: Gone) => void };

@@ -7,11 +7,11 @@ import { kitApi, kitQuery } from "../../api/kit";
 import { draftsQuery } from "../../api/sheets";
 import type { KitView } from "../../api/types";
 import { Fold } from "../../parts/fold";
+import { type Gone, GoneNote } from "../../parts/gone";
 import { useShortcuts } from "../../parts/keyboard";
 import { recall, remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
 import { CameraPage } from "./camera-page";
-import type { Gone } from "./gone";
 import { KIND_IDS, KINDS } from "./kinds";
 import { Things } from "./things";
 
@@ -193,26 +193,13 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
           </details>
         )}
       </Fold>
-      {gone && (
-        <p role="status" className="mt-4 border-note border-l-3 pl-3 text-[13px]">
-          {gone.says}{" "}
-          <button
-            type="button"
-            className="min-h-[24px] underline"
-            onClick={() =>
-              gone.back().then(
-                () => {
-                  changed.kit();
-                  setGone(null);
-                },
-                (error: Error) => setProblem(error.message),
-              )
-            }
-          >
-            Bring it back
-          </button>
-        </p>
-      )}
+      <GoneNote
+        gone={gone}
+        over={() => {
+          changed.kit();
+          setGone(null);
+        }}
+      />
       {problem && (
         <p role="alert" className="mt-3 text-[13px] text-note">
           {problem}

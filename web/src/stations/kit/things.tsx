@@ -8,7 +8,7 @@ import { kitApi } from "../../api/kit";
 import type { Keeping, KitView, ThingKind } from "../../api/types";
 import { differing, wasMet } from "../../parts/changing";
 import { readNumber } from "../../parts/fields";
-import type { Gone } from "./gone";
+import type { Gone } from "../../parts/gone";
 import { KeepingFields } from "./keeping-fields";
 import { type FormField, KIND_IDS, KINDS, slug, type Thing } from "./kinds";
 

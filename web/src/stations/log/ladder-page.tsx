@@ -6,11 +6,11 @@ import { queries } from "../../api/http";
 import { changed, keys } from "../../api/keys";
 import { type Answer, type Ladder, ladderQuery, logApi, type Said, takesQuery } from "../../api/log";
 import { refusalWords } from "../../parts/changing";
+import type { Gone } from "../../parts/gone";
 import { PersonField } from "../../parts/person-field";
 import { recall, remember } from "../../parts/remembered";
 import { Toggle } from "../../parts/toggle";
 import { Trouble } from "../../parts/trouble";
-import type { Gone } from "./gone";
 import { JudgePair } from "./judge-pair";
 import { JudgeRow } from "./judge-row";
 

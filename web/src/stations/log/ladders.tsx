@@ -4,9 +4,9 @@ import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { changed } from "../../api/keys";
 import { type LadderPlan, laddersQuery, logApi, offersQuery } from "../../api/log";
-import { shootsQuery, shotsQuery } from "../../api/shoots";
 import { refusalWords } from "../../parts/changing";
 import { Trouble } from "../../parts/trouble";
+import { ShotPick } from "./shot-pick";
 
 export default function Ladders() {
   const ladders = useQuery(laddersQuery);
@@ -52,12 +52,8 @@ export default function Ladders() {
 }
 
 function NewLadder({ shot: first, close }: { shot: string | null; close: () => void }) {
-  const shoots = useQuery(shootsQuery);
-  const [shoot, setShoot] = useState("");
-  const here = shoot || shoots.data?.items[0]?.id || "";
-  const shots = useQuery({ ...shotsQuery(here), enabled: here !== "" && first === null });
   const [picked, setPicked] = useState("");
-  const shot = first ?? (picked || shots.data?.items[0]?.id || "");
+  const shot = first ?? picked;
   const [asked, setAsked] = useState(first ?? "");
   const offers = useQuery({ ...offersQuery(asked), enabled: asked !== "" });
   return (
@@ -70,37 +66,7 @@ function NewLadder({ shot: first, close }: { shot: string | null; close: () => v
             setAsked(shot);
           }}
         >
-          <label className="grid gap-[2px] text-[12.5px] text-muted">
-            Shoot
-            <select
-              className="field max-w-[18rem] text-ink"
-              value={here}
-              onChange={(event) => {
-                setShoot(event.target.value);
-                setPicked("");
-              }}
-            >
-              {(shoots.data?.items ?? []).map((one) => (
-                <option key={one.id} value={one.id}>
-                  {one.title}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label className="grid gap-[2px] text-[12.5px] text-muted">
-            Shot
-            <select
-              className="field max-w-[18rem] text-ink"
-              value={shot}
-              onChange={(event) => setPicked(event.target.value)}
-            >
-              {(shots.data?.items ?? []).map((one) => (
-                <option key={one.id} value={one.id}>
-                  {one.summary.title}
-                </option>
-              ))}
-            </select>
-          </label>
+          <ShotPick shot={shot} onChange={setPicked} />
           <button type="submit" className="bold-plain" disabled={!shot}>
             What can be told apart?
           </button>

@@ -4,7 +4,7 @@ import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
 import { NavLink, Route, Routes, useLocation } from "react-router";
 import { laddersQuery, notesQuery, numbersQuery, takesQuery } from "../../api/log";
 import { Fold } from "../../parts/fold";
-import type { Gone } from "./gone";
+import { type Gone, GoneNote } from "../../parts/gone";
 import { Takes } from "./takes";
 
 const Ladders = lazy(() => import("./ladders"));
@@ -74,18 +74,7 @@ function Aside({ gone, setGone }: { gone: Gone | null; setGone: (gone: Gone | nu
           <Entry to="/log/files">Out and in</Entry>
         </ul>
       </Fold>
-      {gone && (
-        <p role="status" className="mt-4 border-note border-l-3 pl-3 text-[13px]">
-          {gone.says}{" "}
-          <button
-            type="button"
-            className="min-h-[24px] underline"
-            onClick={() => gone.back().then(() => setGone(null))}
-          >
-            Bring it back
-          </button>
-        </p>
-      )}
+      <GoneNote gone={gone} over={() => setGone(null)} />
     </aside>
   );
 }

@@ -1,11 +1,11 @@
 // A take that nobody logged when it was filmed.
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { changed } from "../../api/keys";
 import { logApi } from "../../api/log";
-import { shootsQuery, shotsQuery } from "../../api/shoots";
 import { refusalWords } from "../../parts/changing";
 import { PersonField } from "../../parts/person-field";
+import { ShotPick } from "./shot-pick";
 import { RATINGS } from "./words";
 
 type Props = { open: boolean; setOpen: (open: boolean) => void; people: string[] };
@@ -28,9 +28,6 @@ function here(): string {
 }
 
 function Form({ close, people }: { close: () => void; people: string[] }) {
-  const shoots = useQuery(shootsQuery);
-  const [shoot, setShoot] = useState("");
-  const shots = useQuery({ ...shotsQuery(shoot), enabled: shoot !== "" });
   const [shot, setShot] = useState("");
   const [at, setAt] = useState(here);
   const [hands, setHands] = useState<string | null>(null);
@@ -57,40 +54,7 @@ function Form({ close, people }: { close: () => void; people: string[] }) {
         logged.mutate();
       }}
     >
-      <label className="grid gap-[2px] text-[12.5px] text-muted">
-        Shoot
-        <select
-          className="field text-ink"
-          value={shoot}
-          onChange={(event) => {
-            setShoot(event.target.value);
-            setShot("");
-          }}
-        >
-          <option value="">none, footage without a plan</option>
-          {(shoots.data?.items ?? []).map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.title}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label className="grid gap-[2px] text-[12.5px] text-muted">
-        Shot
-        <select
-          className="field text-ink"
-          value={shot}
-          disabled={!shoot}
-          onChange={(event) => setShot(event.target.value)}
-        >
-          <option value="">none</option>
-          {(shots.data?.items ?? []).map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.summary.title}
-            </option>
-          ))}
-        </select>
-      </label>
+      <ShotPick shot={shot} onChange={setShot} none="none, footage without a plan" />
       <label className="grid gap-[2px] text-[12.5px] text-muted">
         When, by this device
         <input

@@ -7,9 +7,9 @@ import { kitQuery, sheetQuery } from "../../api/kit";
 import { logApi, type NoteSaid, notesQuery } from "../../api/log";
 import { refusalWords } from "../../parts/changing";
 import { readNumber } from "../../parts/fields";
+import type { Gone } from "../../parts/gone";
 import { PersonField } from "../../parts/person-field";
 import { Trouble } from "../../parts/trouble";
-import type { Gone } from "./gone";
 
 type Kind = NoteSaid["kind"];
 type Field = { name: string; says: string; unit: string; start?: string; optional?: boolean };

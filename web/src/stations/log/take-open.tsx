@@ -5,9 +5,9 @@ import { Link } from "react-router";
 import { changed } from "../../api/keys";
 import { type FaultCode, logApi, type Take, takeQuery } from "../../api/log";
 import { Met, useChange } from "../../parts/changing";
+import type { Gone } from "../../parts/gone";
 import { PersonField } from "../../parts/person-field";
 import { Toggle } from "../../parts/toggle";
-import type { Gone } from "./gone";
 import { FAULTS, RATINGS, timeOf } from "./words";
 
 /** Changes of a take, kept as soon as they are made, and had back with one click. */

@@ -10,9 +10,9 @@ import {
   type Takes as TakesFound,
   takesQuery,
 } from "../../api/log";
+import type { Gone } from "../../parts/gone";
 import { useShortcuts } from "../../parts/keyboard";
 import { Trouble } from "../../parts/trouble";
-import type { Gone } from "./gone";
 import { NewTake } from "./new-take";
 import { TakeOpen, useTakeChange } from "./take-open";
 import { dayOf, dayWords, FAULTS, lengthWords, timeOf } from "./words";

@@ -11,6 +11,7 @@ import { LightBar } from "../../instruments/light-bar";
 import { ClockField } from "../../parts/fields";
 import { FileButton } from "../../parts/file-button";
 import { Fold } from "../../parts/fold";
+import { GoneNote, type Gone as GoneThing } from "../../parts/gone";
 import { useShortcuts } from "../../parts/keyboard";
 import { type FoundPlace, PlaceField } from "../../parts/place-field";
 import { recall, remember } from "../../parts/remembered";
@@ -39,7 +40,7 @@ export function Shoots() {
   const { shootId } = useParams();
   const shoots = useQuery(shootsQuery);
   const [adding, setAdding] = useState(false);
-  const [gone, setGone] = useState<{ says: string; back: () => Promise<unknown> } | null>(null);
+  const [gone, setGone] = useState<GoneThing | null>(null);
   useEffect(() => {
     document.title = "Shoots · Steady Tide";
   }, []);
@@ -87,23 +88,13 @@ export function Shoots() {
             </p>
           )}
         </Fold>
-        {gone && (
-          <p role="status" className="mt-4 border-note border-l-3 pl-3 text-[13px]">
-            {gone.says}{" "}
-            <button
-              type="button"
-              className="underline"
-              onClick={() =>
-                gone.back().then(() => {
-                  changed.everything();
-                  setGone(null);
-                })
-              }
-            >
-              Bring it back
-            </button>
-          </p>
-        )}
+        <GoneNote
+          gone={gone}
+          over={() => {
+            changed.everything();
+            setGone(null);
+          }}
+        />
       </aside>
       {shoot ? (
         <Day key={shoot.id} shoot={shoot} onGone={setGone} />
@@ -128,7 +119,7 @@ function Empty() {
   );
 }
 
-type Gone = (gone: { says: string; back: () => Promise<unknown> }) => void;
+type Gone = (gone: GoneThing) => void;
 
 function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
   const { view = "" } = useParams();
