@@ -47,6 +47,11 @@ def planned(**fields: Any) -> ToldPlan:
     return told(decided(**fields))
 
 
+def decided_on_limpet(**fields: Any) -> Plan:
+    """The plan of such a brief on the largest sheet of the demo kit, in codes and quantities."""
+    return _plan_of(brief(**fields).model_dump_json(), "limpet-7")
+
+
 def on_limpet(**fields: Any) -> ToldPlan:
     """The plan of such a brief on the largest sheet of the demo kit, in words."""
     return told(_plan_of(brief(**fields).model_dump_json(), "limpet-7"))

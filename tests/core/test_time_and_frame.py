@@ -20,7 +20,7 @@ from steady_tide.core.planning.planner import plan
 from steady_tide.core.slow_motion import cadence, slow_rates
 from steady_tide.core.stops import scene_ev100
 from steady_tide.words.outlook import cadence_words
-from tests.briefs import NOON, brief, on_limpet
+from tests.briefs import NOON, brief, decided_on_limpet, on_limpet
 
 
 def test_check_values_of_interval_films() -> None:
@@ -170,7 +170,7 @@ def test_a_film_into_the_night_has_a_course_and_a_fixed_place_has_none() -> None
     kit, known = library.demo_kit(), library.knowledge()
     sheet = next(camera for camera in kit.cameras if camera.id == "limpet-7")
     dusk = brief(light=evening, **fields)
-    ahead = outlook_of(dusk, on_limpet(light=evening, **fields), sheet, known)
+    ahead = outlook_of(dusk, decided_on_limpet(light=evening, **fields), sheet, known)
     assert ahead.lapse is not None
     assert ahead.slow is None
     course = ahead.lapse.course
@@ -178,7 +178,7 @@ def test_a_film_into_the_night_has_a_course_and_a_fixed_place_has_none() -> None
     assert course[-1].ev100 < 0
     assert course[-1].seconds == pytest.approx(3 * 3600, abs=200)
     stars = {**fields, "light": {"kind": "place", "place": "starlight"}}
-    lapse = outlook_of(brief(**stars), on_limpet(**stars), sheet, known).lapse
+    lapse = outlook_of(brief(**stars), decided_on_limpet(**stars), sheet, known).lapse
     assert lapse is not None
     assert lapse.course == ()
     assert lapse.frames == int(3 * 3600 // lapse.interval_s) + 1

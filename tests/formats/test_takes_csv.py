@@ -16,7 +16,9 @@ from steady_tide.core.log.take import FAULTS, TakeFields
 from steady_tide.formats.takes_csv import ListedTake, read_takes_csv, write_takes_csv
 
 LONDON = ZoneInfo("Europe/London")
-TEXT = st.text(st.characters(blacklist_categories=("Cs", "Cc")), max_size=40).map(lambda text: text.strip(" '"))
+TEXT = st.text(st.characters(blacklist_categories=("Cs", "Cc")), max_size=40).map(
+    lambda text: text.strip().strip("'").strip()
+)
 
 
 @given(

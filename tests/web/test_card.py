@@ -57,7 +57,7 @@ def test_ticks_and_what_was_set_wait_for_the_connection(phone: Page, address: st
     phone.get_by_label("lens clean, looked at against the light").check()
     phone.get_by_role("button", name="Shutter 1/100").click()
     phone.get_by_label(re.compile("what I really set")).fill("1/120 s")
-    phone.get_by_role("button", name="Keep").click()
+    phone.get_by_role("button", name="Keep", exact=True).click()
     expect(phone.get_by_text("set: 1/120 s")).to_be_visible()
     expect(phone.get_by_text("waits for the connection")).to_be_visible()
     assert httpx.get(at).json() == {"ticks": {"tether": True}, "really_set": {}}
