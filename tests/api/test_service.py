@@ -160,8 +160,40 @@ def apart(cluster: Cluster) -> Iterator[str]:
 
 
 # Every corner of a brief is planned once, by /plan; elsewhere a brief is one body among others.
-TAKE_BRIEFS = ["POST /api/outlook", "POST /api/estimates", "POST /api/instruments"]
-TAKE_BRIEFS += ["POST /api/shoots/{shoot_id}/shots", "PUT /api/shots/{shot_id}"]
+TAKE_BRIEFS = [
+    "POST /api/shoots/{shoot_id}/shots", "PUT /api/shots/{shot_id}", "POST /api/bench", "POST /api/briefs/turned",
+    "POST /api/briefs/placed", "POST /api/bench/recipes", "POST /api/look/frame", "POST /api/look/clip",
+    "PUT /api/shots/{shot_id}/frames",
+]  # fmt: skip
+
+
+def test_of_what_takes_a_brief_one_is_tried_with_every_value() -> None:
+    document = json.loads((ROOT / "docs" / "openapi.json").read_text())
+    schemas = document["components"]["schemas"]
+
+    def holds_brief(part: Any, seen: set[str]) -> bool:
+        if isinstance(part, list):
+            return any(holds_brief(one, seen) for one in part)
+        if not isinstance(part, dict):
+            return False
+        name = part.get("$ref", "").rpartition("/")[2]
+        if name == "Brief":
+            return True
+        if name and name not in seen:
+            seen.add(name)
+            if holds_brief(schemas[name], seen):
+                return True
+        return any(holds_brief(value, seen) for value in part.values())
+
+    takes = {
+        f"{method.upper()} {path}"
+        for path, operations in document["paths"].items()
+        for method, operation in operations.items()
+        if holds_brief(operation.get("requestBody"), set())
+    }
+    assert takes == {*TAKE_BRIEFS, "POST /api/plan"}
+
+
 schema = schemathesis.openapi.from_path(
     str(ROOT / "docs" / "openapi.json"),
     config=SchemathesisConfig.from_dict(
