@@ -154,6 +154,7 @@ def test_an_empty_station_says_what_to_do(page: Page, cluster: Cluster, tmp_path
         begin_folders(database, tmp_path / "drops", [])
         with serving(database, drops=tmp_path / "drops") as address:
             page.goto(f"{address}/")
+            expect(page.get_by_text("No shoot yet.")).to_be_visible()  # before that nobody hears the keys
             page.keyboard.press("6")
             expect(page.get_by_role("heading", name="Nothing has come back yet.")).to_be_visible()
             expect(page.get_by_role("button", name="Folders")).to_be_visible()
