@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import shutil
 import tempfile
+from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -52,6 +53,12 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
         return next((n for n, part in enumerate(LONG_FIRST) if part in str(item.path)), len(LONG_FIRST))
 
     items.sort(key=place)
+    # The operations of the document come under one name; two processes would take them for one test.
+    names: Counter[str] = Counter()
+    for item in items:
+        names[item.nodeid] += 1
+        if names[item.nodeid] > 1:
+            item._id = f"{item.nodeid}[{names[item.nodeid]}]"  # type: ignore[assignment]
 
 
 @pytest.fixture(scope="session")
