@@ -13,20 +13,11 @@ from sqlalchemy.orm import Session
 from steady_tide import library
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.core.brief import Brief
-from steady_tide.core.log.filmed_ladder import FilmedLadder, best_first_of, usual_of
-from steady_tide.core.log.judging import (
-    Answer,
-    JudgedRung,
-    contradictions,
-    judged_of,
-    least_asked,
-    limit_in,
-    next_pair,
-    told_rungs,
-)
-from steady_tide.core.log.ladder import DIALS, Ladder, changed_since, ladder_of, offered
+from steady_tide.core.log.filmed_ladder import FilmedLadder, best_first_of, limits_told, pair_to_ask
+from steady_tide.core.log.judging import Answer, contradictions, told_rungs
+from steady_tide.core.log.ladder import DIALS, Ladder, changed_since, ladder_of, not_held, offered, visible
 from steady_tide.services.crew_kit import CrewKit
-from steady_tide.services.ladders import basis_of_shot, read_ladders
+from steady_tide.services.ladders import basis_of_shot, keep_answer, read_ladders
 from steady_tide.services.takes import told_takes
 from steady_tide.store import ladders as store
 from steady_tide.store import rushes as store_rushes
@@ -174,11 +165,12 @@ def _plan(
     frames: dict[int, list[str]] | None = None,
 ) -> dict[str, Any]:
     amounts = {} if read is None else read.amounts
+    limits = library.knowledge().limits
     rungs = []
     for place, rung in enumerate(ladder.rungs):
         amount, measured = amounts.get(place, (None, False))
         if amount is None and ladder.quantity is not None:
-            amount = float(getattr(rung, ladder.quantity))
+            amount = rung.amount(ladder.quantity)
         rungs.append(
             RungOut(
                 value=rung.value,
@@ -200,9 +192,9 @@ def _plan(
         "order": list(ladder.order),
         "steps": step_words(ladder),
         "minutes": ladder.minutes,
-        "not_held": [not_held_words(one, names) for one in ladder.not_held],
+        "not_held": [not_held_words(one, names) for one in not_held(ladder, limits)],
         "quantity": ladder.quantity,
-        "visible": ladder.visible,
+        "visible": visible(ladder, limits),
     }
 
 
@@ -213,7 +205,7 @@ def offers(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, s
     names = gear.names
     values = {
         dial: [
-            OfferedValue(value=entry.value, label=_label(dial, entry.value))
+            OfferedValue(value=entry.value, label=value_words(dial, entry.value))
             for entry in basis.plan.profiles.get(dial, ())
             if entry.legal and entry.value is not None
         ]
@@ -225,10 +217,6 @@ def offers(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, s
         values=values,
         words={dial: ladder_word(dial) for dial in values},
     )
-
-
-def _label(dial: str, value: Any) -> str:
-    return value_words(dial, value)
 
 
 @router.post("/shots/{shot_id}/ladders", status_code=201)
@@ -262,34 +250,20 @@ def list_all(session: SessionOf) -> LadderList:
             rungs=len(read.filmed.ladder.rungs),
             takes=len(read.filmed.takes),
             answers=len(read.filmed.answers),
-            told=_limits_told(read.filmed),
+            told=[limit.says for limit in _limits(read.filmed)],
         )
         for read in read_ladders(session, rows, seen)
     ]
     return LadderList(items=items, total=len(items))
 
 
-def _limits_told(read: FilmedLadder) -> list[str]:
-    return [limit.says for limit in _limits(read)]
-
-
-def _of_person(read: FilmedLadder) -> dict[str, list[JudgedRung]]:
-    people: dict[str, list[JudgedRung]] = {}
-    for judged in read.judged:
-        people.setdefault(judged.who, []).append(judged)
-    return people
-
-
 def _limits(read: FilmedLadder) -> list[Limit]:
-    quantity = read.ladder.quantity
+    quantity, known = read.ladder.quantity, library.knowledge()
     if quantity is None:
         return []
-    known = library.knowledge()
-    usual = usual_of(quantity, known, read.ladder, read.amounts)
     least = int(known.limits["own_least_count"])
     found = []
-    for who, judged in _of_person(read).items():
-        limit = limit_in(judged, usual, known.limits["own_noise_spread_stops"])
+    for who, limit in limits_told(read, known).items():
         enough = limit.count >= least
         says = limit_words(quantity, limit, who) if enough else f"{who}: {limit.count} of {least} answers so far."
         found.append(Limit(who=who, says=says, enough=enough))
@@ -315,23 +289,11 @@ def _out(session: Session, row: LadderKept, gear: CrewKit) -> LadderOut:
             there = len(store_rushes.frames_at(session, [take.row.clip_id]).get(take.row.clip_id, []))
             paths = [f"/api/rushes/clips/{take.row.clip_id}/frames/{place}" for place in range(there)]
             frames.setdefault(take.row.rung, []).extend(paths)
-    people = _of_person(read)
-    levels = {rung: amount for rung, (amount, _) in read.amounts.items()}
-    usual = None if ladder.quantity is None else usual_of(ladder.quantity, known, ladder, read.amounts)
-    spread = known.limits["own_noise_spread_stops"]
-    everybody = {answer.who for answer in read.answers}
     answers = read.answers
-
-    def pair(who: str | None) -> tuple[int, int]:
-        if usual is None or ladder.quantity is None or len(levels) < 2:
-            mine = [answer for answer in answers if answer.who == who]
-            return least_asked(mine, range(len(ladder.rungs)))
-        return next_pair(people.get(who or "", []), ladder.quantity, levels, usual, spread)
-
     light = None if shot is None else (shot.plan or {}).get("light_kind")
     camera = gear.camera(ladder.camera).name if gear.has(ladder.camera) else ladder.camera
     chosen = {} if shot is None else (shot.plan or {}).get("chosen", {})
-    against = contradictions(read.judged, known.limits) if ladder.quantity else ()
+    against = contradictions(read.judged, known.limits)
     return LadderOut(
         **_plan(ladder, gear, names, read, frames),
         id=row.id,
@@ -342,40 +304,14 @@ def _out(session: Session, row: LadderKept, gear: CrewKit) -> LadderOut:
         made_at=row.made_at,
         best_first=list(best_first_of(ladder, read.amounts)),
         answers=[AnswerOut(id=answer_id, answer=answer) for answer_id, answer in zip(kept.ids, answers, strict=True)],
-        next={who: pair(who) for who in everybody},
-        first=pair(None),
-        told=[
-            statement(ladder, one, read.amounts.get(one.rung), camera, light) for one in told_rungs(_all_judged(read))
-        ],
+        next={who: pair_to_ask(read, who, known) for who in {answer.who for answer in answers}},
+        first=pair_to_ask(read, "", known),
+        told=[statement(ladder, one, read.amounts.get(one.rung), camera, light) for one in told_rungs(read.judged)],
         limits=_limits(read),
-        contradictions=[contradiction_words(one, ladder.quantity or "snr", {str(row.id): "here"}) for one in against],
+        contradictions=[contradiction_words(one, {str(row.id): "here"}) for one in against],
         changed=changed_words(changed_since(ladder, chosen), names),
         gone=shot is None,
     )
-
-
-def _all_judged(read: FilmedLadder) -> list[JudgedRung]:
-    """What was said of each rung, those too whose ladder has no quantity."""
-    if read.ladder.quantity is not None:
-        return read.judged
-    found = []
-    for number, answer in enumerate(read.answers):
-        for rung, accepted in judged_of(answer, read.ladder.best_first):
-            found.append(
-                JudgedRung(
-                    who=answer.who,
-                    ladder=read.key,
-                    quantity="",
-                    rung=rung,
-                    amount=1.0,
-                    accepted=accepted,
-                    measured=False,
-                    answer=number,
-                    at=answer.at,
-                    says={},
-                )
-            )
-    return found
 
 
 @router.delete("/ladders/{ladder_id}", status_code=204)
@@ -393,9 +329,7 @@ def restore(session: SessionOf, gear: CrewKitOf, ladder_id: UUID) -> LadderOut:
 @router.put("/ladders/{ladder_id}/answers/{answer_id}")
 def answer(session: SessionOf, gear: CrewKitOf, ladder_id: UUID, answer_id: UUID, said: Answer) -> LadderOut:
     """Say which frames are good enough, under an id that is made where it is said. Said again, it counts once."""
-    row = store.get_ladder(session, ladder_id)
-    store.put_answer(session, ladder_id, answer_id, said.at, said.model_dump(mode="json"))
-    return _out(session, row, gear)
+    return _out(session, keep_answer(session, ladder_id, answer_id, said), gear)
 
 
 @router.delete("/ladders/{ladder_id}/answers/{answer_id}")

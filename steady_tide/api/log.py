@@ -50,7 +50,7 @@ from steady_tide.words.log import (
     recurring_more,
     take_rows,
 )
-from steady_tide.words.own import OWN_WORDS, SOURCE_OF, how_many, own_span, own_title, own_value, reading_line
+from steady_tide.words.own import OWN_WORDS, how_many, own_span, own_title, own_value, reading_line
 from steady_tide.words.verdicts import told_verdict
 from steady_tide.words.writing import capital
 
@@ -392,7 +392,7 @@ def _own(stands: OwnStands) -> OwnOut:
         usual_says=None if found.usual is None else own_value(kind, found.usual),
         count=found.count,
         needs=max(0, int(library.knowledge().limits["own_least_count"]) - found.count),
-        how_many=how_many(found.count, SOURCE_OF[kind]),
+        how_many=how_many(kind, found.count),
         on=stands.on,
         enters=found.kind.enters,
         edition=None if counts is None else counts.edition,
@@ -417,7 +417,7 @@ def numbers(session: SessionOf, gear: CrewKitOf) -> OwnNumbers:
     stands, against = own_numbers(session, gear)
     titles = {str(row.id): row.title for row in list_ladders(session)}
     return OwnNumbers(
-        items=[_own(one) for one in stands], contradictions=[contradiction_words(one, "snr", titles) for one in against]
+        items=[_own(one) for one in stands], contradictions=[contradiction_words(one, titles) for one in against]
     )
 
 

@@ -10,14 +10,13 @@ from zoneinfo import ZoneInfo
 import typer
 
 from steady_tide import library
-from steady_tide.cli.shell import AsJson, SheetFiles, app, kit_of, read_json, say
-from steady_tide.core import sizes
+from steady_tide.cli.shell import AsJson, SheetFiles, app, kit_of, read_json, read_log, say
 from steady_tide.core.brief import Brief, read_brief
-from steady_tide.core.errors import BadFile, BadInput, Fault
+from steady_tide.core.errors import BadInput, Fault
 from steady_tide.core.kit import Kit
 from steady_tide.core.log.filmed_ladder import FilmedLadder, filmed_ladder
 from steady_tide.core.log.judging import contradictions
-from steady_tide.core.log.ladder import DIALS, Ladder, LadderBasis, ladder_of, offered
+from steady_tide.core.log.ladder import DIALS, Ladder, LadderBasis, ladder_of, not_held, offered, visible
 from steady_tide.core.log.log_file import LogFile, TakeEntry
 from steady_tide.core.log.recurring import Recurring, recurring
 from steady_tide.core.log.seeing import seen_takes
@@ -40,7 +39,7 @@ from steady_tide.words.log import (
     rung_label,
     step_words,
 )
-from steady_tide.words.own import SOURCE_OF, how_many, own_span, own_title, own_value
+from steady_tide.words.own import how_many, own_span, own_title, own_value
 from steady_tide.words.writing import capital
 
 
@@ -52,7 +51,7 @@ def log(
     as_json: AsJson = False,
 ) -> None:
     """Tell what takes teach: what recurs, one's own numbers with their spans, and what does not go together."""
-    data = _read(file)
+    data = read_log(file)
     kit, knowledge = kit_of(sheet), library.knowledge()
     doubts: tuple[RowDoubt, ...] = ()
     filmed: list[FilmedLadder] = []
@@ -69,12 +68,9 @@ def log(
     judged = [one for ladder in filmed for one in ladder.judged]
     found = find_all(Evidence(takes, judged, notes, (), kit, knowledge))
     recurs = recurring(takes, knowledge.limits)
-    names = {**{one.id: one.name for one in kit.cameras}, **{one.id: one.name for one in knowledge.mounts.values()}}
+    names = {mount.id: mount.name for mount in knowledge.mounts.values()} | kit.names
     titles = {ladder.key: ladder.title for ladder in filmed}
-    against = [
-        contradiction_words(one, "snr", titles)
-        for one in contradictions([one for one in judged if one.quantity == "snr"], knowledge.limits)
-    ]
+    against = [contradiction_words(one, titles) for one in contradictions(judged, knowledge.limits)]
     if as_json:
         _say_json(takes, doubts, recurs, found, against)
         return
@@ -83,15 +79,6 @@ def log(
     lines += [f"{capital(recurring_line(one, names))} ({recurring_more(one)})" for one in recurs]
     lines += [_own_line(one, kit) for one in found]
     say("\n".join([*lines, *against]))
-
-
-def _read(file: Path) -> bytes:
-    try:
-        if file.stat().st_size > sizes.LOG:
-            raise BadFile(Fault(str(file), f"is larger than {sizes.in_mb(sizes.LOG)} MB", "Export fewer takes."))
-        return file.read_bytes()
-    except OSError as error:
-        raise BadFile(Fault(str(file), f"cannot be read ({error.strerror})", "Check the name of the file.")) from None
 
 
 def _seen(entry: TakeEntry) -> TakeSeen:
@@ -124,7 +111,7 @@ def _ladders(read: LogFile, takes: list[TakeSeen]) -> list[FilmedLadder]:
 
 def _own_line(one: Found, kit: Kit) -> str:
     title = capital(own_title(one.kind.id, names_of(one.of, kit, library.knowledge())))
-    count = how_many(one.count, SOURCE_OF[one.kind.id])
+    count = how_many(one.kind.id, one.count)
     if one.number is None:
         return f"{title}: too few to tell ({count})"
     number = one.number
@@ -175,19 +162,15 @@ def ladder(
     """Plan a test ladder: one dial varies, all else stays; what cannot be held, in which order it is filmed, how long it takes."""
     what = read_brief(read_json(brief))
     basis = _basis(what, kit_of(sheet))
-    if dial is None:
-        made = list(offered(basis))
-    else:
+    if dial is not None and values is not None:
         legal = [entry.value for entry in basis.plan.profiles.get(dial, ()) if entry.legal and entry.value is not None]
-        if dial in DIALS and values is None:
-            offers = [one for one in offered(basis) if one.dial == dial]
-            if not offers:
-                raise BadInput(
-                    Fault("--dial", f"no values of {dial} are worth a ladder here", "Name some with --values.")
-                )
-            made = offers
-        else:
-            made = [ladder_of(basis, dial, _values(values or "", legal), passes)]
+        made = [ladder_of(basis, dial, _values(values, legal), passes)]
+    elif dial is not None and dial not in DIALS:
+        made = [ladder_of(basis, dial, ())]  # says which there are
+    else:
+        made = list(offered(basis, DIALS if dial is None else (dial,), passes))
+        if dial is not None and not made:
+            raise BadInput(Fault("--dial", f"no values of {dial} are worth a ladder here", "Name some with --values."))
     if as_json:
         say(json.dumps({"ladders": [one.model_dump(mode="json") for one in made]}, indent=2, ensure_ascii=False))
         return
@@ -197,12 +180,13 @@ def ladder(
 def _basis(what: Brief, kit: Kit) -> LadderBasis:
     knowledge = library.knowledge()
     plan = plan_shot(what, kit, knowledge, schools=False)
-    sheet = next(one for one in kit.cameras if one.id == plan.camera.id)
+    sheet = kit.camera(plan.camera.id)
+    assert sheet is not None
 
     def planner(other: Brief) -> Plan:
-        return plan_shot(other, kit, knowledge, schools=False, only=sheet.id)
+        return plan_shot(other, kit, knowledge, schools=False, only=plan.camera.id)
 
-    return LadderBasis(what, plan, sheet, knowledge.mounts.get(what.camera_move.mount), knowledge.limits, planner)
+    return LadderBasis(what, plan, sheet, knowledge, planner)
 
 
 def _values(text: str, legal: list[Any]) -> list[Any]:
@@ -222,10 +206,11 @@ def _ladder_lines(one: Ladder, camera: str, whole: bool) -> list[str]:
     head = f"{capital(ladder_word(one.dial))} on the {camera}, {one.minutes:.0f} min"
     lines = [head]
     for place, rung in enumerate(one.rungs):
-        amount = None if one.quantity is None else float(getattr(rung, one.quantity))
+        amount = None if one.quantity is None else rung.amount(one.quantity)
         lines.append(f"  {rung_label(one, place):<16} {amount_words(one.quantity, amount, measured=True)}".rstrip())
-    lines += [f"  {not_held_words(moved, {})}" for moved in one.not_held]
-    if not one.visible:
+    limits = library.knowledge().limits
+    lines += [f"  {not_held_words(moved, {})}" for moved in not_held(one, limits)]
+    if not visible(one, limits):
         lines.append("  Neighbours can hardly be told apart.")
     if whole:
         lines += [f"  {number}. {step}" for number, step in enumerate(step_words(one), start=1)]

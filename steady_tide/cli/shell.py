@@ -53,10 +53,15 @@ def kit_of(sheets: list[Path] | None) -> Kit:
 
 def own_of(path: Path) -> tuple[OwnNumber, ...]:
     """The own numbers that are switched on in a log's file. Raises BadFile."""
+    return read_log_json(read_log(path), str(path)).own
+
+
+def read_log(path: Path) -> bytes:
+    """Read a log's file. Raises BadFile where it is too large, or not there."""
     try:
         if path.stat().st_size > sizes.LOG:
             raise BadFile(Fault(str(path), f"is larger than {sizes.in_mb(sizes.LOG)} MB", "Export fewer takes."))
-        return read_log_json(path.read_bytes(), str(path)).own
+        return path.read_bytes()
     except OSError as error:
         raise BadFile(Fault(str(path), f"cannot be read ({error.strerror})", "Check the name of the file.")) from None
 

@@ -19,6 +19,15 @@ class Kit(Frozen):
     batteries: tuple[Cell, ...] = ()
     media: tuple[Medium, ...] = ()
 
+    def camera(self, camera_id: str | None) -> CameraSheet | None:
+        """A camera's sheet. Returns None where it is not in the kit."""
+        return next((sheet for sheet in self.cameras if sheet.id == camera_id), None)
+
+    @property
+    def names(self) -> dict[str, str]:
+        """What all of it is called, by id."""
+        return {thing.id: thing.name for kind in ("cameras", *TAKEN_ALONG) for thing in getattr(self, kind)}
+
 
 # What a brief may take along, kind by kind, besides cameras.
 TAKEN_ALONG = ("filters", "attachments", "housings", "microphones", "lamps", "batteries", "media")

@@ -24,7 +24,7 @@ from steady_tide.services.crew_kit import CrewKit, read_crew_kit
 from steady_tide.services.kept_plans import planned_fields
 from steady_tide.services.own_numbers import NOTE
 from steady_tide.services.plans import Plans
-from steady_tide.services.rush_matching import plan_of
+from steady_tide.services.rush_plans import plan_of
 from steady_tide.standins.crew import Habits, faults_of_take, judge_ladder, measured_take, ran_down
 from steady_tide.store import ladders as store_ladders
 from steady_tide.store import takes as store_takes
@@ -150,11 +150,12 @@ class _Season:
         filmed: dict[int, list[float]] = {}
         for number, rung in enumerate(ladder.order):
             at += timedelta(seconds=ladder.take_s + 25)
-            snr = ladder.rungs[rung].snr
-            measures = measured_take(plan, hands, content, ladder.take_s, self.habits, self.rng, snr)
-            filmed.setdefault(rung, []).append((measures.noise.snr_grey or snr) * measures.width / plan.delivered_px)
+            held = ladder.rungs[rung].planned
+            measures = measured_take(held, hands, content, ladder.take_s, self.habits, self.rng)
+            assert measures.noise.snr_grey is not None
+            filmed.setdefault(rung, []).append(measures.noise.snr_grey * measures.width / held.delivered_px)
             self._take(
-                f"{asked['shot']}/ladder/{number}", row, at, hands, plan, ladder.take_s, measures, [], None,
+                f"{asked['shot']}/ladder/{number}", row, at, hands, held, ladder.take_s, measures, [], None,
                 ladder_id=kept.id, rung=rung,
             )  # fmt: skip
         amounts = {rung: float(np.median(seen)) for rung, seen in filmed.items()}
@@ -168,13 +169,11 @@ class _Season:
 
     def _made(self, row: Shot, brief: Brief, asked: dict[str, Any]) -> Ladder:
         plan = Plan.model_validate(row.plan)
-        knowledge = self.gear.knowledge
 
         def planner(other: Brief) -> Plan:
             return self.plans.plan(other, self.school, self.gear, only=plan.camera.id, schools=False)
 
-        mount = knowledge.mounts.get(brief.camera_move.mount)
-        basis = LadderBasis(brief, plan, self.gear.camera(plan.camera.id), mount, knowledge.limits, planner)
+        basis = LadderBasis(brief, plan, self.gear.camera(plan.camera.id), self.gear.knowledge, planner)
         return ladder_of(basis, asked["dial"], asked["values"])
 
     def _note(self, number: int, note: dict[str, Any]) -> None:

@@ -54,25 +54,22 @@ class CrewKit:
     @cached_property
     def names(self) -> dict[str, str]:
         """What all gear and all mounts are called, by id."""
-        found = {mount.id: mount.name for mount in self.knowledge.mounts.values()}
-        for kind in ("cameras", *TAKEN_ALONG):
-            found.update({thing.id: thing.name for thing in getattr(self.kit, kind)})
-        return found
+        return {mount.id: mount.name for mount in self.knowledge.mounts.values()} | self.kit.names
 
     def camera(self, camera_id: str) -> CameraSheet:
         """A camera's latest sheet. Raises NotFound."""
-        found = next((sheet for sheet in self.kit.cameras if sheet.id == camera_id), None)
+        found = self.kit.camera(camera_id)
         if found is None:
             raise NotFound(f"There is no camera '{camera_id}' in the kit.")
         return found
 
     def has(self, camera_id: str | None) -> bool:
         """Whether a camera is in the kit."""
-        return any(sheet.id == camera_id for sheet in self.kit.cameras)
+        return self.kit.camera(camera_id) is not None
 
     def sheet(self, session: Session, camera_id: str, edition: int) -> CameraSheet | None:
         """A sheet in an edition, also of a camera that was put away. Returns None where it was never here."""
-        latest = next((sheet for sheet in self.bare[0].cameras if sheet.id == camera_id), None)
+        latest = self.bare[0].camera(camera_id)
         if latest is not None and latest.edition == edition:
             return latest
         key = (camera_id, edition)

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import NoLegalPlan
-from steady_tide.core.log.filmed_ladder import FilmedLadder, filmed_ladder
+from steady_tide.core.log.filmed_ladder import FilmedLadder, check_answer, filmed_ladder
 from steady_tide.core.log.judging import Answer
 from steady_tide.core.log.ladder import Ladder, LadderBasis
 from steady_tide.core.log.take import TakeSeen
@@ -32,15 +32,11 @@ def basis_of_shot(session: Session, shot_id: UUID, crew: School, gear: CrewKit, 
     if now.plan is None:
         raise now.refusal or NoLegalPlan(NO_PLAN, {})
     plan, theirs = now.plan, held_gear(session, shot, gear)
-    mount = theirs.knowledge.mounts.get(now.brief.camera_move.mount)
-    own = theirs.knowledge.own.shake(now.brief.camera_move.hands, now.brief.camera_move.mount)
-    if mount is not None and own is not None:
-        mount = mount.model_copy(update={"shake_deg_s": own.value})
 
     def planner(brief: Brief) -> Plan:
         return plans.plan(brief, crew, theirs, only=plan.camera.id, schools=False, turn=Turn.SAVING)
 
-    return LadderBasis(now.brief, plan, theirs.camera(plan.camera.id), mount, theirs.knowledge.limits, planner)
+    return LadderBasis(now.brief, plan, theirs.camera(plan.camera.id), theirs.knowledge, planner)
 
 
 @dataclass(frozen=True)
@@ -61,3 +57,12 @@ def read_ladders(session: Session, rows: Sequence[LadderKept], takes: Sequence[T
         filmed = filmed_ladder(str(row.id), row.title, Ladder.model_validate(row.ladder), said, takes)
         found.append(LadderRead(row, filmed, [answer.id for answer in answers[row.id]]))
     return found
+
+
+def keep_answer(session: Session, ladder_id: UUID, answer_id: UUID, said: Answer) -> LadderKept:
+    """Keep what somebody said of a ladder's frames, once. answer_id: made where it was said. Returns the ladder. Raises NotFound,
+    BadInput where the ladder has no such frame, or has too many answers."""
+    row = store.get_ladder(session, ladder_id)
+    check_answer(Ladder.model_validate(row.ladder), said)
+    store.put_answer(session, ladder_id, answer_id, said.at, said.model_dump(mode="json"))
+    return row

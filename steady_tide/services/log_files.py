@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, timedelta
+from datetime import UTC
 from typing import Any
 from uuid import UUID
 from zoneinfo import ZoneInfo
@@ -19,11 +19,12 @@ from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile
 from steady_tide.core.frozen import faults_of
 from steady_tide.core.log.log_file import AnswerEntry, LadderEntry, LogFile, NoteEntry, TakeEntry
+from steady_tide.core.log.take import before_its_shoot
 from steady_tide.core.own.entering import read_number
 from steady_tide.formats.decoded import decoded
 from steady_tide.formats.takes_csv import ListedTake, ReadTake, RowDoubt, read_takes_csv, write_takes_csv
 from steady_tide.services.own_numbers import NOTE
-from steady_tide.services.takes import DAYS_BEFORE, TakeTold
+from steady_tide.services.takes import TakeTold
 from steady_tide.store import ladders as store_ladders
 from steady_tide.store import takes as store
 from steady_tide.store.tables import GearNote, LadderAnswer, LadderKept, TakeKept
@@ -165,7 +166,7 @@ def _row_of(take: ReadTake, finder: _Finder, doubts: list[RowDoubt]) -> dict[str
         )
     if shot_id is not None:
         day = finder.told[shot_id]["day"]
-        if day is not None and take.said.at.date() < day - timedelta(days=DAYS_BEFORE):
+        if before_its_shoot(take.said.at, day):
             doubts.append(
                 RowDoubt(
                     row=take.row,

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from pydantic import TypeAdapter
@@ -16,9 +15,9 @@ from steady_tide.core.own.finding import Found, find_all
 from steady_tide.core.own.kind import Clock, Evidence
 from steady_tide.core.own.kinds import BY_ID
 from steady_tide.core.own.numbers import OwnNumber, key_of
-from steady_tide.services.crew_kit import CrewKit, read_crew_kit
+from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.ladders import read_ladders
-from steady_tide.services.takes import TakeTold, told_takes
+from steady_tide.services.takes import told_takes
 from steady_tide.store import ladders as store
 from steady_tide.store import rushes as store_rushes
 from steady_tide.store import takes as store_takes
@@ -42,10 +41,9 @@ class OwnStands:
         return key_of(self.found.kind.id, self.found.of)
 
 
-def evidence_of(session: Session, gear: CrewKit, takes: Sequence[TakeTold] | None = None) -> Evidence:
-    """All that can tell own numbers. gear: the kit; takes: all, read again where left out. Returns it."""
-    takes = told_takes(session) if takes is None else takes
-    seen = [take.seen for take in takes]
+def evidence_of(session: Session, gear: CrewKit) -> Evidence:
+    """All that can tell own numbers. gear: the kit. Returns it."""
+    seen = [take.seen for take in told_takes(session)]
     read = read_ladders(session, store.list_ladders(session), seen)
     ids = {sheet.name: sheet.id for sheet in gear.kit.cameras}
     kit, knowledge = gear.bare
@@ -85,7 +83,7 @@ def own_numbers(session: Session, gear: CrewKit) -> tuple[list[OwnStands], tuple
             counts = read_number({**plain, "edition": kept_row.edition})
         on = kept_row is not None and kept_row.switched_on
         stand.append(OwnStands(one, on, counts, names_of(one.of, evidence.kit, evidence.knowledge)))
-    return stand, contradictions([one for one in evidence.judged if one.quantity == "snr"], evidence.limits)
+    return stand, contradictions(evidence.judged, evidence.limits)
 
 
 def switch(session: Session, gear: CrewKit, key: str, on: bool, take_over: bool) -> OwnStands:
@@ -103,8 +101,3 @@ def switch(session: Session, gear: CrewKit, key: str, on: bool, take_over: bool)
 
 def _plain(number: OwnNumber) -> dict[str, object]:
     return number.model_dump(mode="json", exclude={"edition", "names", "usual"})
-
-
-def fresh_kit(session: Session) -> CrewKit:
-    """The kit as it is now."""
-    return read_crew_kit(session)

@@ -16,8 +16,7 @@ TYPICAL_DOUBT = "the sheet has no curve for this profile; a typical one was undo
 
 def sheet_of(session: Session, camera: str) -> CameraSheet | None:
     """A camera's sheet, None where the crew has none of that name any more."""
-    gear = read_crew_kit(session)
-    return next((sheet for sheet in gear.kit.cameras if sheet.id == camera), None)
+    return read_crew_kit(session).kit.camera(camera)
 
 
 def profiled_of(sheet: CameraSheet | None, profile: str) -> tuple[Profiled | None, str]:

@@ -7,17 +7,12 @@ from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
 
-from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from steady_tide.core.brief import Brief, Take
-from steady_tide.core.planning.plan import Plan
+from steady_tide.core.brief import Take
 from steady_tide.core.rushes.matching import ClipSeen, ShotAhead, match
-from steady_tide.core.rushes.planned import ClipPlan, clip_plan
 from steady_tide.services.crew_kit import CrewKit, read_crew_kit
-from steady_tide.services.kept_plans import held_gear
-from steady_tide.services.rush_curves import AS_THE_STREAM_SAYS, profiled_of, sheet_of
-from steady_tide.services.rush_folders import ask_to_measure, measure_anew
+from steady_tide.services.rush_plans import hold_against, plan_of
 from steady_tide.services.take_linking import link_takes
 from steady_tide.store import rushes as store
 from steady_tide.store.database import Database
@@ -55,35 +50,9 @@ def _moved(clip: Clip, share: float) -> bool:
 
 
 def put_to(session: Session, clip: Clip, shot: Shot | None, gear: CrewKit) -> None:
-    """Hold a clip against a shot's plan from now on. shot: None for none. Asks for another measuring where its profile has
-    another curve than was undone."""
+    """Hold a clip against a shot's plan from now on. shot: None for none."""
     clip.shot_id = None if shot is None else shot.id
-    plan = None if shot is None else plan_of(session, shot, gear)
-    clip.planned = None if plan is None else plan.model_dump(mode="json")
-    if clip.state != "done":
-        return
-    known_as = AS_THE_STREAM_SAYS
-    if plan is not None:
-        known_as = profiled_of(sheet_of(session, plan.camera), plan.settings.profile)[1]
-    if clip.measured_as != known_as and clip.gone_at is None:
-        measure_anew(clip)
-        session.flush()
-        ask_to_measure(session, store.get_folder(session, clip.folder_id), [clip])
-
-
-def plan_of(session: Session, shot: Shot, gear: CrewKit) -> ClipPlan | None:
-    """What clips of a shot are held against; None where it has no plan."""
-    if shot.plan is None:
-        return None
-    try:
-        plan = Plan.model_validate(shot.plan)
-    except ValidationError:
-        return None
-    held = held_gear(session, shot, gear)
-    sheet = next((one for one in held.kit.cameras if one.id == plan.camera.id), None)
-    if sheet is None:
-        return None
-    return clip_plan(Brief.model_validate(shot.brief), plan, sheet, held.knowledge)
+    hold_against(session, clip, None if shot is None else plan_of(session, shot, gear))
 
 
 def _shots_near(session: Session, times: Sequence[datetime]) -> list[ShotAhead]:

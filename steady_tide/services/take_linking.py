@@ -10,6 +10,8 @@ from uuid import UUID, uuid4
 from sqlalchemy.orm import Session
 
 from steady_tide.core.log.take import TakeFields
+from steady_tide.core.rushes.planned import ClipPlan
+from steady_tide.services.rush_plans import hold_against
 from steady_tide.store import rushes as store_rushes
 from steady_tide.store import takes as store
 from steady_tide.store.tables import Clip, TakeKept
@@ -42,7 +44,7 @@ def link_takes(session: Session) -> None:
         for _, take, clip in near:
             if take.id not in taken and clip.id not in taken:
                 taken |= {take.id, clip.id}
-                _give(take, clip)
+                _give(session, take, clip)
         for clip in clips:
             if clip.id not in taken:
                 session.add(_logged(clip, began_at(clip, ahead)))
@@ -55,8 +57,19 @@ def began_at(clip: Clip, ahead: dict[str, timedelta]) -> datetime | None:
     return None if clip.recorded_at is None else clip.recorded_at - ahead.get(name, timedelta(0))
 
 
-def _give(take: TakeKept, clip: Clip) -> None:
-    take.clip_id, take.measures, take.planned = clip.id, clip.measures, clip.planned
+def _give(session: Session, take: TakeKept, clip: Clip) -> None:
+    """A take knows what was measured of its clip. Both are held against the same: on a ladder its rung, else the shot's plan."""
+    if take.ladder_id is None:
+        take.planned = clip.planned
+    elif take.planned is not None and clip.planned != take.planned:
+        hold_against(session, clip, ClipPlan.model_validate(take.planned))
+    take.clip_id, take.measures = clip.id, clip.measures
+
+
+def _part(take: TakeKept) -> None:
+    take.clip_id = take.measures = None
+    if take.ladder_id is None:
+        take.planned = None
 
 
 def _logged(clip: Clip, at: datetime | None) -> TakeKept:
@@ -69,22 +82,22 @@ def _logged(clip: Clip, at: datetime | None) -> TakeKept:
         hands=planned.get("hands"),
         seconds=(clip.facts or {}).get("seconds"),
     )
-    take = TakeKept(id=uuid4(), shot_id=clip.shot_id, at=at, said=said.model_dump(mode="json"), made_by=BY_CLIP)
-    _give(take, clip)
-    return take
+    return TakeKept(
+        id=uuid4(), shot_id=clip.shot_id, at=at, said=said.model_dump(mode="json"), made_by=BY_CLIP, clip_id=clip.id,
+        measures=clip.measures, planned=clip.planned,
+    )  # fmt: skip
 
 
 def _follow(session: Session) -> None:
     """Takes follow their clips: to another shot where the clip made them, else they part."""
     for take, clip in store.takes_with_clip(session):
         if take.shot_id == clip.shot_id:
-            if (take.measures, take.planned) != (clip.measures, clip.planned):
-                _give(take, clip)
+            _give(session, take, clip)
         elif take.made_by == BY_CLIP:
             take.shot_id = clip.shot_id
-            _give(take, clip)
+            _give(session, take, clip)
         else:
-            take.clip_id = take.measures = take.planned = None
+            _part(take)
     session.flush()
 
 
@@ -92,7 +105,7 @@ def measured(session: Session, clip: Clip) -> None:
     """A clip was measured: its take knows it, too."""
     take = store.take_of_clip(session, clip.id)
     if take is not None:
-        _give(take, clip)
+        _give(session, take, clip)
 
 
 def rate_clip(session: Session, clip: Clip, rating: str | None) -> None:

@@ -17,7 +17,7 @@ from steady_tide.core import sizes
 from steady_tide.core.errors import BadInput, Fault
 from steady_tide.core.log.recurring import attribute
 from steady_tide.core.log.seeing import seen_takes
-from steady_tide.core.log.take import TakeFields, TakeSeen
+from steady_tide.core.log.take import TakeFields, TakeSeen, before_its_shoot
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.store import takes as store
@@ -74,18 +74,17 @@ def _read_all(session: Session, rows: Sequence[TakeKept]) -> dict[UUID, Read]:
     """What was measured of takes, and what they are held against. A thousand of them take a second to read, so that those
     that did not change are remembered."""
     with _reading:
-        missing = [row for row in rows if (row.id, row.updated_at) not in _known]
+        found = {row.id: _known[key] for row in rows if (key := (row.id, row.updated_at)) in _known}
+    missing = [row for row in rows if row.id not in found]
     plain = store.measured_of(session, [row.id for row in missing]) if missing else {}
-    fresh: dict[tuple[UUID, datetime], Read] = {}
     for row in missing:
         measures, planned = plain.get(row.id, (None, None))
-        fresh[(row.id, row.updated_at)] = (
+        found[row.id] = (
             None if measures is None else ClipMeasures.model_validate(measures),
             None if planned is None else ClipPlan.model_validate(planned),
         )
     with _reading:
-        _known.update(fresh)
-        found = {row.id: _known[(row.id, row.updated_at)] for row in rows}
+        _known.update({(row.id, row.updated_at): found[row.id] for row in missing})
         while len(_known) > sizes.TAKES:
             _known.popitem(last=False)
     return found
@@ -182,13 +181,14 @@ def keep_take(
 
 
 def _on_ladder(session: Session, ladder_id: UUID | None, rung: int | None) -> dict[str, Any]:
-    """Columns of a take on a ladder. Raises NotFound, BadInput where the ladder has no such rung."""
+    """Columns of a take on a ladder: it is held against its rung. Raises NotFound, BadInput where the ladder has no such rung."""
     if ladder_id is None:
         return {}
-    rungs = len(get_ladder(session, ladder_id).ladder["rungs"])
-    if rung is None or rung >= rungs:
-        raise BadInput(Fault("rung", f"is {rung}, and the ladder has {rungs}", f"Give one from 0 to {rungs - 1}."))
-    return {"ladder_id": ladder_id, "rung": rung}
+    rungs = get_ladder(session, ladder_id).ladder["rungs"]
+    if rung is None or rung >= len(rungs):
+        last = len(rungs) - 1
+        raise BadInput(Fault("rung", f"is {rung}, and the ladder has {len(rungs)}", f"Give one from 0 to {last}."))
+    return {"ladder_id": ladder_id, "rung": rung, "planned": rungs[rung]["planned"]}
 
 
 def _as_planned(shot: Shot, said: TakeFields) -> TakeFields:
@@ -201,15 +201,12 @@ def _as_planned(shot: Shot, said: TakeFields) -> TakeFields:
 
 def _within_reach(shot: Shot, said: TakeFields) -> None:
     """Raise BadInput where a take is logged for long before its shoot."""
-    shoot = shot.shoot
-    if shoot.day is not None and (shoot.day - said.at.date()).days > DAYS_BEFORE:
+    day = shot.shoot.day
+    if before_its_shoot(said.at, day):
         raise BadInput(
             Fault(
                 "at",
-                f"{said.at:%Y-%m-%d %H:%M} is before the shoot, which is on {shoot.day:%Y-%m-%d}",
+                f"{said.at:%Y-%m-%d %H:%M} is before the shoot, which is on {day:%Y-%m-%d}",
                 "Set the clock of this device right, or log it for another shoot.",
             )
         )
-
-
-DAYS_BEFORE = 1  # a zone and a night may lie between a shoot's day and its first take

@@ -14,6 +14,7 @@ from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.log.judging import Answer, JudgedRung, judged_of, next_pair
 from steady_tide.core.log.ladder import Ladder
 from steady_tide.core.log.notes import ChargeNote
+from steady_tide.core.log.quantities import SNR
 from steady_tide.core.motion import excursion_deg, left_over_deg
 from steady_tide.core.own.kinds.noted import drawn_w, gave_wh
 from steady_tide.core.rushes.measures import ClipMeasures, ExposureMeasure, MotionMeasure, NoiseMeasure, SoundMeasure
@@ -47,12 +48,11 @@ def measured_take(
     seconds: float,
     habits: Habits,
     rng: Generator,
-    snr: float | None = None,
 ) -> ClipMeasures:
     """A take as it would be measured.
 
     plan: that it was filmed by; hands: who held the camera; content_stops: of its shot; seconds: its length; habits: of the crew;
-    rng: of this take; snr: of the picture at delivered pixels, as planned where left out. Returns its measures.
+    rng: of this take. Returns its measures.
     """
     scatter, settings = habits.scatter, plan.settings
     habit = habits.metering.get(plan.camera, {}).get(plan.light_kind or "", 0.0)
@@ -64,7 +64,7 @@ def measured_take(
         left = float(left_over_deg(excursion_deg(hand, plan.settle_s), plan.margin_deg, plan.leak)) / plan.settle_s
         px = left / settings.frame_rate * settings.width / plan.exposure.field_deg
         motion = MotionMeasure(shake_px=px, shake_deg_s=left)
-    noise = (snr or plan.exposure.snr) * plan.delivered_px / settings.width * 2.0 ** rng.normal(0.0, scatter["snr"])
+    noise = plan.exposure.snr * plan.delivered_px / settings.width * 2.0 ** rng.normal(0.0, scatter["snr"])
     return ClipMeasures(
         file="", width=settings.width, height=settings.height, frame_rate=settings.frame_rate, seconds=seconds, codec="hevc",
         bits=settings.bit_depth, bit_rate_mb_s=settings.bit_rate_mb_s, frames_measured=round(seconds * settings.frame_rate),
@@ -108,12 +108,12 @@ def judge_ladder(
     answers: list[Answer] = []
     judged: list[JudgedRung] = []
     for number in range(times):
-        left, right = next_pair(judged, "snr", dict(amounts), usual, 1.0)
+        left, right = next_pair(judged, SNR, dict(amounts), usual, 1.0)
         good = tuple(rung for rung in (left, right) if accepts(who, amounts[rung], habits, rng))
         answer = Answer(at=at, who=who, how="pair", left=left, right=right, good=good, blind=True)
         answers.append(answer)
         judged += [
-            JudgedRung(who, "", "snr", rung, amounts[rung], accepted, True, number, answer.at, {})
+            JudgedRung(who, "", SNR, rung, amounts[rung], accepted, True, number, answer.at, {})
             for rung, accepted in judged_of(answer, ladder.best_first)
         ]
     return answers
@@ -123,7 +123,8 @@ def ran_down(note: Mapping[str, Any], kit: Kit, knowledge: Knowledge, habits: Ha
     """A charge note as such a camera would give it. note: without its minutes; charger: whether what was put in was read. Returns it
     whole."""
     fields = {name: value for name, value in note.items() if name != "charger"}
-    sheet = next(one for one in kit.cameras if one.id == note["camera"])
+    sheet = kit.camera(note["camera"])
+    assert sheet is not None
     capacity = habits.capacity.get(sheet.id, sheet.power.battery_wh)
     watts = drawn_w(sheet, ChargeNote.model_validate({**fields, "minutes": 60.0})) * habits.draw.get(sheet.id, 1.0)
     minutes = 60.0

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from steady_tide.core.frozen import Frozen
@@ -10,10 +10,12 @@ from steady_tide.core.log.judging import Contradiction, RungTold
 from steady_tide.core.log.ladder import Ladder, NotHeld
 from steady_tide.core.log.notes import CardNote, ChargeNote, GlassNote, HeatNote, Note, ReadoutNote, SteadyingNote
 from steady_tide.core.log.posterior import Estimated
+from steady_tide.core.log.quantities import BITS, LEFT, LESS_IS_BETTER, SMEAR, SNR
 from steady_tide.core.log.recurring import Recurring
+from steady_tide.core.planning.usual import USUAL
 from steady_tide.words.values import dial_word, value_words
 from steady_tide.words.verdicts import MENDS
-from steady_tide.words.writing import MINUS, NARROW, capital, celsius, seconds
+from steady_tide.words.writing import NARROW, capital, celsius, seconds, signed
 from steady_tide.words.writing import stops as one_decimal
 
 FAULT_WORDS: dict[str, str] = {
@@ -65,10 +67,10 @@ def recurring_more(one: Recurring) -> str:
 
 
 QUANTITIES: dict[str, Callable[[float], str]] = {
-    "snr": lambda value: f"{value:.1f} signal to noise",
-    "smear_px": lambda value: f"{value:.1f}{NARROW}px of smear",
-    "left_deg": lambda value: f"{value:.2f}° of wander left",
-    "bits_per_pixel": lambda value: f"{value:.2f} bits a pixel",
+    SNR: lambda value: f"{value:.1f} signal to noise",
+    SMEAR: lambda value: f"{value:.1f}{NARROW}px of smear",
+    LEFT: lambda value: f"{value:.2f}° of wander left",
+    BITS: lambda value: f"{value:.2f} bits a pixel",
 }
 
 
@@ -80,9 +82,21 @@ def amount_words(quantity: str | None, amount: float | None, measured: bool) -> 
     return f"{QUANTITIES[quantity](amount)}{'' if measured else ', as planned'}"
 
 
+def _said(dial: str, value: Any, names: Mapping[str, str] | None = None) -> str:
+    """A dial's value in words; as it stands where it came with a file and is none that the dial has."""
+    try:
+        return value_words(dial, value, names)
+    except (AttributeError, KeyError, TypeError, ValueError):
+        return str(value)
+
+
+def _dial(dial: str) -> str:
+    return dial_word(dial) if dial in USUAL.dials else dial.replace("_", " ")
+
+
 def ladder_word(dial: str) -> str:
     """What a ladder of a dial is about, in a word."""
-    return "ISO" if dial == "iso_ceiling" else dial_word(dial)
+    return "ISO" if dial == "iso_ceiling" else _dial(dial)
 
 
 def ladder_title(ladder: Ladder, camera: str, shot: str) -> str:
@@ -92,7 +106,7 @@ def ladder_title(ladder: Ladder, camera: str, shot: str) -> str:
 
 def rung_label(ladder: Ladder, rung: int) -> str:
     """A rung's value as people read it, with its dial where the value is a bare number."""
-    value = value_words(ladder.dial, ladder.rungs[rung].value)
+    value = _said(ladder.dial, ladder.rungs[rung].value)
     return f"ISO {value}" if ladder.dial == "iso_ceiling" and not value.startswith("ISO") else value
 
 
@@ -112,8 +126,8 @@ def not_held_words(one: NotHeld, names: Mapping[str, str]) -> str:
         )
     if one.what == "field":
         return f"The field moves from {facts['low']:.0f} to {facts['high']:.0f}°: stand so that the subject stays as large."
-    values = ", ".join(value_words(facts["dial"], value, dict(names)) for value in facts["values"])
-    return f"{capital(dial_word(facts['dial']))} cannot stay: {values}."
+    values = ", ".join(_said(facts["dial"], value, names) for value in facts["values"])
+    return f"{capital(_dial(facts['dial']))} cannot stay: {values}."
 
 
 def step_words(ladder: Ladder) -> list[str]:
@@ -121,7 +135,7 @@ def step_words(ladder: Ladder) -> list[str]:
     word = ladder_word(ladder.dial)
     steps = []
     for number, rung in enumerate(ladder.order):
-        label = value_words(ladder.dial, ladder.rungs[rung].value)
+        label = _said(ladder.dial, ladder.rungs[rung].value)
         same = number > 0 and ladder.order[number - 1] == rung
         named = label if label.startswith(word) else f"{word} {label}"
         steps.append(f"{'leave' if same else 'set'} {named}, film {ladder.take_s:.0f}{NARROW}s")
@@ -131,7 +145,7 @@ def step_words(ladder: Ladder) -> list[str]:
 def changed_words(changed: Mapping[str, tuple[Any, Any]], names: Mapping[str, str]) -> list[str]:
     """What the shot's plan has otherwise than the ladder held."""
     return [
-        f"{dial_word(dial)} {value_words(dial, before, dict(names))} → {value_words(dial, after, dict(names))}"
+        f"{_dial(dial)} {_said(dial, before, names)} → {_said(dial, after, names)}"
         for dial, (before, after) in changed.items()
     ]
 
@@ -153,16 +167,16 @@ def statement(ladder: Ladder, told: RungTold, amount: tuple[float, bool] | None,
 def limit_words(quantity: str, limit: Estimated, who: str) -> str:
     """From where on somebody accepts. Returns a sentence."""
     say = QUANTITIES[quantity]
-    worst = "up to" if quantity in ("smear_px", "left_deg") else "from"
+    worst = "up to" if quantity in LESS_IS_BETTER else "from"
     span = f"{say(limit.low).split(' ')[0].split(NARROW)[0]} to {say(limit.high)}"
     return (
         f"Good enough for {who} {worst} {say(limit.value)}, by {limit.count} answers; nine times in ten it is {span}."
     )
 
 
-def contradiction_words(one: Contradiction, quantity: str, ladders: Mapping[str, str]) -> str:
+def contradiction_words(one: Contradiction, ladders: Mapping[str, str]) -> str:
     """What does not go together. ladders: their titles by id. Returns a sentence."""
-    say = QUANTITIES[quantity]
+    say = QUANTITIES[one.quantity]
     return (
         f"{one.who} took {say(one.accepted)} ({ladders.get(one.accepted_ladder, '')}) and refused {say(one.refused)} "
         f"({ladders.get(one.refused_ladder, '')}), which is {one_decimal(one.apart)} stops better."
@@ -191,7 +205,7 @@ def note_words(note: Note, names: Mapping[str, str]) -> str:
         )
     if isinstance(note, GlassNote):
         cast = "".join(
-            f", {band} {_signed(value)}"
+            f", {band} {signed(value)}"
             for band, value in (("red", note.red_stops), ("blue", note.blue_stops))
             if value is not None
         )
@@ -200,10 +214,6 @@ def note_words(note: Note, names: Mapping[str, str]) -> str:
         return f"{names.get(note.medium, note.medium)}: full at {note.recorded_gb:g}{NARROW}GB"
     assert isinstance(note, SteadyingNote)
     return f"{names.get(note.camera, note.camera)} on {note.level}: {note.with_cm:g} of {note.without_cm:g}{NARROW}cm of the ruler"
-
-
-def _signed(value: float) -> str:
-    return f"{'+' if value > 0 else MINUS if value < 0 else ''}{abs(value):g}"
 
 
 class TakeRow(Frozen):
@@ -218,12 +228,12 @@ class TakeRow(Frozen):
 def take_rows(chosen: Mapping[str, Any], really: Mapping[str, str], names: Mapping[str, str]) -> list[TakeRow]:
     """A take's settings beside its plan: those that were set otherwise first. chosen: of the plan; really: words by dial."""
     rows = [
-        TakeRow(dial=dial, word=dial_word(dial), planned=value_words(dial, value, dict(names)), really=really.get(dial))
+        TakeRow(dial=dial, word=_dial(dial), planned=_said(dial, value, names), really=really.get(dial))
         for dial, value in chosen.items()
         if dial in SHOWN or dial in really
     ]
     rows += [
-        TakeRow(dial=dial, word=dial.replace("_", " "), planned="", really=said)
+        TakeRow(dial=dial, word=_dial(dial), planned="", really=said)
         for dial, said in really.items()
         if dial not in chosen
     ]
@@ -234,8 +244,3 @@ SHOWN = (
     "frame", "frame_rate", "view", "stabilisation", "shutter_s", "iso_floor", "iso_ceiling", "nd", "exposure_compensation",
     "white_balance_k", "profile", "bit_rate_mb_s",
 )  # fmt: skip
-
-
-def listed(parts: Sequence[str]) -> str:
-    """Parts of a sentence, the last one after and."""
-    return parts[0] if len(parts) == 1 else f"{', '.join(parts[:-1])} and {parts[-1]}" if parts else ""

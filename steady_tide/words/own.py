@@ -10,14 +10,10 @@ from steady_tide.core.own.changes import OwnChange
 from steady_tide.core.own.kind import Reading
 from steady_tide.core.own.numbers import OwnUsed
 from steady_tide.words.values import dial_word, value_words
-from steady_tide.words.writing import MINUS, NARROW, capital
+from steady_tide.words.writing import MINUS, NARROW, capital, percent
 from steady_tide.words.writing import stops as one_decimal
 
 LIGHTS = {"day": "by day", "dark": "in the dark", "lamps": "under lamps", "water": "under water"}
-SOURCES = {
-    "clip": "clip", "judged": "judgement", "judged_planned": "judgement", "ruler": "ruler", "lean": "pan", "glass": "reading",
-    "charger": "charge", "run_down": "charge", "heat_stop": "heat stop", "filled": "card", "clock": "clip",
-}  # fmt: skip
 
 
 def _plain(value: float) -> str:
@@ -34,17 +30,15 @@ def _signed_stops(value: float) -> str:
     return f"{sign}{abs(value):.2f}{NARROW}stops"
 
 
-def _percent(value: float) -> str:
-    return f"{100.0 * value:.0f}{NARROW}%" if value >= 0.095 else f"{100.0 * value:.1f}{NARROW}%"
-
-
 @dataclass(frozen=True)
 class OwnWords:
-    """How a kind of own number is told. title: with the names of what it is of; says: a value with its unit; what: it decides."""
+    """How a kind of own number is told. title: with the names of what it is of; says: a value with its unit; what: it decides; source:
+    what one reading of it is."""
 
     title: Callable[[Mapping[str, str]], str]
     says: Callable[[float], str]
     what: str
+    source: str
 
 
 def _who(names: Mapping[str, str]) -> str:
@@ -52,20 +46,20 @@ def _who(names: Mapping[str, str]) -> str:
 
 
 OWN_WORDS: dict[str, OwnWords] = {
-    "noise": OwnWords(lambda of: f"noise limit of {_who(of)}", _unit("signal to noise"), "how much gain is taken"),
-    "metering": OwnWords(lambda of: f"meter of the {of['camera']} {LIGHTS.get(of['light'], of['light'])}", _signed_stops, "compensation"),
-    "shake": OwnWords(lambda of: f"shake of {_who(of)}, {of['mount']}", _unit("°/s"), "steadying, rate and smear"),
-    "leak": OwnWords(lambda of: f"what the {of['camera']} lets through on {of['level']}", _percent, "steadying"),
-    "keeps": OwnWords(lambda of: f"width that the {of['camera']} keeps on {of['level']}", _percent, "view and steadying"),
-    "readout": OwnWords(lambda of: f"readout of the {of['camera']}", _unit("ms"), "lean in pans, bands of lamps"),
-    "glass": OwnWords(lambda of: f"density of {of['filter']}", _unit("stops"), "which glass, and exposure"),
-    "glass_red": OwnWords(lambda of: f"red cast of {of['filter']}", _signed_stops, "balance"),
-    "glass_blue": OwnWords(lambda of: f"blue cast of {of['filter']}", _signed_stops, "balance"),
-    "capacity": OwnWords(lambda of: f"a charge of the {of['camera']}", _unit("Wh"), "how long it lasts"),
-    "draw": OwnWords(lambda of: f"draw of the {of['camera']} against its sheet", lambda value: f"{value:.2f}×", "how long it lasts"),
-    "heat": OwnWords(lambda of: f"heat of the {of['camera']}", _unit("K/W"), "minutes to the heat stop"),
-    "card": OwnWords(lambda of: f"room on {of['medium']}", _unit("GB"), "how much fits"),
-    "clock": OwnWords(lambda of: f"clock of the {of['camera']}", lambda value: _clock(value), "which clip is of which shot"),
+    "noise": OwnWords(lambda of: f"noise limit of {_who(of)}", _unit("signal to noise"), "how much gain is taken", "judgement"),
+    "metering": OwnWords(lambda of: f"meter of the {of['camera']} {LIGHTS.get(of['light'], of['light'])}", _signed_stops, "compensation", "clip"),
+    "shake": OwnWords(lambda of: f"shake of {_who(of)}, {of['mount']}", _unit("°/s"), "steadying, rate and smear", "clip"),
+    "leak": OwnWords(lambda of: f"what the {of['camera']} lets through on {of['level']}", percent, "steadying", "clip"),
+    "keeps": OwnWords(lambda of: f"width that the {of['camera']} keeps on {of['level']}", percent, "view and steadying", "ruler"),
+    "readout": OwnWords(lambda of: f"readout of the {of['camera']}", _unit("ms"), "lean in pans, bands of lamps", "pan"),
+    "glass": OwnWords(lambda of: f"density of {of['filter']}", _unit("stops"), "which glass, and exposure", "reading"),
+    "glass_red": OwnWords(lambda of: f"red cast of {of['filter']}", _signed_stops, "balance", "reading"),
+    "glass_blue": OwnWords(lambda of: f"blue cast of {of['filter']}", _signed_stops, "balance", "reading"),
+    "capacity": OwnWords(lambda of: f"a charge of the {of['camera']}", _unit("Wh"), "how long it lasts", "charge"),
+    "draw": OwnWords(lambda of: f"draw of the {of['camera']} against its sheet", lambda value: f"{value:.2f}×", "how long it lasts", "charge"),
+    "heat": OwnWords(lambda of: f"heat of the {of['camera']}", _unit("K/W"), "minutes to the heat stop", "heat stop"),
+    "card": OwnWords(lambda of: f"room on {of['medium']}", _unit("GB"), "how much fits", "card"),
+    "clock": OwnWords(lambda of: f"clock of the {of['camera']}", lambda value: _clock(value), "which clip is of which shot", "clip"),
 }  # fmt: skip
 
 
@@ -92,23 +86,15 @@ def own_span(kind: str, low: float, high: float) -> str:
     return f"{number} to {high_says}" if unit and high_says.endswith(unit) else f"{low_says} to {high_says}"
 
 
-def how_many(count: int, source: str) -> str:
-    """From how many of what. source: code of a reading. Returns text such as 6 clips."""
-    word = SOURCES.get(source, "reading")
-    return f"{count} {word}{'' if count == 1 else 'es' if word.endswith('s') else 's'}"
-
-
-SOURCE_OF = {
-    "noise": "judged", "metering": "clip", "shake": "clip", "leak": "clip", "keeps": "ruler", "readout": "lean",
-    "glass": "glass", "glass_red": "glass", "glass_blue": "glass", "capacity": "charger", "draw": "run_down",
-    "heat": "heat_stop", "card": "filled", "clock": "clock",
-}  # fmt: skip
+def how_many(kind: str, count: int) -> str:
+    """From how many of what a number of a kind comes. Returns text such as 6 clips."""
+    return f"{count} {OWN_WORDS[kind].source}{'' if count == 1 else 's'}"
 
 
 def used_line(used: OwnUsed) -> str:
     """An own number that a plan was made with. Returns a sentence's beginning, such as: your own shake of Wren, chest mount,
     28 °/s from 6 clips; typical 40 °/s."""
-    line = f"your own {own_title(used.kind, used.names)}, {own_value(used.kind, used.value)} from {how_many(used.count, SOURCE_OF[used.kind])}"
+    line = f"your own {own_title(used.kind, used.names)}, {own_value(used.kind, used.value)} from {how_many(used.kind, used.count)}"
     return line if used.usual is None else f"{line}; typical {own_value(used.kind, used.usual)}"
 
 

@@ -16,15 +16,10 @@ from steady_tide.core.rushes.takes import Take
 from steady_tide.core.rushes.timeline import Timeline
 from steady_tide.core.rushes.verdict import Finding, Verdict
 from steady_tide.words.values import dial_word, value_words
-from steady_tide.words.writing import MINUS, NARROW, TIMES, capital, seconds
+from steady_tide.words.writing import MINUS, NARROW, TIMES, capital, percent, seconds
 from steady_tide.words.writing import stops as one_decimal
 
 TOLD = 2  # findings in one line
-
-
-def _percent(share: float) -> str:
-    value = 100.0 * share
-    return f"{value:.0f}{NARROW}%" if value >= 10 else f"{value:.1f}{NARROW}%"
 
 
 def _signed(value: float) -> str:
@@ -46,37 +41,37 @@ def _times(count: float) -> str:
 def _blown(one: Finding) -> str:
     worst, at_s = one.facts.get("worst"), one.facts.get("worst_at_s")
     if worst is not None and at_s is not None and worst > 1.3 * one.amount:
-        return f"{_percent(one.amount)} blown, {_percent(worst)} at {at_s:.1f}{NARROW}s"
-    return f"{_percent(one.amount)} blown"
+        return f"{percent(one.amount)} blown, {percent(worst)} at {at_s:.1f}{NARROW}s"
+    return f"{percent(one.amount)} blown"
 
 
 def _flicker(one: Finding) -> str:
     hz, rows = one.facts.get("hz"), one.facts.get("band_rows")
     how = f" at {hz:.1f}{NARROW}Hz" if hz else f" in bands of {rows:.0f} rows" if rows else ""
-    return f"lamps pulse by {_percent(one.amount)}{how}"
+    return f"lamps pulse by {percent(one.amount)}{how}"
 
 
 FINDINGS: dict[str, Callable[[Finding], str]] = {
     "blown": _blown,
-    "drowned": lambda one: f"{_percent(one.amount)} solid black",
+    "drowned": lambda one: f"{percent(one.amount)} solid black",
     "exposure_stops": lambda one: f"{_stops(one.amount)} {'brighter' if one.amount > 0 else 'darker'} than it was metered for",
     "drift_stops": lambda one: f"the light wanders by {_stops(one.amount)}",
     "jumps": lambda one: f"exposure jumps {_times(one.amount)}, {_at(one.facts.get('at_s'))}".rstrip(", "),
     "noise_stops": lambda one: f"{_stops(one.amount)} noisier than planned",
     "smear_px": lambda one: f"smears {one.amount:.0f}{NARROW}px more than planned",
-    "shake_share": lambda one: f"trembles by {_percent(one.amount)} of its width a frame",
+    "shake_share": lambda one: f"trembles by {percent(one.amount)} of its width a frame",
     "edge_px": lambda one: f"soft, edges are {one.amount:.1f}{NARROW}px wide",
     "focus_px": lambda one: f"focus wanders, edges widen by {one.amount:.1f}{NARROW}px",
     "flicker": _flicker,
-    "repeated": lambda one: f"{_percent(one.amount)} of its frames are shown twice",
+    "repeated": lambda one: f"{percent(one.amount)} of its frames are shown twice",
     "gaps": lambda one: f"frames are missing {_times(one.amount)}, {_at(one.facts.get('at_s'))}".rstrip(", "),
     "cast_stops": lambda one: f"a cast, red {_signed(one.facts['red'])} and blue {_signed(one.facts['blue'])}{NARROW}stops against green",
     "colour_drift_stops": lambda one: f"colour wanders by {_stops(one.amount)}",
     "tilt_deg": lambda one: f"leans by {abs(one.amount):.1f}° to the {'right' if one.amount > 0 else 'left'}",
     "haze": lambda one: "veiled, blacks are lifted and contrast is low",
     "spots": lambda one: "a spot stays in the frame" if one.amount == 1 else f"{one.amount:.0f} spots stay in the frame",
-    "clipped": lambda one: f"sound clips {_percent(one.amount)} of the time",
-    "wind": lambda one: f"wind is {_percent(one.amount)} of the sound",
+    "clipped": lambda one: f"sound clips {percent(one.amount)} of the time",
+    "wind": lambda one: f"wind is {percent(one.amount)} of the sound",
     "peak_dbfs_under": lambda one: f"sound peaks at {MINUS}{one.amount:.0f}{NARROW}dBFS only",
     "no_sound": lambda one: "no sound, which was wanted",
     "damaged": lambda one: "its file ends early or is damaged",
@@ -175,7 +170,7 @@ def moments_of(clip: ClipMeasures, line: Timeline, judged: Verdict) -> list[Mome
     found = []
     if "blown" in codes and clip.exposure.worst_white_at_s is not None:
         worst = clip.exposure.worst_white_share or 0.0
-        found.append(Moment(at_s=clip.exposure.worst_white_at_s, text=f"{_percent(worst)} blown"))
+        found.append(Moment(at_s=clip.exposure.worst_white_at_s, text=f"{percent(worst)} blown"))
     moved = [(move, at) for move, at in zip(line.move_px, line.at_s, strict=True) if move is not None]
     if "shake_share" in codes and moved:
         most, at = max(moved)
@@ -260,7 +255,7 @@ def _filmed(clip: ClipMeasures, light: tuple[float, float] | None, scale: float)
     smoothed = clip.doubted("noise.snr_grey")
 
     def none_or(value: float | None, nothing: str) -> str | None:
-        return None if value is None else nothing if value == 0 else _percent(value)
+        return None if value is None else nothing if value == 0 else percent(value)
 
     def said(value: float | None, form: str, unit: str) -> str | None:
         return None if value is None else f"{value:z{form}}{unit}".replace("-", MINUS)

@@ -20,6 +20,12 @@ def signed(value: float) -> str:
     return "0" if value == 0 else f"{'+' if value > 0 else MINUS}{abs(value):g}"
 
 
+def percent(share: float) -> str:
+    """A share in per cent. Returns text such as 4.2 % or 12 %."""
+    value = 100.0 * share
+    return f"{value:.0f}{NARROW}%" if value >= 9.95 else f"{value:.1f}{NARROW}%"
+
+
 def seconds(value: float) -> str:
     """An exposure time. value: seconds. Returns text such as 1/50 s or 2 s."""
     if value >= 0.3:

@@ -14,6 +14,7 @@ from pydantic import Field, model_validator
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.knowledge import Limits
 from steady_tide.core.log.posterior import Estimated, Judged, chances, limit_of
+from steady_tide.core.log.quantities import COMPARED, amount_at, level_of
 from steady_tide.core.log.take import Short
 from steady_tide.core.moments import Moment
 
@@ -52,14 +53,14 @@ class Answer(Frozen):
 
 @dataclass(frozen=True)
 class JudgedRung:
-    """One frame, accepted or not by one person in one answer. amount: of the ladder's quantity; measured: whether it was
-    measured on footage, else it is the plan's."""
+    """One frame, accepted or not by one person in one answer. amount: of the ladder's quantity, None where it has none;
+    measured: whether it was measured on footage, else it is the plan's."""
 
     who: str
     ladder: str
-    quantity: str
+    quantity: str | None
     rung: int
-    amount: float
+    amount: float | None
     accepted: bool
     measured: bool
     answer: int
@@ -93,6 +94,7 @@ class Contradiction(Frozen):
     quantity."""
 
     who: str
+    quantity: str
     accepted_ladder: str
     accepted: float
     refused_ladder: str
@@ -110,49 +112,49 @@ def told_rungs(judged: Sequence[JudgedRung]) -> tuple[RungTold, ...]:
     )
 
 
-# Quantities that ladders vary, and of which less is better; of the others more is.
-LESS_IS_BETTER = ("smear_px", "left_deg")
-
-
-def level_of(quantity: str, amount: float) -> float:
-    """How good an amount is, in stops, more being better. quantity: of a ladder; amount: positive."""
-    level = float(np.log2(amount))
-    return -level if quantity in LESS_IS_BETTER else level
-
-
 def as_levels(judged: Sequence[JudgedRung]) -> list[Judged]:
-    """Judgements as stops of their quantity, more being better. judged: with positive amounts."""
-    return [Judged(level_of(one.quantity, one.amount), one.accepted) for one in judged]
+    """Judgements as stops of their quantity, more being better. judged: those without an amount are passed over."""
+    return [Judged(level_of(one.quantity, one.amount), one.accepted) for one in judged if one.quantity and one.amount]
 
 
 def limit_in(judged: Sequence[JudgedRung], usual: float, usual_spread: float) -> Estimated:
     """The amount from which on it is good enough. judged: of one quantity, at least one; usual: what is typical, in its unit;
     usual_spread: stops. Returns it in its unit, with its interval. Sources: as of `limit_of`."""
-    quantity = judged[0].quantity
-    found = limit_of(as_levels(judged), level_of(quantity, usual), usual_spread)
     answers = len({(one.ladder, one.who, one.answer) for one in judged})
-    ends = [2.0 ** (-level if quantity in LESS_IS_BETTER else level) for level in (found.value, found.low, found.high)]
-    return Estimated(ends[0], min(ends[1:]), max(ends[1:]), found.spread, answers)
+    return limit_at(judged[0].quantity or "", as_levels(judged), answers, usual, usual_spread)
+
+
+def limit_at(quantity: str, levels: Sequence[Judged], answers: int, usual: float, usual_spread: float) -> Estimated:
+    """The same of levels, however they were told. levels: stops of the quantity; answers: in how many they were given; usual:
+    in its unit."""
+    found = limit_of(levels, level_of(quantity, usual), usual_spread)
+    value, *ends = (amount_at(quantity, level) for level in (found.value, found.low, found.high))
+    return Estimated(value, min(ends), max(ends), found.spread, answers)
 
 
 def contradictions(judged: Sequence[JudgedRung], limits: Limits) -> tuple[Contradiction, ...]:
     """What people said that does not go together: the plainest for each person and pair of ladders.
 
-    judged: of one quantity; limits: of judgement. Returns them, the
-    plainest first.
+    judged: of any ladders; those are held together that have a quantity in common, see `COMPARED`; limits: of judgement. Returns
+    them, the plainest first.
     """
-    found: dict[tuple[str, str, str], Contradiction] = {}
+    found: dict[tuple[str, str, str, str], Contradiction] = {}
+    refused_by: dict[tuple[str, str], list[JudgedRung]] = {}
+    for one in judged:
+        if one.quantity and one.amount and not one.accepted:
+            refused_by.setdefault((one.who, one.quantity), []).append(one)
     for taken in judged:
-        if not taken.accepted:
+        if not (taken.quantity and taken.amount and taken.accepted):
             continue
-        for refused in judged:
-            if refused.accepted or refused.who != taken.who:
+        for refused in refused_by.get((taken.who, taken.quantity), ()):
+            if taken.ladder != refused.ladder and taken.quantity not in COMPARED:
                 continue
-            apart = level_of(refused.quantity, refused.amount) - level_of(taken.quantity, taken.amount)
-            key = (taken.who, taken.ladder, refused.ladder)
+            assert refused.amount is not None
+            apart = level_of(taken.quantity, refused.amount) - level_of(taken.quantity, taken.amount)
+            key = (taken.who, taken.quantity, taken.ladder, refused.ladder)
             if apart >= limits["contradicts_stops"] and (key not in found or found[key].apart < apart):
                 found[key] = Contradiction(
-                    who=taken.who, accepted_ladder=taken.ladder, accepted=taken.amount,
+                    who=taken.who, quantity=taken.quantity, accepted_ladder=taken.ladder, accepted=taken.amount,
                     refused_ladder=refused.ladder, refused=refused.amount, apart=apart,
                 )  # fmt: skip
     return tuple(sorted(found.values(), key=lambda one: -one.apart))

@@ -2,35 +2,37 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Annotated, Any
 
 import numpy as np
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from steady_tide.core import sizes
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadInput, Fault, NoLegalPlan
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.gear import Mount
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.knowledge import Knowledge, Limits
+from steady_tide.core.log.quantities import BITS, LEFT, SMEAR, SNR, better_first
 from steady_tide.core.motion import excursion_deg, left_over_deg
 from steady_tide.core.planning.dials.kind import AUTOMATIC
 from steady_tide.core.planning.plan import Plan
+from steady_tide.core.rushes.planned import ClipPlan, clip_plan
 from steady_tide.core.sheet import CameraSheet
 
 Planner = Callable[[Brief], Plan]
 LEAST_RUNGS = 2
+CAMERA = "camera"
 PASSES = (1, 2, 2 * 2)  # in all but the first as many there as back
 
 # What a ladder of each dial is about: the quantity that is judged, None where the pictures are only liked or not.
 DIALS: dict[str, str | None] = {
-    "iso_ceiling": "snr",
-    "shutter_s": "smear_px",
-    "stabilisation": "left_deg",
-    "bit_rate_mb_s": "bits_per_pixel",
+    "iso_ceiling": SNR,
+    "shutter_s": SMEAR,
+    "stabilisation": LEFT,
+    "bit_rate_mb_s": BITS,
     "profile": None,
     "sharpness": None,
     "view": None,
@@ -41,20 +43,27 @@ TOGETHER = {"iso_ceiling": ("iso_floor",), "profile": ("bit_depth", "codec", "bi
 
 
 class RungPlan(Frozen):
-    """One rung: the value of its dial, and what the plan with it comes to. left_deg: wander that steadying leaves; brighter
-    stops: how much brighter than metered, both ends together."""
+    """One rung: the value of its dial, and what a take on it is held against. left_deg: wander that steadying leaves;
+    given_up_stops: of the plan with it."""
 
-    value: Any
-    pins: dict[str, Any]
-    iso_used: tuple[int, int]
-    shutter_used_s: tuple[float, float]
-    snr: float
-    smear_px: float
+    value: str | int | float | bool
+    planned: ClipPlan
     left_deg: float
-    bits_per_pixel: float
-    field_deg: float
-    brighter_stops: float
     given_up_stops: float
+
+    @property
+    def pins(self) -> dict[str, Any]:
+        """All dials of its plan but the camera."""
+        return {name: value for name, value in self.planned.chosen.items() if name != CAMERA}
+
+    @property
+    def brighter_stops(self) -> float:
+        """How much brighter than metered it comes out, both ends of the light together."""
+        return self.planned.exposure.over_stops - self.planned.exposure.under_stops
+
+    def amount(self, quantity: str) -> float:
+        """What it comes to in a quantity, as planned."""
+        return self.left_deg if quantity == LEFT else float(getattr(self.planned.exposure, quantity))
 
 
 class NotHeld(Frozen):
@@ -66,51 +75,80 @@ class NotHeld(Frozen):
 
 
 class Ladder(Frozen):
-    """A ladder as it is filmed.
-
-    dial: that varies; rungs: its plans; best_first: rungs from the best picture to the worst, as planned; held: all other dials
-    with their values; not_held: what moves all the same; order: rungs as they are filmed; minutes: in all; quantity: what is
-    judged; visible: whether neighbours can be told apart.
-    """
+    """A ladder as it is filmed. dial: that varies; rungs: its plans; order: rungs as they are filmed; take_s: of each; minutes:
+    in all."""
 
     dial: str
     camera: str
     rungs: Annotated[tuple[RungPlan, ...], Field(min_length=LEAST_RUNGS, max_length=sizes.RUNGS)]
-    best_first: tuple[int, ...]
-    held: dict[str, Any]
-    not_held: tuple[NotHeld, ...]
-    order: tuple[int, ...]
-    take_s: float
-    minutes: float
-    quantity: str | None
-    visible: bool
+    order: Annotated[tuple[Annotated[int, Field(ge=0)], ...], Field(max_length=sizes.RUNGS * max(PASSES))]
+    take_s: Annotated[float, Field(gt=0, allow_inf_nan=False)]
+    minutes: Annotated[float, Field(gt=0, allow_inf_nan=False)]
+
+    @model_validator(mode="after")
+    def _whole(self) -> Ladder:
+        if self.dial not in DIALS:
+            raise ValueError(f"ladders of {self.dial[:60]} are not made; use one of {', '.join(DIALS)}")
+        if any(place >= len(self.rungs) for place in self.order):
+            raise ValueError(f"the order names a rung that is not there; the last one is {len(self.rungs) - 1}")
+        return self
+
+    @property
+    def quantity(self) -> str | None:
+        """What is judged of it; None where its pictures are only liked or not."""
+        return DIALS[self.dial]
+
+    @property
+    def best_first(self) -> tuple[int, ...]:
+        """Rungs from the best picture to the worst, as planned; as they stand where nothing is measured."""
+        places = range(len(self.rungs))
+        if self.quantity is None:
+            return tuple(places)
+        return better_first(self.quantity, {place: self.rungs[place].amount(self.quantity) for place in places})
+
+    @property
+    def held(self) -> dict[str, Any]:
+        """All dials that stay, with their values."""
+        return {
+            name: value
+            for name, value in self.rungs[0].pins.items()
+            if name != self.dial and all(_plain(rung.pins.get(name)) == _plain(value) for rung in self.rungs)
+        }
 
 
 @dataclass(frozen=True)
 class LadderBasis:
-    """What ladders of a shot are made from. plan: of the shot; sheet: of its camera; mount: how it is held; planner: plans a
-    brief on that camera."""
+    """What ladders of a shot are made from. plan: of the shot; sheet: of its camera; knowledge: with which it was made; planner:
+    plans a brief on that camera."""
 
     brief: Brief
     plan: Plan
     sheet: CameraSheet
-    mount: Mount | None
-    limits: Limits
+    knowledge: Knowledge
     planner: Planner
 
+    @property
+    def limits(self) -> Limits:
+        """Of judgement."""
+        return self.knowledge.limits
 
-def offered(basis: LadderBasis) -> tuple[Ladder, ...]:
-    """Ladders worth filming of a shot: their pictures differ visibly, and the rest can stay the same. basis: of the shot. Returns
-    one for each such dial."""
+
+def offered(basis: LadderBasis, dials: Iterable[str] = DIALS, passes: int = 2) -> tuple[Ladder, ...]:
+    """Ladders worth filming of a shot: their pictures differ visibly, and the rest can stay the same.
+
+    basis: of the shot; dials: looked at; passes: how often each rung is filmed. Returns one for each such dial. Raises BadInput
+    where so many passes are not offered.
+    """
+    _check_passes(passes)
     found = []
-    for dial in DIALS:
+    for dial in dials:
         values = _values_about(basis, dial)
         if len(values) < LEAST_RUNGS:
             continue
         rungs = [rung for rung in (_rung(basis, dial, value) for value in values) if rung is not None]
         if len(rungs) >= LEAST_RUNGS:
-            ladder = _made(basis, dial, rungs, 2)
-            if ladder.visible and all(one.what != "dial" for one in ladder.not_held):
+            ladder = _made(basis, dial, rungs, passes)
+            if visible(ladder, basis.limits) and all(one.what != "dial" for one in not_held(ladder, basis.limits)):
                 found.append(ladder)
     return tuple(found)
 
@@ -124,15 +162,15 @@ def ladder_of(basis: LadderBasis, dial: str, values: Sequence[Any], passes: int 
     if dial not in DIALS:
         raise BadInput(Fault("dial", f"ladders of {dial} are not made", f"Use one of {', '.join(DIALS)}."))
     legal = _legal(basis, dial)
-    unique = [value for place, value in enumerate(values) if value not in values[:place]]
-    for value in unique:
+    for value in values:
         if value not in legal:
             said = ", ".join(str(one) for one in legal) or "none"
             raise BadInput(Fault("values", f"{value} is not to be had in this shot", f"Use some of {said}."))
+    # As the plan has them: 800.0 is its 800.
+    unique = [legal[place] for place in dict.fromkeys(legal.index(value) for value in values)]
     if not LEAST_RUNGS <= len(unique) <= sizes.RUNGS:
         raise BadInput(Fault("values", f"are {len(unique)}", f"Choose {LEAST_RUNGS} to {sizes.RUNGS} that differ."))
-    if passes not in PASSES:
-        raise BadInput(Fault("passes", f"{passes} is not offered", "Use 1, 2 or 4."))
+    _check_passes(passes)
     rungs = []
     for value in unique:
         rung = _rung(basis, dial, value) or _rung(basis, dial, value, loose=True)
@@ -140,6 +178,11 @@ def ladder_of(basis: LadderBasis, dial: str, values: Sequence[Any], passes: int 
             raise BadInput(Fault("values", f"no plan of this shot has {value}", "Leave it out."))
         rungs.append(rung)
     return _made(basis, dial, rungs, passes)
+
+
+def _check_passes(passes: int) -> None:
+    if passes not in PASSES:
+        raise BadInput(Fault("passes", f"{passes} is not offered", "Use 1, 2 or 4."))
 
 
 def _legal(basis: LadderBasis, dial: str) -> list[Any]:
@@ -174,66 +217,35 @@ def _rung(basis: LadderBasis, dial: str, value: Any, loose: bool = False) -> Run
         made = basis.planner(basis.brief.model_copy(update={"pins": pins}))
     except NoLegalPlan:
         return None
-    exposure = made.exposure
+    planned = clip_plan(basis.brief, made, basis.sheet, basis.knowledge)
     return RungPlan(
-        value=value,
-        pins={name: said for name, said in made.chosen.items() if name != "camera"},
-        iso_used=exposure.iso_used,
-        shutter_used_s=exposure.shutter_used_s,
-        snr=exposure.snr,
-        smear_px=exposure.smear_px,
-        left_deg=_left_deg(basis, made),
-        bits_per_pixel=exposure.bits_per_pixel,
-        field_deg=exposure.field_deg,
-        brighter_stops=exposure.over_stops - exposure.under_stops,
-        given_up_stops=made.given_up_stops,
+        value=value, planned=planned, left_deg=_left_deg(basis, planned), given_up_stops=made.given_up_stops
     )
 
 
-def _left_deg(basis: LadderBasis, made: Plan) -> float:
-    level = next((one for one in basis.sheet.stabilisation if one.id == made.settings.stabilisation), None)
-    if basis.mount is None or level is None:
+def _left_deg(basis: LadderBasis, planned: ClipPlan) -> float:
+    """What steadying leaves of the wander of whoever holds the camera, degrees."""
+    move, own = basis.brief.camera_move, basis.knowledge.own
+    mount = basis.knowledge.mounts.get(move.mount)
+    if mount is None or planned.margin_deg is None or planned.leak is None:
         return 0.0
-    margin = made.exposure.field_deg * (1.0 / level.keeps - 1.0) / 2.0
-    return float(left_over_deg(excursion_deg(basis.mount.shake_deg_s, basis.mount.settle_s), margin, level.leak))
+    theirs = own.shake(move.hands, move.mount)
+    shake = mount.shake_deg_s if theirs is None else theirs.value
+    return float(left_over_deg(excursion_deg(shake, mount.settle_s), planned.margin_deg, planned.leak))
 
 
 def _made(basis: LadderBasis, dial: str, rungs: Sequence[RungPlan], passes: int) -> Ladder:
-    limits = basis.limits
-    take_s = min(limits["ladder_take_s"], basis.brief.take.length_s)
+    take_s = min(basis.limits["ladder_take_s"], basis.brief.take.length_s)
     order = order_of(len(rungs), passes)
     changes = sum(before != after for before, after in pairwise(order))
-    quantity = DIALS[dial]
+    seconds = len(order) * take_s + (changes + 1) * basis.limits["ladder_change_s"]
     return Ladder(
-        dial=dial,
-        camera=basis.plan.camera.id,
-        rungs=tuple(rungs),
-        best_first=best_first(rungs, quantity),
-        held={
-            name: value
-            for name, value in rungs[0].pins.items()
-            if name != dial and all(_plain(rung.pins.get(name)) == _plain(value) for rung in rungs)
-        },
-        not_held=tuple(not_held(dial, rungs, limits)),
-        order=order,
-        take_s=take_s,
-        minutes=(len(order) * take_s + (changes + 1) * limits["ladder_change_s"]) / 60.0,
-        quantity=quantity,
-        visible=all(_differ(a, b, dial, quantity, limits) for a, b in pairwise(rungs)),
+        dial=dial, camera=basis.plan.camera.id, rungs=tuple(rungs), order=order, take_s=take_s, minutes=seconds / 60.0
     )
 
 
 def _plain(value: Any) -> Any:
     return tuple(value) if isinstance(value, list) else value
-
-
-def best_first(rungs: Sequence[RungPlan], quantity: str | None) -> tuple[int, ...]:
-    """Rungs from the best picture to the worst by the quantity that is judged; as they stand where there is none. Returns
-    places."""
-    if quantity is None:
-        return tuple(range(len(rungs)))
-    sign = 1.0 if quantity in ("smear_px", "left_deg") else -1.0
-    return tuple(sorted(range(len(rungs)), key=lambda place: sign * float(getattr(rungs[place], quantity))))
 
 
 def order_of(count: int, passes: int) -> tuple[int, ...]:
@@ -249,9 +261,10 @@ def order_of(count: int, passes: int) -> tuple[int, ...]:
     return tuple(place for turn in range(passes) for place in (there if turn % 2 == 0 else there[::-1]))
 
 
-def not_held(dial: str, rungs: Sequence[RungPlan], limits: Limits) -> list[NotHeld]:
-    """What moves over a ladder besides its dial. dial: that varies; rungs: their plans. Returns it, the worst first."""
+def not_held(ladder: Ladder, limits: Limits) -> list[NotHeld]:
+    """What moves over a ladder besides its dial. limits: of judgement. Returns it, the worst first."""
     found = []
+    dial, rungs = ladder.dial, ladder.rungs
     together = TOGETHER.get(dial, ())
     names = dict.fromkeys(name for rung in rungs for name in rung.pins)
     for name in names:
@@ -259,21 +272,22 @@ def not_held(dial: str, rungs: Sequence[RungPlan], limits: Limits) -> list[NotHe
         if name != dial and name not in together and any(value != values[0] for value in values):
             found.append(NotHeld(what="dial", facts={"dial": name, "values": [rung.pins.get(name) for rung in rungs]}))
     seen = limits["ladder_visible_stops"]
+    shown = [rung.planned.exposure for rung in rungs]
     followed = dial == "iso_ceiling" and all(rung.pins.get("shutter_s") == AUTOMATIC for rung in rungs)
     if followed:
         # Where gain is held and the shutter is free, the shutter makes up for the gain.
-        least = min(rung.iso_used[0] for rung in rungs)
-        times = [rung.shutter_used_s[0] * least / rung.iso_used[0] for rung in rungs]
+        least = min(one.iso_used[0] for one in shown)
+        times = [one.shutter_used_s[0] * least / max(1, one.iso_used[0]) for one in shown]
         found += _moving("exposure_time", times, seen)
     elif dial != "shutter_s":
-        found += _moving("exposure_time", [rung.shutter_used_s[0] for rung in rungs], seen)
+        found += _moving("exposure_time", [one.shutter_used_s[0] for one in shown], seen)
     if dial != "iso_ceiling":
-        found += _moving("gain", [float(rung.iso_used[1]) for rung in rungs], seen)
+        found += _moving("gain", [float(one.iso_used[1]) for one in shown], seen)
     brightness = [rung.brighter_stops for rung in rungs]
     if not followed and dial != "exposure_compensation" and max(brightness) - min(brightness) >= seen:
         found.append(NotHeld(what="brightness", facts={"stops": max(brightness) - min(brightness)}))
-    fields = [rung.field_deg for rung in rungs]
-    if dial != "view" and max(fields) / min(fields) - 1.0 >= limits["ladder_visible_share"]:
+    fields = [one.field_deg for one in shown]
+    if dial != "view" and max(fields) - min(fields) >= limits["ladder_visible_share"] * min(fields):
         found.append(NotHeld(what="field", facts={"low": min(fields), "high": max(fields)}))
     return found
 
@@ -285,19 +299,26 @@ def _moving(what: str, values: Sequence[float], seen: float) -> list[NotHeld]:
     return [NotHeld(what=what, facts={"low": low, "high": high})]
 
 
-def _differ(a: RungPlan, b: RungPlan, dial: str, quantity: str | None, limits: Limits) -> bool:
-    """Whether two neighbours on a ladder can be told apart."""
+def visible(ladder: Ladder, limits: Limits) -> bool:
+    """Whether neighbours on a ladder can be told apart. limits: of judgement."""
+    return all(_differ(a, b, ladder, limits) for a, b in pairwise(ladder.rungs))
+
+
+def _differ(a: RungPlan, b: RungPlan, ladder: Ladder, limits: Limits) -> bool:
     seen = limits["ladder_visible_stops"]
-    if quantity is None:
-        if dial == "view":
-            return abs(a.field_deg / b.field_deg - 1.0) >= limits["ladder_visible_share"]
-        return dial != "exposure_compensation" or abs(float(a.value) - float(b.value)) >= seen
-    one, other = float(getattr(a, quantity)), float(getattr(b, quantity))
-    if min(one, other) <= 0.0:
-        return one != other
-    if quantity == "smear_px" and max(one, other) < limits["rushes_smear_px_noticed"]:
+    if ladder.quantity is None:
+        one, other = a.planned, b.planned
+        if ladder.dial == "view":
+            least, most = sorted((one.exposure.field_deg, other.exposure.field_deg))
+            return most - least >= limits["ladder_visible_share"] * least
+        apart = abs(one.settings.exposure_compensation - other.settings.exposure_compensation)
+        return ladder.dial != "exposure_compensation" or apart >= seen
+    less, more = sorted((a.amount(ladder.quantity), b.amount(ladder.quantity)))
+    if less <= 0.0:
+        return less != more
+    if ladder.quantity == SMEAR and more < limits["rushes_smear_px_noticed"]:
         return False
-    return abs(float(np.log2(one / other))) >= seen
+    return float(np.log2(more / less)) >= seen
 
 
 def changed_since(ladder: Ladder, chosen: Mapping[str, Any]) -> dict[str, tuple[Any, Any]]:

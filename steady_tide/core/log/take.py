@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field
@@ -29,6 +29,7 @@ _MEASURED: dict[str, FaultCode] = {
     "wind": "sound", "peak_dbfs_under": "sound", "no_sound": "sound",
 }  # fmt: skip
 
+DAYS_BEFORE = 1  # a zone and a night may lie between a shoot's day and its first take
 Words = Annotated[str, Field(max_length=1000, pattern=r"^[^\x00]*$")]
 Short = Annotated[str, Field(max_length=120, pattern=r"^[^\x00]*$")]
 SettingWord = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[^\x00]*$")]
@@ -77,6 +78,11 @@ class TakeSeen:
     def faults(self) -> tuple[FaultCode, ...]:
         """What went wrong: as a person said it, and as measured."""
         return tuple(dict.fromkeys((*self.said.faults, *measured_faults(self.verdict))))
+
+
+def before_its_shoot(at: datetime, day: date | None) -> bool:
+    """Whether a take is logged for long before its shoot, as with a wrong clock. day: of the shoot, None where it has none."""
+    return day is not None and (day - at.date()).days > DAYS_BEFORE
 
 
 def measured_faults(verdict: Verdict | None) -> tuple[FaultCode, ...]:

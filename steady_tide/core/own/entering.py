@@ -13,6 +13,8 @@ from steady_tide.core.own.kinds import BY_ID
 from steady_tide.core.own.numbers import Own, OwnNumber, OwnUsed, used
 from steady_tide.core.planning.plan import Plan
 
+GEAR = ("camera", "filter", "medium")  # parts of what numbers are of
+
 
 def read_number(plain: Any) -> OwnNumber:
     """An own number from plain values. plain: as it was kept, what it is of in any order. Returns it, that in its kind's order."""
@@ -46,13 +48,9 @@ def entered(kit: Kit, knowledge: Knowledge, numbers: Sequence[OwnNumber]) -> Lai
 
 def names_of(of: Of, kit: Kit, knowledge: Knowledge) -> dict[str, str]:
     """What that is called which a number is of. of: ids by part. Returns names by part."""
-    known: dict[str, dict[str, str]] = {
-        "camera": {sheet.id: sheet.name for sheet in kit.cameras},
-        "mount": {mount.id: mount.phrase or mount.name for mount in knowledge.mounts.values()},
-        "filter": {piece.id: piece.name for piece in kit.filters},
-        "medium": {medium.id: medium.name for medium in kit.media},
-    }
-    return {part: known.get(part, {}).get(value, value) for part, value in of.items()}
+    gear, mounts = kit.names, knowledge.mounts
+    known = {"mount": {mount.id: mount.phrase or mount.name for mount in mounts.values()}}
+    return {part: known.get(part, gear if part in GEAR else {}).get(value, value) for part, value in of.items()}
 
 
 def used_by(own: Own, brief: Brief, plan: Plan) -> tuple[OwnUsed, ...]:

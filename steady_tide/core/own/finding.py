@@ -39,7 +39,7 @@ def _found(kind: OwnKind, parts: tuple[str, ...], readings: list[Reading], evide
     newest = sorted(readings, key=lambda one: (one.at is not None, one.at), reverse=True)
     readings = newest[: int(evidence.limits["own_most_count"])]
     usual = kind.usual(of, evidence.kit, evidence.knowledge)
-    estimated = kind.estimate(readings, usual, evidence.limits) if usual is not None or kind.id == "clock" else None
+    estimated = None if usual is None else kind.estimate(readings, usual, evidence.limits)
     count = len(readings) if estimated is None else estimated.count
     number = None
     if estimated is not None and count >= least:

@@ -57,10 +57,6 @@ class Evidence:
         """Of judgement."""
         return self.knowledge.limits
 
-    def camera(self, camera_id: str) -> CameraSheet | None:
-        """A camera's sheet; None where it is not in the kit."""
-        return next((sheet for sheet in self.kit.cameras if sheet.id == camera_id), None)
-
 
 Of = Mapping[str, str]
 Readings = dict[tuple[str, ...], list[Reading]]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from itertools import permutations
 from typing import Any
@@ -14,6 +16,7 @@ from pydantic import ValidationError
 
 from steady_tide import library
 from steady_tide.core.errors import BadInput
+from steady_tide.core.log.filmed_ladder import check_answer, filmed_ladder, limits_told, pair_to_ask
 from steady_tide.core.log.judging import (
     Answer,
     JudgedRung,
@@ -23,11 +26,21 @@ from steady_tide.core.log.judging import (
     limit_in,
     next_pair,
 )
-from steady_tide.core.log.ladder import DIALS, LadderBasis, changed_since, ladder_of, offered, order_of
+from steady_tide.core.log.ladder import (
+    DIALS,
+    Ladder,
+    LadderBasis,
+    changed_since,
+    ladder_of,
+    not_held,
+    offered,
+    order_of,
+    visible,
+)
 from steady_tide.core.log.recurring import recurring
 from steady_tide.core.log.take import TakeFields, TakeSeen
 from steady_tide.core.planning.planner import plan as plan_shot
-from steady_tide.words.log import not_held_words, recurring_line, statement, step_words
+from steady_tide.words.log import not_held_words, recurring_line, rung_label, statement, step_words
 from tests.briefs import brief
 
 KIT, KNOWN = library.demo_kit(), library.knowledge()
@@ -83,6 +96,19 @@ def test_contradictions_are_shown_and_close_ones_are_none() -> None:
     assert found.apart == pytest.approx(np.log2(12 / 7))
     assert contradictions([judged("Wren", "a", 7.0, True), judged("Tam", "b", 12.0, False)], KNOWN.limits) == ()
     assert contradictions([judged("Wren", "a", 8.0, True), judged("Wren", "a", 9.0, False)], KNOWN.limits) == ()
+
+
+def test_only_what_pictures_of_two_ladders_have_in_common_can_contradict() -> None:
+    def of(quantity: str | None, ladder: str, amount: float | None, accepted: bool) -> JudgedRung:
+        return replace(judged("Wren", ladder, 1.0, accepted), quantity=quantity, amount=amount)
+
+    smeared = [of("smear_px", "a", 8.0, True), of("smear_px", "b", 2.0, False)]  # less is better
+    assert [one.apart for one in contradictions(smeared, KNOWN.limits)] == [pytest.approx(2.0)]
+    assert contradictions([smeared[0], of("snr", "b", 30.0, False)], KNOWN.limits) == ()
+    bits = [of("bits_per_pixel", "a", 0.1, True), of("bits_per_pixel", "b", 0.8, False)]
+    assert contradictions(bits, KNOWN.limits) == ()
+    assert len(contradictions([bits[0], of("bits_per_pixel", "a", 0.8, False)], KNOWN.limits)) == 1
+    assert contradictions([of(None, "a", None, True), of(None, "a", None, False)], KNOWN.limits) == ()
 
 
 def test_a_row_counts_as_one_answer_and_tells_all_rungs() -> None:
@@ -155,7 +181,7 @@ def basis() -> LadderBasis:
     made = plan_shot(what, KIT, KNOWN, schools=False)
     sheet = next(one for one in KIT.cameras if one.id == made.camera.id)
     return LadderBasis(
-        what, made, sheet, KNOWN.mounts["walking"], KNOWN.limits,
+        what, made, sheet, KNOWN,
         lambda other: plan_shot(other, KIT, KNOWN, schools=False, only=sheet.id),
     )  # fmt: skip
 
@@ -164,8 +190,8 @@ def test_offered_ladders_differ_visibly_and_hold_the_rest(basis: LadderBasis) ->
     offers = offered(basis)
     assert {"iso_ceiling", "stabilisation"} <= {one.dial for one in offers}
     for one in offers:
-        assert one.visible
-        assert all(moved.what != "dial" for moved in one.not_held)
+        assert visible(one, KNOWN.limits)
+        assert all(moved.what != "dial" for moved in not_held(one, KNOWN.limits))
         held = {name for name in basis.plan.chosen if name not in (one.dial, "camera")}
         assert len(held - set(one.held)) <= 3, one.dial  # what goes with the dial itself
         for rung in one.rungs:
@@ -174,10 +200,10 @@ def test_offered_ladders_differ_visibly_and_hold_the_rest(basis: LadderBasis) ->
 
 def test_an_iso_ladder_locks_gain_and_says_that_brightness_moves(basis: LadderBasis) -> None:
     made = ladder_of(basis, "iso_ceiling", [800, 1600, 3200])
-    assert [rung.iso_used for rung in made.rungs] == [(800, 800), (1600, 1600), (3200, 3200)]
-    assert [rung.shutter_used_s for rung in made.rungs] == [made.rungs[0].shutter_used_s] * 3
+    assert [rung.planned.exposure.iso_used for rung in made.rungs] == [(800, 800), (1600, 1600), (3200, 3200)]
+    assert len({rung.planned.exposure.shutter_used_s for rung in made.rungs}) == 1
     assert made.best_first == (0, 1, 2)
-    told = [not_held_words(one, {}) for one in made.not_held]
+    told = [not_held_words(one, {}) for one in not_held(made, KNOWN.limits)]
     assert len(told) == 1
     assert told[0].startswith("Brightness moves")
     assert made.minutes == pytest.approx((6 * made.take_s + 5 * KNOWN.limits["ladder_change_s"]) / 60.0)
@@ -187,9 +213,9 @@ def test_an_iso_ladder_locks_gain_and_says_that_brightness_moves(basis: LadderBa
 def test_under_automatic_exposure_a_ladder_says_what_the_camera_chooses(basis: LadderBasis) -> None:
     free = brief(light={"kind": "meter", "ev100": [9, 10]}, pins={"camera": "limpet-7", "shutter_s": "auto"})
     made = basis.planner(free)
-    automatic = LadderBasis(free, made, basis.sheet, basis.mount, basis.limits, basis.planner)
+    automatic = LadderBasis(free, made, basis.sheet, basis.knowledge, basis.planner)
     found = ladder_of(automatic, "iso_ceiling", [400, 1600])
-    assert "exposure_time" in {one.what for one in found.not_held}
+    assert "exposure_time" in {one.what for one in not_held(found, KNOWN.limits)}
 
 
 def test_bad_ladders_are_refused_with_what_is_to_be_had(basis: LadderBasis) -> None:
@@ -222,3 +248,42 @@ def test_a_statement_stands_with_its_evidence(basis: LadderBasis) -> None:
 
 def test_every_dial_of_ladders_is_one_of_the_planners(basis: LadderBasis) -> None:
     assert set(DIALS) <= set(basis.plan.chosen)
+
+
+def test_a_ladder_survives_being_kept_and_what_follows_from_it_is_not_kept(basis: LadderBasis) -> None:
+    made = ladder_of(basis, "iso_ceiling", [800.0, 1600.0])
+    assert [rung.value for rung in made.rungs] == [800, 1600]
+    kept = made.model_dump(mode="json")
+    assert set(kept) == {"dial", "camera", "rungs", "order", "take_s", "minutes"}
+    read = Ladder.model_validate(json.loads(json.dumps(kept)))
+    assert read.best_first == made.best_first == (0, 1)
+    assert not_held(read, KNOWN.limits) == not_held(made, KNOWN.limits)
+    assert read.held == json.loads(json.dumps(made.held))
+
+
+def test_a_ladder_of_a_file_that_cannot_be_is_refused_and_an_odd_one_is_told(basis: LadderBasis) -> None:
+    kept = ladder_of(basis, "iso_ceiling", [800, 1600]).model_dump(mode="json")
+    for wrong, said in (({"dial": "focus"}, "are not made"), ({"order": [0, 7]}, "rung that is not there")):
+        with pytest.raises(ValidationError, match=said):
+            Ladder.model_validate({**kept, **wrong})
+    kept["dial"] = "shutter_s"
+    kept["rungs"][0]["value"] = "as fast as it goes"
+    kept["rungs"][0]["planned"]["chosen"] |= {"frame": 7, "nobody_knows": {"a": 1}}
+    odd = Ladder.model_validate(kept)
+    assert rung_label(odd, 0) == "as fast as it goes"
+    told = " ".join(not_held_words(one, {}) for one in not_held(odd, KNOWN.limits))
+    assert "Nobody knows cannot stay: {'a': 1}" in told
+    assert len(step_words(odd)) == len(odd.order)
+    assert isinstance(visible(odd, KNOWN.limits), bool)
+
+
+def test_a_ladder_without_a_quantity_is_told_and_asked_in_turn(basis: LadderBasis) -> None:
+    made = ladder_of(basis, "sharpness", [entry.value for entry in basis.plan.profiles["sharpness"] if entry.legal][:3])
+    assert made.quantity is None
+    said = [Answer(at=NOON, who="Wren", how="pair", left=0, right=1, good=(1,))]
+    filmed = filmed_ladder("a", "it", made, said, [])
+    assert [(one.rung, one.amount, one.accepted) for one in filmed.judged] == [(0, None, False), (1, None, True)]
+    assert limits_told(filmed, KNOWN) == {}
+    assert pair_to_ask(filmed, "Wren", KNOWN) == (0, 2)
+    with pytest.raises(BadInput, match="last frame is 2"):
+        check_answer(made, Answer(at=NOON, who="Wren", how="pair", left=0, right=5))

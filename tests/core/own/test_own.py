@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -11,6 +12,7 @@ import pytest
 
 from steady_tide import library
 from steady_tide.core.log.judging import JudgedRung
+from steady_tide.core.log.ladder import Ladder, LadderBasis, ladder_of
 from steady_tide.core.log.notes import CardNote, GlassNote, HeatNote, Note, ReadoutNote, SteadyingNote
 from steady_tide.core.log.take import TakeFields, TakeSeen
 from steady_tide.core.motion import excursion_deg, left_over_deg
@@ -26,6 +28,7 @@ from steady_tide.core.planning.planner import plan as plan_shot
 from steady_tide.core.rushes.planned import ClipPlan, clip_plan
 from steady_tide.services.own_numbers import NOTE
 from steady_tide.standins.crew import Habits, measured_take, ran_down
+from steady_tide.words.own import OWN_WORDS, how_many, own_title
 from tests.briefs import brief
 
 KIT, KNOWN = library.demo_kit(), library.knowledge()
@@ -96,6 +99,64 @@ def test_a_meters_habit_of_half_a_stop_is_found_after_five_clips(on_foot: ClipPl
         covered += one.number.low <= 0.5 <= one.number.high
     assert np.mean(np.array(errors) <= 0.1) >= 0.9
     assert covered >= 45
+
+
+def steadying_ladder() -> Ladder:
+    what = brief(camera_move={"mount": "walking"}, pins={"camera": "limpet-7"})
+    made = plan_shot(what, KIT, KNOWN, schools=False)
+    sheet = KIT.camera(made.camera.id)
+    assert sheet is not None
+    basis = LadderBasis(what, made, sheet, KNOWN, lambda it: plan_shot(it, KIT, KNOWN, schools=False, only="limpet-7"))
+    return ladder_of(basis, "stabilisation", [entry.value for entry in made.profiles["stabilisation"] if entry.legal])
+
+
+def test_what_steadying_lets_through_is_found_on_a_ladder_of_it() -> None:
+    ladder = steadying_ladder()
+    assert {rung.planned.settings.stabilisation for rung in ladder.rungs} == {rung.value for rung in ladder.rungs}
+    assert 0.0 in {rung.planned.margin_deg for rung in ladder.rungs}
+    sheet = KIT.camera("limpet-7")
+    assert sheet is not None
+    true = habits(shake={"Wren": {"walking": 9.0}})
+    hits = told = 0
+    for seed in range(30):
+        rng = np.random.default_rng(seed)
+        takes = []
+        for number, rung in enumerate(ladder.order * 2):
+            plan = ladder.rungs[rung].planned
+            really = plan.model_copy(update={"leak": min(1.0, 2.0 * (plan.leak or 0.0))})  # twice what the sheet says
+            at = NOON + timedelta(minutes=number)
+            measures = measured_take(really, "Wren", 0.0, 12.0, true, rng)
+            said = TakeFields(at=at, camera=plan.camera, mount=plan.mount, hands="Wren")
+            takes.append(TakeSeen(str(number), at, said, "a", measures=measures, plan=plan, ladder="it", rung=rung))
+        found = found_in(takes)
+        for level in sheet.stabilisation:
+            one = found.get(f"leak/limpet-7/{level.id}")
+            if level.leak and one is not None and one.number is not None:
+                told += 1
+                hits += one.number.low <= min(1.0, 2.0 * level.leak) <= one.number.high
+    assert told >= 30
+    assert hits >= 0.8 * told
+
+
+def test_a_take_that_was_set_otherwise_tells_nothing_of_what_that_bears_on(on_foot: ClipPlan) -> None:
+    true = habits(metering={"yawl-12": {"day": 0.5}}, shake={"Tam": {"walking": 19.0}})
+    takes = filmed(on_foot, "Tam", 5, true, 1)
+    assert {"metering/yawl-12/day", "shake/Tam/walking"} <= set(found_in(takes))
+    for dial, gone, stays in (
+        ("exposure_compensation", "metering/yawl-12/day", "shake/Tam/walking"),
+        ("stabilisation", "shake/Tam/walking", "metering/yawl-12/day"),
+    ):
+        otherwise = [replace(take, said=take.said.model_copy(update={"settings": {dial: "another"}})) for take in takes]
+        found = found_in(otherwise)
+        assert gone not in found
+        assert found[stays].count == 5
+
+
+def test_every_kind_of_own_number_has_its_words() -> None:
+    assert set(OWN_WORDS) == set(BY_ID)
+    for kind in KINDS:
+        assert own_title(kind.id, dict.fromkeys(kind.parts, "it"))
+        assert how_many(kind.id, 2).endswith("s")
 
 
 def test_a_hand_is_found_behind_its_steadying(on_foot: ClipPlan) -> None:

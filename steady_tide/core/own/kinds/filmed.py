@@ -17,10 +17,15 @@ from steady_tide.core.own.kind import Evidence, Laid, Of, OwnKind, Reading, Read
 from steady_tide.core.own.numbers import ANYBODY, Own, OwnNumber
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.rushes.content import is_fixed
+from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.core.sheet import CameraSheet
 
+# Dials of which a take tells nothing any more where they were set otherwise than planned.
+METERED = ("exposure_compensation", "shutter_s", "iso_floor", "iso_ceiling", "nd")
+STEADIED = ("stabilisation", "view", "frame", "frame_rate")
 HANDS = np.geomspace(0.05, 500.0, 600)  # degrees a second, tried
 LEAST_LEAK = 1e-3
+MEDIAN_OFF = float(np.sqrt(np.pi / 2.0))  # times as far off as a mean, of normal values
 
 
 def spread_over_groups(found: Estimated, readings: Sequence[Reading], apart: float) -> Estimated:
@@ -33,11 +38,16 @@ def spread_over_groups(found: Estimated, readings: Sequence[Reading], apart: flo
     return Estimated(found.value, low, high, found.spread, found.count)
 
 
+def as_planned(take: TakeSeen, dials: Sequence[str]) -> ClipPlan | None:
+    """What a take was filmed by; None where that is not known, or one of some dials was set otherwise."""
+    return None if any(dial in take.said.settings for dial in dials) else take.plan
+
+
 def _habits(evidence: Evidence) -> Readings:
     found: Readings = defaultdict(list)
     limits = evidence.limits
     for take in evidence.takes:
-        clip, plan = take.measures, take.plan
+        clip, plan = take.measures, as_planned(take, METERED)
         if clip is None or plan is None or take.light is None or clip.exposure.median_stops is None:
             continue
         # A picture that is far from grey of itself does not show what the meter does, nor does one that it had no say in.
@@ -61,7 +71,7 @@ def _habit(readings: Sequence[Reading], usual: float | None, limits: Limits) -> 
 
 
 def _habit_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
-    sheet = next((sheet for sheet in kit.cameras if sheet.id == of["camera"]), None)
+    sheet = kit.camera(of["camera"])
     return None if sheet is None else sheet.metering_bias_stops
 
 
@@ -86,7 +96,7 @@ def hand_of(left_deg_s: float, settle_s: float, margin_deg: float, leak: float) 
 
 def _steadied_hand(take: TakeSeen, limits: Limits) -> float | None:
     """The hand behind a take, degrees a second; None where its picture does not show it."""
-    clip, plan = take.measures, take.plan
+    clip, plan = take.measures, as_planned(take, STEADIED)
     if clip is None or plan is None or plan.settle_s is None or plan.margin_deg is None or plan.leak is None:
         return None
     left = clip.motion.shake_deg_s
@@ -120,13 +130,18 @@ def _shakes(evidence: Evidence) -> Readings:
 
 
 def in_stops(
-    readings: Sequence[Reading], usual: float | None, usual_spread: float, scales: tuple[float, float]
+    readings: Sequence[Reading],
+    usual: float | None,
+    usual_spread: float,
+    scales: tuple[float, float],
+    apart: float = 0.0,
 ) -> Estimated:
     """A robust mean of positive numbers, of which twice as much is as far off as half. usual: prior, the readings' median where
-    there is none; usual_spread, scales: stops. Returns it in the number's unit."""
+    there is none; usual_spread, scales: stops; apart: how far groups of readings lie from each other, stops. Returns it in the
+    number's unit."""
     values = [float(np.log2(one.value)) for one in readings]
     prior = float(np.median(values)) if not usual or usual <= 0.0 else float(np.log2(usual))
-    found = robust_mean(values, prior, usual_spread, scales)
+    found = spread_over_groups(robust_mean(values, prior, usual_spread, scales), readings, apart)
     return Estimated(2.0**found.value, 2.0**found.low, 2.0**found.high, found.spread, found.count)
 
 
@@ -151,29 +166,21 @@ SHAKE = OwnKind(
 def _leaks(evidence: Evidence) -> Readings:
     """From ladders of steadying: what is left with it, against what is left without."""
     found: Readings = defaultdict(list)
-    ladders: dict[str, list[TakeSeen]] = defaultdict(list)
+    ladders: dict[str, list[tuple[TakeSeen, ClipPlan, float]]] = defaultdict(list)
     for take in evidence.takes:
-        if take.ladder is not None and take.plan is not None and take.measures is not None:
-            ladders[take.ladder].append(take)
+        plan, clip = as_planned(take, STEADIED), take.measures
+        if take.ladder and plan is not None and clip is not None and clip.motion.shake_deg_s:
+            ladders[take.ladder].append((take, plan, clip.motion.shake_deg_s))
     for takes in ladders.values():
-        bare = [
-            take.measures.motion.shake_deg_s
-            for take in takes
-            if take.plan is not None and take.measures is not None and take.plan.margin_deg == 0.0
-            and take.measures.motion.shake_deg_s
-        ]  # fmt: skip
+        bare = [left for _, plan, left in takes if plan.margin_deg == 0.0]
         if not bare:
             continue
         hand = float(np.median(bare))
-        for take in takes:
-            plan, clip = take.plan, take.measures
-            if plan is None or clip is None or not plan.margin_deg or plan.settle_s is None:
-                continue
-            left = clip.motion.shake_deg_s
-            if not left or hand * plan.settle_s > plan.margin_deg:
+        for take, plan, left in takes:
+            if not plan.margin_deg or plan.settle_s is None or hand * plan.settle_s > plan.margin_deg:
                 continue
             leak = min(1.0, max(LEAST_LEAK, left / hand))
-            says: dict[str, str | float] = {"shot": take.shot or "", "left": left, "hand": hand}
+            says: dict[str, str | float] = {"shot": take.shot or "", "left": left, "hand": hand, "bare": len(bare)}
             found[(plan.camera, plan.settings.stabilisation)].append(
                 Reading(leak, "clip", says, at=take.at, take=take.key, group=take.ladder)
             )
@@ -187,7 +194,7 @@ def leak_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
 
 def level_value(of: Of, kit: Kit, field: str) -> float | None:
     """A number of a camera's level of steadying. of: camera and level. Returns None where there is none such."""
-    sheet = next((sheet for sheet in kit.cameras if sheet.id == of["camera"]), None)
+    sheet = kit.camera(of["camera"])
     level = None if sheet is None else next((one for one in sheet.stabilisation if one.id == of["level"]), None)
     return None if level is None else float(getattr(level, field))
 
@@ -211,7 +218,10 @@ def with_level(number: OwnNumber, kit: Kit, field: str, value: float) -> Kit:
 
 
 def _leak(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
-    return in_stops(readings, usual, limits["own_gear_spread_stops"], (0.05, 1.5))
+    # All readings of a ladder share the hand, which its few takes without steadying tell.
+    bare = float(np.mean([float(one.says["bare"]) for one in readings]))
+    apart = limits["own_hand_stops"] * MEDIAN_OFF / np.sqrt(bare)
+    return in_stops(readings, usual, limits["own_gear_spread_stops"], (0.05, 1.5), apart)
 
 
 def _lay_leak(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Laid:

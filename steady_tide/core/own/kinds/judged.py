@@ -5,23 +5,21 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 
-import numpy as np
-
 from steady_tide.core.brief import Brief
 from steady_tide.core.kit import Kit
 from steady_tide.core.knowledge import Knowledge, Limits
-from steady_tide.core.log.posterior import Estimated, Judged, limit_of
+from steady_tide.core.log.judging import limit_at
+from steady_tide.core.log.posterior import Estimated, Judged
+from steady_tide.core.log.quantities import SNR, level_of
 from steady_tide.core.own.kind import Evidence, Of, OwnKind, Reading, Readings
 from steady_tide.core.own.numbers import ANYBODY, Own, OwnNumber
 from steady_tide.core.planning.plan import Plan
-
-SNR = "snr"
 
 
 def _noise_readings(evidence: Evidence) -> Readings:
     found: Readings = defaultdict(list)
     for one in evidence.judged:
-        if one.quantity != SNR or one.amount <= 0.0:
+        if one.quantity != SNR or not one.amount:
             continue
         reading = Reading(
             one.amount, "judged" if one.measured else "judged_planned", one.says, at=one.at,
@@ -33,12 +31,9 @@ def _noise_readings(evidence: Evidence) -> Readings:
 
 
 def _noise_limit(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
-    judged = [Judged(float(np.log2(one.value)), bool(one.accepted)) for one in readings]
     assert usual is not None
-    found = limit_of(judged, float(np.log2(usual)), limits["own_noise_spread_stops"])
-    return Estimated(
-        2.0**found.value, 2.0**found.low, 2.0**found.high, found.spread, len({one.group for one in readings})
-    )
+    levels = [Judged(level_of(SNR, one.value), bool(one.accepted)) for one in readings]
+    return limit_at(SNR, levels, len({one.group for one in readings}), usual, limits["own_noise_spread_stops"])
 
 
 def _noise_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:

@@ -38,10 +38,6 @@ def _of_kind(evidence: Evidence, kind: type[N]) -> list[N]:
     return [note for note in evidence.notes if isinstance(note, kind)]
 
 
-def _sheet(of: Of, kit: Kit) -> CameraSheet | None:
-    return next((sheet for sheet in kit.cameras if sheet.id == of["camera"]), None)
-
-
 def _gear(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
     return in_stops(readings, usual, limits["own_gear_spread_stops"], (0.01, 1.0))
 
@@ -79,7 +75,7 @@ def _readouts(evidence: Evidence) -> Readings:
 
 
 def _readout_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
-    sheet = _sheet(of, kit)
+    sheet = kit.camera(of["camera"])
     return None if sheet is None else sheet.lenses[0].sensor.readout_ms
 
 
@@ -211,7 +207,7 @@ def gave_wh(sheet: CameraSheet, note: ChargeNote, knowledge: Knowledge, capacity
 def _capacities(evidence: Evidence) -> Readings:
     found: Readings = defaultdict(list)
     for note in _of_kind(evidence, ChargeNote):
-        sheet = evidence.camera(note.camera)
+        sheet = evidence.kit.camera(note.camera)
         if sheet is None or note.put_in_wh is None:
             continue
         taken = note.put_in_wh * evidence.limits["charger_efficiency"]
@@ -226,7 +222,7 @@ def _with_power(number: OwnNumber, kit: Kit, change: Callable[[Power], Power]) -
 
 
 def _capacity_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
-    sheet = _sheet(of, kit)
+    sheet = kit.camera(of["camera"])
     return None if sheet is None else sheet.power.battery_wh
 
 
@@ -244,7 +240,7 @@ def _draws(evidence: Evidence) -> Readings:
     found: Readings = defaultdict(list)
     capacities = _capacities(evidence)
     for note in _of_kind(evidence, ChargeNote):
-        sheet = evidence.camera(note.camera)
+        sheet = evidence.kit.camera(note.camera)
         if sheet is None:
             continue
         told = capacities.get((note.camera,), [])
@@ -311,7 +307,7 @@ def resistance_of(sheet: CameraSheet, note: HeatNote) -> float | None:
 def _heats(evidence: Evidence) -> Readings:
     found: Readings = defaultdict(list)
     for note in _of_kind(evidence, HeatNote):
-        sheet = evidence.camera(note.camera)
+        sheet = evidence.kit.camera(note.camera)
         value = None if sheet is None else resistance_of(sheet, note)
         if value is not None:
             says: dict[str, str | float] = {"minutes": note.minutes, "air_c": note.air_c}
@@ -320,7 +316,7 @@ def _heats(evidence: Evidence) -> Readings:
 
 
 def _heat_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
-    sheet = _sheet(of, kit)
+    sheet = kit.camera(of["camera"])
     return None if sheet is None else sheet.power.heat_k_per_w
 
 
