@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC
@@ -131,24 +132,19 @@ def read_in(session: Session, data: bytes, source: str, zone: ZoneInfo, apply: b
 
 
 class _Finder:
-    """Finds shots by the titles of shoot and shot."""
+    """Finds shots that were not removed by the titles of shoot and shot."""
 
     def __init__(self, session: Session) -> None:
-        self.told = store.shots_told(session)
-        self._by_title: dict[tuple[str, str], UUID] = {}
-        self._by_shot: dict[str, list[UUID]] = {}
+        self.told = {shot_id: told for shot_id, told in store.shots_told(session).items() if not told["gone"]}
+        self._by_title: dict[tuple[str | None, str], list[UUID]] = defaultdict(list)
         for shot_id, told in self.told.items():
-            self._by_title[(told["shoot"].casefold(), told["title"].casefold())] = shot_id
-            self._by_shot.setdefault(told["title"].casefold(), []).append(shot_id)
+            for shoot in (told["shoot"].casefold(), None):
+                self._by_title[(shoot, told["title"].casefold())].append(shot_id)
 
     def find(self, shoot: str, shot: str) -> UUID | None:
-        """The shot of these titles; without the shoot's, the only one of that title. Returns None where there is none."""
-        if not shot:
-            return None
-        if shoot:
-            return self._by_title.get((shoot.casefold(), shot.casefold()))
-        same = self._by_shot.get(shot.casefold(), [])
-        return same[0] if len(same) == 1 else None
+        """The only shot of these titles, in any shoot where that one's is not named. Returns None where there is no such one."""
+        same = self._by_title.get((shoot.casefold() or None, shot.casefold()), [])
+        return same[0] if shot and len(same) == 1 else None
 
 
 def _row_of(take: ReadTake, finder: _Finder, doubts: list[RowDoubt]) -> dict[str, Any]:

@@ -7,7 +7,7 @@ from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import func, select
+from sqlalchemy import func, or_, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, defer
 
@@ -42,18 +42,20 @@ def takes_of_ladder(session: Session, ladder_id: UUID) -> Sequence[TakeKept]:
 
 
 def shots_told(session: Session) -> dict[UUID, dict[str, Any]]:
-    """What the log tells of each shot: title, scenario, light, place, shoot with its day; removed ones among them."""
+    """What the log tells of each shot: title, scenario, light, place, shoot with its day; gone: whether
+    it was removed."""
     rows = session.execute(
         select(
             Shot.id, Shot.brief["title"].astext, Shot.brief["scenario"].astext, Shot.brief["camera_move"], Shot.starts_at,
             Shot.plan["light_kind"].astext, Shot.plan["camera"], Shoot.id, Shoot.title, Shoot.place, Shoot.zone, Shoot.day,
+            or_(Shot.deleted_at.is_not(None), Shoot.deleted_at.is_not(None)),
         ).join(Shoot, Shoot.id == Shot.shoot_id)
     )  # fmt: skip
     return {
         row[0]: {
             "title": row[1] or "", "scenario": row[2] or "everyday", "move": row[3] or {}, "starts_at": row[4],
             "light": row[5] or None, "camera": row[6] if isinstance(row[6], dict) else None, "shoot_id": row[7],
-            "shoot": row[8], "place": row[9], "zone": row[10], "day": row[11],
+            "shoot": row[8], "place": row[9], "zone": row[10], "day": row[11], "gone": row[12],
         }
         for row in rows
     }  # fmt: skip

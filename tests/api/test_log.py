@@ -278,7 +278,11 @@ def test_a_ladder_from_its_offer_to_its_limit(told: httpx.Client, shot: dict[str
     for n, rung in enumerate(ladder["order"]):
         said = {"at": f"2026-11-25T11:{n:02}:00Z"}
         body = {"shot_id": shot["id"], "ladder_id": ladder["id"], "rung": rung, "said": said}
-        assert told.put(f"/api/log/takes/{uuid4()}", json=body).json()["rung"] == rung
+        kept = told.put(f"/api/log/takes/{uuid4()}", json=body).json()
+        assert kept["rung"] == rung
+        # It is held against its rung, whatever the shot's own plan has.
+        rows = told.get(f"/api/log/takes/{kept['id']}").json()["rows"]
+        assert [row["planned"] for row in rows if row["dial"] == "stabilisation"] == [asked["values"][rung]]
     assert [rung["takes"] for rung in told.get(path).json()["rungs"]] == [2, 2, 2]
     answer_id = str(uuid4())
     answers = [(str(uuid4()), [0, 2], [2]), (str(uuid4()), [1, 2], [1, 2]), (answer_id, [0, 1], [1])]
@@ -301,6 +305,8 @@ def test_a_ladder_from_its_offer_to_its_limit(told: httpx.Client, shot: dict[str
     assert len(told.delete(f"{path}/answers/{answer_id}").json()["answers"]) == 2
     wrong = {"at": "2026-11-25T12:00:00Z", "who": "Wren", "how": "pair", "left": 0, "right": 0}
     assert told.put(f"{path}/answers/{uuid4()}", json=wrong).status_code == 422
+    beyond = {"at": "2026-11-25T12:00:00Z", "who": "Wren", "how": "row", "up_to": 4}
+    assert "last frame is 2" in told.put(f"{path}/answers/{uuid4()}", json=beyond).text
     nowhere = {"shot_id": shot["id"], "ladder_id": ladder["id"], "rung": 5, "said": {"at": "2026-11-25T11:30:00Z"}}
     assert told.put(f"/api/log/takes/{uuid4()}", json=nowhere).status_code == 422
     told.delete(path)
@@ -478,6 +484,56 @@ def test_a_clip_finds_the_take_that_was_logged_when_it_was_recorded(database: Da
         link_takes(session)
         assert store_takes.get_take(session, ids[1]).clip_id is None
         assert late.shot_id == other
+        session.rollback()
+
+
+def test_a_clip_on_a_ladder_is_held_against_its_rung(database: Database) -> None:
+    from datetime import UTC, datetime, timedelta
+
+    from steady_tide.services.crew_kit import read_crew_kit
+    from steady_tide.services.rush_plans import plan_of as plan_of_shot
+    from steady_tide.services.take_linking import link_takes
+    from steady_tide.store import ladders as store_ladders
+    from steady_tide.store import rushes as store_rushes
+    from steady_tide.store import shots as store_shots
+    from steady_tide.store import takes as store_takes
+    from steady_tide.store.tables import Clip
+
+    with database.session() as session:
+        gear = read_crew_kit(session)
+        shot, plan = next(
+            (one, plan)
+            for one in store_shots.list_all(session)
+            if (plan := plan_of_shot(session, one, gear)) is not None
+        )
+        rungs = [{**plan.model_dump(mode="json"), "margin_deg": float(n)} for n in range(3)]
+        row = store_ladders.add_ladder(session, shot.id, "it", {"rungs": []})
+        folder = store_rushes.add_folder(session, "/tmp/rungs", "named")
+        noon = datetime(2026, 10, 12, 12, tzinfo=UTC)
+        clips = [
+            Clip(
+                folder_id=folder.id, name=f"r{n}", size_bytes=1, modified_at=noon, recorded_at=noon + timedelta(minutes=30 * n),
+                shot_id=row.shot_id, facts={"width": 1, "height": 1}, matched_by="person", planned=rungs[0],
+            )
+            for n in range(3)
+        ]  # fmt: skip
+        session.add_all(clips)
+        takes = []
+        for n, clip in enumerate(clips):
+            assert clip.recorded_at is not None
+            said = {"at": clip.recorded_at.isoformat()}
+            fields = {"shot_id": row.shot_id, "at": clip.recorded_at, "said": said, "made_by": "card"}
+            fields |= {"ladder_id": row.id, "rung": n, "planned": rungs[n]}
+            takes.append(store_takes.put_take(session, uuid4(), fields)[0])
+        session.flush()
+        for _ in range(2):
+            link_takes(session)
+            assert [clip.planned for clip in clips] == rungs[:3]
+            assert [take.planned for take in takes] == rungs[:3]
+        clips[1].shot_id = None  # it was of something else: the take stays on its rung without a clip
+        session.flush()
+        link_takes(session)
+        assert (takes[1].clip_id, takes[1].planned) == (None, rungs[1])
         session.rollback()
 
 
