@@ -5,6 +5,7 @@ Usage: .venv/bin/python scripts/screenshots.py http://127.0.0.1:8420 [folder]; n
 
 from __future__ import annotations
 
+import re
 import subprocess
 import sys
 import time
@@ -122,27 +123,16 @@ def rushes(page: Page, address: str, folder: Path) -> None:
     page.get_by_text("Plan the next take so").wait_for()
     page.mouse.move(640, 700)
     page.evaluate("document.activeElement.blur()")
-    for ground in ("red", "day"):
-        on_ground(page, ground)
-        page.evaluate("document.activeElement.blur()")
-        page.wait_for_timeout(400)
-        page.screenshot(path=folder / f"rushes-{ground}.png")
+    page.wait_for_timeout(400)
+    page.screenshot(path=folder / "rushes-day.png")
 
 
 def log(page: Page, address: str, folder: Path) -> None:
-    """The season: its takes, a ladder that is judged, and own numbers of which some are on."""
+    """The season: its takes, and own numbers of which some are on."""
     page.goto(f"{address}/log")
     page.get_by_text("What recurs").wait_for()
     page.wait_for_timeout(300)
     page.screenshot(path=folder / "log-takes.png")
-    ladder = next(one for one in httpx.get(f"{address}/api/ladders").json()["items"] if one["answers"] > 8)
-    page.goto(f"{address}/log/ladders/{ladder['id']}")
-    page.get_by_label("Who judges").fill("Wren Castellane")
-    page.get_by_label("Who judges").press("Enter")
-    for place in ("left", "right"):
-        page.get_by_role("img", name=f"The {place} frame").and_(page.locator("img")).wait_for()
-    page.evaluate("document.activeElement.blur()")
-    page.screenshot(path=folder / "log-ladder.png")
     for key in ("metering/limpet-7/day", "noise/Wren%20Castellane"):
         httpx.post(f"{address}/api/log/numbers", json={"key": key, "on": True}).raise_for_status()
     page.goto(f"{address}/log/own")
@@ -150,6 +140,50 @@ def log(page: Page, address: str, folder: Path) -> None:
     page.screenshot(path=folder / "log-own.png")
     for key in ("metering/limpet-7/day", "noise/Wren%20Castellane"):
         httpx.post(f"{address}/api/log/numbers", json={"key": key, "on": False}).raise_for_status()
+
+
+def story(page: Page, address: str, folder: Path) -> None:
+    """The film of the mill, its fourth framing's shadow, and what the edit is handed."""
+    shoots = httpx.get(f"{address}/api/shoots").json()["items"]
+    mill = next(one["id"] for one in shoots if one["title"] == "The mill in twenty seconds")
+    page.goto(f"{address}/shoots/{mill}/story")
+    page.get_by_role("button", name=re.compile("^Framing 7,")).click()
+    page.get_by_text("Side light, as wished").wait_for()
+    page.mouse.move(5, 700)
+    page.wait_for_timeout(300)
+    page.screenshot(path=folder / "shoots-story.png")
+    page.goto(f"{address}/shoots/{mill}/edit")
+    page.get_by_role("region", name="Group A").wait_for()
+    page.wait_for_timeout(200)
+    page.screenshot(path=folder / "shoots-edit.png")
+
+
+def uses(page: Page, address: str, folder: Path) -> None:
+    """Usual uses with some chosen; they are let go of again."""
+    chosen = ("everyday_walk", "night_street", "pov_ride", "snorkel", "window_talk", "over_land")
+    for use in chosen:
+        httpx.patch(f"{address}/api/uses/{use}", json={"chosen": True}, timeout=30).raise_for_status()
+    page.goto(f"{address}/uses")
+    page.get_by_role("region", name="Limpet 7").get_by_text("taps in a year").wait_for(timeout=60_000)
+    page.wait_for_timeout(600)
+    page.screenshot(path=folder / "uses.png")
+    for use in chosen:
+        httpx.patch(f"{address}/api/uses/{use}", json={"chosen": False}, timeout=30).raise_for_status()
+
+
+def practice(page: Page, address: str, folder: Path) -> None:
+    """A question that was answered, with why. What is remembered of it is forgotten again."""
+    page.goto(f"{address}/practice")
+    page.get_by_role("button", name="Answer").wait_for(timeout=60_000)
+    for kind in ("arithmetic", "order by", "find the dial"):
+        page.get_by_role("button", name=kind).click()
+    page.get_by_role("heading", name=re.compile("set these dials")).wait_for(timeout=60_000)
+    for key in ("b", "a", "b", "Enter"):
+        page.keyboard.press(key)
+    page.get_by_text(re.compile("^asked again")).wait_for(timeout=60_000)
+    page.wait_for_timeout(300)
+    page.screenshot(path=folder / "practice.png")
+    httpx.delete(f"{address}/api/practice", timeout=30).raise_for_status()
 
 
 def main() -> None:
@@ -178,29 +212,25 @@ def main() -> None:
         page.wait_for_timeout(200)
         page.screenshot(path=folder / "bench-open-row.png")
         shoot = httpx.get(f"{address}/api/shoots").json()["items"][0]["id"]
-        for view, sign in (
-            ("budgets", "charge left"),
-            ("order", "What each shot asks"),
-        ):
-            page.goto(f"{address}/shoots/{shoot}/{view}")
-            page.get_by_text(sign).first.wait_for()
-            page.wait_for_timeout(200)
-            page.screenshot(path=folder / f"shoots-{view}.png")
+        page.goto(f"{address}/shoots/{shoot}/budgets")
+        page.get_by_text("charge left").first.wait_for()
+        page.wait_for_timeout(200)
+        page.screenshot(path=folder / "shoots-budgets.png")
+        story(page, address, folder)
         look(page, address, punts, folder)
         rushes(page, address, folder)
         log(page, address, folder)
         ways(page, address, folder)
+        uses(page, address, folder)
+        practice(page, address, folder)
         of_the_kit(page, address, folder)
         on_paper(address, shot_called(address, "Rows of eelgrass"), folder / "card-paper.png")
         phone = browser.new_page(viewport={"width": 360, "height": 780}, device_scale_factor=2)
-        for ground in ("day", "red"):
-            phone.goto(f"{address}/shots/{punts}/card")
-            phone.get_by_label("Field card").wait_for()
-            phone.get_by_text("Counting what has to be turned.").wait_for(state="detached", timeout=60_000)
-            on_ground(phone, ground)
-            phone.wait_for_timeout(150)
-            phone.screenshot(path=folder / f"card-{ground}.png", full_page=ground == "day")
-        on_ground(phone, "day")
+        phone.goto(f"{address}/shots/{punts}/card")
+        phone.get_by_label("Field card").wait_for()
+        phone.get_by_text("Counting what has to be turned.").wait_for(state="detached", timeout=60_000)
+        phone.wait_for_timeout(150)
+        phone.screenshot(path=folder / "card-day.png", full_page=True)
         phone.goto(f"{address}/shots/{quay}")
         phone.get_by_role("navigation", name="Parts of the Bench").get_by_role("button", name="Sheet").click()
         phone.wait_for_timeout(1500)

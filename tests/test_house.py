@@ -6,6 +6,8 @@ import ast
 import json
 import re
 import subprocess
+import sys
+from importlib.metadata import packages_distributions
 from pathlib import Path
 from typing import get_args
 
@@ -28,6 +30,7 @@ from steady_tide.formats.shots_csv import COLUMNS, SHOWN_ONLY
 from steady_tide.standins.grey_card import SimulatedSensor
 from tests.briefs import SUN, brief
 from tests.days import demo_shoot
+from tests.films import mill_shoot
 from tests.footage import film, view
 from tests.sample_media import clip, grey_card, picture, still
 from tests.shell import answer, steady_tide
@@ -196,6 +199,9 @@ def test_every_public_function_of_the_core_says_what_it_does() -> None:
         "docs/look.md",
         "docs/rushes.md",
         "docs/log.md",
+        "docs/story.md",
+        "docs/uses.md",
+        "docs/practice.md",
     ],
 )
 def test_links_and_pictures_of_the_documents_exist(document: str) -> None:
@@ -283,7 +289,9 @@ def test_the_shell_examples_of_the_readme_run(tmp_path: Path) -> None:
             assert line.rstrip() in printed[0], line
 
 
-@pytest.mark.parametrize("page", ["docs/look.md", "docs/rushes.md", "docs/log.md"])
+@pytest.mark.parametrize(
+    "page", ["docs/look.md", "docs/rushes.md", "docs/log.md", "docs/story.md", "docs/uses.md", "docs/practice.md"]
+)
 def test_the_commands_of_a_page_run(tmp_path: Path, page: str) -> None:
     commands = re.findall(r"^\.venv/bin/steady-tide (.+?)(?:\s+#.*)?$", (ROOT / page).read_text(), re.M)
     assert len(commands) >= 2
@@ -292,6 +300,7 @@ def test_the_commands_of_a_page_run(tmp_path: Path, page: str) -> None:
     film(tmp_path / "clip.mp4", [view(1, 3 * n, 0) for n in range(8)])
     (tmp_path / "takes.csv").write_text("at,rating,mount\n2026-10-17 10:05,keep,chest\n")
     (tmp_path / "log.json").write_text('{"format": "steady-tide/log", "version": 1}')
+    (tmp_path / "shoot.json").write_text(write_shoot_json(mill_shoot(1)))
     for command in commands:
         done = answer(tmp_path, *command.split())
         assert done.returncode == 0, (command, done.stderr)
@@ -337,3 +346,21 @@ def test_no_path_of_a_machine_and_no_registry_is_committed() -> None:
             continue
         found = forbidden.search(file.read_text(errors="ignore"))
         assert not found, f"{file}: {found.group(0) if found else ''}"
+
+
+def test_everything_that_is_imported_is_asked_for_at_run_time() -> None:
+    """The environment of the tests holds more than the product's: what only they bring must not be needed to start."""
+    locked = set(re.findall(r"^([a-z0-9._-]+)(?:\[[^\]]*\])?==", (ROOT / "requirements.lock").read_text(), re.M))
+    homes = packages_distributions()
+    missing = set()
+    for path in (ROOT / "steady_tide").rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            named = [node.module] if isinstance(node, ast.ImportFrom) and node.level == 0 else []
+            named += [one.name for one in node.names] if isinstance(node, ast.Import) else []
+            for module in filter(None, named):
+                top = module.partition(".")[0]
+                if top in sys.stdlib_module_names or top == "steady_tide":
+                    continue
+                if not locked & {re.sub(r"[._-]+", "-", home.lower()) for home in homes.get(top, [])}:
+                    missing.add(f"{top} in {path.relative_to(ROOT)}")
+    assert not missing

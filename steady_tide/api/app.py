@@ -20,6 +20,7 @@ from steady_tide import __version__
 from steady_tide.api import (
     bench,
     card,
+    edit,
     files,
     kit,
     kit_in,
@@ -31,12 +32,15 @@ from steady_tide.api import (
     order,
     outing,
     places,
+    practice,
     problems,
     recipes,
     rushes,
     sheets,
     shoots,
     shots,
+    story,
+    uses,
 )
 from steady_tide.api.guard import Guard
 from steady_tide.core.brief import School
@@ -50,6 +54,7 @@ from steady_tide.services.keeper import Keeper
 from steady_tide.services.look_shelf import LookShelf, look_desk
 from steady_tide.services.plans import Plans
 from steady_tide.services.searches import Searches
+from steady_tide.services.uses import StandingShelf
 from steady_tide.standins.sky import SimulatedSky
 from steady_tide.store.database import Database
 
@@ -140,6 +145,7 @@ def make_app(
     app.state.ending = lambda: False  # set by whoever serves, so that lines that stay open end with it
     app.state.searches = Searches()
     app.state.presets = PresetShelf(app.state.aside)
+    app.state.standing = StandingShelf(app.state.aside)
     app.state.sky = sky or SimulatedSky()
     app.add_middleware(Guard)
     problems.install(app)
@@ -161,6 +167,10 @@ def make_app(
         log,
         look,
         rushes,
+        edit,
+        story,
+        uses,
+        practice,
         outing,
         places,
         order,

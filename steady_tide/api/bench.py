@@ -19,6 +19,7 @@ from steady_tide.core.scenarios import SkyHere, turned
 from steady_tide.services.bench import BenchAnswer, answer_of
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.plans import Plans
+from steady_tide.words.own import ToldOwnChange, told_changes
 from steady_tide.words.plans import ToldPlan, told
 
 router = APIRouter(tags=["bench"])
@@ -84,6 +85,23 @@ async def answer(
 def _answered_here(brief: Brief, crew: School, kit: CrewKit, plans: Plans, only: str | None, whole: bool) -> Response:
     made = plans.plan(brief, crew, kit, only=only, schools=whole)
     return _sent(answer_of(brief, crew, kit, made, whole, plans.judgement))
+
+
+class OwnChanges(BaseModel):
+    """What own numbers change of a plan, those that decide a dial first."""
+
+    items: list[ToldOwnChange]
+    total: int
+
+
+@router.post("/bench/own")
+def own_changes(brief: Brief, crew: CrewWay, kit: HeldKit, plans: PlansOf, only: OnlyCamera = None) -> OwnChanges:
+    """What each own number changes of a brief's plan: it is planned again without it."""
+    if only is not None:
+        kit.camera(only)
+    made = plans.plan(brief, crew, kit, only)
+    items = [told_changes(one, made.given_up_stops, made.names) for one in plans.own_changes(brief, crew, kit, made)]
+    return OwnChanges(items=items, total=len(items))
 
 
 @router.post("/briefs/turned")

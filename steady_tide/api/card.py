@@ -12,6 +12,7 @@ from fastapi.responses import HTMLResponse, Response
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
+from steady_tide import library
 from steady_tide.api.guard import CARD_POLICY
 from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, HeldKit, LooksOf, PlansOf, PresetsOf, SessionOf
 from steady_tide.core.brief import School
@@ -29,14 +30,17 @@ from steady_tide.services.kept_plans import standing_of
 from steady_tide.services.look_scenes import own_still
 from steady_tide.services.looking import LookAsked
 from steady_tide.services.plans import Plans
+from steady_tide.services.stories import film_kept
 from steady_tide.store import shots as store
 from steady_tide.store.card_frames import frames_of, get_frame, put_frames
+from steady_tide.store.films import list_films
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.tables import Shoot
 from steady_tide.words.cards import Card, FrameOnCard
-from steady_tide.words.day_cards import DayCards
+from steady_tide.words.day_cards import DayCards, with_films
 from steady_tide.words.days import whole_day
 from steady_tide.words.looks import made_with, told_look
+from steady_tide.words.story import told_film
 
 router = APIRouter(tags=["card"])
 MOST_FRAMES, FRAME_PX = 2, 480
@@ -109,6 +113,14 @@ def _cards(
         camera,
         None if only is None else str(only),
     )
+    films = (
+        []
+        if only is not None and all(row.framing is None for row in rows if row.id == only)
+        else list_films(session, shoot.id)
+    )
+    kinds = library.framings()
+    told = [told_film(film_kept(session, film, crew, gear, plans), kinds) for film in films]
+    made = with_films(made, told) if told else made
     ticks = {str(row.id): row.ticks for row in rows}
     return made, {"ticks": ticks, "noted": {str(row.id): row.really_set for row in rows}}
 

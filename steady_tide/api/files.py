@@ -34,6 +34,7 @@ from steady_tide.services.kept_plans import planned_fields, standing_of, summary
 from steady_tide.services.plans import Plans
 from steady_tide.store import shoots as store
 from steady_tide.store import shots as store_shots
+from steady_tide.store.films import add_film
 from steady_tide.store.shoots import add_crew, crew_named, get_shoot
 from steady_tide.store.tables import Shoot, Shot
 from steady_tide.words.days import whole_day
@@ -210,15 +211,19 @@ async def import_shoot(
 
 def _import_shoot(session: Session, data: bytes, crew: School, gear: CrewKit, plans: Plans) -> ShootRead:
     read = read_shoot_file(data)
-    fields = read.model_dump(exclude={"format", "version", "crew", "rules", "shots"})
+    fields = read.model_dump(exclude={"format", "version", "crew", "rules", "shots", "films"})
     shoot = store.add_shoot(session, {**fields, "rules": read.rules.model_dump(mode="json")})
     if read.crew is not None:
         known = crew_named(session, read.crew.name)
         school = read.crew.school.model_dump(exclude_none=True)
         shoot.crew_id = (known or add_crew(session, read.crew.name, list(read.crew.people), school)).id
+    films = {entry.key: str(add_film(session, shoot.id, entry.film.model_dump(mode="json")).id) for entry in read.films}
     shots = [
         {
             "starts_at": entry.starts_at,
+            "framing": None
+            if entry.framing is None
+            else entry.framing.model_copy(update={"film": films[entry.framing.film]}).model_dump(mode="json"),
             "wishes": entry.wishes.model_dump(mode="json"),
             "ticks": entry.ticks,
             "really_set": entry.really_set,

@@ -233,11 +233,11 @@ def make(
 
 
 @router.get("/ladders")
-def list_all(session: SessionOf) -> LadderList:
-    """All ladders."""
-    rows = store.list_ladders(session)
+def list_all(session: SessionOf, shot: UUID | None = None) -> LadderList:
+    """All ladders, or those of one shot."""
+    rows = store.list_ladders(session, shot)
     shots = store_takes.shots_told(session)
-    seen = [take.seen for take in told_takes(session)]
+    seen = [take.seen for take in told_takes(session, store_takes.takes_on_ladders(session, [row.id for row in rows]))]
     items = [
         LadderLine(
             id=read.row.id,
@@ -277,7 +277,7 @@ def get(session: SessionOf, gear: CrewKitOf, ladder_id: UUID) -> LadderOut:
 
 
 def _out(session: Session, row: LadderKept, gear: CrewKit) -> LadderOut:
-    takes = told_takes(session, store_takes.takes_of_ladder(session, row.id))
+    takes = told_takes(session, store_takes.takes_on_ladders(session, [row.id]))
     (kept,) = read_ladders(session, [row], [take.seen for take in takes])
     read = kept.filmed
     ladder, known = read.ladder, library.knowledge()

@@ -31,6 +31,8 @@ from steady_tide.services.takes import (
     counts_of,
     found_takes,
     keep_take,
+    move_take,
+    takes_of_shot,
     told_takes,
 )
 from steady_tide.store import takes as store
@@ -109,7 +111,8 @@ class Choice(BaseModel):
 
 
 class Takes(BaseModel):
-    """Some takes, how many were found, how many there are; what they are found by; what recurs among those that were found."""
+    """Some takes, how many were found, how many there are; what they are found by; what recurs among those that were found;
+    faults: what each is called."""
 
     items: list[TakeOut]
     total: int
@@ -117,6 +120,7 @@ class Takes(BaseModel):
     choices: dict[str, list[Choice]]
     recurring: list[RecurringOut]
     people: list[str]
+    faults: dict[str, str]
 
 
 class TakeWhole(TakeOut):
@@ -218,15 +222,15 @@ def takes(session: SessionOf, gear: CrewKitOf, asked: Annotated[TakesPage, Query
             for one in recurring([take.seen for take in found], library.knowledge().limits)
         ],
         people=[] if crew is None else list(crew.people),
+        faults=FAULT_WORDS,
     )
 
 
 def _found(session: Session, asked: TakesAsked) -> tuple[list[TakeTold], list[TakeTold]]:
-    """All takes, and those that are asked for."""
+    """All takes, or all of a shot, and those of them that are asked for."""
     wanted = {by: value for by in FOUND_BY if (value := getattr(asked, by))}
-    told = told_takes(session)
-    found = found_takes(told, wanted, asked.words)
-    return told, found if asked.shot is None else [take for take in found if take.row.shot_id == asked.shot]
+    told = told_takes(session) if asked.shot is None else takes_of_shot(session, asked.shot)
+    return told, found_takes(told, wanted, asked.words)
 
 
 def _one(session: Session, row: TakeKept, gear: CrewKit) -> TakeOut:
@@ -266,9 +270,9 @@ def change_take(session: SessionOf, gear: CrewKitOf, take_id: UUID, said: TakeCh
     kept = store.locked_take(session, take_id)
     whole, kept.stamps = changed(TakeFields, kept.said, kept.stamps, said.revision, said.change)
     kept.said, kept.at = whole.model_dump(mode="json"), whole.at
-    if "shot_id" in said.model_fields_set:
-        kept.shot_id = None if said.shot_id is None else get_shot(session, said.shot_id).id
     session.flush()
+    if "shot_id" in said.model_fields_set:
+        move_take(session, kept, said.shot_id)
     return _one(session, kept, gear)
 
 

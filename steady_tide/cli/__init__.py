@@ -6,15 +6,18 @@ import typer
 
 from steady_tide.cli import (  # each brings its commands
     backup,
+    edit,
     kit,
     light,
     log,
     look,
     outside,
     panel,
+    practice,
     rushes,
     shots,
     story,
+    uses,
     worker,
 )
 from steady_tide.cli.shell import BAD_INPUT, NO_PLAN, app
@@ -22,7 +25,23 @@ from steady_tide.core.errors import BadInput, NoLegalPlan
 from steady_tide.words.refusals import refusal_words
 from steady_tide.words.writing import NARROW
 
-__all__ = ["backup", "kit", "light", "log", "look", "outside", "panel", "run", "rushes", "shots", "story", "worker"]
+__all__ = [
+    "backup",
+    "edit",
+    "kit",
+    "light",
+    "log",
+    "look",
+    "outside",
+    "panel",
+    "practice",
+    "run",
+    "rushes",
+    "shots",
+    "story",
+    "uses",
+    "worker",
+]
 
 
 def run() -> None:

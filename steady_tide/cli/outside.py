@@ -54,7 +54,7 @@ def _school(shoot: ShootFile) -> School:
     return shoot.crew.school if shoot.crew else School()
 
 
-def _day(path: Path, sheets: list[Path] | None) -> tuple[ShootFile, Kit, Outing]:
+def day_of(path: Path, sheets: list[Path] | None) -> tuple[ShootFile, Kit, Outing]:
     shoot, kit = _shoot(path), kit_of(sheets)
     return shoot, kit, outing_of(shoot, kit, _planner)
 
@@ -79,7 +79,7 @@ def budget(
     as_json: AsJson = False,
 ) -> None:
     """Say what is left of charge, cards, coolness and flight after each shot of a day."""
-    read, kit, outing = _day(shoot, sheet)
+    read, kit, outing = day_of(shoot, sheet)
     knowledge = library.knowledge()
     found = told_budget(budget_of(outing, kit, knowledge))
 
@@ -127,7 +127,7 @@ def _signed(stops: float) -> str:
 @app.command()
 def presets(shoot: ShootPath, sheet: SheetFiles = None, as_json: AsJson = False) -> None:
     """Find the presets and quick buttons that leave the fewest taps through a day."""
-    read, _, outing = _day(shoot, sheet)
+    read, _, outing = day_of(shoot, sheet)
     found = [told_presets(plan) for plan in named(presets_of_day(outing, time.monotonic), read.rules.preset_names)]
     if as_json:
         say_json({"items": [plan.model_dump(mode="json") for plan in found], "total": len(found)})
@@ -167,7 +167,7 @@ def card(
     for option, value, known in (("--paper", paper, papers), ("--ground", ground, grounds)):
         if value not in known:
             raise BadBrief(Fault(option, f"there is no '{value}'", f"Use one of {', '.join(known)}."))
-    read, kit, outing = _day(shoot, sheet)
+    read, kit, outing = day_of(shoot, sheet)
     key = None if shot is None else str(shot)
     if camera is not None and camera not in {planned.sheet.id for planned in outing.shots}:
         raise BadBrief(Fault("--camera", f"'{camera}' films nothing that day", "See: steady-tide budget."))
@@ -193,7 +193,7 @@ def order(
     as_json: AsJson = False,
 ) -> None:
     """Find the order of the day that gives up least. Ctrl-C ends the search with what it has."""
-    read, kit, outing = _day(shoot, sheet)
+    read, kit, outing = day_of(shoot, sheet)
     knowledge, where = library.knowledge(), _where(read)
     day = read.day or next((s.starts_at.astimezone(where.zone).date() for s in outing.shots if s.starts_at), None)
     if day is None:

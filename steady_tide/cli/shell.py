@@ -10,9 +10,10 @@ import typer
 
 from steady_tide import library
 from steady_tide.core import sizes
-from steady_tide.core.errors import BadBrief, BadFile, Fault
+from steady_tide.core.errors import BadBrief, BadFile, BadInput, Fault
 from steady_tide.core.kit import Kit
 from steady_tide.core.own.numbers import OwnNumber
+from steady_tide.core.sheet import CameraSheet
 from steady_tide.formats.kit_file import load_sheet
 from steady_tide.services.log_files import read_log_json
 from steady_tide.words.writing import NARROW
@@ -49,6 +50,15 @@ def kit_of(sheets: list[Path] | None) -> Kit:
     mounts = tuple(camera.filter_mount.fits for camera in given if camera.filter_mount.fits)
     filters = tuple(f.model_copy(update={"fits": (*f.fits, *mounts)}) if f.kind != "colour" else f for f in kit.filters)
     return kit.model_copy(update={"cameras": given, "filters": filters})
+
+
+def camera_of(kit: Kit, camera: str | None) -> CameraSheet:
+    """The camera that is named with --camera. Raises BadInput where there is none."""
+    found = kit.camera(camera)
+    if found is None:
+        there = ", ".join(one.id for one in kit.cameras)
+        raise BadInput(Fault("--camera", f"there is no camera '{(camera or '')[:60]}'", f"Use one of {there}."))
+    return found
 
 
 def own_of(path: Path) -> tuple[OwnNumber, ...]:

@@ -1,19 +1,76 @@
-"""Commands of Story: so far the sun and one's own shadow."""
+"""Commands of Story: films and what is missing of them, the sun and one's own shadow."""
 
 from __future__ import annotations
 
 import json
+from collections import Counter
+from collections.abc import Sequence
 from datetime import datetime
+from pathlib import Path
 from typing import Annotated
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 import typer
 
-from steady_tide.cli.shell import AsJson, app, say
+from steady_tide import library
+from steady_tide.cli.outside import ShootPath, day_of
+from steady_tide.cli.shell import AsJson, SheetFiles, app, say
+from steady_tide.cli.taken import LogPath, takes_of
+from steady_tide.core.edit.notes import EditTake
 from steady_tide.core.errors import BadInput, Fault
 from steady_tide.core.moments import is_within
 from steady_tide.core.story.shadow import sun_at, sun_on_framing, upright_field_deg
-from steady_tide.words.story import POINTS, sun_lines
+from steady_tide.core.story.telling import FilmTold, Here, StoryShot, TakeCount, film_told
+from steady_tide.words.story import POINTS, story_lines, sun_lines, told_film
+
+
+@app.command()
+def story(shoot: ShootPath, sheet: SheetFiles = None, log: LogPath = None, as_json: AsJson = False) -> None:
+    """Print the films of a shoot: their cuts, what they take, and what is missing before they cut."""
+    kinds = library.framings()
+    films = [told_film(told, kinds) for told in films_of(shoot, sheet, log)]
+    if as_json:
+        say(json.dumps({"films": [film.model_dump(mode="json") for film in films]}, indent=2, ensure_ascii=False))
+        return
+    if not films:
+        say("This shoot has no film yet. Begin one under Story, beside the shoot's day.")
+    for place, film in enumerate(films):
+        say("\n".join(([""] if place else []) + story_lines(film)))
+
+
+def films_of(path: Path, sheet: list[Path] | None, log: Path | None) -> list[FilmTold]:
+    """The films of an exported shoot, with the takes of a log."""
+    shoot, kit, outing = day_of(path, sheet)
+    planned = {shot.key: shot for shot in outing.shots}
+    takes = takes_of(log, shoot.title)
+    cameras = {camera.id: camera for camera in kit.cameras}
+    here = None
+    if shoot.latitude is not None and shoot.longitude is not None:
+        here = Here(shoot.latitude, shoot.longitude)
+    shots: dict[str, list[StoryShot]] = {entry.key: [] for entry in shoot.films}
+    for number, entry in enumerate(shoot.shots, start=1):
+        if entry.framing is None:
+            continue
+        found = planned.get(str(number))
+        shots[entry.framing.film].append(
+            StoryShot(
+                key=str(number),
+                brief=entry.brief,
+                framing=entry.framing,
+                plan=None if found is None else found.plan,
+                sheet=None if found is None else cameras[found.plan.camera.id],
+                starts_at=entry.starts_at,
+                setup_min=entry.wishes.setup_min,
+                takes=_counted(takes.get(entry.brief.title, ())),
+            )
+        )
+    knowledge, kinds = library.knowledge(), library.framings()
+    return [film_told(entry.key, entry.film, shots[entry.key], here, kinds, knowledge) for entry in shoot.films]
+
+
+def _counted(takes: Sequence[EditTake]) -> TakeCount:
+    ratings = Counter(take.said.rating or "unrated" for take in takes)
+    return TakeCount.model_validate(ratings)
 
 
 @app.command()

@@ -22,6 +22,13 @@ class Subject(Frozen):
     ] = (2.0, 10.0)
     speed_m_s: Annotated[float, Field(ge=0, le=400)] = 0.0
     size_m: Annotated[float, Field(gt=0, le=10_000)] | None = None
+    fills: (
+        Annotated[
+            float,
+            Field(gt=0, le=2, description="share of the frame's width that its size should take; left out: as usual"),
+        ]
+        | None
+    ) = None
     event_s: Annotated[float, Field(gt=0, le=86_400)] | None = None
     motion_look: MotionLook = "natural"
     ground: Annotated[Literal["usual", "black"], Field(description="what stands behind a thing on a table")] = "usual"

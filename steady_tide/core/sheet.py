@@ -285,6 +285,18 @@ class MenuPage(Frozen):
     dials: tuple[MenuDial, ...]
 
 
+class SheetHabit(Frozen):
+    """Something that is set once. id: as in the library of habits; page: of the menu where it stands; values: its own words for the options."""
+
+    id: Id
+    label: Annotated[str, Field(min_length=1, max_length=40)]
+    page: Annotated[str, Field(min_length=1, max_length=40)]
+    values: Annotated[
+        dict[Annotated[str, Field(min_length=1, max_length=40)], Annotated[str, Field(min_length=1, max_length=60)]],
+        Field(max_length=12),
+    ] = Field(default_factory=dict)
+
+
 class Taps(Frozen):
     """How often one has to tap or press, from the camera as it waits to the camera as it waits."""
 
@@ -407,6 +419,9 @@ class CameraSheet(Frozen):
     quick_buttons: Annotated[int, Field(ge=0, le=20, description="dials that can be laid on a button of their own")] = 0
     taps: Taps = Taps()
     menu: Annotated[tuple[MenuPage, ...], Field(max_length=40)] = ()
+    habits: Annotated[
+        tuple[SheetHabit, ...], Field(max_length=40, description="what is set once, where it stands in the menu")
+    ] = ()
     estimates: Annotated[
         tuple[Estimate, ...], Field(max_length=2000, description="numbers that are not known but estimated")
     ] = ()

@@ -15,6 +15,7 @@ from steady_tide.core.light.sky import Cloud
 from steady_tide.core.moments import Day, Moment
 from steady_tide.core.moving import one_time
 from steady_tide.core.recipes import Recipes
+from steady_tide.core.story.film import Film, Framing
 
 FORMAT: Literal["steady-tide/shoot"] = "steady-tide/shoot"
 VERSION: Literal[1] = 1
@@ -115,11 +116,19 @@ class ShotEntry(Frozen):
         Field(max_length=sizes.REALLY_SET, description="what was set instead of the plan, dial by dial"),
     ] = Field(default_factory=dict)
     recipes: Annotated[Recipes, Field(description="other ways to film it, kept beside it")] = ()
+    framing: Annotated[Framing | None, Field(description="what it is in a film of the shoot")] = None
 
     def at_one_time(self) -> ShotEntry:
         """The same shot with its sky beginning when it does. Returns another."""
         brief, starts_at = one_time(self.brief, self.starts_at)
         return self.model_copy(update={"brief": brief, "starts_at": starts_at})
+
+
+class FilmEntry(Frozen):
+    """A film of the file. key: by which framings name it."""
+
+    key: Key
+    film: Film
 
 
 class ShootFile(Frozen):
@@ -139,6 +148,20 @@ class ShootFile(Frozen):
     crew: Crew | None = None
     rules: DayRules = DayRules()
     shots: Annotated[tuple[ShotEntry, ...], Field(max_length=sizes.SHOTS)] = ()
+    films: Annotated[tuple[FilmEntry, ...], Field(max_length=sizes.FILMS)] = ()
+
+    @model_validator(mode="after")
+    def _framings_have_films(self) -> ShootFile:
+        there = [entry.key for entry in self.films]
+        if len(set(there)) < len(there):
+            raise ValueError("two films have the same key; give each one of its own")
+        for number, shot in enumerate(self.shots):
+            if shot.framing is not None and shot.framing.film not in there:
+                raise ValueError(
+                    f"shots[{number}].framing names the film '{shot.framing.film}', which is not among films; "
+                    f"use one of {', '.join(there) or 'none: add it'}"
+                )
+        return self
 
     _zone = field_validator("zone")(known_zone)
 

@@ -12,6 +12,8 @@ KB, MB, GB = 1_000, 1_000_000, 1_000_000_000
 
 # How many of each, and how large one is when it is kept.
 SHOTS = 500  # of a shoot: a day
+FILMS, BEATS = 20, 40  # of a shoot, and of a film
+USES = 100  # of one's own
 SHOT = 40 * KB  # its brief, wishes, ticks and what was set, as JSON
 TICKS, REALLY_SET = 60, 60  # of a shot
 PEOPLE, WINDOWS, WAYS = 100, 20, 200  # of a crew and a day
@@ -40,6 +42,7 @@ TAKES, NOTES, LADDERS, ANSWERS = 20_000, 2000, 200, 500  # of a log; answers on 
 RUNGS = 6  # of a ladder
 TAKE_PAGE = 200  # takes told at once
 LOG = 30 * MB  # its file, as JSON or CSV
+PRACTICE = 2 * MB  # what practice remembers, as JSON
 CLIP_PAGE = 200  # clips told at once
 
 # Bodies of requests: what is sent in them, and a little for its envelope.

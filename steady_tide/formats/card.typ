@@ -71,6 +71,22 @@
   if c.begin != none {
     block(above: 5pt * s, below: 7pt * s, text(size: 8.4pt * s)[#c.begin.says: #if c.begin.changes == 0 [*change nothing*] else [#text(fill: note, weight: 700)[change #c.begin.changes], marked #dot(s)]#if c.begin.quick.len() > 0 [ (on a button: #c.begin.quick.join(", "))]])
   }
+  if c.story != none {
+    block(above: 5pt * s, below: 6pt * s, grid(
+      columns: if c.story.drawing != none { (34%, 1fr) } else { (1fr,) },
+      column-gutter: 6pt * s,
+      ..if c.story.drawing != none { (image(bytes(c.story.drawing), format: "svg", width: 100%),) },
+      {
+        text(size: 8.4pt * s)[*#c.story.framing* of #c.story.film]
+        linebreak()
+        text(size: 7.2pt * s, fill: muted, c.story.beat + "; " + c.story.takes)
+        for m in c.story.minds { linebreak(); text(size: 7.2pt * s, fill: note, weight: 700, m) }
+        for m in c.story.says { linebreak(); text(size: 7pt * s, m) }
+        for m in c.story.missing { linebreak(); text(size: 7pt * s, fill: muted, m) }
+        if c.story.next != none { linebreak(); text(size: 7.2pt * s)[next: #c.story.next.says] }
+      },
+    ))
+  }
   grid(
     columns: (56%, 1fr),
     column-gutter: 8pt * s,
@@ -136,8 +152,43 @@
   }
 }
 
+#let boxes(f, s) = for n in range(f.tries) {
+  box(baseline: 10%, inset: (right: 2.5pt * s), rect(width: 7pt * s, height: 7pt * s, stroke: 0.8pt * s + ink, inset: 0pt, if n < f.kept { align(center + horizon, text(size: 7pt * s, weight: 700, "x")) }))
+}
+#let film(f, s) = {
+  text(font: "Card Title", size: 14pt * s, f.title)
+  linebreak()
+  text(size: 7.4pt * s, fill: muted, f.says)
+  v(-2pt * s)
+  line(length: 100%, stroke: 1.1pt * s + ink)
+  for b in f.beats {
+    head(b.title + if b.shows != "" { ": " + b.shows }, s)
+    for l in b.framings {
+      block(above: 2pt * s, below: 4pt * s, breakable: false, grid(
+        columns: (25%, 1fr, auto),
+        column-gutter: 6pt * s,
+        align: (left + top, left + top, right + top),
+        if l.drawing != none { image(bytes(l.drawing), format: "svg", width: 100%) },
+        {
+          text(size: 8pt * s)[*#l.number #l.kind*]
+          linebreak()
+          text(size: 6.8pt * s, fill: muted, l.where)
+          for m in l.minds { linebreak(); text(size: 6.8pt * s, fill: note, weight: 700, m) }
+        },
+        boxes(l, s),
+      ))
+    }
+    for m in b.missing { minded(m, s) }
+  }
+}
+
 #if given.cover { fitted(cover) }
+#for f in given.films {
+  pagebreak(weak: true)
+  // A list flows over as many pages as it takes.
+  film(f, (a6: 0.95, a5: 1.3, letter: 1.6).at(given.paper))
+}
 #for (n, c) in given.cards.enumerate() {
-  if n > 0 or given.cover { pagebreak() }
+  if n > 0 or given.cover or given.films.len() > 0 { pagebreak() }
   fitted(s => shot(c, s))
 }

@@ -12,6 +12,7 @@ from typing import Literal
 from jinja2 import Environment, FileSystemLoader, StrictUndefined, Template
 
 from steady_tide.formats.settings_code import code_svg
+from steady_tide.formats.sketch_svg import sketch_svg
 from steady_tide.words.cards import Card, FrameOnCard
 from steady_tide.words.day_cards import DayCards, KeyedCard
 
@@ -75,6 +76,7 @@ def write_cards(
         codes=[
             code_svg(entry.card.settings_code, inline=True) if entry.card.settings_code else "" for entry in day.cards
         ],
+        sketches=[_sketch(entry.card) for entry in day.cards],
         ticks=ticks or {},
         noted=noted or {},
         frames=frames or {},
@@ -83,3 +85,10 @@ def write_cards(
         script=script_hash(),
         fonts=_fonts(),
     )
+
+
+def _sketch(card: Card) -> str:
+    """The framing's drawing within its address; empty where there is none."""
+    if card.story is None or card.story.sketch is None:
+        return ""
+    return f"data:image/svg+xml;base64,{b64encode(sketch_svg(card.story.sketch, card.story.figure).encode()).decode()}"

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-import json
-from pathlib import Path
 from typing import Any, Literal
 
 from steady_tide.formats.settings_code import code_svg
+from steady_tide.formats.sketch_svg import sketch_svg
+from steady_tide.formats.typeset import typeset
 from steady_tide.words.cards import Card
 from steady_tide.words.day_cards import DayCards
+from steady_tide.words.story_cards import CardStory, ListedFilm
 
-HERE = Path(__file__).parent
 Paper = Literal["a6", "a5", "letter"]
 
 
@@ -20,9 +20,6 @@ def write_card_pdf(cards: DayCards, paper: Paper = "a6") -> bytes:
     cards: of one shot or of a day; a first page with presets and packing comes before more than one.
     paper: a6, a5 or letter. Returns the file. Each shot is set as large as its page lets it.
     """
-    # A typesetting library with its fonts beside it; it takes a moment to load, so it is loaded when it is needed.
-    import typst
-
     cover = len(cards.cards) > 1 or bool(cards.packing)
     data = {
         "paper": paper,
@@ -39,23 +36,31 @@ def write_card_pdf(cards: DayCards, paper: Paper = "a6") -> bytes:
             for plan in cards.presets
         ],
         "cards": [_card(entry.card) for entry in cards.cards],
+        "films": [_film(film) for film in cards.films],
     }
-    return typst.compile(
-        HERE / "card.typ",
-        root=HERE,
-        font_paths=[HERE / "fonts"],
-        ignore_system_fonts=False,  # titles may be in letters that our faces lack
-        sys_inputs={"data": json.dumps(data)},
-        format="pdf",
-        pdf_tags=False,
-    )
+    return typeset("card.typ", data)
 
 
 def _card(card: Card) -> dict[str, Any]:
-    said = card.model_dump(mode="json", exclude={"settings_code", "warnings", "frames"})
+    said = card.model_dump(mode="json", exclude={"settings_code", "warnings", "frames", "story"})
     return {
         **said,
         "stops": [warning.text for warning in card.warnings if warning.severity == "stop"],
         "notes": [warning.text for warning in card.warnings if warning.severity != "stop"],
         "code": code_svg(card.settings_code) if card.settings_code else None,
+        "story": None if card.story is None else _story(card.story),
     }
+
+
+def _story(story: CardStory) -> dict[str, Any]:
+    said = story.model_dump(mode="json", exclude={"sketch"})
+    return {**said, "drawing": None if story.sketch is None else sketch_svg(story.sketch, story.figure)}
+
+
+def _film(film: ListedFilm) -> dict[str, Any]:
+    said = film.model_dump(mode="json")
+    for beat, told in zip(said["beats"], film.beats, strict=True):
+        for line, framing in zip(beat["framings"], told.framings, strict=True):
+            line["drawing"] = None if framing.sketch is None else sketch_svg(framing.sketch, framing.figure)
+            del line["sketch"]
+    return said

@@ -189,18 +189,26 @@ def serve(database: Database, nightly: Nightly | None, serving: Serving) -> None
     import uvicorn
 
     from steady_tide.api.app import make_app
+    from steady_tide.demo.film import load_film
     from steady_tide.demo.load import load_demo, load_trial
     from steady_tide.demo.season import load_season
+    from steady_tide.services.crew_kit import read_crew_kit
     from steady_tide.services.desk import Desk
+    from steady_tide.services.ladders import renew_old
+    from steady_tide.services.plans import Plans
     from steady_tide.services.rush_folders import FOLDERS_QUEUE, lane_of
     from steady_tide.services.rushes import begin_folders
     from steady_tide.standins.light_meter import simulated_meter
+    from steady_tide.store.shoots import crew_school
 
     database.migrate()
     if serving.demo:
         load_demo(database)
         load_trial(database, serving.folder / "demo-rushes")
         load_season(database)
+        load_film(database)
+    with database.session() as session:
+        renew_old(session, crew_school(session), read_crew_kit(session), Plans())
     serving.stopping.check()
     port = serving.bound.getsockname()[1]
     drops = begin_folders(database, serving.folder / "rushes", serving.rushes)

@@ -11,6 +11,7 @@ import yaml
 
 from steady_tide.core.cameras.fields import FieldGroup
 from steady_tide.core.cameras.typical import Typical
+from steady_tide.core.edit.display import LookStyle
 from steady_tide.core.gear import Chemistry, Mount
 from steady_tide.core.kit import Kit
 from steady_tide.core.knowledge import Knowledge, Weights
@@ -18,8 +19,12 @@ from steady_tide.core.light.sky import SkyStops
 from steady_tide.core.light.sources import Place
 from steady_tide.core.light.water import Waters, WaterType
 from steady_tide.core.panel import PanelBrief
+from steady_tide.core.practice.question import KindOfPractice
 from steady_tide.core.scenarios import Scenario
 from steady_tide.core.sheet_reading import read_sheet
+from steady_tide.core.story.coverage import KindOfFraming
+from steady_tide.core.uses.habits import HabitKind
+from steady_tide.core.uses.use import Use
 
 HERE = Path(__file__).parent
 
@@ -70,11 +75,61 @@ def demo_kit() -> Kit:
 
 
 @cache
+def framings() -> dict[str, KindOfFraming]:
+    """Kinds of framing, in the order in which they are proposed. Returns the same value each time."""
+    return {entry["id"]: KindOfFraming.model_validate(entry) for entry in _yaml("framings.yaml")}
+
+
+@cache
+def looks() -> dict[str, LookStyle]:
+    """Looks of ours, by id. Returns the same value each time."""
+    return {entry["id"]: LookStyle.model_validate(entry) for entry in _yaml("looks.yaml")}
+
+
+@cache
+def habits() -> dict[str, HabitKind]:
+    """What is set once on a camera, by id. Returns the same value each time."""
+    return {entry["id"]: HabitKind.model_validate(entry) for entry in _yaml("habits.yaml")}
+
+
+@cache
+def glossary() -> dict[str, dict[str, str]]:
+    """The product's own words, by id: the term, and what it means. Returns the same value each time."""
+    found: dict[str, dict[str, str]] = _yaml("glossary.yaml")
+    return found
+
+
+@cache
+def practice() -> dict[str, KindOfPractice]:
+    """What is judged of each kind of questions, by id. Returns the same value each time."""
+    return {key: KindOfPractice.model_validate(entry) for key, entry in _yaml("practice.yaml").items()}
+
+
+@cache
 def panel() -> tuple[PanelBrief, ...]:
     """Briefs with what an operator accepts of their plans. Returns the same frozen value each time."""
     paths = sorted((HERE / "panel").glob("*.yaml"))
     return tuple(
         PanelBrief.model_validate({**entry, "id": f"{path.stem}/{entry['id']}"})
         for path in paths
-        for entry in yaml.safe_load(path.read_text(encoding="utf-8"))
+        for entry in map(_of_use, yaml.safe_load(path.read_text(encoding="utf-8")))
     )
+
+
+def _of_use(entry: dict[str, Any]) -> dict[str, Any]:
+    """An entry of the panel; one of a use of the shelf takes its brief from there."""
+    named = entry.get("use")
+    if named is None:
+        return entry
+    brief = uses()[named].brief.model_dump(mode="json", exclude_defaults=True, exclude={"title"})
+    rest = {name: value for name, value in entry.items() if name != "use"}
+    return {"id": named, "title": uses()[named].name, "brief": brief, **rest}
+
+
+@cache
+def uses() -> dict[str, Use]:
+    """The shelf: what people usually film, by id. Returns the same value each time."""
+    return {
+        entry["id"]: Use.model_validate({**entry, "brief": {"title": entry["name"], **entry["brief"]}})
+        for entry in _yaml("uses.yaml")
+    }

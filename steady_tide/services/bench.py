@@ -17,7 +17,6 @@ from steady_tide.core.light.pictures import (
 )
 from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.sources import LampLight, WaterLight
-from steady_tide.core.own.changes import own_changes
 from steady_tide.core.planning.estimates import check_estimates
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.outlook import outlook_of
@@ -29,7 +28,6 @@ from steady_tide.services.crew_kit import CrewKit
 from steady_tide.words.estimates import ToldCheck, told_check
 from steady_tide.words.light import ToldStep, lamp_words, told_steps
 from steady_tide.words.outlook import ToldOutlook, told_outlook
-from steady_tide.words.own import ToldOwnChange, told_changes
 from steady_tide.words.plans import ToldPlan, told
 
 NO_COLOUR = (0.0, 0.0, 0.0)
@@ -57,14 +55,12 @@ class Instruments(BaseModel):
 
 
 class BenchAnswer(BaseModel):
-    """All that the Bench shows of a brief. Estimates stand only in a whole answer, where a sheet has some; so does what own
-    numbers change."""
+    """All that the Bench shows of a brief. Estimates stand only in a whole answer, where a sheet has some."""
 
     plan: ToldPlan
     outlook: ToldOutlook
     instruments: Instruments
     estimates: ToldCheck | None
-    own: tuple[ToldOwnChange, ...] = ()
     whole: bool
 
 
@@ -86,14 +82,8 @@ def answer_of(
         outlook=told_outlook(outlook_of(brief.in_school(crew), plan, _as_worn(sheet, plan, gear), gear.knowledge)),
         instruments=instruments_of(brief, plan, sheet, gear),
         estimates=check,
-        own=_own_changes(brief, crew, gear, plan) if whole else (),
         whole=whole,
     )
-
-
-def _own_changes(brief: Brief, crew: School, gear: CrewKit, plan: Plan) -> tuple[ToldOwnChange, ...]:
-    changes = own_changes(brief, plan, crew, gear.bare, gear.own)
-    return tuple(told_changes(change, plan.given_up_stops, plan.names) for change in changes)
 
 
 def _as_worn(sheet: CameraSheet, plan: Plan, gear: CrewKit) -> CameraSheet:

@@ -8,6 +8,7 @@ from threading import Lock
 
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import NoLegalPlan
+from steady_tide.core.own.changes import OwnChange, own_changes
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 from steady_tide.formats.card_pdf import Paper, write_card_pdf
@@ -62,6 +63,12 @@ def bench_of(
     return (
         made if isinstance(made, NoLegalPlan) else (answer_of(brief, crew, gear, made, whole).model_dump_json(), made)
     )
+
+
+def own_changes_of(brief: Brief, crew: School, kit: tuple[str, bytes], made: Plan) -> tuple[OwnChange, ...]:
+    """Make a plan again without each own number that it was made with. kit: packed. Returns what changes."""
+    gear = unpacked(kit)
+    return own_changes(brief, made, crew, gear.bare, gear.own)
 
 
 def paper_of(cards: DayCards, paper: Paper) -> bytes:

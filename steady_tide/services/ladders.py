@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import UTC, datetime
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
 from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import NoLegalPlan
+from steady_tide.core.errors import NoLegalPlan, NotFound
 from steady_tide.core.log.filmed_ladder import FilmedLadder, check_answer, filmed_ladder
 from steady_tide.core.log.judging import Answer
-from steady_tide.core.log.ladder import Ladder, LadderBasis
+from steady_tide.core.log.ladder import Ladder, LadderBasis, rung_with
 from steady_tide.core.log.take import TakeSeen
 from steady_tide.core.planning.plan import Plan
 from steady_tide.services.crew_kit import CrewKit
@@ -57,6 +58,28 @@ def read_ladders(session: Session, rows: Sequence[LadderKept], takes: Sequence[T
         filmed = filmed_ladder(str(row.id), row.title, Ladder.model_validate(row.ladder), said, takes)
         found.append(LadderRead(row, filmed, [answer.id for answer in answers[row.id]]))
     return found
+
+
+def renew_old(session: Session, crew: School, gear: CrewKit, plans: Plans) -> int:
+    """Bring ladders of before to today's form, in which each rung keeps what its takes are held against: planned again with its own pins,
+    its place and its answers as they were. One whose shot is gone, or that no camera films any more, is put away. Returns how many were
+    renewed."""
+    renewed = 0
+    for row in store.list_ladders(session):
+        if "held" not in row.ladder:
+            continue
+        try:
+            basis = basis_of_shot(session, row.shot_id, crew, gear, plans) if row.shot_id else None
+        except (NotFound, NoLegalPlan):
+            basis = None
+        rungs = [] if basis is None else [rung_with(basis, rung["value"], rung["pins"]) for rung in row.ladder["rungs"]]
+        if not rungs or any(rung is None for rung in rungs):
+            row.deleted_at = datetime.now(UTC)
+            continue
+        kept = {name: row.ladder[name] for name in ("dial", "camera", "order", "take_s", "minutes")}
+        row.ladder = Ladder.model_validate({**kept, "rungs": rungs}).model_dump(mode="json")
+        renewed += 1
+    return renewed
 
 
 def keep_answer(session: Session, ladder_id: UUID, answer_id: UUID, said: Answer) -> LadderKept:

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Callable
 from concurrent.futures import CancelledError, Future
 from dataclasses import dataclass, field
 from threading import Lock
 
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import NoLegalPlan, Overtaken
+from steady_tide.core.own.changes import OwnChange
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
@@ -55,6 +57,20 @@ class Plans:
             found = self._at_desk(key, brief, crew, gear, only, schools, turn)
         if isinstance(found, NoLegalPlan):
             raise NoLegalPlan(found.code, found.facts, found.pins)
+        return found
+
+    def planner(self, crew: School, gear: CrewKit) -> Callable[[Brief, str | None], Plan]:
+        """What plans many briefs for one question, after whoever waits for a single one. Returns what takes a brief, and the id of a camera or None for the best."""
+        return lambda brief, only: self.plan(brief, crew, gear, only=only, schools=False, turn=Turn.OTHERS)
+
+    def own_changes(self, brief: Brief, crew: School, gear: CrewKit, made: Plan) -> tuple[OwnChange, ...]:
+        """What own numbers change of a plan. brief, crew, gear: that it was made with. It is planned again without each of them."""
+        if not made.own:
+            return ()
+        given = (brief, crew, desk_work.packed(gear), made)
+        if self.desk is None:
+            return desk_work.own_changes_of(*given)
+        found: tuple[OwnChange, ...] = self.desk.ask(desk_work.own_changes_of, given, Turn.OTHERS).result()
         return found
 
     def at_hand(self, brief: Brief, crew: School, gear: CrewKit) -> Made | None:

@@ -90,7 +90,7 @@ def _logged(clip: Clip, at: datetime | None) -> TakeKept:
 
 def _follow(session: Session) -> None:
     """Takes follow their clips: to another shot where the clip made them, else they part."""
-    for take, clip in store.takes_with_clip(session):
+    for take, clip in store.takes_unlike_clips(session):
         if take.shot_id == clip.shot_id:
             _give(session, take, clip)
         elif take.made_by == BY_CLIP:

@@ -20,6 +20,7 @@ from steady_tide.core.log.seeing import seen_takes
 from steady_tide.core.log.take import TakeFields, TakeSeen, before_its_shoot
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.planned import ClipPlan
+from steady_tide.services.rush_matching import of_person
 from steady_tide.store import takes as store
 from steady_tide.store.ladders import get_ladder
 from steady_tide.store.shots import get_shot
@@ -119,6 +120,11 @@ def _numbers(rows: Sequence[TakeKept]) -> dict[UUID, int]:
     return numbers
 
 
+def takes_of_shot(session: Session, shot_id: UUID) -> list[TakeTold]:
+    """The takes of one shot, the newest first."""
+    return told_takes(session, store.list_takes(session, [shot_id]))
+
+
 # By what takes are found, besides words.
 FOUND_BY = ("shoot", "camera", "scenario", "place", "mount", "hands", "fault", "rating")
 
@@ -178,6 +184,14 @@ def keep_take(
     fields = {"shot_id": shot_id, "at": said.at, "said": said.model_dump(mode="json"), "made_by": "card"}
     fields |= _on_ladder(session, ladder_id, rung)
     return store.put_take(session, take_id, fields)[0]
+
+
+def move_take(session: Session, take: TakeKept, shot_id: UUID | None) -> None:
+    """Put a take to another shot, its clip with it. take: held; shot_id: None for none. Raises NotFound."""
+    take.shot_id = None if shot_id is None else get_shot(session, shot_id).id
+    session.flush()
+    if take.clip_id is not None:
+        of_person(session, take.clip_id, shot_id)
 
 
 def _on_ladder(session: Session, ladder_id: UUID | None, rung: int | None) -> dict[str, Any]:

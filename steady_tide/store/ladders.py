@@ -17,9 +17,11 @@ from steady_tide.store import kit
 from steady_tide.store.tables import LadderAnswer, LadderKept, OwnEdition, OwnNumberKept
 
 
-def list_ladders(session: Session) -> Sequence[LadderKept]:
-    """Ladders that are not removed, the newest first."""
+def list_ladders(session: Session, shot_id: UUID | None = None) -> Sequence[LadderKept]:
+    """Ladders that are not removed, the newest first. shot_id: of this shot only."""
     query = select(LadderKept).where(LadderKept.deleted_at.is_(None))
+    if shot_id is not None:
+        query = query.where(LadderKept.shot_id == shot_id)
     return session.scalars(query.order_by(LadderKept.made_at.desc(), LadderKept.id)).all()
 
 

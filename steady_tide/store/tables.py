@@ -98,12 +98,66 @@ class Shot(Base):
     ticks: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     really_set: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     recipes: Mapped[list[Any]] = mapped_column(JSONB, default=list, server_default=text("'[]'::jsonb"))
+    framing: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    framing_stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     revision: Mapped[int] = mapped_column(Integer, default=1)
     updated_at: Mapped[datetime] = mapped_column(
         DateTime(timezone=True), server_default=func.now(), onupdate=func.now()
     )
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     shoot: Mapped[Shoot] = relationship(back_populates="shots")
+
+
+class FilmKept(Base):
+    """A film of a shoot, with its beats. Its framings are shots."""
+
+    __tablename__ = "films"
+    __table_args__ = (Index("ix_films_shoot_id", "shoot_id"),)
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    shoot_id: Mapped[UUID] = mapped_column(ForeignKey("shoots.id", ondelete="CASCADE"))
+    film: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class UseKept(Base):
+    """A use of one's own, or what is said of one of the shelf: use is None there. chosen: whether presets are made for it; per_year: how often
+    it is filmed, None as the shelf has it."""
+
+    __tablename__ = "uses"
+
+    id: Mapped[str] = mapped_column(Text, primary_key=True)
+    use: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    chosen: Mapped[bool] = mapped_column(Boolean, default=False, server_default=false())
+    per_year: Mapped[float | None] = mapped_column(Float)
+    stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
+    made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class SetUp(Base):
+    """What was ticked when a camera was set up, and the names of its standing presets."""
+
+    __tablename__ = "set_ups"
+
+    camera_id: Mapped[str] = mapped_column(Text, primary_key=True)
+    ticks: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
+    names: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
+    checked_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class PracticeKept(Base):
+    """What practice remembers of a topic: how it went last, when it is asked again. answer: id of the last answer, so that one sent twice counts once."""
+
+    __tablename__ = "practice"
+
+    topic: Mapped[str] = mapped_column(Text, primary_key=True)
+    entry: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    answer: Mapped[UUID | None] = mapped_column()
+    times: Mapped[int] = mapped_column(Integer, default=0, server_default="0")
+    answered_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
 class Camera(Base):

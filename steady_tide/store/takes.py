@@ -17,13 +17,12 @@ from steady_tide.store.merging import stamped
 from steady_tide.store.tables import Clip, GearNote, Shoot, Shot, TakeKept
 
 _LINKING = 6_120_715
+LIGHT = (defer(TakeKept.measures), defer(TakeKept.planned))  # a take without what is heavy
 
 
 def list_takes(session: Session, shot_ids: Collection[UUID] | None = None) -> Sequence[TakeKept]:
     """Takes that are not removed, the newest first, without what was measured. shot_ids: of these shots only."""
-    query = (
-        select(TakeKept).options(defer(TakeKept.measures), defer(TakeKept.planned)).where(TakeKept.deleted_at.is_(None))
-    )
+    query = select(TakeKept).options(*LIGHT).where(TakeKept.deleted_at.is_(None))
     if shot_ids is not None:
         query = query.where(TakeKept.shot_id.in_(shot_ids))
     return session.scalars(query.order_by(TakeKept.at.desc(), TakeKept.id)).all()
@@ -35,9 +34,9 @@ def measured_of(session: Session, take_ids: Collection[UUID]) -> dict[UUID, tupl
     return {take_id: (measures, planned) for take_id, measures, planned in rows}
 
 
-def takes_of_ladder(session: Session, ladder_id: UUID) -> Sequence[TakeKept]:
-    """The takes of a ladder, the oldest first."""
-    query = select(TakeKept).where(TakeKept.ladder_id == ladder_id, TakeKept.deleted_at.is_(None))
+def takes_on_ladders(session: Session, ladder_ids: Collection[UUID]) -> Sequence[TakeKept]:
+    """The takes of some ladders, the oldest first, without what was measured."""
+    query = select(TakeKept).options(*LIGHT).where(TakeKept.ladder_id.in_(ladder_ids), TakeKept.deleted_at.is_(None))
     return session.scalars(query.order_by(TakeKept.at, TakeKept.id)).all()
 
 
@@ -137,9 +136,12 @@ def clips_without_take(session: Session) -> Sequence[Clip]:
     return session.scalars(query.order_by(Clip.recorded_at.asc().nulls_last(), Clip.name)).all()
 
 
-def takes_with_clip(session: Session) -> Sequence[tuple[TakeKept, Clip]]:
-    """Takes with their clips."""
-    rows = session.execute(select(TakeKept, Clip).join(Clip, Clip.id == TakeKept.clip_id))
+def takes_unlike_clips(session: Session) -> Sequence[tuple[TakeKept, Clip]]:
+    """Takes that know something else of their clips than these do, with them."""
+    unlike = [
+        getattr(TakeKept, name).is_distinct_from(getattr(Clip, name)) for name in ("shot_id", "measures", "planned")
+    ]
+    rows = session.execute(select(TakeKept, Clip).join(Clip, Clip.id == TakeKept.clip_id).where(or_(*unlike)))
     return [(take, clip) for take, clip in rows]
 
 

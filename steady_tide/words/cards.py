@@ -18,6 +18,7 @@ from steady_tide.core.sheet import CameraSheet, MenuDial, MenuPage
 from steady_tide.words import writing
 from steady_tide.words.light import source_words
 from steady_tide.words.plans import ToldCaution, ToldWarning
+from steady_tide.words.story_cards import CardStory
 from steady_tide.words.templates import say
 from steady_tide.words.values import dial_word, value_and_unit, value_words
 from steady_tide.words.warnings import caution_words, warning_words
@@ -82,6 +83,7 @@ class Card(Frozen):
     fails: tuple[str, ...] = ()
     settings_code: str = ""  # the settings as text, for a code that a camera of the future might read
     frames: tuple[FrameOnCard, ...] = ()
+    story: CardStory | None = None
     pages: tuple[CardPage, ...]
     checks: tuple[CardCheck, ...]
     warnings: tuple[ToldWarning, ...]

@@ -16,6 +16,8 @@ from steady_tide.words.budgets import fail_words
 from steady_tide.words.cards import Around, Begin, Card, card_of
 from steady_tide.words.glass import span_words
 from steady_tide.words.presets import ToldPresets, told_presets
+from steady_tide.words.story import ToldFilm
+from steady_tide.words.story_cards import ListedFilm, card_stories, listed
 from steady_tide.words.writing import NARROW, quoted
 
 WARM_K = 8.0  # from which on a body that is warm from before is worth a word
@@ -37,6 +39,7 @@ class DayCards(Frozen):
     cards: tuple[KeyedCard, ...]
     presets: tuple[ToldPresets, ...]
     packing: tuple[str, ...] = ()
+    films: tuple[ListedFilm, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -147,3 +150,18 @@ def glass_words(spans: Sequence[GlassSpan], names: Mapping[str, str], zone: tzin
         f"{span_words(span, names)} {span.start.astimezone(zone):%H:%M}\u2013{span.end.astimezone(zone):%H:%M}"
         for span in spans
     ]
+
+
+def with_films(cards: DayCards, films: Sequence[ToldFilm]) -> DayCards:
+    """Cards with what the films of their shoot say on them. cards: of a day, or of one shot; films: of the shoot. Returns others; the lists of the
+    films stand beside the cards of more than one shot."""
+    stories = card_stories(films)
+    return cards.model_copy(
+        update={
+            "cards": tuple(
+                entry.model_copy(update={"card": entry.card.model_copy(update={"story": stories.get(entry.key)})})
+                for entry in cards.cards
+            ),
+            "films": tuple(listed(film) for film in films) if len(cards.cards) > 1 else (),
+        }
+    )

@@ -6,14 +6,19 @@ import json
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
-from uuid import uuid4
+from uuid import UUID, uuid4
 
 import httpx
 import pytest
 
 from steady_tide.demo.season import load_season, season
 from steady_tide.launch.cluster import Cluster
+from steady_tide.services.crew_kit import read_crew_kit
+from steady_tide.services.ladders import renew_old
+from steady_tide.services.plans import Plans
 from steady_tide.store.database import Database
+from steady_tide.store.shoots import crew_school
+from steady_tide.store.tables import LadderKept
 from tests.briefs import SUN
 from tests.service import own_database, serving
 
@@ -178,15 +183,16 @@ def test_a_number_enters_every_plan_says_so_and_goes_again(told: httpx.Client, s
     keys = ["metering/limpet-7/day", "shake/Wren%20Castellane/chest", "noise/Wren%20Castellane"]
     before = plan_of(told, shot["id"])["plan"]
     assert before["own"] == []
+    assert told.post("/api/bench/own", json=CHEST).json() == {"items": [], "total": 0}
     for key in keys:
         assert switch(told, key, on=True)["on"]
     now = plan_of(told, shot["id"])
     assert sorted(one["key"] for one in now["plan"]["own"]) == sorted(keys)
     assert any("28.8" in one["says"] and "typical 40" in one["says"] for one in now["plan"]["own"])
     assert now["plan"]["chosen"]["exposure_compensation"] != before["chosen"]["exposure_compensation"]
-    bench = told.post("/api/bench", json=now["brief"]).json()
-    assert sorted(one["key"] for one in bench["own"]) == sorted(keys)
-    assert any(one["changes"] for one in bench["own"])
+    changes = told.post("/api/bench/own", json=now["brief"]).json()
+    assert sorted(one["key"] for one in changes["items"]) == sorted(keys)
+    assert any(one["changes"] for one in changes["items"])
     card = told.get(f"/api/shots/{shot['id']}/card").json()
     exposure = next(row for page in card["pages"] for row in page["rows"] if row["dial"] == "exposure_compensation")
     assert exposure["value"] == now["plan"]["values"]["exposure_compensation"]
@@ -540,3 +546,47 @@ def test_a_clip_on_a_ladder_is_held_against_its_rung(database: Database) -> None
 def test_a_brief_without_hands_is_as_before(told: httpx.Client) -> None:
     plan = told.post("/api/plan", json={"title": "t", "light": SUN}).json()
     assert plan["own"] == []
+
+
+def test_ladders_of_before_come_over_to_todays_form(told: httpx.Client, shot: dict[str, Any], cluster: Cluster) -> None:
+    with (
+        own_database(cluster, "log_ladders") as database,
+        serving(database) as at,
+        httpx.Client(base_url=at, timeout=60) as http,
+    ):
+        shoot = http.get("/api/shoots").json()["items"][0]["id"]
+        mine = http.post(f"/api/shoots/{shoot}/shots", json={"brief": CHEST}).json()
+        asked = {"dial": "stabilisation", "values": ["off", "strong"]}
+        made = http.post(f"/api/shots/{mine['id']}/ladders", json=asked).json()
+        with database.session() as session:
+            row = session.get(LadderKept, UUID(made["id"]))
+            assert row is not None
+            today = dict(row.ladder)
+            # As it was kept before: what follows from a rung stood beside its pins.
+            old = [
+                {
+                    "value": rung["value"],
+                    "pins": {k: v for k, v in rung["planned"]["chosen"].items() if k != "camera"},
+                    "snr": 11.0,
+                }
+                for rung in today["rungs"]
+            ]
+            row.ladder = {
+                **today,
+                "rungs": old,
+                "held": {},
+                "not_held": [],
+                "visible": True,
+                "quantity": "left_deg",
+                "best_first": [1, 0],
+            }
+        with database.session() as session:
+            assert renew_old(session, crew_school(session), read_crew_kit(session), Plans()) == 1
+            assert renew_old(session, crew_school(session), read_crew_kit(session), Plans()) == 0
+        with database.session() as session:
+            row = session.get(LadderKept, UUID(made["id"]))
+            assert row is not None
+            assert row.ladder == today
+        assert http.get(f"/api/ladders/{made['id']}").json()["rungs"]
+        assert http.get("/api/ladders", params={"shot": mine["id"]}).json()["total"] == 1
+        assert http.get("/api/ladders", params={"shot": str(uuid4())}).json()["total"] == 0

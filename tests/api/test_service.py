@@ -163,7 +163,7 @@ def apart(cluster: Cluster) -> Iterator[str]:
 TAKE_BRIEFS = [
     "POST /api/shoots/{shoot_id}/shots", "PUT /api/shots/{shot_id}", "POST /api/bench", "POST /api/briefs/turned",
     "POST /api/briefs/placed", "POST /api/bench/recipes", "POST /api/look/frame", "POST /api/look/clip",
-    "PUT /api/shots/{shot_id}/frames",
+    "PUT /api/shots/{shot_id}/frames", "POST /api/bench/own", "POST /api/films/{film_id}/framings",
 ]  # fmt: skip
 
 

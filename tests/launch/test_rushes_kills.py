@@ -140,7 +140,7 @@ def test_two_services_share_a_database(shared: Cluster, tmp_path: Path) -> None:
             until(serves(port), 90)
         shoots = [httpx.get(f"http://127.0.0.1:{port}/api/shoots", timeout=20).json() for port in ports]
         assert shoots[0] == shoots[1]
-        assert shoots[0]["total"] == 9
+        assert shoots[0]["total"] == 10
         assert httpx.get(f"http://127.0.0.1:{ports[0]}/api/health", timeout=20).json()["backup"] is None
 
 

@@ -107,7 +107,7 @@ def servers_of(data: Path) -> list[int]:
 
 
 @pytest.mark.parametrize(
-    ("how", "options", "shoots_before"), [(signal.SIGINT, [], 9), (signal.SIGTERM, ["--no-demo"], 0)]
+    ("how", "options", "shoots_before"), [(signal.SIGINT, [], 10), (signal.SIGTERM, ["--no-demo"], 0)]
 )
 def test_everything_is_there_again_after_a_stop(
     data: Path, how: signal.Signals, options: list[str], shoots_before: int

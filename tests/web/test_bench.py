@@ -362,7 +362,7 @@ def test_the_sentence_asks_what_each_kind_of_shot_needs(page: Page, address: str
     expect(value(page, "glass")).to_contain_text("Limpet dive case")
     open_bench(page, address, make_shot(address, **JAR))
     expect(page.locator("#sentence")).to_contain_text(
-        "on a table, at any time, 0.25\u202fm wide, at 0.9 to 1.2\u202fm, lit by"
+        "on a table, at any time, 0.25\u202fm large, at 0.9 to 1.2\u202fm, lit by"
     )
     expect(value(page, "view")).to_have_text("long \u00b7 linear")
     expect(value(page, "focus")).to_contain_text("locked")

@@ -250,6 +250,7 @@ def test_the_sky_is_chosen_and_a_day_without_a_place_asks_for_one(page: Page, ad
     expect(form.get_by_label("Day")).to_have_value("2026-10-11")
     where.fill("52.06 1.31")
     where.press("Enter")
+    expect(where).to_have_value("52.0600\u00b0\u202fN, 1.3100\u00b0\u202fE")
     form.get_by_label("Day").fill("2027-06-21")
     form.get_by_role("button", name="Keep").click()
     expect(page.get_by_role("figure", name="Light through the day")).to_be_visible()

@@ -212,7 +212,11 @@ def _pins(basis: LadderBasis, dial: str, value: Any, loose: bool) -> dict[str, A
 
 
 def _rung(basis: LadderBasis, dial: str, value: Any, loose: bool = False) -> RungPlan | None:
-    pins = _pins(basis, dial, value, loose)
+    return rung_with(basis, value, _pins(basis, dial, value, loose))
+
+
+def rung_with(basis: LadderBasis, value: Any, pins: dict[str, Any]) -> RungPlan | None:
+    """A rung by its pins. basis: of the ladder; value: of its dial; pins: of all dials that are held. Returns None where no plan goes with them."""
     try:
         made = basis.planner(basis.brief.model_copy(update={"pins": pins}))
     except NoLegalPlan:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -43,6 +44,13 @@ def robust_mean(values: Sequence[float], usual: float, usual_spread: float, scal
     least and the largest scale of one value, positive. Returns the posterior's mean and central interval.
     Source: lange1989. Valid for independent values.
     """
+    return _robust_mean(tuple(values), usual, usual_spread, scales)
+
+
+@lru_cache(maxsize=1024)  # after one more take all numbers but its own are as they were
+def _robust_mean(
+    values: tuple[float, ...], usual: float, usual_spread: float, scales: tuple[float, float]
+) -> Estimated:
     seen = np.asarray(values, dtype=float)
     reach = max(scales[1], SIDES * usual_spread)
     middle = np.linspace(min(seen.min(), usual) - reach, max(seen.max(), usual) + reach, STEPS * 2)

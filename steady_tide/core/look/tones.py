@@ -11,8 +11,10 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from steady_tide.core.knowledge import Limits
 from steady_tide.core.measuring.transfer import to_code
 from steady_tide.core.noise import GREY_REFLECTANCE
+from steady_tide.core.sheet import Profile
 
 Floats = NDArray[np.float64]
 KNEE = 0.5  # of white: below it a finished picture is straight
@@ -50,12 +52,12 @@ class Curve:
         held = np.clip(light, 0.0, self.white)
         lifted = held * np.exp2(self.lift_stops / (1.0 + held / TOE))
         lifted = np.minimum(lifted, self.white)
-        finished = _finished(lifted, self.headroom_stops)
+        shown = finished(lifted, self.headroom_stops)
         if self.log_share == 0.0:
-            return finished
+            return shown
         logged = np.log2(1.0 + LOG_STEEPNESS * lifted) / np.log2(1.0 + LOG_STEEPNESS * self.white)
         logged = PEDESTAL + (1.0 - PEDESTAL) * logged
-        return np.asarray((1.0 - self.log_share) * finished + self.log_share * logged)
+        return np.asarray((1.0 - self.log_share) * shown + self.log_share * logged)
 
     @cached_property
     def _table(self) -> tuple[Floats, Floats]:
@@ -73,11 +75,25 @@ class Curve:
         Highlights that the profile held are rolled off below white. Returns codes for a display.
         """
         found, light = self._table
-        return np.asarray(np.interp(codes, found, _finished(light, self.headroom_stops)))
+        return np.asarray(np.interp(codes, found, finished(light, self.headroom_stops)))
 
 
-def _finished(light: Floats, headroom_stops: float) -> Floats:
-    """The contrast of a finished picture: as light up to a knee, then rolled off, so that the headroom ends at white."""
+def typical_curve(profile: Profile, limits: Limits) -> Curve:
+    """A curve for a profile of which none is known. profile: of a sheet; limits: numbers of judgement. Returns it."""
+    headroom = limits["look_headroom_share"] * profile.range_stops
+    return Curve(
+        headroom_stops=headroom,
+        shadow_stops=profile.range_stops - headroom,
+        lift_stops=profile.shadow_lift_stops,
+        log_share=min(1.0, profile.needs_grading_stops / limits["look_log_stops"]),
+    )
+
+
+def finished(light: Floats, headroom_stops: float) -> Floats:
+    """The contrast of a finished picture: as light up to a knee, then rolled off, so that the headroom ends at white.
+
+    light: times mid grey; headroom_stops: from mid grey to white. Returns codes for a display, 0 to 1. Source: iec61966-2-1.
+    """
     of_white = GREY_REFLECTANCE * light
     most = (GREY_REFLECTANCE * 2.0**headroom_stops - KNEE) / (1.0 - KNEE)
     above = np.maximum(of_white - KNEE, 0.0) / (1.0 - KNEE)

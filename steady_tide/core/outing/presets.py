@@ -113,6 +113,7 @@ class Answer:
     stored: frozenset[int]
     quick: frozenset[int]
     proven: bool
+    least: float | None = None  # taps that no choice gets below, where it is not proven
 
 
 def cheapest_step(task: Task, shot: int, stored: frozenset[int], quick: frozenset[int]) -> tuple[int, int | None]:
@@ -147,45 +148,122 @@ TAP, PRESET, BUTTON = 100_000, 100, 1
 FEW_SETS = 600
 
 
-def fewest_taps(task: Task, clock: Callable[[], float] | None = None, longest_s: float = LONGEST_S) -> Answer:
+Priced = Callable[[Floats], tuple[Floats, Floats]]
+
+
+def day_priced(task: Task) -> Priced:
+    """What the ways of a day cost, each gone once. task: what to go through. Returns, for what turning each dial takes, the taps of going on, shape
+    (shots,), and of each stored preset, shape (presets, shots)."""
+    wanted, distinct = np.array(task.wanted), np.array(task.distinct)
+    before = np.vstack([np.full(wanted.shape[1], -1), wanted[:-1]])
+    going = before != wanted  # shot, dial; of a camera of which nothing is known everything has to be turned
+    calling = distinct[:, None, :] != wanted[None, :, :]  # preset, shot, dial
+    return lambda cost: (going @ cost, task.preset_taps + calling @ cost)
+
+
+def fewest_taps(
+    task: Task, clock: Callable[[], float] | None = None, longest_s: float = LONGEST_S, priced: Priced | None = None
+) -> Answer:
     """Choose presets and buttons, exactly.
 
-    task: what to go through; clock: tells seconds, to stop in time, None never stops; longest_s: time allowed.
-    Returns the choice with the fewest taps, then the fewest presets, then the fewest buttons; `proven` is False
+    task: what to go through; clock: tells seconds, to stop in time, None never stops; longest_s: time allowed; priced: what the ways cost,
+    those of a day unless given. Returns the choice with the fewest taps, then the fewest presets, then the fewest buttons; `proven` is False
     only where the time was up. A preset holds the settings of one of the shots, as people store them.
 
     For a set of buttons, taps saved by presets have falling returns: one more preset never saves more beside
     others than it does alone. So what is left after storing some, less the best single savings of the rest, is a
     lower bound, and whole families of sets fall away. Sets of buttons are tried in the order of that bound.
     """
-    wanted, distinct = np.array(task.wanted), np.array(task.distinct)
+    of_ways = priced or day_priced(task)
+    wanted, distinct = np.array(task.wanted), task.distinct
     menu = np.array(task.menu_taps, dtype=float)
     saves = menu - np.minimum(menu, task.quick_taps)
-    before = np.vstack([np.full(wanted.shape[1], -1), wanted[:-1]])
-    going = before != wanted  # shot, dial; of a camera of which nothing is known everything has to be turned
-    calling = distinct[:, None, :] != wanted[None, :, :]  # preset, shot, dial
     until = None if clock is None else clock() + longest_s
     best = _Best(inf, frozenset(), frozenset())
+    few = _few_sets(len(distinct), task.preset_count)
     families = []
     for quick in _button_sets(task, wanted, saves):
-        cost = menu.copy()
-        cost[list(quick)] -= saves[list(quick)]
-        start = TAP * (going @ cost)
-        ways = TAP * (task.preset_taps + calling @ cost)
+        start, ways = _priced(of_ways, menu, saves, quick)
         base = float(start.sum()) + BUTTON * len(quick)
         bound = base - _most_saved(start, ways, task.preset_count)
-        families.append((bound, quick, start, ways, base))
-    sets = _few_sets(len(distinct), task.preset_count)
-    for bound, quick, start, ways, base in sorted(families, key=lambda family: family[0]):
+        # Where few are to be tried the bound leads; else what a first guess comes to, so that a good choice is soon at hand.
+        families.append(
+            (bound if few is not None else base - _guessed(start, ways, task.preset_count), bound, quick, base)
+        )
+    families.sort(key=lambda family: family[0])
+    prices: Floats | None = None
+    for place, (_, bound, quick, base) in enumerate(families):
         if bound >= best.cost:
-            break
+            if few is not None:
+                break
+            continue
         if until is not None and clock is not None and clock() > until:
-            return Answer(best.stored, best.quick, proven=False)
-        if sets is not None:
-            _try_all(best, frozenset(quick), start, ways, base, sets)
-        else:
+            least = min(best.cost, *(left for _, left, _, _ in families[place:]))
+            return Answer(best.stored, best.quick, proven=False, least=max(0.0, least / TAP))
+        start, ways = _priced(of_ways, menu, saves, quick)
+        if few is not None:
+            _try_all(best, frozenset(quick), start, ways, base, few)
+            continue
+        shown, prices = _relaxed(start, ways, task.preset_count, best.cost - base + float(start.sum()), prices)
+        if shown + base - float(start.sum()) < best.cost:
             _store(best, frozenset(quick), start, ways, base, task.preset_count)
     return Answer(best.stored, best.quick, proven=True)
+
+
+ROUNDS = 40  # of the relaxation
+FIRST_STEP, SHORTER = 1.0, 0.93
+
+
+def _guessed(start: Floats, ways: Floats, count: int) -> float:
+    """What presets save that are taken one after the other, each the best beside those before. Returns it."""
+    now, saved = start, 0.0
+    for _ in range(count):
+        savings = _savings(now, ways)
+        place = int(np.argmax(savings))
+        if savings[place] <= 0.0:
+            break
+        saved += float(savings[place])
+        now = np.minimum(now, ways[place])
+    return saved
+
+
+def _relaxed(start: Floats, ways: Floats, count: int, reached: float, prices: Floats | None) -> tuple[float, Floats]:
+    """A bound that no choice of presets gets below: each way pays a price, and the presets that would pay for themselves most are had, each
+    whole (Lagrange's relaxation of the median problem, source: cornuejols1977).
+
+    start, ways: costs; count: of presets; reached: what is to be proven; prices: to begin with, those of the set before. Returns the bound and the
+    prices.
+    """
+    now = start / 2.0 if prices is None else np.minimum(prices, start)
+    best, step = -inf, FIRST_STEP
+    found = now
+    for _ in range(ROUNDS):
+        under = np.minimum(0.0, ways - now)
+        worth = under.sum(axis=1) + PRESET
+        chosen = np.argsort(worth)[:count]
+        chosen = chosen[worth[chosen] < 0.0]
+        bound = float(now.sum() + worth[chosen].sum())
+        if bound > best:
+            best, found = bound, now
+        if best >= reached:
+            break
+        slope = 1.0 - (under[chosen] < 0.0).sum(axis=0)
+        slope = np.where((now >= start) & (slope > 0.0), 0.0, slope)
+        steep = float(slope @ slope)
+        if steep == 0.0:
+            break
+        gap = max(reached - bound, abs(bound) * 1e-4) if reached < inf else abs(bound) * 0.1 + 1.0
+        now = np.minimum(start, now + step * gap / steep * slope)
+        step *= SHORTER
+    return best, found
+
+
+def _priced(of_ways: Priced, menu: Floats, saves: Floats, quick: tuple[int, ...]) -> tuple[Floats, Floats]:
+    """What the ways cost with some buttons, in parts of a tap."""
+    cost = menu.copy()
+    cost[list(quick)] -= saves[list(quick)]
+    start, ways = of_ways(cost)
+    return TAP * start, TAP * ways
 
 
 def _button_sets(task: Task, wanted: Ints, saves: Floats) -> Iterator[tuple[int, ...]]:

@@ -291,7 +291,7 @@ def _layers(
         )
         yield data.cases["lapse_carried"], 1.0 if carried else 0.0
     if brief.subject.size_m is not None and not mount.point_of_view and brief.scenario != "product":
-        yield data.cases["sized"], 1.0
+        yield data.cases["framed" if brief.subject.fills is not None else "sized"], 1.0
     if sudden:
         yield data.cases["sudden"], 1.0
     if brief.scenario == "product" and not light.lamps:  # the dark side of a lit thing is no change
@@ -344,8 +344,10 @@ def _field_wanted(brief: Brief, mount: Mount, limits: Limits) -> float:
     across = 2.0 * np.degrees(np.arctan(brief.subject.size_m / 2.0 / sqrt(near * far)))
     if on_table:
         least, most = limits["product_least_field_deg"], limits["product_most_field_deg"]
-        return float(np.clip(across / limits["product_fill"], least, most))
-    return float(np.clip(across / limits["subject_fill"], limits["least_field_deg"], mount.field_deg))
+        return float(np.clip(across / (brief.subject.fills or limits["product_fill"]), least, most))
+    return float(
+        np.clip(across / (brief.subject.fills or limits["subject_fill"]), limits["least_field_deg"], mount.field_deg)
+    )
 
 
 def _frozen_s(brief: Brief, mount: Mount, limits: Limits) -> float | None:

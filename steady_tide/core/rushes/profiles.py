@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from steady_tide.core.knowledge import Limits
-from steady_tide.core.look.tones import Curve
+from steady_tide.core.look.tones import typical_curve
 from steady_tide.core.measuring.transfer import Table
 from steady_tide.core.noise import GREY_REFLECTANCE
 from steady_tide.core.sheet import Profile
@@ -25,11 +25,5 @@ def table_of(profile: Profile, limits: Limits) -> tuple[Table, bool] | None:
         return Table(tuple((GREY_REFLECTANCE * np.exp2(every)).tolist())), True
     if profile.needs_grading_stops < limits["noticed_stops"]:
         return None
-    headroom = limits["look_headroom_share"] * profile.range_stops
-    curve = Curve(
-        headroom_stops=headroom,
-        shadow_stops=profile.range_stops - headroom,
-        lift_stops=profile.shadow_lift_stops,
-        log_share=min(1.0, profile.needs_grading_stops / limits["look_log_stops"]),
-    )
+    curve = typical_curve(profile, limits)
     return Table(tuple((GREY_REFLECTANCE * curve.undo(np.linspace(0.0, 1.0, POINTS))).tolist())), False

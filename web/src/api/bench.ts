@@ -110,6 +110,11 @@ export const benchApi = {
         params: { query: held ? { held } : {} },
       }),
     ),
+  /** What each own number changes of a brief's plan. */
+  ownChanges: (body: Brief, held: string | null, signal: AbortSignal) =>
+    answered<Schemas["OwnChanges"]>(
+      client.POST("/api/bench/own", { body, signal, params: { query: held ? { held } : {} } }),
+    ),
   /** What a brief becomes in another kind of shot. */
   turned: (body: Brief, scenario: string, here: SkyHere) =>
     answered<Brief>(

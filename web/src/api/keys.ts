@@ -9,6 +9,7 @@ export const keys = {
   anyShot: ["shot"] as const,
   shot: (id: string) => ["shot", id] as const,
   recipes: (shot: string) => ["recipes", shot] as const,
+  ownChanges: (asked: unknown) => ["own changes", asked] as const,
   compared: (asked: unknown) => ["compared", asked] as const,
   vocabulary: ["vocabulary"] as const,
   film: (asked: unknown) => ["film", asked] as const,
@@ -51,9 +52,28 @@ export const keys = {
   notes: ["log", "notes"] as const,
   numbers: ["log", "numbers"] as const,
   ladders: ["log", "ladders"] as const,
+  shotLadders: (shot: string) => ["log", "ladders", shot] as const,
   ladder: (id: string) => ["log", "ladder", id] as const,
   ladderOffers: (shot: string) => ["log", "offers", shot] as const,
   places: (asked: string) => ["places", asked] as const,
+  glossary: ["glossary"] as const,
+  practice: (kinds: string, camera: string, seed: number) =>
+    ["practice", "session", kinds, camera, seed] as const,
+  practiceQuestion: (topic: string, camera: string, seed: number) =>
+    ["practice", "question", topic, camera, seed] as const,
+  uses: ["uses", "shelf"] as const,
+  allUses: ["uses"] as const,
+  sharing: (camera: string, chosen: string) => ["uses", "sharing", camera, chosen] as const,
+  beside: (camera: string, first: string, second: string) =>
+    ["uses", "beside", camera, first, second] as const,
+  standing: (camera: string, chosen: string) => ["uses", "standing", camera, chosen] as const,
+  setUp: (camera: string) => ["uses", "set-up", camera] as const,
+  stories: ["story"] as const,
+  story: (shoot: string) => ["story", shoot] as const,
+  proposals: (film: string, beat: string, prompts: boolean) =>
+    ["story", "proposals", film, beat, prompts] as const,
+  edit: (shoot: string, look: string | null) => ["story", "edit", shoot, look] as const,
+  sun: (shot: string, told: unknown) => ["story", "sun", shot, told] as const,
 };
 
 type Key = readonly unknown[];
@@ -67,9 +87,23 @@ export const changed = {
   /** A shot's brief, its plan or its time. */
   shot: (id: string) =>
     stale(
+      keys.stories,
       keys.shots,
       keys.card(id),
       keys.glassOf(id),
+      keys.days,
+      keys.budgets,
+      keys.allPresets,
+      keys.packings,
+    ),
+  /** A film or its framings, which are shots. */
+  story: () =>
+    stale(
+      keys.stories,
+      keys.shoots,
+      keys.shots,
+      keys.anyShot,
+      keys.cards,
       keys.days,
       keys.budgets,
       keys.allPresets,
@@ -80,6 +114,7 @@ export const changed = {
   /** Shots of a day were moved. */
   starts: () =>
     stale(
+      keys.stories,
       keys.shots,
       keys.anyShot,
       keys.cards,
@@ -90,16 +125,19 @@ export const changed = {
       keys.packings,
     ),
   /** Which shoots there are. */
-  shoots: () => stale(keys.shoots, keys.shots),
+  shoots: () => stale(keys.shoots, keys.shots, keys.stories),
   /** The sky that a shoot is planned under. */
   sky: (shoot: string) => stale(keys.shoots, keys.day(shoot), keys.glass, keys.cards),
   /** The rules of a day. */
   rules: (shoot: string) => stale(keys.asked(shoot)),
   /** The crew's way of working: every plan that follows it. */
-  way: () => stale(keys.vocabulary, keys.shots, keys.anyShot, keys.cards, keys.budgets, keys.allPresets),
+  way: () =>
+    stale(keys.stories, keys.vocabulary, keys.shots, keys.anyShot, keys.cards, keys.budgets, keys.allPresets),
   /** The kit: what briefs can name, and all plans made with it. */
   kit: () =>
     stale(
+      keys.allUses,
+      keys.stories,
       keys.kit,
       keys.vocabulary,
       keys.shots,
@@ -115,12 +153,14 @@ export const changed = {
   scenes: () => stale(keys.scenes),
   cardFrames: (shot: string) => stale(keys.card(shot)),
   /** Clips, or what is thought of them. */
-  rushes: () => stale(keys.rushes, keys.log),
+  rushes: () => stale(keys.rushes, keys.log, keys.stories),
   /** Takes, ladders and notes: what they teach, and what clips are called. */
-  log: () => stale(keys.log, keys.rushes),
+  log: () => stale(keys.log, keys.rushes, keys.stories, keys.cards),
   /** Own numbers that are switched on or off: all plans made with them. */
   own: () =>
     stale(
+      keys.allUses,
+      keys.stories,
       keys.numbers,
       keys.vocabulary,
       keys.shots,
@@ -131,6 +171,8 @@ export const changed = {
       keys.allPresets,
       keys.packings,
     ),
+  /** Uses, what is chosen of them, or what was set up. */
+  uses: () => stale(keys.allUses),
   drafts: () => stale(keys.drafts),
   editions: () => stale(keys.editions),
   everything: () => queries.invalidateQueries(),

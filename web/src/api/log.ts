@@ -22,6 +22,10 @@ export type Answer = Ladder["answers"][number]["answer"];
 export type Said = Partial<Omit<Answer, "at" | "who" | "blind" | "how">> & Pick<Answer, "how">;
 export type LogRead = Schemas["LogReadOut"];
 
+export type Rating = NonNullable<TakeSaid["rating"]>;
+
+export const RATINGS: Rating[] = ["keep", "maybe", "no"];
+
 /** What takes are found by. */
 export const FOUND_BY = [
   "shoot",
@@ -120,6 +124,15 @@ export const laddersQuery = queryOptions({
   queryKey: keys.ladders,
   queryFn: () => answered<Schemas["LadderList"]>(client.GET("/api/ladders")),
 });
+
+/** The ladders of one shot; they may be read again at any time. */
+export const laddersOfShotQuery = (shot: string) =>
+  queryOptions({
+    queryKey: keys.shotLadders(shot),
+    queryFn: () =>
+      answered<Schemas["LadderList"]>(client.GET("/api/ladders", { params: { query: { shot } } })),
+    retry: false,
+  });
 
 export const ladderQuery = (id: string) =>
   queryOptions({

@@ -409,6 +409,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Own Changes
+         * @description What each own number changes of a brief's plan: it is planned again without it.
+         */
+        post: operations["own_changes_api_bench_own_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/briefs/turned": {
         parameters: {
             query?: never;
@@ -1345,6 +1365,574 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shoots/{shoot_id}/edit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Edit
+         * @description Notes for the edit of a shoot: groups, clips, and what can be handed over.
+         */
+        get: operations["edit_api_shoots__shoot_id__edit_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/edit/notes.{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Notes
+         * @description The notes as Markdown, as CSV, or on paper.
+         */
+        get: operations["notes_api_shoots__shoot_id__edit_notes__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/edit/luts.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Luts
+         * @description Tables of colours: one for each profile in use, one for each shot.
+         */
+        get: operations["luts_api_shoots__shoot_id__edit_luts_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/edit/assembly.{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Assembly
+         * @description The first assembly, as OpenTimelineIO or as an edit decision list.
+         */
+        get: operations["assembly_api_shoots__shoot_id__edit_assembly__ending__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/story": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Story
+         * @description The films of a shoot with their strips, framings to scale, and what is missing before they cut.
+         */
+        get: operations["story_api_shoots__shoot_id__story_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add
+         * @description Begin a film of a shoot.
+         */
+        post: operations["add_api_shoots__shoot_id__films_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{film_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove
+         * @description Remove a film; its shots stay in the day, and it can be brought back.
+         */
+        delete: operations["remove_api_films__film_id__delete"];
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Change a film. Its shots follow in what they have from it; a beat that is left out while framings hang on it is struck, not lost.
+         */
+        patch: operations["change_api_films__film_id__patch"];
+        trace?: never;
+    };
+    "/api/films/{film_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Bring a removed film back, with its framings.
+         */
+        post: operations["restore_api_films__film_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{film_id}/beats/{beat_id}/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Proposed
+         * @description Framings that would make a beat cut, each with the brief of its shot. Nothing is kept.
+         */
+        get: operations["proposed_api_films__film_id__beats__beat_id__proposals_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{film_id}/framings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add All
+         * @description Add framings: each is a new shot of the shoot, planned like any other.
+         */
+        post: operations["add_all_api_films__film_id__framings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{film_id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Place
+         * @description Lay framings in another order, or into other beats.
+         */
+        put: operations["place_api_films__film_id__places_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/framing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Frame
+         * @description Make a shot that is there a framing of a film of its shoot.
+         */
+        put: operations["frame_api_shots__shot_id__framing_put"];
+        post?: never;
+        /**
+         * Unframe
+         * @description Take a shot out of its film; it stays in the day.
+         */
+        delete: operations["unframe_api_shots__shot_id__framing_delete"];
+        options?: never;
+        head?: never;
+        /**
+         * Change One
+         * @description Change a framing, and what of it stands in its shot's brief: distance, size, how the camera is held, when.
+         */
+        patch: operations["change_one_api_shots__shot_id__framing_patch"];
+        trace?: never;
+    };
+    "/api/shots/{shot_id}/sun": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sun
+         * @description The sun against a framing through its day: from where it lights, when the wish holds, when one's own shadow is in the frame.
+         */
+        get: operations["sun_api_shots__shot_id__sun_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/glossary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Glossary
+         * @description The product's own words, each in a sentence or two.
+         */
+        get: operations["glossary_api_glossary_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shelf
+         * @description What people usually film: the shelf, then one's own.
+         */
+        get: operations["shelf_api_uses_get"];
+        put?: never;
+        /**
+         * Keep
+         * @description Keep a shot as a use of one's own.
+         */
+        post: operations["keep_api_uses_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uses/{use_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove
+         * @description Remove a use of one's own; it can be brought back.
+         */
+        delete: operations["remove_api_uses__use_id__delete"];
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Choose a use for presets, say how often it is filmed, or name one of one's own.
+         */
+        patch: operations["change_api_uses__use_id__patch"];
+        trace?: never;
+    };
+    "/api/uses/{use_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Bring a removed use back.
+         */
+        post: operations["restore_api_uses__use_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shoots/{shoot_id}/shots/from-use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description Make a shot that begins with a use, in the light of where it is filmed.
+         */
+        post: operations["begin_api_shoots__shoot_id__shots_from_use_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uses/standing/{camera}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Standing
+         * @description Presets that stay on a camera for the chosen uses: the fewest taps that are expected over a year.
+         */
+        get: operations["standing_api_uses_standing__camera__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uses/sharing/{camera}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sharing Of
+         * @description What each chosen use costs with the preset of another one, as it is stored: fewer presets for a price in stops.
+         */
+        get: operations["sharing_of_api_uses_sharing__camera__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uses/beside/{camera}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Side By Side
+         * @description Two uses on a camera: where they differ, and what each costs in the other's light.
+         */
+        get: operations["side_by_side_api_uses_beside__camera__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uses/set-up/{camera}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Set Up
+         * @description Everything that is set on a camera once, in its own menu's order and words.
+         */
+        get: operations["set_up_api_uses_set_up__camera__get"];
+        put?: never;
+        /**
+         * Note
+         * @description Keep what was ticked and named; the last word on each counts.
+         */
+        post: operations["note_api_uses_set_up__camera__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uses/set-up/{camera}/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * On Paper
+         * @description The set-up card on paper.
+         */
+        get: operations["on_paper_api_uses_set_up__camera__card_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Begin
+         * @description What is asked now, and how practice stands.
+         */
+        get: operations["begin_api_practice_get"];
+        put?: never;
+        post?: never;
+        /**
+         * Forget
+         * @description Begin practice anew.
+         */
+        delete: operations["forget_api_practice_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/question": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Question
+         * @description A question; the same seed makes the same.
+         */
+        get: operations["question_api_practice_question_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer
+         * @description Judge an answer, and remember how it went.
+         */
+        post: operations["answer_api_practice_answers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/practice.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As File
+         * @description What is remembered, as a file; the shell goes on from it.
+         */
+        get: operations["as_file_api_practice_practice_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shoots/{shoot_id}/budget": {
         parameters: {
             query?: never;
@@ -1910,7 +2498,7 @@ export interface paths {
         };
         /**
          * List All
-         * @description All ladders.
+         * @description All ladders, or those of one shot.
          */
         get: operations["list_all_api_ladders_get"];
         put?: never;
@@ -2671,6 +3259,50 @@ export interface components {
             count: number;
         };
         /**
+         * Beat
+         * @description A part of the story. removed: struck, but kept while takes hang on it.
+         */
+        Beat: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /**
+             * Shows
+             * @default
+             */
+            shows: string;
+            /**
+             * Subjects
+             * @default []
+             */
+            subjects: string[];
+            /**
+             * Line Deg
+             * @description which way the action runs
+             */
+            line_deg?: number | null;
+            /**
+             * Removed
+             * @default false
+             */
+            removed: boolean;
+        };
+        /**
+         * BeatTold
+         * @description A beat with what it takes. cuts, filmed: of its framings; there_is_take: of a beat that was struck.
+         */
+        BeatTold: {
+            beat: components["schemas"]["Beat"];
+            work: components["schemas"]["Work"];
+            /** Framings */
+            framings: string[];
+            /** Filmed */
+            filmed: number;
+            /** Takes */
+            takes: number;
+        };
+        /**
          * Begin
          * @description What the camera is set to before: a stored preset, or the shot before.
          */
@@ -2686,19 +3318,13 @@ export interface components {
         };
         /**
          * BenchAnswer
-         * @description All that the Bench shows of a brief. Estimates stand only in a whole answer, where a sheet has some; so does what own
-         *     numbers change.
+         * @description All that the Bench shows of a brief. Estimates stand only in a whole answer, where a sheet has some.
          */
         BenchAnswer: {
             plan: components["schemas"]["ToldPlan"];
             outlook: components["schemas"]["ToldOutlook"];
             instruments: components["schemas"]["Instruments"];
             estimates: components["schemas"]["ToldCheck"] | null;
-            /**
-             * Own
-             * @default []
-             */
-            own: components["schemas"]["ToldOwnChange"][];
             /** Whole */
             whole: boolean;
         };
@@ -3065,6 +3691,12 @@ export interface components {
              */
             menu: components["schemas"]["MenuPage"][];
             /**
+             * Habits
+             * @description what is set once, where it stands in the menu
+             * @default []
+             */
+            habits: components["schemas"]["SheetHabit"][];
+            /**
              * Estimates
              * @description numbers that are not known but estimated
              * @default []
@@ -3132,6 +3764,7 @@ export interface components {
              * @default []
              */
             frames: components["schemas"]["FrameOnCard"][];
+            story?: components["schemas"]["CardStory"] | null;
             /** Pages */
             pages: components["schemas"]["CardPage"][];
             /** Checks */
@@ -3212,6 +3845,31 @@ export interface components {
              * @default false
              */
             changed: boolean;
+        };
+        /**
+         * CardStory
+         * @description What stands on the card of a framing. framing: its number and kind; missing: what its beat still lacks before it cuts; next: framing to
+         *     film after it, None where all are kept.
+         */
+        CardStory: {
+            /** Film */
+            film: string;
+            /** Beat */
+            beat: string;
+            /** Framing */
+            framing: string;
+            /** Takes */
+            takes: string;
+            /** Minds */
+            minds: string[];
+            /** Says */
+            says: string[];
+            /** Missing */
+            missing: string[];
+            next: components["schemas"]["NextFraming"] | null;
+            sketch: components["schemas"]["Sketch"] | null;
+            /** Figure */
+            figure: string;
         };
         /**
          * Cell
@@ -3346,26 +4004,6 @@ export interface components {
             says: string;
             /** Takes */
             takes: number;
-        };
-        /**
-         * Clash
-         * @description A wish that cannot be had beside the others. code: which sentence; title: of its shot; facts: times, lengths.
-         */
-        Clash: {
-            /**
-             * Code
-             * @enum {string}
-             */
-            code: "begins" | "window" | "light" | "no_such_light" | "light_too_short" | "window_too_short" | "day_too_short" | "shots_too_long";
-            /**
-             * Title
-             * @default
-             */
-            title: string;
-            /** Facts */
-            facts?: {
-                [key: string]: unknown;
-            };
         };
         /**
          * ClipAsked
@@ -3743,6 +4381,42 @@ export interface components {
             under_stops: number;
         };
         /**
+         * Crop
+         * @description Where a cut of another shape falls: left, top, width, height. whole: whether the subject is in it whole.
+         */
+        Crop: {
+            /** Shape */
+            shape: string;
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Whole */
+            whole: boolean;
+        };
+        /**
+         * Cut
+         * @description A piece of the strip. key: its framing, None where nothing is planned; beyond: past the film's end.
+         */
+        Cut: {
+            /** Key */
+            key: string | null;
+            /** Beat */
+            beat: string | null;
+            /** From Frame */
+            from_frame: number;
+            /** To Frame */
+            to_frame: number;
+            /**
+             * Beyond
+             * @default false
+             */
+            beyond: boolean;
+        };
+        /**
          * DayAsked
          * @description What the order of a shoot's day has to respect, and the windows that shots may name.
          */
@@ -3781,6 +4455,11 @@ export interface components {
              * @default []
              */
             packing: string[];
+            /**
+             * Films
+             * @default []
+             */
+            films: components["schemas"]["ListedFilm"][];
         };
         /**
          * DayOut
@@ -4059,6 +4738,40 @@ export interface components {
             items: components["schemas"]["DraftOut"][];
             /** Total */
             total: number;
+        };
+        /**
+         * EditFilm
+         * @description A film that can be assembled. cuts: of its strip; filmed: of them with a kept take.
+         */
+        EditFilm: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Cuts */
+            cuts: number;
+            /** Filmed */
+            filmed: number;
+        };
+        /**
+         * EditOut
+         * @description What the edit is handed. measured: clips with measures; noted: all that have notes.
+         */
+        EditOut: {
+            edit: components["schemas"]["ToldEdit"];
+            /** Looks */
+            looks: components["schemas"]["LookOut"][];
+            /** Films */
+            films: components["schemas"]["EditFilm"][];
+            /** Luts */
+            luts: string[];
+            /** Measured */
+            measured: number;
+            /** Noted */
+            noted: number;
         };
         /**
          * Edition
@@ -4402,6 +5115,85 @@ export interface components {
             equivalent_mm?: number | null;
         };
         /**
+         * Film
+         * @description What is made of a shoot.
+         */
+        Film: {
+            /** Title */
+            title: string;
+            /**
+             * Purpose
+             * @default
+             */
+            purpose: string;
+            /**
+             * Length S
+             * @description on the screen
+             * @default 20
+             */
+            length_s: number;
+            /**
+             * Shapes
+             * @description the first is the main one
+             * @default [
+             *       "16:9"
+             *     ]
+             */
+            shapes: string[];
+            /**
+             * Fps
+             * @default 25
+             */
+            fps: number;
+            /** Music Bpm */
+            music_bpm?: number | null;
+            /**
+             * Cut Beats
+             * @description beats of the music from one cut to the next
+             * @default 2
+             */
+            cut_beats: number;
+            /**
+             * Cut S
+             * @description from one cut to the next, without music
+             * @default 2.5
+             */
+            cut_s: number;
+            /**
+             * Tries
+             * @description takes of each framing
+             * @default 3
+             */
+            tries: number;
+            /**
+             * Hold S
+             * @description how long a framing is held at least
+             * @default 10
+             */
+            hold_s: number;
+            /**
+             * Handle S
+             * @description before and after what is used
+             * @default 1
+             */
+            handle_s: number;
+            /**
+             * Slow Factor
+             * @default 1
+             */
+            slow_factor: number;
+            /**
+             * Graded
+             * @default true
+             */
+            graded: boolean;
+            /**
+             * Beats
+             * @default []
+             */
+            beats: components["schemas"]["Beat"][];
+        };
+        /**
          * FilmAsked
          * @description Two of three, and the timeline.
          */
@@ -4417,6 +5209,24 @@ export interface components {
             interval_s?: number | null;
             /** Screen S */
             screen_s?: number | null;
+        };
+        /**
+         * FilmOut
+         * @description A film with all that follows. framing_revisions: by shot.
+         */
+        FilmOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Revision */
+            revision: number;
+            film: components["schemas"]["ToldFilm"];
+            /** Framing Revisions */
+            framing_revisions: {
+                [key: string]: number;
+            };
         };
         /**
          * FilmRow
@@ -4449,6 +5259,36 @@ export interface components {
             total: number;
             /** Problem */
             problem?: string | null;
+        };
+        /**
+         * FilmTold
+         * @description A whole film. cuts, filmed: on its strip, and of framings with a kept take; cuts_now: whether it can be cut; even: whether its cuts
+         *     are all alike.
+         */
+        FilmTold: {
+            /** Key */
+            key: string;
+            film: components["schemas"]["Film"];
+            strip: components["schemas"]["Strip"];
+            work: components["schemas"]["Work"];
+            /** Beats */
+            beats: components["schemas"]["BeatTold"][];
+            /** Framings */
+            framings: components["schemas"]["FramingTold"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Clashes */
+            clashes: components["schemas"]["steady_tide__core__story__continuity__Clash"][];
+            /** Pairs */
+            pairs: components["schemas"]["Pair"][];
+            /** Cuts */
+            cuts: number;
+            /** Filmed */
+            filmed: number;
+            /** Cuts Now */
+            cuts_now: boolean;
+            /** Even */
+            even: boolean;
         };
         /**
          * Filter
@@ -4701,46 +5541,202 @@ export interface components {
         };
         /**
          * Framing
-         * @description Camera, field, focus and subject from above.
+         * @description What a shot is in a film. Distance, size, mount and lengths stand in its brief.
+         *
+         *     units: cuts' lengths that it stands on the screen each time; uses: how often it is cut in; from_deg: from where round the
+         *     subject it is seen, 0 from the front; across: where in the frame the subject stands, -1 at its left edge, 1 at its right.
          */
-        Framing: {
-            /** Field Deg */
-            field_deg: number;
-            /** Focal Mm */
-            focal_mm: number;
-            /** F Number */
-            f_number: number;
-            /** Circle Um */
-            circle_um: number;
-            /** Focus */
-            focus: string;
-            /** Focus M */
-            focus_m: number | null;
-            /** Sharp M */
-            sharp_m: [
-                number,
-                number | null
-            ];
-            /** Hyperfocal M */
-            hyperfocal_m: number;
-            /** Closest Focus M */
-            closest_focus_m: number;
-            /** Closest Useful M */
-            closest_useful_m: number;
-            /** Subject M */
-            subject_m: [
+        "Framing-Input": {
+            /** Film */
+            film: string;
+            /** Beat */
+            beat: string;
+            /**
+             * Place
+             * @description in the order of its beat
+             * @default 0
+             */
+            place: number;
+            /**
+             * Kind
+             * @default medium
+             * @enum {string}
+             */
+            kind: "establishing" | "medium" | "detail" | "cutaway" | "way_in" | "way_out" | "over_shoulder" | "point_of_view" | "reflection" | "frame_within";
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Figure
+             * @default person
+             * @enum {string}
+             */
+            figure: "person" | "thing" | "ground";
+            /**
+             * Units
+             * @default 1
+             */
+            units: number;
+            /**
+             * Uses
+             * @default 1
+             */
+            uses: number;
+            /** From Deg */
+            from_deg?: number | null;
+            /** Heading Deg */
+            heading_deg?: number | null;
+            /** Pitch Deg */
+            pitch_deg?: number | null;
+            /** Camera M */
+            camera_m?: number | null;
+            /**
+             * Across
+             * @default 0
+             */
+            across: number;
+            /** Stands M */
+            stands_m?: number | null;
+            /** Foreground M */
+            foreground_m?: number | null;
+            movement?: components["schemas"]["Movement"] | null;
+            /**
+             * Runs
+             * @description which way the subject goes through the frame
+             */
+            runs?: ("left_to_right" | "right_to_left" | "towards" | "away") | null;
+            /** Light */
+            light?: ("front" | "side" | "back" | "against" | "shade") | null;
+            /** Timer S */
+            timer_s?: number | null;
+            /**
+             * Wears
+             * @default
+             */
+            wears: string;
+            /**
+             * Joins
+             * @default []
+             */
+            joins: components["schemas"]["Join"][];
+            /** Slow Factor */
+            slow_factor?: number | null;
+        };
+        /**
+         * FramingAsked
+         * @description A framing to be added, with the brief of its shot.
+         */
+        FramingAsked: {
+            framing: components["schemas"]["Framing-Input"];
+            brief: components["schemas"]["Brief"];
+        };
+        /**
+         * FramingChange
+         * @description A change of a framing. brief: fields of its shot's brief by part; title and scenario under "".
+         */
+        FramingChange: {
+            /**
+             * Revision
+             * @description of what the change was made on
+             */
+            revision: number;
+            /**
+             * Change
+             * @description the fields that changed, and no others; null: as usual
+             */
+            change: {
+                [key: string]: unknown;
+            };
+            /** Brief */
+            brief?: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        /**
+         * FramingOut
+         * @description A framing as it is kept now.
+         */
+        FramingOut: {
+            /**
+             * Revision
+             * @description of what the change was made on
+             */
+            revision: number;
+            framing: components["schemas"]["steady_tide__core__story__film__Framing"];
+        };
+        /**
+         * FramingTold
+         * @description A framing with what follows from it. state: whether it was filmed, and kept; end: at the end of its movement; sun: at its time;
+         *     runs: which way its subject goes, as said or as it follows.
+         */
+        FramingTold: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Camera */
+            camera: string | null;
+            /** Lens */
+            lens: string | null;
+            /** View */
+            view: string | null;
+            framing: components["schemas"]["steady_tide__core__story__film__Framing"];
+            /** Size M */
+            size_m: [
                 number,
                 number
             ];
-            /** Subject Size M */
-            subject_size_m: number | null;
-            /** Width M */
-            width_m: [
+            /** Distance M */
+            distance_m: [
                 number,
                 number
             ];
-            /** Fills */
-            fills: number | null;
+            /** Slow Factor */
+            slow_factor: number;
+            /** Mount */
+            mount: string;
+            /** Starts At */
+            starts_at: string | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "planned" | "taken" | "kept";
+            takes: components["schemas"]["TakeCount"];
+            needs: components["schemas"]["Needs"];
+            /** Runs */
+            runs: ("left_to_right" | "right_to_left" | "towards" | "away") | null;
+            sketch: components["schemas"]["Sketch"] | null;
+            end: components["schemas"]["Sketch"] | null;
+            move: components["schemas"]["Move"] | null;
+            sun: components["schemas"]["SunOnFraming"] | null;
+            oneself: components["schemas"]["Oneself"] | null;
+            /** Plan Is Missing */
+            plan_is_missing: boolean;
+        };
+        /**
+         * FramingsAdded
+         * @description The shots that were made.
+         */
+        FramingsAdded: {
+            /** Items */
+            items: string[];
+            /** Total */
+            total: number;
+        };
+        /**
+         * FramingsAsked
+         * @description Framings to be added at once. starts_at: of each whose light does not follow the sky.
+         */
+        FramingsAsked: {
+            /** Items */
+            items: components["schemas"]["FramingAsked"][];
+            /** Starts At */
+            starts_at?: string | null;
         };
         /**
          * GlassMeasured
@@ -4839,6 +5835,16 @@ export interface components {
         GlassTimes: {
             /** Items */
             items: components["schemas"]["ToldSpan"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * Glossary
+         * @description Words of the product's own.
+         */
+        Glossary: {
+            /** Items */
+            items: components["schemas"]["Term"][];
             /** Total */
             total: number;
         };
@@ -5095,6 +6101,19 @@ export interface components {
             ceilings: number[];
         };
         /**
+         * Join
+         * @description Two shots of the same tag can be cut into each other.
+         */
+        Join: {
+            /** Tag */
+            tag: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "shape" | "colour" | "motion" | "luminance";
+        };
+        /**
          * JoinIn
          * @description A sheet as typed, and what a table or files told.
          */
@@ -5265,6 +6284,20 @@ export interface components {
             /** Camera Id */
             camera_id: string;
             card: components["schemas"]["Card"];
+        };
+        /**
+         * KindOut
+         * @description A kind of framing.
+         */
+        KindOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Prompt */
+            prompt: boolean;
         };
         /**
          * KitLamp
@@ -5781,6 +6814,55 @@ export interface components {
             passed_over: string[];
         };
         /**
+         * ListedBeat
+         * @description A beat of the list.
+         */
+        ListedBeat: {
+            /** Title */
+            title: string;
+            /** Shows */
+            shows: string;
+            /** Framings */
+            framings: components["schemas"]["ListedFraming"][];
+            /** Missing */
+            missing: string[];
+        };
+        /**
+         * ListedFilm
+         * @description A film as a list to take outside.
+         */
+        ListedFilm: {
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            /** Beats */
+            beats: components["schemas"]["ListedBeat"][];
+        };
+        /**
+         * ListedFraming
+         * @description A line of a film's list. tries: boxes to tick; kept: of them that are.
+         */
+        ListedFraming: {
+            /** Number */
+            number: number;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Where */
+            where: string;
+            /** Minds */
+            minds: string[];
+            /** Tries */
+            tries: number;
+            /** Kept */
+            kept: number;
+            sketch: components["schemas"]["Sketch"] | null;
+            /** Figure */
+            figure: string;
+        };
+        /**
          * LogReadOut
          * @description What a file brings, or brought. fresh, known: takes that were not here, and that were.
          */
@@ -5917,6 +6999,18 @@ export interface components {
             ][];
             /** Graded */
             graded: boolean;
+        };
+        /**
+         * LookOut
+         * @description A look of ours.
+         */
+        LookOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
         };
         /**
          * MapCell
@@ -6185,6 +7279,23 @@ export interface components {
             count: number;
         };
         /**
+         * Missing
+         * @description What a beat lacks. code: which; facts: the names its sentence needs.
+         */
+        Missing: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "no_kind" | "one_angle" | "unbridged" | "nothing" | "unfilmed" | "open";
+            /** Beat */
+            beat: string | null;
+            /** Facts */
+            facts?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * Mode
          * @description A frame size with its rates, and what is offered with it.
          */
@@ -6362,6 +7473,46 @@ export interface components {
             count: number;
         };
         /**
+         * Move
+         * @description A movement in numbers. screen_s, real_s: as it is seen and as it is filmed; speed: metres or degrees a second (of `unit`);
+         *     slowest, fastest: that work; crossing_s: in how long what passes crosses the frame as it is seen; step: from frame to frame of
+         *     a film of steps; grows: how many times as large the subject is at the end.
+         */
+        Move: {
+            /** Kind */
+            kind: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "m" | "deg";
+            /** Path */
+            path: number;
+            /** Screen S */
+            screen_s: number;
+            /** Real S */
+            real_s: number;
+            /** Speed */
+            speed: number;
+            /** Slowest */
+            slowest: number;
+            /** Fastest */
+            fastest: number;
+            /** Crossing S */
+            crossing_s: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "works" | "too_fast" | "too_slow" | "unknown";
+            /** Hints */
+            hints: ("two_points" | "elbows" | "gimbal" | "backwards" | "walk" | "carry")[];
+            /** Step */
+            step?: number | null;
+            /** Grows */
+            grows?: number | null;
+        };
+        /**
          * Moved
          * @description How many things were put away, or brought back.
          */
@@ -6387,6 +7538,24 @@ export interface components {
             plan: components["schemas"]["ToldPlan"] | null;
         };
         /**
+         * Movement
+         * @description How the camera moves through a framing. path_m: how far; angle_deg: by how much it turns, or goes round; nearest_m: the nearest
+         *     thing that passes.
+         */
+        Movement: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "push_in" | "pull_back" | "reveal" | "pan" | "tilt" | "arc" | "follow" | "fly_over" | "steps";
+            /** Path M */
+            path_m?: number | null;
+            /** Angle Deg */
+            angle_deg?: number | null;
+            /** Nearest M */
+            nearest_m?: number | null;
+        };
+        /**
          * Named
          * @description Something with an id and a name.
          */
@@ -6405,6 +7574,35 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+        };
+        /**
+         * Needs
+         * @description What a framing takes. screen_s: in all; longest_s: of its longest cut; take_s: to record for it at least, handles and
+         *     hold included; recorded_s: as its brief has it, all takes.
+         */
+        Needs: {
+            /** Key */
+            key: string;
+            /** Screen S */
+            screen_s: number;
+            /** Longest S */
+            longest_s: number;
+            /** Take S */
+            take_s: number;
+            /** Recorded S */
+            recorded_s: number;
+            /** Short S */
+            short_s: number;
+        };
+        /**
+         * NextFraming
+         * @description The framing that is filmed next.
+         */
+        NextFraming: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
         };
         /**
          * NoiseAt
@@ -6547,6 +7745,33 @@ export interface components {
             latest: string;
         };
         /**
+         * Oneself
+         * @description For who films oneself. mark_m: where to stand; focus_m: the distance to lock; walk_m: nearest and farthest at which one is whole
+         *     and sharp, the far end None where it has none; aside_m: to either side; there_s: to get there from the camera; timer_s: set;
+         *     late_s: that it is too short; seen: whether the screen is seen from the front.
+         */
+        Oneself: {
+            /** Mark M */
+            mark_m: number;
+            /** Focus M */
+            focus_m: number | null;
+            /** Walk M */
+            walk_m: [
+                number,
+                number | null
+            ];
+            /** Aside M */
+            aside_m: number;
+            /** There S */
+            there_s: number;
+            /** Timer S */
+            timer_s: number | null;
+            /** Late S */
+            late_s: number;
+            /** Seen */
+            seen: boolean | null;
+        };
+        /**
          * OrderLine
          * @description One line of the search's story: how far it is, or how it ended.
          */
@@ -6570,6 +7795,19 @@ export interface components {
             order?: components["schemas"]["ToldOrder"] | null;
             /** Problem */
             problem?: string | null;
+        };
+        /**
+         * OtherShot
+         * @description A shot of the shoot that is in no film.
+         */
+        OtherShot: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
         };
         /**
          * Outside
@@ -6604,6 +7842,16 @@ export interface components {
             really_set: {
                 [key: string]: string;
             };
+        };
+        /**
+         * OwnChanges
+         * @description What own numbers change of a plan, those that decide a dial first.
+         */
+        OwnChanges: {
+            /** Items */
+            items: components["schemas"]["ToldOwnChange"][];
+            /** Total */
+            total: number;
         };
         /**
          * OwnNumbers
@@ -6661,6 +7909,35 @@ export interface components {
             newer: boolean;
             /** Readings */
             readings: components["schemas"]["ReadingOut"][];
+        };
+        /**
+         * OwnShadow
+         * @description One's own shadow on level ground. length_m: None where the sun is down; heading_deg: in which it falls, from north by
+         *     east; from_m, to_m: the part of it that is in the frame, along it from the feet, None where none is.
+         */
+        OwnShadow: {
+            /** Length M */
+            length_m: number | null;
+            /** Heading Deg */
+            heading_deg: number;
+            /** From M */
+            from_m: number | null;
+            /** To M */
+            to_m: number | null;
+        };
+        /**
+         * Pair
+         * @description Two shots that were said to join. by: what is alike.
+         */
+        Pair: {
+            /** One */
+            one: string;
+            /** Other */
+            other: string;
+            /** Tag */
+            tag: string;
+            /** By */
+            by: string;
         };
         /**
          * Place
@@ -6745,6 +8022,23 @@ export interface components {
             place: string;
         };
         /**
+         * PlaceOffered
+         * @description A place whose light a shot may begin with. ev100: its light; lit: 0 in the dark to 1 in full sun, for its picture.
+         */
+        PlaceOffered: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Ev100 */
+            ev100: [
+                number,
+                number
+            ];
+            /** Lit */
+            lit: number;
+        };
+        /**
          * Placed
          * @description One shot in its place.
          */
@@ -6778,6 +8072,16 @@ export interface components {
             missed_light: boolean;
             /** Light Stops */
             light_stops: number | null;
+        };
+        /**
+         * Places
+         * @description Framings by beat, in their order.
+         */
+        Places: {
+            /** Beats */
+            beats: {
+                [key: string]: string[];
+            };
         };
         /**
          * PlanWith
@@ -6885,6 +8189,58 @@ export interface components {
             runs_on_bank: boolean;
         };
         /**
+         * PracticeAnswer
+         * @description An answer. id: made where it is given, so that one sent twice counts once; said: as typed, a number or places counted from one; took_s: how long it took;
+         *     counts: whether it is scheduled by it, not where it is asked once more within its session.
+         */
+        PracticeAnswer: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Topic */
+            topic: string;
+            /** Seed */
+            seed: number;
+            /** Camera */
+            camera?: string | null;
+            /** Said */
+            said: string;
+            /** Took S */
+            took_s: number;
+            /**
+             * Counts
+             * @default true
+             */
+            counts: boolean;
+        };
+        /**
+         * PracticeKindOut
+         * @description A kind of questions.
+         */
+        PracticeKindOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * PracticeSession
+         * @description What is asked now. topics: in their order, what is due first; says: how practice stands, in a sentence.
+         */
+        PracticeSession: {
+            /** Topics */
+            topics: string[];
+            standing: components["schemas"]["Standing"];
+            /** Says */
+            says: string;
+            /** Kinds */
+            kinds: components["schemas"]["PracticeKindOut"][];
+        };
+        /**
          * PresetList
          * @description Presets of each camera of a day.
          */
@@ -6975,6 +8331,24 @@ export interface components {
             at_least_stops: number | null;
             /** Solutions */
             solutions: number;
+        };
+        /**
+         * Proposal
+         * @description A framing that is proposed for a beat, with the brief of its shot.
+         */
+        Proposal: {
+            framing: components["schemas"]["steady_tide__core__story__film__Framing"];
+            brief: components["schemas"]["Brief"];
+        };
+        /**
+         * ProposalList
+         * @description Framings that are proposed.
+         */
+        ProposalList: {
+            /** Items */
+            items: components["schemas"]["Proposal"][];
+            /** Total */
+            total: number;
         };
         /**
          * PulsePicture
@@ -7191,6 +8565,21 @@ export interface components {
             given_up_after: number | null;
             /** Problem */
             problem: string | null;
+        };
+        /**
+         * RosePoint
+         * @description Where the sun stands at a moment of the day.
+         */
+        RosePoint: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Altitude Deg */
+            altitude_deg: number;
+            /** Azimuth Deg */
+            azimuth_deg: number;
         };
         /**
          * RoughSheet
@@ -7462,6 +8851,100 @@ export interface components {
             readout_ms: number;
         };
         /**
+         * SetUpCard
+         * @description Everything that is set on a camera once, in its menu's order. presets: names by number.
+         */
+        SetUpCard: {
+            /** Camera */
+            camera: string;
+            /** Name */
+            name: string;
+            /** Presets */
+            presets: string[];
+            /** Quick */
+            quick: string[];
+            /** Pages */
+            pages: components["schemas"]["SetUpPage"][];
+            /** Habits */
+            habits: components["schemas"]["SetUpHabit"][];
+        };
+        /**
+         * SetUpHabit
+         * @description Something that is set once. where: page and label of the menu, or that it has to be looked for.
+         */
+        SetUpHabit: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Where */
+            where: string;
+            /** Value */
+            value: string;
+            /** Why */
+            why: string;
+            /** Known */
+            known: boolean;
+        };
+        /**
+         * SetUpNoted
+         * @description What was ticked, and names of presets by use; null takes a name back. checked: it was gone through.
+         */
+        SetUpNoted: {
+            /** Ticks */
+            ticks?: {
+                [key: string]: boolean;
+            };
+            /** Names */
+            names?: {
+                [key: string]: string | null;
+            };
+            /**
+             * Checked
+             * @default false
+             */
+            checked: boolean;
+        };
+        /**
+         * SetUpOut
+         * @description A camera's set-up card, with what is ticked. checked_at: when it was gone through last.
+         */
+        SetUpOut: {
+            card: components["schemas"]["SetUpCard"];
+            /** Counting */
+            counting: boolean;
+            /** Ticks */
+            ticks: {
+                [key: string]: boolean;
+            };
+            /** Checked At */
+            checked_at: string | null;
+        };
+        /**
+         * SetUpPage
+         * @description A page of the camera's menu.
+         */
+        SetUpPage: {
+            /** Page */
+            page: string;
+            /** Rows */
+            rows: components["schemas"]["SetUpRow"][];
+        };
+        /**
+         * SetUpRow
+         * @description A row of the set-up card: what stands in the menu under a label, for each preset. same: whether all presets have it.
+         */
+        SetUpRow: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Values */
+            values: string[];
+            /** Same */
+            same: boolean;
+        };
+        /**
          * Settings
          * @description The chosen value of every dial; dials that came later stand beside the named ones.
          */
@@ -7558,6 +9041,18 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * SharingOut
+         * @description Uses with presets of others, cheapest first. counting: the presets are not counted yet; ask again.
+         */
+        SharingOut: {
+            /** Items */
+            items: components["schemas"]["ToldShared"][];
+            /** Total */
+            total: number;
+            /** Counting */
+            counting: boolean;
+        };
+        /**
          * SharpnessMeasure
          * @description Blur by motion, and edges. focus_drift_px: by how much the sharpest edges widen from one third of the clip to another.
          */
@@ -7570,6 +9065,22 @@ export interface components {
             edge_px?: number | null;
             /** Focus Drift Px */
             focus_drift_px?: number | null;
+        };
+        /**
+         * SheetHabit
+         * @description Something that is set once. id: as in the library of habits; page: of the menu where it stands; values: its own words for the options.
+         */
+        SheetHabit: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Page */
+            page: string;
+            /** Values */
+            values?: {
+                [key: string]: string;
+            };
         };
         /**
          * SheetIn
@@ -7773,6 +9284,20 @@ export interface components {
             starts_at?: string | null;
         };
         /**
+         * ShotFromUse
+         * @description A shot that begins with a use. place: whose light it has; left out: the sky over the shoot, else the use's own.
+         */
+        ShotFromUse: {
+            /** Use */
+            use: string;
+            /** Place */
+            place?: string | null;
+            /** Starts At */
+            starts_at?: string | null;
+            /** Camera */
+            camera?: string | null;
+        };
+        /**
          * ShotLine
          * @description A shot in a list.
          */
@@ -7807,6 +9332,19 @@ export interface components {
             items: components["schemas"]["ShotLine"][];
             /** Total */
             total: number;
+        };
+        /**
+         * ShotMade
+         * @description The shot that was made.
+         */
+        ShotMade: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
         };
         /**
          * ShotNamed
@@ -7925,6 +9463,65 @@ export interface components {
             auto_fastest_s: number;
         };
         /**
+         * Sketch
+         * @description A framing to scale. horizon: of level ground, down the frame at its middle; subject: its box, left, top, width, height, beyond
+         *     the frame where it is cut; fills: share of the frame's height that it takes; cut: sides at which it leaves the frame; line: the ground
+         *     at the subject; foreground: the ground at what stands in front; shadow: one's own, corner by corner; sharp: whether subject and
+         *     foreground are.
+         */
+        Sketch: {
+            /** Field Deg */
+            field_deg: number;
+            /** Shape */
+            shape: number;
+            /** Horizon */
+            horizon: [
+                number,
+                number
+            ][];
+            /** Ground */
+            ground: [
+                number,
+                number
+            ][];
+            /** Subject */
+            subject: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Fills */
+            fills: number;
+            /** Cut */
+            cut: ("left" | "right" | "top" | "bottom")[];
+            /** Crops */
+            crops: components["schemas"]["Crop"][];
+            /**
+             * Foreground
+             * @default []
+             */
+            foreground: [
+                number,
+                number
+            ][];
+            /** Foreground Sharp */
+            foreground_sharp?: boolean | null;
+            /**
+             * Subject Sharp
+             * @default true
+             */
+            subject_sharp: boolean;
+            /**
+             * Shadow
+             * @default []
+             */
+            shadow: [
+                number,
+                number
+            ][];
+        };
+        /**
          * SkyLight
          * @description The open sky at a place, over a span of time.
          */
@@ -8028,6 +9625,31 @@ export interface components {
             wind_share?: number | null;
         };
         /**
+         * Standing
+         * @description How practice stands. known: topics that went well the last time and are still known; due: that were learned and are due; new: never asked.
+         */
+        Standing: {
+            /** Known */
+            known: number;
+            /** Due */
+            due: number;
+            /** New */
+            new: number;
+        };
+        /**
+         * StandingOut
+         * @description A camera's standing presets. standing: None while they are being counted, or where no use is chosen that it films.
+         */
+        StandingOut: {
+            standing: components["schemas"]["ToldStanding"] | null;
+            /** Counting */
+            counting: boolean;
+            /** Without */
+            without: components["schemas"]["WithoutUse"][];
+            /** Chosen */
+            chosen: number;
+        };
+        /**
          * Starts
          * @description When shots begin; None takes a start back.
          */
@@ -8092,6 +9714,63 @@ export interface components {
             with_cm: number;
         };
         /**
+         * Step
+         * @description One step with its value.
+         */
+        Step: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * StoryOut
+         * @description The films of a shoot; kinds: of framings; words: of choices, by what is chosen; others: shots that are in no film.
+         */
+        StoryOut: {
+            /** Items */
+            items: components["schemas"]["FilmOut"][];
+            /** Total */
+            total: number;
+            /** Kinds */
+            kinds: components["schemas"]["KindOut"][];
+            /** Words */
+            words: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            /** Others */
+            others: components["schemas"]["OtherShot"][];
+            /** Where Known */
+            where_known: boolean;
+        };
+        /**
+         * Strip
+         * @description A film as its cuts. unit_s: from one cut to the next; units: that the film holds; rest_s: of the film after them, for
+         *     which its last cut is held; open_units, over_units: that no framing fills, and that are too many.
+         */
+        Strip: {
+            /** Fps */
+            fps: number;
+            /** Frames */
+            frames: number;
+            /** Unit S */
+            unit_s: number;
+            /** Units */
+            units: number;
+            /** Rest S */
+            rest_s: number;
+            /** Cuts */
+            cuts: components["schemas"]["Cut"][];
+            /** Open Units */
+            open_units: number;
+            /** Over Units */
+            over_units: number;
+            /** Variation */
+            variation: number;
+        };
+        /**
          * Subject
          * @description The thing in front of the lens.
          */
@@ -8114,6 +9793,8 @@ export interface components {
             speed_m_s: number;
             /** Size M */
             size_m?: number | null;
+            /** Fills */
+            fills?: number | null;
             /** Event S */
             event_s?: number | null;
             /**
@@ -8136,6 +9817,71 @@ export interface components {
              * @enum {string}
              */
             surface: "matt" | "shiny";
+        };
+        /**
+         * SunAt
+         * @description Where the sun stands: altitude above the horizon without refraction, azimuth from north by east, degrees.
+         */
+        SunAt: {
+            /** Altitude Deg */
+            altitude_deg: number;
+            /** Azimuth Deg */
+            azimuth_deg: number;
+        };
+        /**
+         * SunOfDay
+         * @description A framing's sun through its day. now: at its own time; path: while it is up, each half hour; sides: from where it lights, span by
+         *     span; shadow: while one's own is in the frame; wanted: while the wish holds; harsh: while it stands high.
+         */
+        SunOfDay: {
+            now: components["schemas"]["SunOnFraming"] | null;
+            /** Path */
+            path: components["schemas"]["RosePoint"][];
+            /** Sides */
+            sides: [
+                "none" | "front" | "side" | "back" | "against",
+                components["schemas"]["SunSpan"]
+            ][];
+            /** Shadow */
+            shadow: components["schemas"]["SunSpan"][];
+            /** Wanted */
+            wanted: components["schemas"]["SunSpan"][];
+            /** Harsh */
+            harsh: components["schemas"]["SunSpan"][];
+        };
+        /**
+         * SunOnFraming
+         * @description The sun against a framing. side: from where it lights what is filmed, `against` where it stands in the frame or so near its edge
+         *     that it shines into the lens; apart_deg: between heading and sun, 0 to 180.
+         */
+        SunOnFraming: {
+            sun: components["schemas"]["SunAt"];
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "none" | "front" | "side" | "back" | "against";
+            /** Apart Deg */
+            apart_deg: number;
+            /** In Frame */
+            in_frame: boolean;
+            shadow: components["schemas"]["OwnShadow"];
+        };
+        /**
+         * SunSpan
+         * @description A span of the day.
+         */
+        SunSpan: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
         };
         /**
          * Switch
@@ -8272,6 +10018,32 @@ export interface components {
             };
             /** Shot Id */
             shot_id?: string | null;
+        };
+        /**
+         * TakeCount
+         * @description How many takes of a shot there are, by what is thought of them.
+         */
+        TakeCount: {
+            /**
+             * Keep
+             * @default 0
+             */
+            keep: number;
+            /**
+             * Maybe
+             * @default 0
+             */
+            maybe: number;
+            /**
+             * No
+             * @default 0
+             */
+            no: number;
+            /**
+             * Unrated
+             * @default 0
+             */
+            unrated: number;
         };
         /**
          * TakeFields
@@ -8468,7 +10240,8 @@ export interface components {
         };
         /**
          * Takes
-         * @description Some takes, how many were found, how many there are; what they are found by; what recurs among those that were found.
+         * @description Some takes, how many were found, how many there are; what they are found by; what recurs among those that were found;
+         *     faults: what each is called.
          */
         Takes: {
             /** Items */
@@ -8485,6 +10258,10 @@ export interface components {
             recurring: components["schemas"]["RecurringOut"][];
             /** People */
             people: string[];
+            /** Faults */
+            faults: {
+                [key: string]: string;
+            };
         };
         /**
          * Taps
@@ -8527,6 +10304,18 @@ export interface components {
              * @default 2
              */
             quick: number;
+        };
+        /**
+         * Term
+         * @description A word of the product's own.
+         */
+        Term: {
+            /** Id */
+            id: string;
+            /** Term */
+            term: string;
+            /** Says */
+            says: string;
         };
         /**
          * ThingChange
@@ -8631,6 +10420,63 @@ export interface components {
              * @default []
              */
             move_px: (number | null)[];
+        };
+        /**
+         * ToldBeside
+         * @description Two uses side by side in words. says: sentences on what it costs to film the one with the other's settings.
+         */
+        ToldBeside: {
+            /** Camera */
+            camera: string;
+            /** Name */
+            name: string;
+            /** Titles */
+            titles: [
+                string,
+                string
+            ];
+            /** Given Up */
+            given_up: [
+                number,
+                number
+            ];
+            /** Dials */
+            dials: components["schemas"]["ToldBesideDial"][];
+            /** Same */
+            same: number;
+            /** Whole */
+            whole: [
+                number | null,
+                number | null
+            ];
+            /** Stored */
+            stored: [
+                number | null,
+                number | null
+            ];
+            /** Says */
+            says: string[];
+        };
+        /**
+         * ToldBesideDial
+         * @description A dial at which two uses differ, in words. costs: of the first's value in the second's light, and the other way round, stops; None where it cannot
+         *     be had there.
+         */
+        ToldBesideDial: {
+            /** Dial */
+            dial: string;
+            /** Word */
+            word: string;
+            /** Values */
+            values: [
+                string,
+                string
+            ];
+            /** Costs */
+            costs: [
+                number | null,
+                number | null
+            ];
         };
         /**
          * ToldBudget
@@ -8752,6 +10598,46 @@ export interface components {
             matters: components["schemas"]["ToldRestsOn"][];
         };
         /**
+         * ToldClip
+         * @description Notes of a clip. of: what they rest on; steps: in their order, without what its group shares; lost: what cannot be mended.
+         */
+        ToldClip: {
+            /** Shot */
+            shot: string;
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            /** Take */
+            take: string | null;
+            /** Take Words */
+            take_words: string;
+            /** File */
+            file: string | null;
+            /** Group */
+            group: string;
+            /** Of */
+            of: string;
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /** Lost */
+            lost: string[];
+        };
+        /**
+         * ToldEdit
+         * @description All notes of a shoot in words. phone: lines for who edits on a phone, empty where nobody does.
+         */
+        ToldEdit: {
+            /** Groups */
+            groups: components["schemas"]["ToldGroup"][];
+            /** Clips */
+            clips: components["schemas"]["ToldClip"][];
+            /** Without */
+            without: string[];
+            /** Phone */
+            phone: string[];
+        };
+        /**
          * ToldEstimatedDial
          * @description A dial that an estimate decides, in words.
          */
@@ -8811,6 +10697,27 @@ export interface components {
             mend: string | null;
         };
         /**
+         * ToldFilm
+         * @description A film with its numbers and its words. cuts_words: so many cuts, so many filmed; work: by beat, under "" of all.
+         */
+        ToldFilm: {
+            told: components["schemas"]["FilmTold"];
+            /** Cuts Words */
+            cuts_words: string;
+            /** Length Words */
+            length_words: string;
+            /** Framings */
+            framings: components["schemas"]["ToldFraming"][];
+            /** Needs */
+            needs: components["schemas"]["ToldNeed"][];
+            /** Work */
+            work: {
+                [key: string]: components["schemas"]["ToldWork"][];
+            };
+            /** Joins */
+            joins: string[];
+        };
+        /**
          * ToldFinding
          * @description A finding in words. about: its kind.
          */
@@ -8821,6 +10728,45 @@ export interface components {
             severity: string;
             /** Text */
             text: string;
+        };
+        /**
+         * ToldFraming
+         * @description A framing in words. heading: its number and kind; where: lens, distance, movement; state: takes; minds: what goes wrong in it;
+         *     says: what else it needs told.
+         */
+        ToldFraming: {
+            /** Key */
+            key: string;
+            /** Number */
+            number: number;
+            /** Kind */
+            kind: string;
+            /** Where */
+            where: string;
+            /** State */
+            state: string;
+            /** Minds */
+            minds: string[];
+            /** Says */
+            says: string[];
+        };
+        /**
+         * ToldGroup
+         * @description Clips that are corrected alike. shares: their settings; steps: for all of them.
+         */
+        ToldGroup: {
+            /** Letter */
+            letter: string;
+            /** Shares */
+            shares: string;
+            /** Clips */
+            clips: string;
+            /** Of */
+            of: string;
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /** Numbers */
+            numbers: number[];
         };
         /**
          * ToldItem
@@ -8843,6 +10789,24 @@ export interface components {
             why: string;
             /** Weight Why */
             weight_why: string;
+        };
+        /**
+         * ToldJudged
+         * @description An answer, judged, in words. best: places counted from one, or none; again: when it is asked again, empty where it is not counted; brief: that it is
+         *     opened with on the Bench.
+         */
+        ToldJudged: {
+            /** Right */
+            right: boolean;
+            /** Price Stops */
+            price_stops: number;
+            /** Lines */
+            lines: string[];
+            /** Best */
+            best: number[];
+            /** Again */
+            again: string;
+            brief: components["schemas"]["Brief"] | null;
         };
         /**
          * ToldLine
@@ -8945,6 +10909,24 @@ export interface components {
             text: string;
         };
         /**
+         * ToldNeed
+         * @description What is to be minded before a film cuts. strong: it does not cut without; beat, key: where, None for the whole film.
+         */
+        ToldNeed: {
+            /** Code */
+            code: string;
+            /** Strong */
+            strong: boolean;
+            /** Head */
+            head: string;
+            /** Text */
+            text: string;
+            /** Beat */
+            beat: string | null;
+            /** Key */
+            key: string | null;
+        };
+        /**
          * ToldNextTime
          * @description Next time, in words. text: what was learned and what would have been better; changes: dial by dial; brief: of the shot
          *     in the light that there was.
@@ -8976,12 +10958,12 @@ export interface components {
             /** Shots */
             shots: components["schemas"]["Placed"][];
             /** Clash */
-            clash: components["schemas"]["Clash"][];
+            clash: components["schemas"]["steady_tide__core__outing__order__Clash"][];
             /**
              * Left Out
              * @default []
              */
-            left_out: components["schemas"]["Clash"][];
+            left_out: components["schemas"]["steady_tide__core__outing__order__Clash"][];
             /**
              * Unseen
              * @default []
@@ -9006,7 +10988,7 @@ export interface components {
          * @description Everything that is drawn of a plan besides its light.
          */
         ToldOutlook: {
-            framing: components["schemas"]["Framing"];
+            framing: components["schemas"]["steady_tide__core__planning__framing__Framing"];
             slow: components["schemas"]["ToldSlowMotion"] | null;
             lapse: components["schemas"]["LapseOutlook"] | null;
         };
@@ -9176,6 +11158,28 @@ export interface components {
             right: number | null;
         };
         /**
+         * ToldQuestion
+         * @description A question in words. hint: what is typed; unit: of a number.
+         */
+        ToldQuestion: {
+            /** Kind */
+            kind: string;
+            /** Topic */
+            topic: string;
+            /** Seed */
+            seed: number;
+            /** Says */
+            says: string;
+            /** Form */
+            form: string;
+            /** Unit */
+            unit: string | null;
+            /** Rows */
+            rows: components["schemas"]["steady_tide__words__practice__ToldRow"][];
+            /** Hint */
+            hint: string;
+        };
+        /**
          * ToldRate
          * @description One capture rate for an event on a timeline.
          */
@@ -9249,6 +11253,20 @@ export interface components {
             says: string;
             /** Given Up Stops */
             given_up_stops: number;
+        };
+        /**
+         * ToldShared
+         * @description A use with the cheapest preset of another one, in a sentence. costs_stops: None where no preset can film it.
+         */
+        ToldShared: {
+            /** Use */
+            use: string;
+            /** Preset */
+            preset: number | null;
+            /** Costs Stops */
+            costs_stops: number | null;
+            /** Says */
+            says: string;
         };
         /**
          * ToldShotBudget
@@ -9328,6 +11346,62 @@ export interface components {
             name: string;
         };
         /**
+         * ToldStanding
+         * @description A camera's standing presets in words. says: in a sentence; proof: whether it is the best.
+         */
+        ToldStanding: {
+            /** Camera */
+            camera: string;
+            /** Name */
+            name: string;
+            /** Presets */
+            presets: components["schemas"]["ToldStandingPreset"][];
+            /** Quick */
+            quick: string[];
+            /** Uses */
+            uses: components["schemas"]["ToldStandingUse"][];
+            /** Taps */
+            taps: number;
+            /** By Menu */
+            by_menu: number;
+            /** Says */
+            says: string;
+            /** Proof */
+            proof: string;
+        };
+        /**
+         * ToldStandingPreset
+         * @description A preset to store. serves: uses that begin from it, with what is turned after it.
+         */
+        ToldStandingPreset: {
+            /** Number */
+            number: number;
+            /** Use */
+            use: string;
+            /** Name */
+            name: string;
+            /** Serves */
+            serves: string[];
+        };
+        /**
+         * ToldStandingUse
+         * @description How a use is reached. begins: from where; turn: what then; taps: expected, each time.
+         */
+        ToldStandingUse: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Per Year */
+            per_year: number;
+            /** Begins */
+            begins: string;
+            /** Turn */
+            turn: string;
+            /** Taps */
+            taps: number;
+        };
+        /**
          * ToldSummary
          * @description What a list of shots shows of one; without a plan only its title and the problem.
          */
@@ -9369,6 +11443,21 @@ export interface components {
             warnings: number;
             /** Problem */
             problem?: string | null;
+        };
+        /**
+         * ToldSun
+         * @description A framing's sun through its day, with words. lines: of its own time; wish: when the wanted light is there.
+         */
+        ToldSun: {
+            sun: components["schemas"]["SunOfDay"];
+            /** Lines */
+            lines: string[];
+            /** Wish */
+            wish: string;
+            /** Shadow */
+            shadow: string;
+            /** Harsh */
+            harsh: string;
         };
         /**
          * ToldValue
@@ -9430,6 +11519,16 @@ export interface components {
             };
             /** Why */
             why: string;
+        };
+        /**
+         * ToldWork
+         * @description A row of what it takes.
+         */
+        ToldWork: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
         };
         /**
          * Track
@@ -9515,6 +11614,77 @@ export interface components {
              * Format: date-time
              */
             end: string;
+        };
+        /**
+         * UseAdded
+         * @description A shot that is kept as a use.
+         */
+        UseAdded: {
+            /**
+             * Shot Id
+             * Format: uuid
+             */
+            shot_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /**
+             * Per Year
+             * @description how often it is filmed in a year
+             * @default 10
+             */
+            per_year: number;
+        };
+        /**
+         * UseChange
+         * @description What is said of a use; name and says only of one's own.
+         */
+        UseChange: {
+            /** Chosen */
+            chosen?: boolean | null;
+            /** Per Year */
+            per_year?: number | null;
+            /** Name */
+            name?: string | null;
+            /** Says */
+            says?: string | null;
+        };
+        /**
+         * UseList
+         * @description The shelf, then one's own.
+         */
+        UseList: {
+            /** Items */
+            items: components["schemas"]["UseOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * UseOut
+         * @description A use. asks: places that are offered; brief: whole.
+         */
+        UseOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Scenario */
+            scenario: string;
+            /** Per Year */
+            per_year: number;
+            /** Own */
+            own: boolean;
+            /** Chosen */
+            chosen: boolean;
+            /** Asks */
+            asks: components["schemas"]["PlaceOffered"][];
+            brief: components["schemas"]["Brief"];
         };
         /**
          * View
@@ -9692,6 +11862,32 @@ export interface components {
             revision: number;
         };
         /**
+         * WithoutUse
+         * @description A use that a camera cannot film, and why.
+         */
+        WithoutUse: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Work
+         * @description What a film or a beat takes: on the screen, recorded, and at the place with setting up and waiting.
+         */
+        Work: {
+            /** Screen S */
+            screen_s: number;
+            /** Recorded S */
+            recorded_s: number;
+            /** At Place S */
+            at_place_s: number;
+            /** Framings */
+            framings: number;
+        };
+        /**
          * CameraName
          * @description A camera without its sheet.
          */
@@ -9718,6 +11914,69 @@ export interface components {
             mend: string;
         };
         /**
+         * Clash
+         * @description A wish that cannot be had beside the others. code: which sentence; title: of its shot; facts: times, lengths.
+         */
+        steady_tide__core__outing__order__Clash: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "begins" | "window" | "light" | "no_such_light" | "light_too_short" | "window_too_short" | "day_too_short" | "shots_too_long";
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /** Facts */
+            facts?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Framing
+         * @description Camera, field, focus and subject from above.
+         */
+        steady_tide__core__planning__framing__Framing: {
+            /** Field Deg */
+            field_deg: number;
+            /** Focal Mm */
+            focal_mm: number;
+            /** F Number */
+            f_number: number;
+            /** Circle Um */
+            circle_um: number;
+            /** Focus */
+            focus: string;
+            /** Focus M */
+            focus_m: number | null;
+            /** Sharp M */
+            sharp_m: [
+                number,
+                number | null
+            ];
+            /** Hyperfocal M */
+            hyperfocal_m: number;
+            /** Closest Focus M */
+            closest_focus_m: number;
+            /** Closest Useful M */
+            closest_useful_m: number;
+            /** Subject M */
+            subject_m: [
+                number,
+                number
+            ];
+            /** Subject Size M */
+            subject_size_m: number | null;
+            /** Width M */
+            width_m: [
+                number,
+                number
+            ];
+            /** Fills */
+            fills: number | null;
+        };
+        /**
          * CameraName
          * @description Which camera the plan is for, and which edition of its sheet.
          */
@@ -9741,6 +12000,110 @@ export interface components {
             field: string;
             /** Why */
             why: string;
+        };
+        /**
+         * Clash
+         * @description Two shots that do not match. code: in what; one, other: keys of the shots; facts: the words its sentence needs.
+         */
+        steady_tide__core__story__continuity__Clash: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "jump" | "direction" | "line" | "light_side" | "weather" | "balance" | "profile" | "wears";
+            /** One */
+            one: string;
+            /** Other */
+            other: string;
+            /** Facts */
+            facts?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Framing
+         * @description What a shot is in a film. Distance, size, mount and lengths stand in its brief.
+         *
+         *     units: cuts' lengths that it stands on the screen each time; uses: how often it is cut in; from_deg: from where round the
+         *     subject it is seen, 0 from the front; across: where in the frame the subject stands, -1 at its left edge, 1 at its right.
+         */
+        steady_tide__core__story__film__Framing: {
+            /** Film */
+            film: string;
+            /** Beat */
+            beat: string;
+            /**
+             * Place
+             * @description in the order of its beat
+             * @default 0
+             */
+            place: number;
+            /**
+             * Kind
+             * @default medium
+             * @enum {string}
+             */
+            kind: "establishing" | "medium" | "detail" | "cutaway" | "way_in" | "way_out" | "over_shoulder" | "point_of_view" | "reflection" | "frame_within";
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Figure
+             * @default person
+             * @enum {string}
+             */
+            figure: "person" | "thing" | "ground";
+            /**
+             * Units
+             * @default 1
+             */
+            units: number;
+            /**
+             * Uses
+             * @default 1
+             */
+            uses: number;
+            /** From Deg */
+            from_deg?: number | null;
+            /** Heading Deg */
+            heading_deg?: number | null;
+            /** Pitch Deg */
+            pitch_deg?: number | null;
+            /** Camera M */
+            camera_m?: number | null;
+            /**
+             * Across
+             * @default 0
+             */
+            across: number;
+            /** Stands M */
+            stands_m?: number | null;
+            /** Foreground M */
+            foreground_m?: number | null;
+            movement?: components["schemas"]["Movement"] | null;
+            /**
+             * Runs
+             * @description which way the subject goes through the frame
+             */
+            runs?: ("left_to_right" | "right_to_left" | "towards" | "away") | null;
+            /** Light */
+            light?: ("front" | "side" | "back" | "against" | "shade") | null;
+            /** Timer S */
+            timer_s?: number | null;
+            /**
+             * Wears
+             * @default
+             */
+            wears: string;
+            /**
+             * Joins
+             * @default []
+             */
+            joins: components["schemas"]["Join"][];
+            /** Slow Factor */
+            slow_factor?: number | null;
         };
         /**
          * ToldStep
@@ -9780,6 +12143,16 @@ export interface components {
             plan: string | null;
             /** Worse */
             worse?: string | null;
+        };
+        /**
+         * ToldRow
+         * @description Values to choose from. word: of the dial; empty where there is none.
+         */
+        steady_tide__words__practice__ToldRow: {
+            /** Word */
+            word: string;
+            /** Values */
+            values: string[];
         };
         /**
          * ToldStep
@@ -12380,6 +14753,116 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    own_changes_api_bench_own_post: {
+        parameters: {
+            query?: {
+                /** @description id of a camera: plan on it, and do not rank the others */
+                only?: string | null;
+                /** @description a camera and an edition of its sheet, such as limpet-7:2: plan with that one; after commas own numbers with theirs */
+                held?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Brief"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnChanges"];
                 };
             };
             /** @description Bad Request */
@@ -18104,6 +20587,3553 @@ export interface operations {
             };
         };
     };
+    edit_api_shoots__shoot_id__edit_get: {
+        parameters: {
+            query?: {
+                /** @description a look on top, by id; left out: none */
+                look?: string | null;
+            };
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    notes_api_shoots__shoot_id__edit_notes__ending__get: {
+        parameters: {
+            query?: {
+                /** @description a look on top, by id; left out: none */
+                look?: string | null;
+            };
+            header?: never;
+            path: {
+                shoot_id: string;
+                ending: "md" | "csv" | "pdf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    luts_api_shoots__shoot_id__edit_luts_zip_get: {
+        parameters: {
+            query?: {
+                /** @description a look on top, by id; left out: none */
+                look?: string | null;
+            };
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    assembly_api_shoots__shoot_id__edit_assembly__ending__get: {
+        parameters: {
+            query?: {
+                /** @description whose cuts are followed; left out: the kept takes of the day */
+                film?: string | null;
+                /** @description before the names of clips in the file */
+                folder?: string;
+            };
+            header?: never;
+            path: {
+                shoot_id: string;
+                ending: "otio" | "edl";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    story_api_shoots__shoot_id__story_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoryOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_api_shoots__shoot_id__films_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Film"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_api_films__film_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_api_films__film_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_api_films__film_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    proposed_api_films__film_id__beats__beat_id__proposals_get: {
+        parameters: {
+            query?: {
+                starts_at?: string | null;
+                /** @description ideas, too: reflections, frames within the frame */
+                prompts?: boolean;
+            };
+            header?: never;
+            path: {
+                film_id: string;
+                beat_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalList"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_all_api_films__film_id__framings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FramingsAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FramingsAdded"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    place_api_films__film_id__places_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                film_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Places"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    frame_api_shots__shot_id__framing_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Framing-Input"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FramingOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    unframe_api_shots__shot_id__framing_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_one_api_shots__shot_id__framing_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FramingChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FramingOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sun_api_shots__shot_id__sun_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToldSun"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    glossary_api_glossary_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Glossary"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_api_uses_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseList"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_api_uses_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseAdded"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseList"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_api_uses__use_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                use_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_api_uses__use_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                use_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseList"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_api_uses__use_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                use_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseList"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_api_shoots__shoot_id__shots_from_use_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shoot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotFromUse"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standing_api_uses_standing__camera__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                camera: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sharing_of_api_uses_sharing__camera__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                camera: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharingOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    side_by_side_api_uses_beside__camera__get: {
+        parameters: {
+            query: {
+                first: string;
+                second: string;
+            };
+            header?: never;
+            path: {
+                camera: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToldBeside"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_up_api_uses_set_up__camera__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                camera: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    note_api_uses_set_up__camera__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                camera: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetUpNoted"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    on_paper_api_uses_set_up__camera__card_pdf_get: {
+        parameters: {
+            query?: {
+                /** @description for presets that are still being counted */
+                wait_s?: number;
+            };
+            header?: never;
+            path: {
+                camera: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_api_practice_get: {
+        parameters: {
+            query?: {
+                seed?: number;
+                kind?: string[] | null;
+                camera?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeSession"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_api_practice_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    question_api_practice_question_get: {
+        parameters: {
+            query: {
+                topic: string;
+                seed: number;
+                camera?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToldQuestion"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answer_api_practice_answers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeAnswer"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToldJudged"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    as_file_api_practice_practice_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     budget_api_shoots__shoot_id__budget_get: {
         parameters: {
             query?: never;
@@ -21756,7 +27786,9 @@ export interface operations {
     };
     list_all_api_ladders_get: {
         parameters: {
-            query?: never;
+            query?: {
+                shot?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;

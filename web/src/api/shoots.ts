@@ -4,9 +4,22 @@ import { answered, BINARY, client, of } from "./http";
 import { keys } from "./keys";
 import type { Brief, ListRead, Schemas, Shoot, ShootFields, Shot } from "./types";
 
+/** A shoot of which nothing is said: any day, where this machine is. */
+const nowhere = (): ShootFields => ({
+  title: "",
+  place: "",
+  day: null,
+  zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+  latitude: null,
+  longitude: null,
+  mains_hz: 50,
+  note: "",
+});
+
 export const shootsApi = {
   shoots: () => answered<Schemas["ShootList"]>(client.GET("/api/shoots")),
-  addShoot: (body: ShootFields) => answered<Shoot>(client.POST("/api/shoots", { body })),
+  addShoot: (said: Partial<ShootFields> & { title: string }) =>
+    answered<Shoot>(client.POST("/api/shoots", { body: { ...nowhere(), ...said } })),
   changeShoot: (id: string, revision: number, change: Partial<ShootFields>) =>
     answered<Shoot>(
       client.PATCH("/api/shoots/{shoot_id}", {

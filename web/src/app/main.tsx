@@ -13,6 +13,8 @@ const Kit = lazy(() => import("../stations/kit/kit"));
 const Look = lazy(() => import("../stations/look/look"));
 const Rushes = lazy(() => import("../stations/rushes/rushes"));
 const Log = lazy(() => import("../stations/log/log"));
+const Uses = lazy(() => import("../stations/uses/uses"));
+const Practice = lazy(() => import("../stations/practice/practice"));
 const Card = lazy(() => import("../stations/card/card"));
 
 const waiting = <p className="p-6 text-muted">One moment.</p>;
@@ -30,6 +32,8 @@ const router = createBrowserRouter([
       { path: "look", element: <AnyShot suffix="/look" /> },
       { path: "shots/:shotId/look", element: <Suspense fallback={waiting}>{<Look />}</Suspense> },
       { path: "rushes/:clipId?", element: <Suspense fallback={waiting}>{<Rushes />}</Suspense> },
+      { path: "uses/:cameraId?", element: <Suspense fallback={waiting}>{<Uses />}</Suspense> },
+      { path: "practice", element: <Suspense fallback={waiting}>{<Practice />}</Suspense> },
       { path: "log/*", element: <Suspense fallback={waiting}>{<Log />}</Suspense> },
       { path: "kit/*", element: <Suspense fallback={waiting}>{<Kit />}</Suspense> },
       { path: "*", element: <p className="p-6">There is nothing here. The stations are above.</p> },

@@ -1,7 +1,10 @@
 // Head of every station: name, stations, what was saved, ground, help.
+
+import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate } from "react-router";
+import { glossaryQuery } from "../api/uses";
 import { currentGround, groundNames, grounds, nextGround, setGround, useGround } from "../parts/ground";
 import { HEAD_SLOT } from "../parts/head-tools";
 import { useShortcuts } from "../parts/keyboard";
@@ -130,7 +133,27 @@ const WHERE = {
   look: "In Look",
   rushes: "In Rushes",
   log: "In the Log",
+  practice: "In Practice",
 } as const;
+
+/** The product's own words, all of them. */
+function Words() {
+  const words = useQuery(glossaryQuery);
+  if (!words.data) return null;
+  return (
+    <section className="border-ink border-t pt-3">
+      <h2 className="pb-1 font-serif text-[17px] font-semibold">Words</h2>
+      <dl className="gap-8 sm:columns-2 lg:columns-3">
+        {words.data.items.map((term) => (
+          <div key={term.id} className="break-inside-avoid-column border-hair border-b py-[5px]">
+            <dt className="font-bold">{term.term}</dt>
+            <dd className="text-[13px] leading-snug text-muted">{term.says}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}
 
 function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   const focus = useReturnFocus();
@@ -144,7 +167,7 @@ function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: bool
         >
           <div className="flex items-baseline justify-between gap-4 border-ink border-b pb-2">
             <Dialog.Title className="font-serif text-xl font-semibold">
-              Steady Tide, and its keys
+              Steady Tide, its keys and its words
             </Dialog.Title>
             <Dialog.Close className="plain">Close</Dialog.Close>
           </div>
@@ -156,26 +179,27 @@ function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: bool
           </Dialog.Description>
           <p className="pb-3 text-muted">Keys rest while you type. Esc closes whatever is open.</p>
           <div className="gap-8 sm:columns-2 lg:columns-3">
-            {(["anywhere", "shoots", "card", "kit", "look", "rushes", "log", "bench"] as const).map(
-              (where) => (
-                <section key={where} className="mb-4 break-inside-avoid-column">
-                  <h2 className="pb-1 font-serif italic">{WHERE[where]}</h2>
-                  <dl>
-                    {shortcuts
-                      .filter((entry) => entry.where === where)
-                      .map((entry) => (
-                        <div key={entry.id} className="flex gap-3 border-hair border-b py-[3px]">
-                          <dt className="w-16 flex-none font-bold">
-                            {entry.key === "U" ? "Shift+U" : entry.key.toUpperCase()}
-                          </dt>
-                          <dd>{entry.says}</dd>
-                        </div>
-                      ))}
-                  </dl>
-                </section>
-              ),
-            )}
+            {(
+              ["anywhere", "shoots", "card", "kit", "look", "rushes", "log", "practice", "bench"] as const
+            ).map((where) => (
+              <section key={where} className="mb-4 break-inside-avoid-column">
+                <h2 className="pb-1 font-serif italic">{WHERE[where]}</h2>
+                <dl>
+                  {shortcuts
+                    .filter((entry) => entry.where === where)
+                    .map((entry) => (
+                      <div key={entry.id} className="flex gap-3 border-hair border-b py-[3px]">
+                        <dt className="w-16 flex-none font-bold">
+                          {entry.key === "U" ? "Shift+U" : entry.key.toUpperCase()}
+                        </dt>
+                        <dd>{entry.says}</dd>
+                      </div>
+                    ))}
+                </dl>
+              </section>
+            ))}
           </div>
+          <Words />
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

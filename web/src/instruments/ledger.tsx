@@ -1,6 +1,8 @@
 // What is given up, largest first; what to mind; what others would do.
+
 import { memo } from "react";
 import type { Plan } from "../api/types";
+import { Term } from "../parts/term";
 import { stops } from "../parts/words";
 
 const SHOWN = 0.05;
@@ -33,7 +35,7 @@ export const Ledger = memo(function Ledger({ plan, old, othersOld, onTry, tried 
           {stops(plan.given_up_stops)}
         </strong>
         <span>
-          stops given up{" "}
+          <Term id="given_up" says="stops given up" />{" "}
           <span className="text-[12.5px] text-muted">
             {old ? "as it was; asking again" : "less is better"}
           </span>

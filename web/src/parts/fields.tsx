@@ -1,5 +1,6 @@
 // Small fields for the editors in the sentence. What was typed stays, right or wrong.
 import { type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { useTyped } from "./typed";
 
 /** Reads a number as people write it: decimal comma, fractions, a true minus. Null where it is none. */
 export function readNumber(text: string): number | null {
@@ -17,6 +18,8 @@ type NumberProps = {
   onClear?: () => void;
   show?: (value: number) => string;
   autoFocus?: boolean;
+  /** It counts when the field is left or Enter pressed, not with every letter. */
+  late?: boolean;
 };
 
 export function NumberField({
@@ -27,6 +30,7 @@ export function NumberField({
   onClear,
   show = String,
   autoFocus,
+  late,
 }: NumberProps) {
   const id = useId();
   const [text, setText] = useState(value === null ? "" : show(value));
@@ -37,6 +41,16 @@ export function NumberField({
       setText(value === null ? "" : show(value));
     }
   }, [value, show]);
+  const keep = (said: string) => {
+    const read = readNumber(said);
+    if (read !== null && read !== value) {
+      typed.current = read;
+      onChange(read);
+    } else if (said.trim() === "" && onClear && value !== null) {
+      typed.current = null;
+      onClear();
+    }
+  };
   const empty = text.trim() === "" && onClear !== undefined;
   const wrong = !empty && readNumber(text) === null;
   return (
@@ -56,6 +70,7 @@ export function NumberField({
           onChange={(event) => {
             setText(event.target.value);
             const read = readNumber(event.target.value);
+            if (late) return;
             if (read !== null) {
               typed.current = read;
               onChange(read);
@@ -64,6 +79,8 @@ export function NumberField({
               onClear();
             }
           }}
+          onBlur={() => late && keep(text)}
+          onKeyDown={(event) => late && event.key === "Enter" && keep(text)}
         />
         <span className="pointer-events-none absolute top-[8px] right-2 text-[13px] text-muted">{unit}</span>
       </div>
@@ -225,6 +242,7 @@ export function ClockField({ label, value, onChange, className = "field", autoFo
 type RangeProps = {
   labels: [string, string];
   unit: string;
+  late?: boolean;
   value: [number, number];
   autoFocus?: boolean;
   onChange: (value: [number, number], tag: string) => void;
@@ -234,7 +252,7 @@ type RangeProps = {
  * Two numbers that belong together; each typed by itself, so that each counts as its own change. While the first is the
  * larger, half of it is still to be typed: nothing is handed on before the second follows.
  */
-export function RangeField({ labels, unit, value, autoFocus, onChange }: RangeProps) {
+export function RangeField({ labels, unit, value, autoFocus, late, onChange }: RangeProps) {
   const [half, setHalf] = useState<[number, number] | null>(null);
   const [from, to] = half ?? value;
   const put = (next: [number, number], label: string) => {
@@ -249,6 +267,7 @@ export function RangeField({ labels, unit, value, autoFocus, onChange }: RangePr
           label={labels[0]}
           unit={unit}
           value={from}
+          late={late}
           autoFocus={autoFocus}
           onChange={(next) => put([next, to], labels[0])}
         />
@@ -256,6 +275,7 @@ export function RangeField({ labels, unit, value, autoFocus, onChange }: RangePr
           label={labels[1]}
           unit={unit}
           value={to}
+          late={late}
           onChange={(next) => put([from, next], labels[1])}
         />
       </div>
@@ -293,6 +313,29 @@ export function TextField({
         autoFocus={autoFocus}
         onChange={(event) => onChange(event.target.value)}
       />
+    </div>
+  );
+}
+
+type LineProps = {
+  label: string;
+  value: string;
+  keep: (value: string) => void;
+  autoFocus?: boolean;
+};
+
+/** A line of text that counts when the field is left or Enter pressed. */
+export function Line({ label, value, keep, autoFocus }: LineProps) {
+  const id = useId();
+  const { field } = useTyped(value, (said) => {
+    if (said.trim() !== value) keep(said.trim());
+  });
+  return (
+    <div>
+      <label htmlFor={id} className="block pb-[2px] text-[12.5px] text-muted">
+        {label}
+      </label>
+      <input id={id} className="field" maxLength={200} autoFocus={autoFocus} {...field} />
     </div>
   );
 }
@@ -359,5 +402,37 @@ export function Tick({
       />
       {says}
     </label>
+  );
+}
+
+type SelectProps = {
+  label: string;
+  value: string;
+  /** Values with their words. */
+  options: [string, string][];
+  onChange: (value: string) => void;
+};
+
+/** One of a few, under its name. */
+export function SelectField({ label, value, options, onChange }: SelectProps) {
+  const id = useId();
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className="block pb-[2px] text-[12.5px] text-muted">
+        {label}
+      </label>
+      <select
+        id={id}
+        className="field max-w-full text-ink"
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      >
+        {options.map(([one, says]) => (
+          <option key={one} value={one}>
+            {says}
+          </option>
+        ))}
+      </select>
+    </div>
   );
 }

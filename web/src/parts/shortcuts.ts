@@ -1,5 +1,14 @@
 // Every key in one list: the interface shows it, and the keyboard listens to it. No key works while typing.
-export type Station = "anywhere" | "bench" | "shoots" | "card" | "kit" | "look" | "rushes" | "log";
+export type Station =
+  | "anywhere"
+  | "bench"
+  | "shoots"
+  | "card"
+  | "kit"
+  | "look"
+  | "rushes"
+  | "log"
+  | "practice";
 
 export type Shortcut = { id: string; key: string; says: string; where: Station };
 
@@ -14,6 +23,9 @@ export const shortcuts: Shortcut[] = [
   { id: "ground", key: "0", says: "next ground: Day, Night, Red", where: "anywhere" },
   { id: "help", key: "?", says: "this list", where: "anywhere" },
   { id: "new-shot", key: "n", says: "new shot", where: "shoots" },
+  { id: "framing-next", key: "f", says: "the next framing of the film", where: "shoots" },
+  { id: "framing-before", key: "b", says: "the framing before", where: "shoots" },
+  { id: "story-undo", key: "u", says: "undo, in the story", where: "shoots" },
   { id: "next-card", key: "n", says: "the next shot's card", where: "card" },
   { id: "card-before", key: "b", says: "the card before", where: "card" },
   { id: "new-camera", key: "n", says: "new camera", where: "kit" },
@@ -45,6 +57,16 @@ export const shortcuts: Shortcut[] = [
   { id: "log-right", key: "r", says: "the right frame is good", where: "log" },
   { id: "log-undo", key: "u", says: "take the last answer back", where: "log" },
   { id: "log-find", key: "/", says: "to the words that are looked for", where: "log" },
+  { id: "choice-0", key: "a", says: "the first value", where: "practice" },
+  { id: "choice-1", key: "b", says: "the second value", where: "practice" },
+  { id: "choice-2", key: "c", says: "the third value", where: "practice" },
+  { id: "choice-3", key: "d", says: "the fourth value", where: "practice" },
+  { id: "choice-4", key: "e", says: "the fifth value", where: "practice" },
+  { id: "choice-5", key: "f", says: "the sixth value", where: "practice" },
+  { id: "choice-6", key: "g", says: "the seventh value", where: "practice" },
+  { id: "choice-7", key: "h", says: "the eighth value", where: "practice" },
+  { id: "practice-back", key: "u", says: "take the last choice back", where: "practice" },
+  { id: "practice-on", key: "Enter", says: "answer, then the next question", where: "practice" },
   { id: "sentence", key: "/", says: "to the sentence", where: "bench" },
   { id: "cameras", key: "k", says: "compare the cameras", where: "bench" },
   { id: "ways", key: "y", says: "compare ways to film it", where: "bench" },

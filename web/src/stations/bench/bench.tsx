@@ -366,7 +366,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
           </div>
           <div className={`px-[22px] pt-3 pb-6 max-sm:order-3 max-sm:px-4 ${away("total")}`}>
             <Ledger plan={standing} old={old} othersOld={othersOld} onTry={tryWay} tried={tried} />
-            <OwnUsed shot={shot.id} plan={standing} changes={pending ? [] : (answer?.own ?? [])} />
+            <OwnUsed shot={shot.id} plan={standing} brief={brief} held={held} pending={pending} />
             <RestsOn check={check} />
           </div>
         </div>

@@ -123,6 +123,15 @@ export function SubjectEditor({ brief, change }: EditorProps) {
           onClear={() => set({ size_m: null }, "size")}
         />
         <NumberField
+          label="It should fill, of the width"
+          unit="%"
+          value={subject.fills == null ? null : Number((100 * subject.fills).toFixed(1))}
+          onChange={(share) => share > 0 && share <= 200 && set({ fills: share / 100 }, "fills")}
+          onClear={() => set({ fills: null }, "fills")}
+        />
+      </div>
+      <div className="flex gap-3">
+        <NumberField
           label="Its speed"
           unit="m/s"
           value={subject.speed_m_s}

@@ -1,11 +1,30 @@
 // The numbers of one's own that a plan was made with, and what each of them changed.
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import type { Plan, Schemas } from "../../api/types";
+import { benchApi } from "../../api/bench";
+import { keys } from "../../api/keys";
+import type { Brief, Plan, Schemas } from "../../api/types";
 
-type Props = { plan: Plan; changes: Schemas["ToldOwnChange"][]; shot: string };
+type Props = {
+  plan: Plan;
+  shot: string;
+  brief: Brief;
+  held: string | null;
+  /** Whether another plan is on its way. */
+  pending: boolean;
+};
 
-export function OwnUsed({ plan, changes, shot }: Props) {
+export function OwnUsed({ plan, shot, brief, held, pending }: Props) {
   const own = plan.own ?? [];
+  // Asked after the plan: it is planned again without each of them, which nobody waits for.
+  const asked = useQuery({
+    queryKey: keys.ownChanges({ brief, held, own }),
+    queryFn: ({ signal }) => benchApi.ownChanges(brief, held, signal),
+    enabled: own.length > 0 && !pending,
+    staleTime: 60_000,
+    gcTime: 60_000,
+  });
+  const changes = pending ? [] : (asked.data?.items ?? []);
   return (
     <>
       {own.length > 0 && <Used own={own} changes={changes} />}
@@ -20,7 +39,7 @@ export function OwnUsed({ plan, changes, shot }: Props) {
   );
 }
 
-function Used({ own, changes }: { own: NonNullable<Plan["own"]>; changes: Props["changes"] }) {
+function Used({ own, changes }: { own: NonNullable<Plan["own"]>; changes: Schemas["ToldOwnChange"][] }) {
   return (
     <section aria-label="Your own numbers" className="pt-4">
       <h2 className="flex items-baseline justify-between pb-1 font-serif text-[16px] font-semibold">

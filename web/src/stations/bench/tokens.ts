@@ -110,7 +110,8 @@ function startToken(starts_at: string | null, day: Day): Token {
 function subjectToken(brief: Brief): Token {
   const { subject } = brief;
   const [near, far] = subject.distance_m;
-  const size = subject.size_m ? `${withUnit(subject.size_m, "m")} wide, at ` : "";
+  const fills = subject.fills ? ` to fill ${Math.round(100 * subject.fills)}\u202f% of the width` : "";
+  const size = subject.size_m ? `${withUnit(subject.size_m, "m")} large${fills}, at ` : "";
   const speed = subject.speed_m_s ? ` at ${withUnit(subject.speed_m_s, "m/s")}` : "";
   const event = subject.event_s ? `, ${withUnit(subject.event_s, "s")} long` : "";
   const look =

@@ -6,6 +6,7 @@ import { shotQuery } from "../../api/bench";
 import { cardQuery } from "../../api/card";
 import { shootsQuery, shotsQuery } from "../../api/shoots";
 import type { Card } from "../../api/types";
+import { FramingSketch } from "../../instruments/framing-sketch";
 import { Picture } from "../../instruments/picture";
 import { useGround } from "../../parts/ground";
 import { useShortcuts } from "../../parts/keyboard";
@@ -69,6 +70,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
             Counting what has to be turned.
           </p>
         )}
+        {card.story && <Told story={card.story} />}
         <div className="print:columns-2 print:gap-8">
           <section className="break-inside-avoid">
             <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">
@@ -193,6 +195,62 @@ function Begin({ begin }: { begin: NonNullable<Card["begin"]> }) {
         <span className="block text-[13px] text-muted">on a button: {begin.quick.join(", ")}</span>
       )}
     </p>
+  );
+}
+
+/** What the shot is in its film: its sketch, what is still missing for the beat to cut, and the framing after it. */
+function Told({ story }: { story: NonNullable<Card["story"]> }) {
+  return (
+    <section
+      aria-label="In the film"
+      className="-mx-4 grid grid-cols-[minmax(0,44%)_1fr] gap-3 border-rule border-b px-4 py-[10px] print:mx-0 print:grid-cols-[120px_1fr] print:px-0 print:py-1"
+    >
+      {story.sketch ? (
+        <FramingSketch
+          sketch={story.sketch}
+          figure={story.figure as "person"}
+          says={`${story.framing}, to scale`}
+        />
+      ) : (
+        <span />
+      )}
+      <div className="text-[14.5px] leading-snug print:text-[12px]">
+        <p className="font-bold">{story.framing}</p>
+        <p className="text-[13px] text-muted">
+          {story.film}, {story.beat}; {story.takes}
+        </p>
+        {story.minds.map((line) => (
+          <p key={line} className="text-[13.5px] font-bold text-note first-letter:uppercase">
+            {line}
+          </p>
+        ))}
+        {story.says.map((line) => (
+          <p key={line} className="text-[13px] first-letter:uppercase">
+            {line}
+          </p>
+        ))}
+      </div>
+      {(story.missing.length > 0 || story.next) && (
+        <div className="col-span-2 text-[13.5px]">
+          {story.missing.map((line) => (
+            <p key={line} className="text-muted">
+              {line}
+            </p>
+          ))}
+          {story.next && (
+            <p>
+              Next{" "}
+              <Link
+                className="inline-block min-h-[28px] underline decoration-deep underline-offset-2"
+                to={`/shots/${story.next.key}/card`}
+              >
+                {story.next.says}
+              </Link>
+            </p>
+          )}
+        </div>
+      )}
+    </section>
   );
 }
 

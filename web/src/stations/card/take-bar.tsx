@@ -3,21 +3,45 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { vocabularyQuery } from "../../api/bench";
-import { queries } from "../../api/http";
+import { Problem, queries } from "../../api/http";
 import { changed, keys } from "../../api/keys";
-import { laddersQuery, logApi, type TakeLogged, type TakeSaid, takesOfShotQuery } from "../../api/log";
+import {
+  laddersOfShotQuery,
+  logApi,
+  RATINGS,
+  type Rating,
+  type TakeLogged,
+  takesOfShotQuery,
+} from "../../api/log";
 import { useHanding } from "../../parts/handing";
 import { firstName } from "../../parts/person-field";
 import { recall, remember } from "../../parts/remembered";
 import { clock } from "../../parts/words";
 
-type Rating = NonNullable<TakeSaid["rating"]>;
 type OnLadder = Pick<TakeLogged, "ladder_id" | "rung">;
 /** Takes that were logged here, by id: whole, or a rating of one that is known to the service. */
 type Waiting = Record<string, TakeLogged>;
 
-const RATINGS: Rating[] = ["keep", "maybe", "no"];
+const TRIES = 3;
 const TRY_AGAIN_MS = 5_000;
+
+async function handOver(id: string, take: TakeLogged): Promise<void> {
+  const { rating } = take.said;
+  for (let tries = 0; ; tries++) {
+    const kept = await logApi.put(id, take);
+    if (!rating || kept.said.rating === rating) return;
+    // It was logged before its rating was said: the rating goes after it, unless it was removed meanwhile.
+    try {
+      await logApi.change(id, { revision: kept.revision, change: { rating } });
+      return;
+    } catch (error) {
+      const status = error instanceof Problem ? error.status : 0;
+      if (status === 404) return;
+      // Somebody else rated it between the two.
+      if (status !== 409 || tries === TRIES) throw error;
+    }
+  }
+}
 
 type Props = { shotId: string; reallySet: Record<string, string>; zone: string; hands: string | null };
 
@@ -30,12 +54,14 @@ function useTakes(shotId: string) {
     pauseMs: 0,
     retryMs: TRY_AGAIN_MS,
     hand: async (sent) => {
-      for (const [id, take] of Object.entries(sent)) {
-        const kept = await logApi.put(id, take);
-        // It was logged before its rating was said: the rating goes after it.
-        if (take.said.rating && kept.said.rating !== take.said.rating)
-          await logApi.change(id, { revision: kept.revision, change: { rating: take.said.rating } });
-      }
+      let refused: unknown;
+      // One that is not taken keeps no other one waiting.
+      for (const [id, take] of Object.entries(sent))
+        await handOver(id, take).catch((error) => {
+          if (!(error instanceof Problem)) throw error;
+          refused ??= error;
+        });
+      if (refused) throw refused;
       await queries.invalidateQueries({ queryKey: keys.shotTakes(shotId) });
       void changed.log();
     },
@@ -75,11 +101,9 @@ export function TakeBar({ shotId, reallySet, zone, hands }: Props) {
   const people = vocabulary.data?.people ?? [];
   const last = takes.at(-1);
   const who = recall<string>("hands") ?? hands;
-  const ladders = useQuery({ ...laddersQuery, retry: false });
+  const ladders = useQuery(laddersOfShotQuery(shotId));
   // A ladder that is begun goes on until all of it is filmed; what waits here counts, too.
-  const ladder = ladders.data?.items.find(
-    (one) => one.shot_id === shotId && filmed(one.id, one.takes) < one.order.length,
-  );
+  const ladder = ladders.data?.items.find((one) => filmed(one.id, one.takes) < one.order.length);
   const step = ladder ? filmed(ladder.id, ladder.takes) : 0;
   const [onLadder, setOnLadder] = useState(true);
   const rung = ladder && onLadder ? ladder.order[step] : undefined;

@@ -71,6 +71,9 @@ function Camera({ kit, camera, onGone }: Props & { camera: KeptCamera }) {
           ].join(" · ")}
         </p>
         <p className="ml-auto flex gap-2">
+          <Link className="plain inline-flex items-center" to={`/uses/${camera.id}`}>
+            Set it up once
+          </Link>
           <Link
             className="plain inline-flex items-center"
             to={begun ? `/kit/drafts/${begun.id}` : `/kit/drafts/${crypto.randomUUID()}?of=${camera.id}`}

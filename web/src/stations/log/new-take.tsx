@@ -2,11 +2,10 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { changed } from "../../api/keys";
-import { logApi } from "../../api/log";
+import { logApi, RATINGS, type Rating } from "../../api/log";
 import { refusalWords } from "../../parts/changing";
 import { PersonField } from "../../parts/person-field";
 import { ShotPick } from "./shot-pick";
-import { RATINGS } from "./words";
 
 type Props = { open: boolean; setOpen: (open: boolean) => void; people: string[] };
 
@@ -31,7 +30,7 @@ function Form({ close, people }: { close: () => void; people: string[] }) {
   const [shot, setShot] = useState("");
   const [at, setAt] = useState(here);
   const [hands, setHands] = useState<string | null>(null);
-  const [rating, setRating] = useState<(typeof RATINGS)[number] | "">("");
+  const [rating, setRating] = useState<Rating | "">("");
   const [note, setNote] = useState("");
   const [id] = useState(() => crypto.randomUUID());
   const logged = useMutation({

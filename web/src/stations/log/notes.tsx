@@ -6,7 +6,7 @@ import { changed } from "../../api/keys";
 import { kitQuery, sheetQuery } from "../../api/kit";
 import { logApi, type NoteSaid, notesQuery } from "../../api/log";
 import { refusalWords } from "../../parts/changing";
-import { readNumber } from "../../parts/fields";
+import { readNumber, SelectField } from "../../parts/fields";
 import type { Gone } from "../../parts/gone";
 import { PersonField } from "../../parts/person-field";
 import { Trouble } from "../../parts/trouble";
@@ -221,14 +221,14 @@ function NoteForm({ spec }: { spec: (typeof KINDS)[number] }) {
   };
   return (
     <form className="flex flex-wrap items-end gap-3" aria-label={spec.says} onSubmit={submit}>
-      <Select
+      <SelectField
         label={{ camera: "Camera", filter: "Glass", medium: "Card" }[spec.of]}
         value={chosen}
         options={things.map(({ id, name }) => [id, name])}
         onChange={setOf}
       />
       {NEEDS_MODE.includes(spec.kind) && (
-        <Select
+        <SelectField
           label="Mode"
           value={mode || modes[0] || ""}
           options={modes.map((one) => {
@@ -239,7 +239,7 @@ function NoteForm({ spec }: { spec: (typeof KINDS)[number] }) {
         />
       )}
       {(NEEDS_MODE.includes(spec.kind) || spec.kind === "steadying") && levels.length > 0 && (
-        <Select
+        <SelectField
           label="Steadying"
           value={level || (spec.kind === "steadying" ? levels.find((one) => one !== "off") : levels[0]) || ""}
           options={levels.map((one) => [one, one])}
@@ -268,31 +268,5 @@ function NoteForm({ spec }: { spec: (typeof KINDS)[number] }) {
         </p>
       )}
     </form>
-  );
-}
-
-type SelectProps = {
-  label: string;
-  value: string;
-  options: [string, string][];
-  onChange: (value: string) => void;
-};
-
-function Select({ label, value, options, onChange }: SelectProps) {
-  return (
-    <label className="grid gap-[2px] text-[12.5px] text-muted">
-      {label}
-      <select
-        className="field max-w-[15rem] text-ink"
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-      >
-        {options.map(([id, says]) => (
-          <option key={id} value={id}>
-            {says}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }

@@ -1,45 +1,82 @@
 // One take, opened beside its plan: what was set otherwise, what went wrong, whose hands, what is thought of it.
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { changed } from "../../api/keys";
-import { type FaultCode, logApi, type Take, takeQuery } from "../../api/log";
-import { Met, useChange } from "../../parts/changing";
+import {
+  type FaultCode,
+  logApi,
+  RATINGS,
+  type Rating,
+  type Take,
+  type Takes,
+  takeQuery,
+} from "../../api/log";
+import { Met, refusalWords, useChange } from "../../parts/changing";
 import type { Gone } from "../../parts/gone";
+import { useShortcuts } from "../../parts/keyboard";
 import { PersonField } from "../../parts/person-field";
 import { Toggle } from "../../parts/toggle";
-import { FAULTS, RATINGS, timeOf } from "./words";
+import { ShotPick } from "./shot-pick";
+import { timeOf } from "./words";
 
 /** Changes of a take, kept as soon as they are made, and had back with one click. */
-export function useTakeChange(take: Take | undefined) {
+function useTakeChange(take: Take) {
   const send = (revision: number, change: Record<string, unknown>) =>
-    take
-      ? logApi.change(take.id, { revision, change })
-      : Promise.reject(new Error("No take is open. Choose one."));
-  const changing = useChange(take?.revision ?? 0, send, changed.log);
-  const [before, setBefore] = useState<Record<string, unknown> | null>(null);
+    logApi.change(take.id, { revision, change });
+  const changing = useChange(take.revision, send, changed.log);
+  const [back, setBack] = useState<(() => unknown) | null>(null);
   const put = (change: Record<string, unknown>) => {
-    const said = (take?.said ?? {}) as Record<string, unknown>;
-    setBefore(Object.fromEntries(Object.keys(change).map((name) => [name, said[name]])));
+    const said = take.said as Record<string, unknown>;
+    const before = Object.fromEntries(Object.keys(change).map((name) => [name, said[name]]));
+    setBack(() => () => changing.put(before));
     void changing.put(change);
   };
+  const moved = useMutation({
+    mutationFn: (shot_id: string | null) =>
+      logApi.change(take.id, { revision: take.revision, change: {}, shot_id }),
+    onSuccess: changed.log,
+  });
+  const move = (shot_id: string | null) => {
+    const from = take.shot?.id ?? null;
+    setBack(() => () => moved.mutate(from));
+    moved.mutate(shot_id);
+  };
   const undo = () => {
-    if (before) void changing.put(before);
-    setBefore(null);
+    back?.();
+    setBack(null);
   };
   return {
     ...changing,
+    problem: changing.problem || (moved.error ? refusalWords(moved.error) : ""),
     put,
-    undo: before ? undo : null,
-    rate: (rating: (typeof RATINGS)[number]) => put({ rating: take?.said.rating === rating ? null : rating }),
+    move,
+    undo: back ? undo : null,
+    rate: (rating: Rating) => put({ rating: take.said.rating === rating ? null : rating }),
   };
 }
 
-type Props = { take: Take; people: string[]; onGone: (gone: Gone) => void; close: () => void };
+const KEYS: Record<string, Rating> = { "log-keep": "keep", "log-maybe": "maybe", "log-no": "no" };
 
-export function TakeOpen({ take, people, onGone, close }: Props) {
+type Props = {
+  take: Take;
+  people: string[];
+  /** What faults are called. */
+  words: Takes["faults"];
+  onGone: (gone: Gone) => void;
+  close: () => void;
+};
+
+export function TakeOpen({ take, people, words, onGone, close }: Props) {
   const whole = useQuery(takeQuery(take.id));
-  const { put, undo, rate, problem, ...meeting } = useTakeChange(take);
+  const { put, move, undo, rate, problem, ...meeting } = useTakeChange(take);
+  const [elsewhere, setElsewhere] = useState<string | null>(null);
+  useShortcuts("log", (id) => {
+    const rating = KEYS[id];
+    if (!rating) return false;
+    rate(rating);
+    return true;
+  });
   const said = take.said;
   const mark = (fault: FaultCode) => {
     const faults = said.faults ?? [];
@@ -75,11 +112,11 @@ export function TakeOpen({ take, people, onGone, close }: Props) {
         </fieldset>
         <fieldset className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
           <legend className="pb-1 text-[12.5px] text-muted">What went wrong</legend>
-          {(Object.keys(FAULTS) as FaultCode[]).map((fault) => (
+          {(Object.keys(words) as FaultCode[]).map((fault) => (
             <Toggle
               key={fault}
               on={(said.faults ?? []).includes(fault)}
-              says={take.measured.includes(fault) ? `${FAULTS[fault]}, measured` : FAULTS[fault]}
+              says={`${words[fault] ?? fault}${take.measured.includes(fault) ? ", measured" : ""}`}
               take={() => mark(fault)}
             />
           ))}
@@ -128,6 +165,14 @@ export function TakeOpen({ take, people, onGone, close }: Props) {
           </details>
         )}
         <p className="flex flex-wrap gap-x-4 pt-1">
+          <button
+            type="button"
+            className="underline"
+            aria-expanded={elsewhere !== null}
+            onClick={() => setElsewhere(elsewhere === null ? "" : null)}
+          >
+            it is of another shot
+          </button>
           {take.shot && (
             <Link className="underline" to={`/shots/${take.shot.id}`}>
               its plan on the Bench
@@ -144,6 +189,22 @@ export function TakeOpen({ take, people, onGone, close }: Props) {
             </Link>
           )}
         </p>
+        {elsewhere !== null && (
+          <div className="flex flex-wrap items-end gap-2">
+            <ShotPick shot={elsewhere} onChange={setElsewhere} none="no shoot" />
+            <button
+              type="button"
+              className="plain"
+              disabled={elsewhere === (take.shot?.id ?? "")}
+              onClick={() => {
+                move(elsewhere || null);
+                setElsewhere(null);
+              }}
+            >
+              {elsewhere ? "Put it there" : "Take it from its shot"}
+            </button>
+          </div>
+        )}
       </div>
     </section>
   );

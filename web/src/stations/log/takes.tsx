@@ -14,8 +14,8 @@ import type { Gone } from "../../parts/gone";
 import { useShortcuts } from "../../parts/keyboard";
 import { Trouble } from "../../parts/trouble";
 import { NewTake } from "./new-take";
-import { TakeOpen, useTakeChange } from "./take-open";
-import { dayOf, dayWords, FAULTS, lengthWords, timeOf } from "./words";
+import { TakeOpen } from "./take-open";
+import { dayOf, dayWords, lengthWords, timeOf } from "./words";
 
 const LEADS: Record<FoundBy, [string, string]> = {
   shoot: ["of", "all shoots"],
@@ -41,8 +41,6 @@ export function Takes({ onGone }: { onGone: (gone: Gone) => void }) {
   const words = useRef<HTMLInputElement>(null);
   const items = takes.data?.items ?? [];
   const openAt = items.findIndex((take) => take.id === takeId);
-  const open = items[openAt];
-  const rated = useTakeChange(open);
   const ask = (by: keyof Asked, value: string) => {
     setShown(SHOWN);
     setAsked(({ [by]: _, ...rest }) => (value ? { ...rest, [by]: value } : rest));
@@ -56,9 +54,6 @@ export function Takes({ onGone }: { onGone: (gone: Gone) => void }) {
     if (id === "log-next") step(1);
     else if (id === "log-before") step(-1);
     else if (id === "log-find") words.current?.focus();
-    else if (open && id === "log-keep") rated.rate("keep");
-    else if (open && id === "log-maybe") rated.rate("maybe");
-    else if (open && id === "log-no") rated.rate("no");
     else return false;
     return true;
   });
@@ -130,7 +125,7 @@ export function Takes({ onGone }: { onGone: (gone: Gone) => void }) {
         <Days
           items={items.slice(0, Math.max(shown, openAt + 10))}
           openId={takeId}
-          people={found.people}
+          found={found}
           choose={(id) => navigate(id ? `/log/takes/${id}` : "/log", { replace: true })}
           onGone={onGone}
         />
@@ -211,12 +206,12 @@ function Finder({ by, found, value, ask, folded }: FinderProps) {
 type DaysProps = {
   items: Take[];
   openId: string | undefined;
-  people: string[];
+  found: TakesFound;
   choose: (id: string | null) => void;
   onGone: (gone: Gone) => void;
 };
 
-function Days({ items, openId, people, choose, onGone }: DaysProps) {
+function Days({ items, openId, found, choose, onGone }: DaysProps) {
   let day = "";
   let shot = "";
   return (
@@ -243,12 +238,13 @@ function Days({ items, openId, people, choose, onGone }: DaysProps) {
                 </span>
               </h3>
             )}
-            <Row take={take} open={take.id === openId} choose={choose} />
+            <Row take={take} words={found.faults} open={take.id === openId} choose={choose} />
             {take.id === openId && (
               <TakeOpen
                 key={take.id}
                 take={take}
-                people={people}
+                people={found.people}
+                words={found.faults}
                 onGone={onGone}
                 close={() => choose(null)}
               />
@@ -260,8 +256,15 @@ function Days({ items, openId, people, choose, onGone }: DaysProps) {
   );
 }
 
-function Row({ take, open, choose }: { take: Take; open: boolean; choose: (id: string | null) => void }) {
-  const told = take.faults.map((fault) => FAULTS[fault]).join(", ");
+type RowProps = {
+  take: Take;
+  words: TakesFound["faults"];
+  open: boolean;
+  choose: (id: string | null) => void;
+};
+
+function Row({ take, words, open, choose }: RowProps) {
+  const told = take.faults.map((fault) => words[fault] ?? fault).join(", ");
   return (
     <button
       type="button"

@@ -1,24 +1,6 @@
 // How the Log says what travels as codes.
-import type { FaultCode, Take } from "../../api/log";
+import type { Take } from "../../api/log";
 import { clock, longDay } from "../../parts/words";
-
-export const FAULTS: Record<FaultCode, string> = {
-  blown: "blown",
-  under: "under",
-  noise: "noisy",
-  colour: "colour off",
-  blur: "smeared",
-  shake: "shaky",
-  stutter: "stutters",
-  bands: "flicker bands",
-  tilt: "tilted",
-  fog: "fog or drops",
-  focus: "out of focus",
-  sound: "sound spoilt",
-  framing: "framing",
-};
-
-export const RATINGS = ["keep", "maybe", "no"] as const;
 
 export const zoneOf = (take: Take) => take.shot?.zone ?? "UTC";
 

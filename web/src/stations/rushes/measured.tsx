@@ -1,7 +1,8 @@
 // One clip: frames of it, its time, as planned beside as filmed, next time, and what is in doubt.
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { changed } from "../../api/keys";
-import { type ClipRow, type ClipWhole, clipQuery, framePath, type Rating, rushesApi } from "../../api/rushes";
+import { RATINGS, type Rating } from "../../api/log";
+import { type ClipRow, type ClipWhole, clipQuery, framePath, rushesApi } from "../../api/rushes";
 import { Framed, Picture } from "../../instruments/picture";
 import { TakeTimeline } from "../../instruments/take-timeline";
 import { Toggle } from "../../parts/toggle";
@@ -10,7 +11,6 @@ import { Doubts } from "./doubts";
 import { Heading } from "./heading";
 import { NextTime } from "./next-time";
 
-const RATINGS: Rating[] = ["keep", "maybe", "no"];
 const SOON = { waiting: true, measuring: true } as Record<string, boolean>;
 
 type Props = {

@@ -1,0 +1,1 @@
+"""What the edit needs to know: corrections, tables of colours, the first assembly."""

@@ -1,0 +1,85 @@
+"""Arithmetic against the clock: half-turn, density, slow motion, minutes on a card, distance of a lamp, depth of red."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from math import log2, sqrt
+from random import Random
+from typing import Any
+
+from steady_tide.core.light.water import red_gone_m
+from steady_tide.core.practice.question import PracticeKind, Question, World
+from steady_tide.core.stops import half_turn_s, nd_asked
+
+RATES = (24, 25, 30, 48, 50, 60, 100, 120, 200, 240)
+TIMELINES = (24, 25, 30)
+CARDS_GB = (32, 64, 128, 256, 512)
+STREAMS_MB_S = (45, 60, 100, 120, 150, 200)
+LAMPS_LUX = (1000, 1600, 2500, 4000, 6400)
+SUBJECTS_LUX = (60, 125, 250, 500)
+F_NUMBERS = (1.8, 2.0, 2.8, 4.0)
+RED_LEFT = 0.1
+MOST_TIMES = 1024.0  # farther off than ten stops is off, and no more is told
+
+
+def _half_turn(world: World, chance: Random) -> dict[str, Any]:
+    rate = chance.choice(RATES)
+    return {"rate": rate, "answer": float(half_turn_s(rate))}
+
+
+def _density(world: World, chance: Random) -> dict[str, Any]:
+    while True:
+        facts = {"ev100": chance.randint(9, 16), "f_number": chance.choice(F_NUMBERS), "rate": chance.choice(TIMELINES)}
+        wanted = float(nd_asked(facts["ev100"], facts["f_number"], half_turn_s(facts["rate"])))
+        if 1.0 <= wanted <= 10.0:
+            return {**facts, "answer": wanted}
+
+
+def _slow(world: World, chance: Random) -> dict[str, Any]:
+    timeline = chance.choice(TIMELINES)
+    rate = chance.choice([rate for rate in RATES if rate >= 2 * timeline])
+    return {"rate": rate, "timeline": timeline, "answer": rate / timeline}
+
+
+def _minutes(world: World, chance: Random) -> dict[str, Any]:
+    card, stream = chance.choice(CARDS_GB), chance.choice(STREAMS_MB_S)
+    return {"card_gb": card, "stream_mb_s": stream, "answer": card * 8000.0 / stream / 60.0}
+
+
+def _lamp(world: World, chance: Random) -> dict[str, Any]:
+    lamp, wanted = chance.choice(LAMPS_LUX), chance.choice(SUBJECTS_LUX)
+    return {"lux_at_1m": lamp, "lux": wanted, "answer": sqrt(lamp / wanted)}
+
+
+def _red(world: World, chance: Random) -> dict[str, Any]:
+    waters = world.knowledge.waters
+    water = waters.types[chance.choice(sorted(waters.types))]
+    return {"water": water.name, "answer": red_gone_m(waters, water, RED_LEFT)}
+
+
+# What is asked, its unit, and how many stops of light a doubling of the answer is.
+ASKED: dict[str, tuple[Callable[[World, Random], dict[str, Any]], str, float]] = {
+    "half_turn": (_half_turn, "s", 1.0),
+    "density": (_density, "stops", 0.0),  # is stops itself
+    "slow": (_slow, "times", 1.0),
+    "minutes": (_minutes, "min", 1.0),
+    "lamp": (_lamp, "m", 2.0),
+    "red": (_red, "m", 1.0),
+}
+
+
+def _ask(world: World, topic: str, chance: Random) -> dict[str, Any]:
+    made, unit, _ = ASKED[topic]
+    return {"code": topic, "facts": made(world, chance), "form": "number", "unit": unit}
+
+
+def _judge(world: World, question: Question, given: Any) -> tuple[float, Any, str, dict[str, Any]]:
+    true, each = question.facts["answer"], ASKED[question.code][2]
+    if each == 0.0:
+        price = abs(given - true)
+    else:
+        price = each * abs(log2(min(MOST_TIMES, max(1.0 / MOST_TIMES, given / true))))
+    return price, true, question.code, question.facts
+
+
+ARITHMETIC = PracticeKind("arithmetic", lambda world: tuple(ASKED), lambda world, topic: topic in ASKED, _ask, _judge)

@@ -1,0 +1,1 @@
+"""What people usually film, and how a camera is set up for it once."""

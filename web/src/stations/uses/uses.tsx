@@ -1,0 +1,320 @@
+// Usual uses: what one films, how often, the presets that follow for each camera, and the card by which it is set up once.
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link, NavLink, useParams } from "react-router";
+import { changed } from "../../api/keys";
+import { kitQuery } from "../../api/kit";
+import { sharingQuery, standingQuery, type Use, usesApi, usesQuery } from "../../api/uses";
+import { refusalWords } from "../../parts/changing";
+import { Fold } from "../../parts/fold";
+import { type Gone, GoneNote } from "../../parts/gone";
+import { useShelf } from "../../parts/shelf";
+import { Trouble } from "../../parts/trouble";
+import { useTyped } from "../../parts/typed";
+import { Beside } from "./beside";
+import { SetUpCard } from "./set-up";
+
+const BESIDE = "beside"; // of the address, in the place of a camera
+
+export default function UsesPage() {
+  const { cameraId } = useParams();
+  const uses = useQuery(usesQuery);
+  const kit = useQuery(kitQuery);
+  const [gone, setGone] = useState<Gone | null>(null);
+  useEffect(() => {
+    document.title = "Usual uses · Steady Tide";
+  }, []);
+  if (uses.error && !uses.data) return <Trouble error={uses.error} retry={() => uses.refetch()} />;
+  if (!uses.data || !kit.data) return <p className="p-6 text-muted">Looking along the shelf.</p>;
+  const cameras = kit.data.cameras;
+  const camera = cameras.find((one) => one.id === cameraId);
+  return (
+    <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1">
+      <aside className="border-rule border-r px-6 py-5 max-md:border-b max-md:px-4 max-md:py-1">
+        <h1 className="border-ink border-b pb-2 font-serif text-[19px] font-semibold max-md:sr-only">
+          Usual uses
+        </h1>
+        <Fold
+          says={
+            camera
+              ? `Set up: ${camera.name}`
+              : cameraId === BESIDE
+                ? "Two side by side"
+                : "Usual uses: the shelf"
+          }
+        >
+          <ul>
+            <li className="border-hair border-b">
+              <NavLink
+                to="/uses"
+                end
+                className={({ isActive }) => `block py-[9px] hover:bg-second ${isActive ? "font-bold" : ""}`}
+              >
+                What you film
+              </NavLink>
+            </li>
+            <li className="border-hair border-b">
+              <NavLink
+                to={`/uses/${BESIDE}`}
+                className={({ isActive }) => `block py-[9px] hover:bg-second ${isActive ? "font-bold" : ""}`}
+              >
+                Two side by side
+              </NavLink>
+            </li>
+            {cameras.map((one) => (
+              <li key={one.id} className="border-hair border-b">
+                <NavLink
+                  to={`/uses/${one.id}`}
+                  className={({ isActive }) =>
+                    `block py-[9px] leading-tight hover:bg-second ${isActive ? "font-bold" : ""}`
+                  }
+                >
+                  Set up the {one.name}
+                </NavLink>
+              </li>
+            ))}
+          </ul>
+        </Fold>
+        <GoneNote gone={gone} over={() => setGone(null)} />
+      </aside>
+      <section className="min-w-0 px-7 py-5 max-md:px-4 max-md:py-3" aria-label="Usual uses">
+        {cameraId === undefined ? (
+          <Shelf items={uses.data.items} cameras={cameras} onGone={setGone} />
+        ) : cameraId === BESIDE ? (
+          <Beside items={uses.data.items} cameras={cameras} />
+        ) : camera ? (
+          <SetUpCard key={camera.id} camera={camera.id} name={camera.name} />
+        ) : (
+          <p className="text-muted">There is no camera of that name in the kit; it may have been put away.</p>
+        )}
+      </section>
+    </main>
+  );
+}
+
+type ShelfProps = { items: Use[]; cameras: { id: string; name: string }[]; onGone: (gone: Gone) => void };
+
+function Shelf({ items, cameras, onGone }: ShelfProps) {
+  const [words, setWords] = useState("");
+  const chosen = items.filter((use) => use.chosen);
+  const { found: shown, boards } = useShelf(items, words);
+  const change = useMutation({
+    mutationFn: ({ id, ...said }: { id: string; chosen?: boolean; per_year?: number }) =>
+      usesApi.change(id, said),
+    onSuccess: changed.uses,
+  });
+  const remove = useMutation({
+    mutationFn: (use: Use) => usesApi.remove(use.id),
+    onSuccess: (_, use) => {
+      onGone({ says: `“${use.name}” was removed.`, back: () => usesApi.restore(use.id).then(changed.uses) });
+      return changed.uses();
+    },
+  });
+  const times = chosen.reduce((sum, use) => sum + use.per_year, 0);
+  return (
+    <>
+      <h2 className="font-serif text-[26px] font-semibold">What do you usually film?</h2>
+      <p className="border-hair border-b pb-3 font-serif text-[17px] leading-relaxed">
+        {chosen.length === 0
+          ? "Choose what you film and say how often in a year. For each camera follow the presets to store, and what lies on its buttons."
+          : `${chosen.length} ${chosen.length === 1 ? "use" : "uses"}, ${Math.round(times)} times a year.`}
+      </p>
+      {chosen.length > 0 && (
+        <div className="grid gap-x-8 gap-y-4 pt-3 xl:grid-cols-2">
+          {cameras.map((camera) => (
+            <StandingOf
+              key={camera.id}
+              camera={camera}
+              chosen={chosen.map((use) => `${use.id}=${use.per_year}`).join()}
+            />
+          ))}
+        </div>
+      )}
+      <p className="flex flex-wrap items-baseline gap-x-4 pt-5">
+        <label className="text-[13px] text-muted">
+          find{" "}
+          <input
+            className="field !min-h-[30px] !w-[220px] text-ink"
+            value={words}
+            placeholder="walk, dive, night"
+            onChange={(event) => setWords(event.target.value)}
+          />
+        </label>
+        {(change.error || remove.error) && (
+          <b role="alert" className="text-note">
+            {refusalWords((change.error ?? remove.error) as Error)}
+          </b>
+        )}
+      </p>
+      {boards.map((kind) => (
+        <section key={kind.id} aria-label={kind.name} className="pt-4">
+          <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold first-letter:uppercase">
+            {kind.name}
+          </h3>
+          <ul className="grid gap-x-8 lg:grid-cols-2">
+            {kind.uses.map((use) => (
+              <UseLine
+                key={use.id}
+                use={use}
+                choose={(on) => change.mutateAsync({ id: use.id, chosen: on })}
+                often={(per_year) => change.mutate({ id: use.id, per_year, chosen: true })}
+                remove={use.own ? () => remove.mutate(use) : null}
+              />
+            ))}
+          </ul>
+        </section>
+      ))}
+      {shown.length === 0 && <p className="pt-4 text-muted">Nothing on the shelf is called so.</p>}
+    </>
+  );
+}
+
+type LineProps = {
+  use: Use;
+  choose: (on: boolean) => Promise<unknown>;
+  often: (per_year: number) => void;
+  remove: (() => void) | null;
+};
+
+function UseLine({ use, choose, often, remove }: LineProps) {
+  const [said, setSaid] = useState<boolean | null>(null); // shows before it is kept
+  const over = () => setSaid(null);
+  const { field } = useTyped(String(use.per_year), (typed) => {
+    const read = Number(typed.replace(",", "."));
+    if (typed.trim() && read >= 0 && read <= 10_000 && read !== use.per_year) often(read);
+  });
+  return (
+    <li className="flex items-baseline gap-3 border-hair border-b py-[6px]">
+      <label className="flex min-w-0 flex-1 items-baseline gap-3">
+        <input
+          type="checkbox"
+          className="[--tick:17px]"
+          checked={said ?? use.chosen}
+          onChange={(event) => {
+            setSaid(event.target.checked);
+            choose(event.target.checked).then(over, over);
+          }}
+        />
+        <span className="min-w-0">
+          <b className="text-[15px]">{use.name}</b>{" "}
+          <span className="text-[13px] leading-tight text-muted">{use.says}</span>
+        </span>
+      </label>
+      <span className="flex-none text-[13px] text-muted">
+        <input
+          aria-label={`${use.name}, times a year`}
+          className="start-field !w-[46px] text-right text-ink"
+          inputMode="numeric"
+          onFocus={(event) => event.target.select()}
+          {...field}
+        />{" "}
+        a year
+      </span>
+      {remove && (
+        <button
+          type="button"
+          className="text-[12.5px] text-muted underline"
+          aria-label={`Remove ${use.name}`}
+          onClick={remove}
+        >
+          remove
+        </button>
+      )}
+    </li>
+  );
+}
+
+function StandingOf({ camera, chosen }: { camera: { id: string; name: string }; chosen: string }) {
+  const told = useQuery(standingQuery(camera.id, chosen));
+  const found = told.data?.standing;
+  const without = told.data?.without ?? [];
+  if (told.data && !found && !told.data.counting)
+    return (
+      <section aria-label={camera.name}>
+        <h3 className="border-ink border-b pb-1 font-serif text-[18px] font-semibold">{camera.name}</h3>
+        <p className="pt-1 text-[13px] text-muted">It films none of them.</p>
+      </section>
+    );
+  return (
+    <section aria-label={camera.name} className="min-w-0">
+      <h3 className="flex flex-wrap items-baseline gap-x-3 border-ink border-b pb-1 font-serif text-[18px] font-semibold">
+        {camera.name}
+        <Link
+          to={`/uses/${camera.id}`}
+          className="ml-auto font-sans text-[13px] font-normal underline decoration-deep underline-offset-2"
+        >
+          set it up
+        </Link>
+      </h3>
+      {told.error && <Trouble error={told.error} retry={() => told.refetch()} />}
+      {!found && !told.error && (
+        <p role="status" className="pt-1 text-[13px] text-muted">
+          Counting the taps of a year.
+        </p>
+      )}
+      {found && (
+        <>
+          <p className="pt-1 text-[13px]">
+            <b>{found.says.split(",")[0]}</b>,{found.says.split(",").slice(1).join(",")}
+            <span className="text-muted">; {found.proof}</span>
+          </p>
+          <ol>
+            {found.presets.map((preset) => (
+              <li
+                key={preset.number}
+                className="flex items-baseline gap-3 border-hair border-b py-[4px] text-[13px]"
+              >
+                <b className="w-4 flex-none font-serif text-[17px]">{preset.number}</b>
+                <span className="min-w-0">
+                  <b className="text-[14px]">{preset.name}</b>
+                  {preset.serves
+                    .filter((serves) => serves !== preset.name)
+                    .map((serves) => (
+                      <span key={serves} className="block leading-tight text-muted">
+                        {serves}
+                      </span>
+                    ))}
+                </span>
+              </li>
+            ))}
+          </ol>
+          {found.quick.length > 0 && (
+            <p className="pt-1 text-[13px]">
+              on buttons: <b>{found.quick.join(", ")}</b>
+            </p>
+          )}
+        </>
+      )}
+      {found && found.presets.length > 0 && <Sharing camera={camera.id} chosen={chosen} />}
+      {without.length > 0 && (
+        <p className="pt-1 text-[12.5px] text-muted">
+          It cannot film {without.map((one) => one.name).join(", ")}.
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** Fewer presets, or fewer taps, for a price in stops; asked when it is opened. */
+function Sharing({ camera, chosen }: { camera: string; chosen: string }) {
+  const [open, setOpen] = useState(false);
+  const told = useQuery(sharingQuery(camera, chosen, open));
+  return (
+    <details className="pt-1 text-[13px]" onToggle={(event) => setOpen(event.currentTarget.open)}>
+      <summary className="cursor-pointer text-muted">what sharing a preset would cost</summary>
+      {told.error && <Trouble error={told.error} retry={() => told.refetch()} />}
+      {!told.error && (!told.data || told.data.counting) && (
+        <p role="status" className="text-muted">
+          Planning each use with the presets of the others.
+        </p>
+      )}
+      <ul>
+        {told.data?.items.map((one) => (
+          <li key={one.use} className="border-hair border-b py-[3px] leading-tight">
+            {one.says}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
