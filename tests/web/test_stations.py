@@ -191,9 +191,20 @@ def test_the_saved_file_opens_without_a_network_and_remembers(
         assert [url for url in asked if not url.startswith(("file:", "data:"))] == []
         alone.get_by_role("checkbox").nth(1).check()
         alone.get_by_role("button", name="Red").click()
+        alone.evaluate("localStorage.clear()")  # as if the page came again before the browser had written it
         alone.reload()
         expect(alone.get_by_role("checkbox").nth(1)).to_be_checked()
         expect(alone.locator("html")).to_have_attribute("data-ground", "red")
+        alone.get_by_role("checkbox").nth(0).check()
+        alone.wait_for_function("Object.values(localStorage).some((kept) => kept.includes('ticks'))")
+        again = context.new_page()
+        for _ in range(50):
+            again.goto(file.as_uri())
+            if again.get_by_role("checkbox").nth(0).is_checked():
+                break
+            again.wait_for_timeout(100)
+        expect(again.get_by_role("checkbox").nth(0)).to_be_checked()
+        expect(again.get_by_role("checkbox").nth(1)).to_be_checked()
         assert alone.evaluate("document.documentElement.scrollWidth") <= 360
         assert len(re.findall(rb"/Type\s*/Page\b", alone.pdf(format="A5"))) == 1
     finally:
