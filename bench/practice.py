@@ -16,12 +16,14 @@ from random import Random
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
+from steady_tide import library
 from steady_tide.core.practice.kinds import topics
 from steady_tide.core.practice.question import Judged
 from steady_tide.core.practice.schedule import Memory, learned, next_topics, standing, went
 from tests.core.practice.worlds import world
 
 DAYS, EACH, GUESSED, USUAL_S = 28, 12, 0.25, 30.0
+RULES = library.practice()
 BEGIN = datetime(2026, 10, 1, 18, tzinfo=UTC)
 
 
@@ -58,16 +60,16 @@ def month(topics: tuple[str, ...], seed: int, as_many: list[int] | None) -> list
     for day in range(DAYS):
         at = BEGIN + timedelta(days=day)
         asked = (
-            next_topics(kept, topics, at, seed + day, EACH)
+            next_topics(kept, topics, at, seed + day, EACH, RULES)
             if as_many is None
             else tuple(mixing.sample(topics, as_many[day]))
         )
         for topic in asked:
             right, took = learner.answers(topic, at)
             judged = Judged(right=right, price_stops=0.0 if right else 1.0, best=0, code="menu", facts={})
-            kept = learned(kept, topic, went(judged, took, USUAL_S), at)
+            kept = learned(kept, topic, went(judged, took, USUAL_S, RULES), at)
         now = at + timedelta(hours=1)
-        stands = standing(kept, topics, now)
+        stands = standing(kept, topics, now, RULES)
         told.append(
             (sum(learner.knows(topic, now) for topic in topics) / len(topics), stands.known, stands.due, len(asked))
         )

@@ -7,21 +7,29 @@ from datetime import UTC, datetime
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
-from steady_tide.core.practice.kinds import ask
 from steady_tide.core.practice.schedule import Standing, next_time
-from steady_tide.services.practice import answered, begin_session, memory_of, world_of
+from steady_tide.services.practice import Practised, answered, asked_of, begin_session, memory_of, practised_with
 from steady_tide.store import practice as store
-from steady_tide.words.practice import ToldJudged, ToldQuestion, standing_words, told_judged, told_question
+from steady_tide.words.practice import (
+    ToldJudged,
+    ToldQuestion,
+    deck_words,
+    past_words,
+    standing_words,
+    told_judged,
+    told_question,
+)
 
 router = APIRouter(tags=["practice"])
 
 Topic = Annotated[str, Field(max_length=160)]
 Seed = Annotated[int, Field(ge=0, le=2_000_000_000)]
 CameraId = Annotated[str, Query(max_length=60, description="that one practises with; left out: any")]
+DeckId = Annotated[str, Query(max_length=80, description="as a session lists them; empty: all questions")]
 
 
 class PracticeKindOut(BaseModel):
@@ -30,15 +38,25 @@ class PracticeKindOut(BaseModel):
     id: str
     name: str
     says: str
+    pictures: bool
+
+
+class DeckOut(BaseModel):
+    """A deck of questions."""
+
+    id: str
+    name: str
 
 
 class PracticeSession(BaseModel):
-    """What is asked now. topics: in their order, what is due first; says: how practice stands, in a sentence."""
+    """What is asked now. topics: in their order, what is due first; says: how practice stands, in a sentence; past: what went wrong in one's own takes."""
 
     topics: list[str]
     standing: Standing
     says: str
     kinds: list[PracticeKindOut]
+    decks: list[DeckOut]
+    past: str
 
 
 class PracticeAnswer(BaseModel):
@@ -51,50 +69,63 @@ class PracticeAnswer(BaseModel):
     topic: Topic
     seed: Seed
     camera: Annotated[str, Field(max_length=60)] | None = None
+    deck: Annotated[str, Field(max_length=80)] = ""
     said: Annotated[str, Field(max_length=80)]
     took_s: Annotated[float, Field(ge=0, le=86_400)]
     counts: bool = True
 
 
+def _practised(
+    request: Request, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, camera: CameraId | None = None, deck: DeckId = ""
+) -> Practised:
+    return practised_with(request.app.state.database, crew, gear, plans, camera, deck)
+
+
+PractisedWith = Annotated[Practised, Depends(_practised)]
+
+
 @router.get("/practice")
 def begin(
     session: SessionOf,
-    crew: CrewWay,
     gear: CrewKitOf,
-    plans: PlansOf,
+    practised: PractisedWith,
     seed: Annotated[int, Query(ge=0, le=2_000_000_000)] = 0,
     kind: Annotated[list[str] | None, Query(max_length=10)] = None,
-    camera: CameraId | None = None,
 ) -> PracticeSession:
     """What is asked now, and how practice stands."""
-    world = world_of(crew, gear, plans, camera)
-    begun = begin_session(session, world, tuple(kind or ()), seed)
-    kinds = [PracticeKindOut(id=key, name=one.name, says=one.says) for key, one in world.kinds.items()]
+    begun = begin_session(session, practised, tuple(kind or ()), seed)
+    kinds = practised.world.rules.kinds.items()
+    names = {key: scenario.name for key, scenario in gear.knowledge.scenarios.items()}
+    decks = [DeckOut(id=deck, name=deck_words(deck, names)) for deck in begun.decks]
     return PracticeSession(
-        topics=list(begun.topics), standing=begun.standing, says=standing_words(begun.standing), kinds=kinds
+        topics=list(begun.topics),
+        standing=begun.standing,
+        says=standing_words(begun.standing),
+        kinds=[PracticeKindOut(id=key, name=one.name, says=one.says, pictures=one.pictures) for key, one in kinds],
+        decks=[deck for deck in decks if deck.name],
+        past=past_words(practised.past),
     )
 
 
 @router.get("/practice/question")
 def question(
-    crew: CrewWay,
     gear: CrewKitOf,
-    plans: PlansOf,
+    practised: PractisedWith,
     topic: Annotated[str, Query(max_length=160)],
     seed: Annotated[int, Query(ge=0, le=2_000_000_000)],
-    camera: CameraId | None = None,
 ) -> ToldQuestion:
     """A question; the same seed makes the same."""
-    world = world_of(crew, gear, plans, camera)
-    return told_question(ask(world, topic, seed), world.knowledge, gear.names)
+    return told_question(asked_of(practised, topic, seed), gear.knowledge, gear.names)
 
 
 @router.post("/practice/answers")
-def answer(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, said: PracticeAnswer) -> ToldJudged:
+def answer(
+    request: Request, session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, said: PracticeAnswer
+) -> ToldJudged:
     """Judge an answer, and remember how it went."""
-    world = world_of(crew, gear, plans, said.camera)
-    asked = ask(world, said.topic, said.seed)
-    judged, memory = answered(session, world, asked, said.said, said.took_s, said.counts, said.id)
+    practised = practised_with(request.app.state.database, crew, gear, plans, said.camera, said.deck)
+    asked = asked_of(practised, said.topic, said.seed)
+    judged, memory = answered(session, practised.world, asked, said.said, said.took_s, said.counts, said.id)
     again = next_time(memory, said.topic, datetime.now(UTC)) if said.counts else None
     return told_judged(asked, judged, gear.names, again)
 

@@ -15,9 +15,10 @@ from steady_tide import library
 from steady_tide.cli.shell import AsJson, app, camera_of, say, say_json
 from steady_tide.core import sizes
 from steady_tide.core.brief import Brief
-from steady_tide.core.errors import BadFile, BadInput, Fault, NoLegalPlan
+from steady_tide.core.errors import BadFile, BadInput, Fault, NoLegalPlan, NotFound
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
+from steady_tide.core.practice.decks import decks_of, in_deck
 from steady_tide.core.practice.kinds import KINDS, ask, judge, topics
 from steady_tide.core.practice.question import Question, World
 from steady_tide.core.practice.schedule import (
@@ -29,6 +30,7 @@ from steady_tide.core.practice.schedule import (
     standing,
     went,
 )
+from steady_tide.core.practice.seeing import sights_of
 from steady_tide.words.practice import (
     ToldQuestion,
     judged_words,
@@ -42,7 +44,7 @@ SESSION_S = 300.0
 MOST = 40
 
 
-def _world(camera: str | None) -> World:
+def _world(camera: str | None, deck: str) -> World:
     kit, knowledge = library.demo_kit(), library.knowledge()
     if camera is not None:
         camera_of(kit, camera)
@@ -51,14 +53,20 @@ def _world(camera: str | None) -> World:
     def planned(brief: str, only: str | None) -> Plan:
         return plan(Brief.model_validate_json(brief), kit, knowledge, only=only, schools=False)
 
-    return World(
+    world = World(
         kit,
         knowledge,
         library.uses(),
         library.practice(),
         lambda brief, only: planned(brief.model_dump_json(), only),
+        lambda brief, only, tries: sights_of(brief, only, tries, kit, knowledge),
         camera,
     )
+    try:
+        return in_deck(world, deck)
+    except BadInput:
+        there = ", ".join(decks_of(world, None))
+        raise BadInput(Fault("--deck", f"there is no deck '{deck[:60]}'", f"Use one of {there}.")) from None
 
 
 def _memory(path: Path | None) -> Memory:
@@ -86,8 +94,10 @@ def _keep(path: Path | None, memory: Memory) -> None:
 
 
 def _shown(told: ToldQuestion) -> list[str]:
-    """The choices of a question, numbered from one."""
-    return [
+    """What is looked at, told by its measures, and the choices, numbered from one."""
+    names = ("",) if len(told.frames) == 1 else ("the first: ", "the second: ")
+    frames = [f"  {name}{frame.says}" for name, frame in zip(names, told.frames, strict=False)]
+    return frames + [
         f"  {row.word + ': ' if row.word else ''}{'   '.join(f'{n} {value}' for n, value in enumerate(row.values, start=1))}"
         for row in told.rows
     ]
@@ -97,6 +107,12 @@ def _shown(told: ToldQuestion) -> list[str]:
 def practice(
     kind: Annotated[list[str] | None, typer.Option(help=f"Of {', '.join(KINDS)}; all if left out.")] = None,
     camera: Annotated[str | None, typer.Option(help="Id of the camera to practise with; any if left out.")] = None,
+    deck: Annotated[
+        str,
+        typer.Option(
+            help="Of one kind of shot, such as scenario:underwater, or another way of working, such as school:shutter:free."
+        ),
+    ] = "",
     state: Annotated[Path | None, typer.Option(help="File that remembers what is known and when it is due.")] = None,
     minutes: Annotated[float, typer.Option(min=0.1, max=60, help="How long.")] = SESSION_S / 60,
     seed: Annotated[int | None, typer.Option(help="The same seed asks the same questions.")] = None,
@@ -110,7 +126,7 @@ def practice(
     for one in kinds:
         if one not in KINDS:
             raise BadInput(Fault("--kind", f"there is no kind '{one[:40]}'", f"Use one of {', '.join(KINDS)}."))
-    world = _world(camera)
+    world = _world(camera, deck)
     gear = world.kit.names
     all_topics = topics(world, kinds)
     if not all_topics:
@@ -118,17 +134,19 @@ def practice(
     memory = _memory(state)
     chance = seed if seed is not None else int(time.time())
     if show:
-        _print(world, next_topics({}, all_topics, datetime.now(UTC), chance, show), chance, gear, as_json)
+        _print(world, next_topics({}, all_topics, datetime.now(UTC), chance, show, world.rules), chance, gear, as_json)
         return
-    say(standing_words(standing(memory, all_topics, datetime.now(UTC))) + ". An empty line ends it.")
+    say(standing_words(standing(memory, all_topics, datetime.now(UTC), world.rules)) + ". An empty line ends it.")
     ends = time.monotonic() + 60.0 * minutes
-    waiting = [(topic, chance, True) for topic in next_topics(memory, all_topics, datetime.now(UTC), chance, MOST)]
+    waiting = [
+        (topic, chance, True) for topic in next_topics(memory, all_topics, datetime.now(UTC), chance, MOST, world.rules)
+    ]
     right = asked = 0
     while waiting and time.monotonic() < ends:
         topic, turn, counts = waiting.pop(0)
         try:
             question = ask(world, topic, turn)
-        except NoLegalPlan:
+        except (NoLegalPlan, NotFound):
             continue
         told = told_question(question, world.knowledge, gear)
         say("\n".join(["", told.says, *_shown(told)]))
@@ -155,11 +173,13 @@ def practice(
             waiting.append((topic, turn + 1, False))  # once more before it ends, with other numbers
         if counts:
             now = datetime.now(UTC)
-            memory = learned(memory, topic, went(judged, took, world.kinds[question.kind].usual_s), now)
+            memory = learned(
+                memory, topic, went(judged, took, world.rules.kinds[question.kind].usual_s, world.rules), now
+            )
             _keep(state, memory)
             say(f"asked again {until_words(next_time(memory, topic, now))}")
     now = datetime.now(UTC)
-    say(f"\n{right} of {asked} right. {standing_words(standing(memory, all_topics, now))}.")
+    say(f"\n{right} of {asked} right. {standing_words(standing(memory, all_topics, now, world.rules))}.")
 
 
 def _print(world: World, asked: tuple[str, ...], seed: int, gear: dict[str, str], as_json: bool) -> None:
@@ -168,7 +188,7 @@ def _print(world: World, asked: tuple[str, ...], seed: int, gear: dict[str, str]
     for topic in asked:
         try:
             question = ask(world, topic, seed)
-        except NoLegalPlan:
+        except (NoLegalPlan, NotFound):
             continue
         best = judge(world, question, _any(question)).best
         items.append((question, judge(world, question, best)))

@@ -19,7 +19,7 @@ from steady_tide.core.light.sky import SkyStops
 from steady_tide.core.light.sources import Place
 from steady_tide.core.light.water import Waters, WaterType
 from steady_tide.core.panel import PanelBrief
-from steady_tide.core.practice.question import KindOfPractice
+from steady_tide.core.practice.question import PracticeRules
 from steady_tide.core.scenarios import Scenario
 from steady_tide.core.sheet_reading import read_sheet
 from steady_tide.core.story.coverage import KindOfFraming
@@ -100,9 +100,9 @@ def glossary() -> dict[str, dict[str, str]]:
 
 
 @cache
-def practice() -> dict[str, KindOfPractice]:
-    """What is judged of each kind of questions, by id. Returns the same value each time."""
-    return {key: KindOfPractice.model_validate(entry) for key, entry in _yaml("practice.yaml").items()}
+def practice() -> PracticeRules:
+    """How practice judges. Returns the same frozen value each time."""
+    return PracticeRules.model_validate(_yaml("practice.yaml"))
 
 
 @cache

@@ -1,4 +1,4 @@
-"""What the workers of the desks do: plan, answer the Bench, set cards on paper. They plan with the usual judgement."""
+"""What the workers of the desks do: plan, see, answer the Bench, set cards on paper. They plan with the usual judgement."""
 
 from __future__ import annotations
 
@@ -11,6 +11,8 @@ from steady_tide.core.errors import NoLegalPlan
 from steady_tide.core.own.changes import OwnChange, own_changes
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
+from steady_tide.core.practice.question import Sight, Tries
+from steady_tide.core.practice.seeing import sights_of
 from steady_tide.formats.card_pdf import Paper, write_card_pdf
 from steady_tide.services.bench import answer_of
 from steady_tide.services.crew_kit import CrewKit
@@ -52,6 +54,12 @@ def plan_of(brief: Brief, crew: School, kit: tuple[str, bytes], only: str | None
         return plan(brief, gear.kit, gear.knowledge, crew=crew, only=only, schools=schools)
     except NoLegalPlan as refused:
         return refused
+
+
+def sights_for(brief: Brief, camera: str, tries: Tries, crew: School, kit: tuple[str, bytes]) -> list[Sight | None]:
+    """What a brief would look like with several pins. kit: packed; the rest as `sights_of` takes it. Returns a sight for each."""
+    gear = unpacked(kit)
+    return sights_of(brief, camera, tries, gear.kit, gear.knowledge, crew)
 
 
 def bench_of(

@@ -15,6 +15,7 @@ from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.planning.usual import USUAL
+from steady_tide.core.practice.question import Sight, Tries
 from steady_tide.services import desk_work
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.desk import Desk, Turn
@@ -62,6 +63,19 @@ class Plans:
     def planner(self, crew: School, gear: CrewKit) -> Callable[[Brief, str | None], Plan]:
         """What plans many briefs for one question, after whoever waits for a single one. Returns what takes a brief, and the id of a camera or None for the best."""
         return lambda brief, only: self.plan(brief, crew, gear, only=only, schools=False, turn=Turn.OTHERS)
+
+    def sighter(self, crew: School, gear: CrewKit) -> Callable[[Brief, str, Tries], list[Sight | None]]:
+        """What tells how a brief would look with several pins, after whoever waits for a single plan. Returns what takes a brief, the id of a camera, and the pins."""
+        kit = desk_work.packed(gear)
+
+        def sights(brief: Brief, camera: str, tries: Tries) -> list[Sight | None]:
+            given = (brief, camera, tries, crew, kit)
+            if self.desk is None:
+                return desk_work.sights_for(*given)
+            found: list[Sight | None] = self.desk.ask(desk_work.sights_for, given, Turn.OTHERS).result()
+            return found
+
+        return sights
 
     def own_changes(self, brief: Brief, crew: School, gear: CrewKit, made: Plan) -> tuple[OwnChange, ...]:
         """What own numbers change of a plan. brief, crew, gear: that it was made with. It is planned again without each of them."""

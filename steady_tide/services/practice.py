@@ -2,46 +2,95 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections import OrderedDict
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
+from threading import Lock
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.core.brief import School
-from steady_tide.core.errors import BadInput, Fault
-from steady_tide.core.practice.kinds import KINDS, judge, topics
-from steady_tide.core.practice.question import Judged, Question, World
+from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, NotFound
+from steady_tide.core.practice.decks import decks_of, in_deck, past_of
+from steady_tide.core.practice.kinds import KINDS, ask, judge, topics
+from steady_tide.core.practice.question import Judged, Past, Question, World
 from steady_tide.core.practice.schedule import Memory, Standing, learned, next_topics, standing, went
 from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.digests import digest_of
 from steady_tide.services.plans import Plans
+from steady_tide.services.takes import told_takes
 from steady_tide.store import practice as store
+from steady_tide.store.database import Database
 from steady_tide.words.practice import read_answer
 
 SESSION = 40  # topics of a session at most; five minutes take fewer
 
 
+KEPT_NOT_SHOWN = 64
+# Of a kit, a camera and a deck: topics that none of its shots shows, found when they were asked.
+_not_shown: OrderedDict[str, set[str]] = OrderedDict()
+_finding = Lock()
+
+
 @dataclass(frozen=True)
 class Begun:
-    """A session that begins. topics: in their order; standing: how it stands."""
+    """A session that begins. topics: in their order; standing: how it stands; decks: that there are."""
 
     topics: tuple[str, ...]
     standing: Standing
+    decks: tuple[str, ...]
 
 
-def world_of(crew: School, gear: CrewKit, plans: Plans, camera: str | None) -> World:
-    """What questions are made of. camera: id of that one practises with, None for any. Raises NotFound where there is none."""
+@dataclass(frozen=True)
+class Practised:
+    """What is practised with. world: what questions are made of; past: what went wrong in one's own takes; key: of kit, camera and deck."""
+
+    world: World
+    past: Past
+    key: str
+
+    @property
+    def not_shown(self) -> set[str]:
+        """Topics that are known to be shown by none of its shots."""
+        with _finding:
+            found = _not_shown.setdefault(self.key, set())
+            _not_shown.move_to_end(self.key)
+            while len(_not_shown) > KEPT_NOT_SHOWN:
+                _not_shown.popitem(last=False)
+            return found
+
+
+def practised_with(
+    database: Database, crew: School, gear: CrewKit, plans: Plans, camera: str | None, deck: str
+) -> Practised:
+    """What is practised with. camera: id of that one practises with, None for any; deck: id, empty for all. No connection is held afterwards. Raises NotFound, BadInput."""
     if camera is not None:
         gear.camera(camera)
-    return World(
+    with database.session() as session:
+        past = past_of([take.seen for take in told_takes(session)])
+    world = World(
         gear.kit,
         gear.knowledge,
         library.uses(),
         library.practice(),
         plans.planner(crew, gear),
+        plans.sighter(crew, gear),
         camera,
     )
+    key = digest_of([gear.kit_digest, gear.knowledge_digest, crew.model_dump(mode="json"), camera, deck])
+    return Practised(in_deck(world, deck, past), past, key)
+
+
+def asked_of(with_: Practised, topic: str, seed: int) -> Question:
+    """A question. topic: as `topics` names it; seed: the same makes the same. Raises NotFound, NoLegalPlan; what none of the shots shows is not asked again."""
+    try:
+        return ask(with_.world, topic, seed)
+    except (NotFound, NoLegalPlan):
+        if topic in topics(with_.world, ("wrong", "which")):
+            with_.not_shown.add(topic)
+        raise
 
 
 def memory_of(session: Session) -> Memory:
@@ -49,13 +98,19 @@ def memory_of(session: Session) -> Memory:
     return {row.topic: row.entry for row in store.remembered(session) if row.entry}
 
 
-def begin_session(session: Session, world: World, kinds: tuple[str, ...], seed: int) -> Begun:
+def begin_session(session: Session, with_: Practised, kinds: tuple[str, ...], seed: int) -> Begun:
     """What is asked now. kinds: ids, all if none; seed: of the mixing. Raises BadInput."""
     unknown = [kind for kind in kinds if kind not in KINDS]
     if unknown:
         raise BadInput(Fault("kind", f"there is no kind '{unknown[0][:40]}'", f"Use of {', '.join(KINDS)}."))
-    there, memory, now = topics(world, kinds), memory_of(session), datetime.now(UTC)
-    return Begun(next_topics(memory, there, now, seed, SESSION), standing(memory, there, now))
+    world, not_shown = with_.world, with_.not_shown
+    there = [topic for topic in topics(world, kinds) if topic not in not_shown]
+    memory, now, rules = memory_of(session), datetime.now(UTC), world.rules
+    return Begun(
+        next_topics(memory, there, now, seed, SESSION, rules),
+        standing(memory, there, now, rules),
+        decks_of(replace(world, uses=library.uses()), with_.past),
+    )
 
 
 def answered(
@@ -72,6 +127,6 @@ def answered(
     row = store.held_topic(session, question.topic)
     if row.answer != answer:
         memory = {question.topic: row.entry} if row.entry else {}
-        how = went(judged, took_s, world.kinds[question.kind].usual_s)
+        how = went(judged, took_s, world.rules.kinds[question.kind].usual_s, world.rules)
         store.keep_entry(session, row, learned(memory, question.topic, how, datetime.now(UTC))[question.topic], answer)
     return judged, {question.topic: row.entry}

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from math import log2
 
 from pydantic import BaseModel
 
-from steady_tide.core.look.numbers import LookNumbers
+from steady_tide.core.look.numbers import LookMeasures, LookNumbers, cast_size
 from steady_tide.core.planning.usual import USUAL
 from steady_tide.words.reasons import item_title
 from steady_tide.words.writing import NARROW, seconds, signed, stops
 
 SEEN_STOPS = 0.2  # less is not seen side by side
-SEEN_PX, SEEN_SHARE = 0.5, 0.004
+SEEN_PX, SEEN_SHARE, SEEN_BANDS = 0.5, 0.004, 0.05
 CLEAN_SNR = 1e-3
 LEAST_PRICE, MOST_PRICES = 0.05, 8
 
@@ -63,7 +64,7 @@ def told_look(left: LookNumbers, right: LookNumbers | None = None) -> ToldLook:
         return None if abs(values[0] - values[1]) < least else "left" if values[0] > values[1] else "right"
 
     noise = (-log2(max(left.snr_grey, CLEAN_SNR)), -log2(max(both[1].snr_grey, CLEAN_SNR)))
-    casts = (_cast(left), _cast(both[1]))
+    casts = (cast_size(left.cast_stops), cast_size(both[1].cast_stops))
     rows = [
         row("over", "grey comes out", "stops", lambda one: _signed(one.over_stops), worse=worse((abs(left.over_stops), abs(both[1].over_stops)), SEEN_STOPS)),
         row("snr", "signal to noise, grey", "", lambda one: _two(one.snr_grey), _two(left.snr_plan), worse(noise, SEEN_STOPS)),
@@ -72,6 +73,8 @@ def told_look(left: LookNumbers, right: LookNumbers | None = None) -> ToldLook:
         row("blur", "smear by shake", "px", lambda one: f"{one.blur_px:.1f}", f"{left.blur_plan_px:.1f}", worse((left.blur_px, both[1].blur_px), SEEN_PX)),
         row("subject", "smear of what moves", "px", lambda one: f"{one.subject_px:.1f}", worse=worse((left.subject_px, both[1].subject_px), SEEN_PX)),
         row("cast", "colour cast, red and blue", "stops", lambda one: f"{_signed(one.cast_stops[0])}, {_signed(one.cast_stops[1])}", worse=worse(casts, SEEN_STOPS)),
+        row("focus", "smear by focus", "px", lambda one: f"{one.focus_px:.1f}", worse=worse((left.focus_px, both[1].focus_px), SEEN_PX)),
+        row("bands", "flicker bands", "stops", lambda one: f"{one.bands_stops:.2f}", worse=worse((left.bands_stops, both[1].bands_stops), SEEN_BANDS)),
         row("bits", "bits a pixel", "", lambda one: f"{one.bits_per_pixel:.2f}", f"{left.bits_plan:.2f}"),
     ]  # fmt: skip
     return ToldLook(
@@ -104,28 +107,35 @@ def _signed(value: float) -> str:
     return signed(round(value, 1) + 0.0)
 
 
-def _cast(one: LookNumbers) -> float:
-    return max(abs(one.cast_stops[0]), abs(one.cast_stops[1]), abs(one.cast_stops[0] - one.cast_stops[1]))
-
-
 def _stops(value: float) -> str:
     return f"{stops(value)}{NARROW}stop" if stops(value) == "1.0" else f"{stops(value)}{NARROW}stops"
 
 
-def _alone(one: LookNumbers) -> str:
+def measures_words(one: LookMeasures, shares: Sequence[str] = ()) -> str:
+    """What a frame shows, for whoever cannot see it. shares: clauses of what is blown and drowned. Returns a sentence."""
     light = "as metered" if abs(one.over_stops) < SEEN_STOPS else (
         f"{_stops(abs(one.over_stops))} {'brighter' if one.over_stops > 0 else 'darker'} than metered"
     )  # fmt: skip
-    said = [f"Grey comes out {light}, {_two(one.snr_grey)} times its noise"]
-    if one.white_share >= SEEN_SHARE:
-        said.append(f"{100 * one.white_share:.1f}{NARROW}% is blown")
-    if one.black_share >= 10 * SEEN_SHARE:
-        said.append(f"{100 * one.black_share:.0f}{NARROW}% has drowned")
-    if one.blur_px >= 1.0:
-        said.append(f"shake smears {one.blur_px:.1f}{NARROW}px")
-    if one.subject_px >= 1.0:
-        said.append(f"what moves smears {one.subject_px:.1f}{NARROW}px")
+    said = [f"Grey comes out {light}, {_two(one.snr_grey)} times its noise", *shares]
+    smears = (
+        ("shake smears", one.blur_px), ("what moves smears", one.subject_px), ("the subject spreads by focus over", one.focus_px),
+    )  # fmt: skip
+    said += [f"{what} {size:.1f}{NARROW}px" for what, size in smears if size >= 1.0]
+    if cast_size(one.cast_stops) >= SEEN_STOPS:
+        red, blue = (_signed(value) for value in one.cast_stops)
+        said.append(f"a grey card stands {red} stops in red and {blue} in blue off its green")
+    if one.bands_stops >= SEEN_BANDS:
+        said.append(f"rows go up and down by {one.bands_stops:.2f}{NARROW}stops")
     return "; ".join(said) + "."
+
+
+def _alone(one: LookNumbers) -> str:
+    shares = []
+    if one.white_share >= SEEN_SHARE:
+        shares.append(f"{100 * one.white_share:.1f}{NARROW}% is blown")
+    if one.black_share >= 10 * SEEN_SHARE:
+        shares.append(f"{100 * one.black_share:.0f}{NARROW}% has drowned")
+    return measures_words(one, shares)
 
 
 def _compared(left: LookNumbers, right: LookNumbers, noise: tuple[float, float], casts: tuple[float, float]) -> str:
@@ -139,6 +149,7 @@ def _compared(left: LookNumbers, right: LookNumbers, noise: tuple[float, float],
     for one, other, what in (
         (left.blur_px, right.blur_px, "by shake"),
         (left.subject_px, right.subject_px, "where it moves"),
+        (left.focus_px, right.focus_px, "by focus"),
     ):
         if abs(one - other) >= SEEN_PX:
             said.append(f"{abs(one - other):.1f}{NARROW}px {'softer' if one > other else 'sharper'} {what}")
@@ -152,6 +163,9 @@ def _compared(left: LookNumbers, right: LookNumbers, noise: tuple[float, float],
         said.append(
             f"{_stops(abs(casts[0] - casts[1]))} {'farther from' if casts[0] > casts[1] else 'nearer to'} neutral"
         )
+    bands = left.bands_stops - right.bands_stops
+    if abs(bands) >= SEEN_BANDS:
+        said.append(f"{'more' if bands > 0 else 'less'} banded by its lamps")
     if not said:
         return "Nobody would see a difference between the two."
     return f"Left is {', '.join(said[:-1])}{' and ' if len(said) > 1 else ''}{said[-1]}."

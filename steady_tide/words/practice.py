@@ -6,14 +6,17 @@ from collections.abc import Mapping
 from datetime import timedelta
 from typing import Any
 
-from steady_tide.core.brief import Brief
+from steady_tide.core.brief import Brief, PinValue
 from steady_tide.core.errors import BadInput, Fault
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.knowledge import Knowledge
-from steady_tide.core.practice.question import Judged, Question
+from steady_tide.core.practice.question import Judged, Past, Question
 from steady_tide.core.practice.schedule import Standing
 from steady_tide.core.stops import camera_ev, half_turn_s, read_seconds
+from steady_tide.words.log import FAULT_WORDS
+from steady_tide.words.looks import measures_words
 from steady_tide.words.reasons import reason_words
+from steady_tide.words.schools import RIVALS
 from steady_tide.words.values import dial_word, value_words
 from steady_tide.words.writing import NARROW, quoted, seconds, stops
 
@@ -27,8 +30,16 @@ class ToldRow(Frozen):
     values: tuple[str, ...]
 
 
+class ToldFrame(Frozen):
+    """A frame to look at. brief, settings: of which it is drawn; says: what it shows, for whoever cannot see it."""
+
+    brief: Brief
+    settings: dict[str, PinValue]
+    says: str
+
+
 class ToldQuestion(Frozen):
-    """A question in words. hint: what is typed; unit: of a number."""
+    """A question in words. hint: what is typed; unit: of a number; frames: what is looked at."""
 
     kind: str
     topic: str
@@ -38,6 +49,7 @@ class ToldQuestion(Frozen):
     unit: str | None
     rows: tuple[ToldRow, ...]
     hint: str
+    frames: tuple[ToldFrame, ...] = ()
 
 
 def told_question(question: Question, knowledge: Knowledge, gear: Mapping[str, str]) -> ToldQuestion:
@@ -57,6 +69,11 @@ def told_question(question: Question, knowledge: Knowledge, gear: Mapping[str, s
             for n, row in enumerate(question.rows)
         ),
         hint=hint_words(question),
+        frames=tuple(
+            ToldFrame(brief=question.brief, settings=frame.chosen, says=measures_words(frame.measures))
+            for frame in question.frames
+            if question.brief is not None
+        ),
     )
 
 
@@ -105,12 +122,9 @@ def question_words(question: Question, knowledge: Knowledge) -> str:
         case "red":
             return f"In {facts['water']}, at which depth is a tenth of the red left?"
         case "dials":
-            where = f", {knowledge.places[facts['place']].phrase}" if facts["place"] else ""
-            low, high = facts["light"]
-            light = f"EV {low:.0f}" if round(low) == round(high) else f"EV {low:.0f} to {high:.0f}"
             end = "graded afterwards" if facts["graded"] else "not graded"
             return (
-                f"{quoted(facts['use'])}{where}, {light}, {end}, on the {facts['camera_name']}: set these dials. "
+                f"{_scene_words(facts, knowledge)}, {end}, on the {facts['camera_name']}: set these dials{_way(question)}. "
                 f"({facts['says']})"
             )
         case "price":
@@ -119,11 +133,35 @@ def question_words(question: Question, knowledge: Knowledge) -> str:
                 f"{quoted(facts['use'])}, EV {low:.0f} to {high:.0f}, on the {facts['camera_name']}: "
                 f"order {dial_word(facts['dial'])} by what it costs, the cheapest first."
             )
+        case "wrong":
+            return f"{_scene_words(facts, knowledge)}, on the {facts['camera_name']}: what is wrong with this frame?"
+        case "which":
+            word = dial_word(facts["dial"])
+            usual, other = (value_words(facts["dial"], facts[which], {}) for which in ("usual", "spoilt"))
+            asked = value_words(facts["dial"], facts["value"], {})
+            return (
+                f"{_scene_words(facts, knowledge)}, on the {facts['camera_name']}: one was filmed with {word} {usual}, the other "
+                f"with {other}. Which is the one with {asked}?"
+            )
         case "range":
             return "Order these by the range that they hold, the largest first."
         case "menu":
             return f"On the {facts['camera_name']}, on which page is {quoted(facts['label'])}?"
     raise KeyError(question.code)
+
+
+def _scene_words(facts: Mapping[str, Any], knowledge: Knowledge) -> str:
+    """What is filmed, where and in which light. Returns a clause."""
+    where = f", {knowledge.places[facts['place']].phrase}" if facts["place"] else ""
+    low, high = facts["light"]
+    light = f"EV {low:.0f}" if round(low) == round(high) else f"EV {low:.0f} to {high:.0f}"
+    return f"{quoted(facts['use'])}{where}, {light}"
+
+
+def _way(question: Question) -> str:
+    """The way of working that a question asks for, where it asks for one. Returns a clause."""
+    said = question.facts.get("school") or {}
+    return "".join(f", as those do who {RIVALS[axis, side]}" for axis, side in said.items() if (axis, side) in RIVALS)
 
 
 def choice_words(question: Question, row: int, place: int, gear: Mapping[str, str]) -> str:
@@ -132,6 +170,10 @@ def choice_words(question: Question, row: int, place: int, gear: Mapping[str, st
     value = of.values[place]
     if of.dial is not None:
         return value_words(of.dial, value, gear)
+    if question.kind == "wrong":
+        return FAULT_WORDS[value]
+    if question.kind == "which":
+        return f"the {value}"
     return f"{value['camera']}, {value['profile']}" if isinstance(value, Mapping) else str(value)
 
 
@@ -176,6 +218,13 @@ def judged_words(question: Question, judged: Judged, gear: Mapping[str, str]) ->
             why = "" if reason is None else reason_words(row.dial or "", reason, gear)
             cost = f" ({stops(alone)} stops alone)" if alone is not None and alone >= 0.05 else ""
             lines.append(f"{dial_word(row.dial or '')}{cost}: {why}".rstrip(": "))
+    if question.code in ("wrong", "which"):
+        facts = question.facts
+        word, spoilt = dial_word(facts["dial"]), facts["value" if question.code == "wrong" else "spoilt"]
+        usual, other = (value_words(facts["dial"], value, gear) for value in (facts["usual"], spoilt))
+        lines.append(f"{word} {other} instead of {usual}: {stops(facts['price'])} stops more are given up")
+        names = ("",) if len(question.frames) == 1 else ("the first: ", "the second: ")
+        lines += [f"{name}{measures_words(frame.measures)}" for name, frame in zip(names, question.frames, strict=True)]
     if question.form == "order":
         sign = -1.0 if question.code == "range" else 1.0
         costs = question.facts["costs"]
@@ -236,7 +285,8 @@ def told_judged(question: Question, judged: Judged, gear: Mapping[str, str], aga
     """Put a judged answer into words. again: until it is asked again. Returns it."""
     brief = question.brief
     if brief is not None:  # on the camera that it was judged on
-        brief = brief.model_copy(update={"pins": {**brief.pins, "camera": question.facts["camera"]}})
+        pins = {**brief.pins, **question.pins, "camera": question.facts["camera"]}
+        brief = brief.model_copy(update={"pins": pins})
     places = () if question.form == "number" else (judged.best,) if question.form == "one" else judged.best
     return ToldJudged(
         right=judged.right,
@@ -246,3 +296,24 @@ def told_judged(question: Question, judged: Judged, gear: Mapping[str, str], aga
         again="" if again is None else f"asked again {until_words(again)}",
         brief=brief,
     )
+
+
+def deck_words(deck: str, scenarios: Mapping[str, str]) -> str:
+    """What a deck is called. deck: id; scenarios: names of kinds of shot, by id. Returns text, empty where there are no words for it."""
+    kind, _, of = deck.partition(":")
+    if kind == "scenario":
+        return (
+            f"shots {scenarios[of]}"
+            if scenarios[of].startswith(("under", "in ", "on ", "as "))
+            else f"{scenarios[of]} shots"
+        )
+    if kind == "school":
+        axis, _, side = of.partition(":")
+        return RIVALS.get((axis, side), "")
+    return "what went wrong in your takes"
+
+
+def past_words(past: Past) -> str:
+    """What went wrong in one's own takes. Returns a sentence."""
+    said = [f"{FAULT_WORDS[fault]} {times}" for fault, times in past.faults]
+    return f"takes of your Log: {', '.join(said)}" if said else "nothing went wrong in your takes"

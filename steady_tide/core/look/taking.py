@@ -18,6 +18,7 @@ from steady_tide.core.motion import left_over_deg
 from steady_tide.core.noise import averaging_gain, grey_electrons, signal_to_noise
 from steady_tide.core.optics import WATER_INDEX, blur_spot_deg, diffraction_deg
 from steady_tide.core.planning.bench import Bench
+from steady_tide.core.planning.dials.kind import AUTOMATIC
 from steady_tide.core.planning.geometry import Geometry, geometry
 from steady_tide.core.planning.items.cast import filter_works
 from steady_tide.core.planning.items.views import ExposureView, fixed_spot_deg
@@ -112,7 +113,8 @@ class Taking:
     @property
     def balance(self) -> Any:
         """Kelvins, None on automatic, "raw" for the sensor's own."""
-        return self.space.balances[self.choice["balances"]]
+        balance = self.space.balances[self.choice["balances"]]
+        return None if balance == AUTOMATIC else balance
 
     @property
     def straight(self) -> bool:

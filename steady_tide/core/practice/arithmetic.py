@@ -8,6 +8,7 @@ from random import Random
 from typing import Any
 
 from steady_tide.core.light.water import red_gone_m
+from steady_tide.core.practice.faults import SUMS_OF
 from steady_tide.core.practice.question import PracticeKind, Question, World
 from steady_tide.core.stops import half_turn_s, nd_asked
 
@@ -57,19 +58,31 @@ def _red(world: World, chance: Random) -> dict[str, Any]:
     return {"water": water.name, "answer": red_gone_m(waters, water, RED_LEFT)}
 
 
-# What is asked, its unit, and how many stops of light a doubling of the answer is.
-ASKED: dict[str, tuple[Callable[[World, Random], dict[str, Any]], str, float]] = {
-    "half_turn": (_half_turn, "s", 1.0),
-    "density": (_density, "stops", 0.0),  # is stops itself
-    "slow": (_slow, "times", 1.0),
-    "minutes": (_minutes, "min", 1.0),
-    "lamp": (_lamp, "m", 2.0),
-    "red": (_red, "m", 1.0),
+DRY = ("everyday", "motion", "low_light", "lapse", "product")
+# What is asked, its unit, how many stops of light a doubling of the answer is, and in which kinds of shot one needs it; any where none is named.
+ASKED: dict[str, tuple[Callable[[World, Random], dict[str, Any]], str, float, tuple[str, ...]]] = {
+    "half_turn": (_half_turn, "s", 1.0, ()),
+    "density": (_density, "stops", 0.0, DRY),  # is stops itself
+    "slow": (_slow, "times", 1.0, ("motion", "product")),
+    "minutes": (_minutes, "min", 1.0, ()),
+    "lamp": (_lamp, "m", 2.0, ("product", "underwater")),
+    "red": (_red, "m", 1.0, ("underwater",)),
 }
 
 
+def _topics(world: World) -> tuple[str, ...]:
+    if world.school is not None:
+        return ()
+    if world.past is not None:
+        own = {sums for fault in world.own_faults for sums in SUMS_OF.get(fault, ())}
+        return tuple(topic for topic in ASKED if topic in own)
+    return tuple(
+        topic for topic, (*_, kinds) in ASKED.items() if not world.scenario or not kinds or world.scenario in kinds
+    )
+
+
 def _ask(world: World, topic: str, chance: Random) -> dict[str, Any]:
-    made, unit, _ = ASKED[topic]
+    made, unit, *_ = ASKED[topic]
     return {"code": topic, "facts": made(world, chance), "form": "number", "unit": unit}
 
 
@@ -82,4 +95,4 @@ def _judge(world: World, question: Question, given: Any) -> tuple[float, Any, st
     return price, true, question.code, question.facts
 
 
-ARITHMETIC = PracticeKind("arithmetic", lambda world: tuple(ASKED), lambda world, topic: topic in ASKED, _ask, _judge)
+ARITHMETIC = PracticeKind("arithmetic", _topics, lambda world, topic: topic in ASKED, _ask, _judge)

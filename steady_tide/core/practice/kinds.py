@@ -11,9 +11,10 @@ from steady_tide.core.practice.arithmetic import ARITHMETIC
 from steady_tide.core.practice.menus import MENUS
 from steady_tide.core.practice.ordering import ORDERING
 from steady_tide.core.practice.question import Judged, PracticeKind, Question, World
+from steady_tide.core.practice.seeing import WHICH_WAS, WRONG
 from steady_tide.core.practice.setting import SETTING
 
-KINDS: dict[str, PracticeKind] = {kind.id: kind for kind in (ARITHMETIC, SETTING, ORDERING, MENUS)}
+KINDS: dict[str, PracticeKind] = {kind.id: kind for kind in (ARITHMETIC, SETTING, WRONG, WHICH_WAS, ORDERING, MENUS)}
 
 
 def topics(world: World, kinds: tuple[str, ...] = ()) -> tuple[str, ...]:
@@ -24,7 +25,7 @@ def topics(world: World, kinds: tuple[str, ...] = ()) -> tuple[str, ...]:
 
 
 def ask(world: World, topic: str, seed: int) -> Question:
-    """A question. topic: as `topics` names it; seed: the same makes the same. Raises NotFound where there is no such topic, NoLegalPlan where the camera cannot film it."""
+    """A question. topic: as `topics` names it; seed: the same makes the same. Raises NotFound where there is no such topic, or none of the deck's shots shows it, NoLegalPlan where the camera cannot film it."""
     kind_id, _, of_kind = topic.partition(":")
     kind = KINDS.get(kind_id)
     if kind is None or not kind.knows(world, of_kind):
@@ -37,7 +38,7 @@ def judge(world: World, question: Question, given: Any) -> Judged:
     """Judge an answer. question: as it was asked; given: in its form. Raises BadInput where it has another form."""
     _check(question, given)
     price, best, code, facts = KINDS[question.kind].judge(world, question, given)
-    within = world.kinds[question.kind].right_within_stops
+    within = world.rules.kinds[question.kind].right_within_stops
     return Judged(right=price <= within, price_stops=price, best=best, code=code, facts=facts)
 
 

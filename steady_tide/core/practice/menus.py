@@ -5,12 +5,21 @@ from __future__ import annotations
 from random import Random
 from typing import Any
 
+from steady_tide.core.practice.faults import DIALS_OF
 from steady_tide.core.practice.question import PracticeKind, Question, Row, World
-
-WRONG_STOPS = 1.0  # a page too many costs as much of the moment as anything
 
 
 def _topics(world: World) -> tuple[str, ...]:
+    """Dials of menus; of a kind of shot or a way of working there are none, of one's own faults those that bring them."""
+    if world.scenario is not None or world.school is not None:
+        return ()
+    if world.past is not None:
+        own = {dial for fault in world.own_faults for dial in DIALS_OF.get(fault, ())}
+        return tuple(topic for topic in _all(world) if topic.partition("/")[2] in own)
+    return _all(world)
+
+
+def _all(world: World) -> tuple[str, ...]:
     return tuple(
         f"{camera.id}/{entry.dial}"
         for camera in world.kit.cameras
@@ -36,7 +45,7 @@ def _judge(world: World, question: Question, given: Any) -> tuple[float, Any, st
     camera = next(one for one in world.kit.cameras if one.id == question.facts["camera"])
     dial = question.facts["dial"]
     page = next(n for n, page in enumerate(camera.menu) if any(entry.dial == dial for entry in page.dials))
-    return (0.0 if given == page else WRONG_STOPS), page, "menu", question.facts
+    return (0.0 if given == page else world.rules["wrong_page_stops"]), page, "menu", question.facts
 
 
-MENUS = PracticeKind("menu", _topics, lambda world, topic: topic in _topics(world), _ask, _judge)
+MENUS = PracticeKind("menu", _topics, lambda world, topic: topic in _all(world), _ask, _judge)

@@ -10,7 +10,6 @@ from steady_tide.core.practice.question import PracticeKind, Question, Row, Worl
 from steady_tide.core.practice.setting import DIALS, scene, topics_of
 
 VALUES = 4
-APART_STOPS = 0.3  # neighbours nearer than this are no question
 RANGE = "range"
 
 
@@ -18,9 +17,11 @@ def _ask(world: World, topic: str, chance: Random) -> dict[str, Any]:
     if topic == RANGE:
         return _range(world, chance)
     brief, plan = scene(world, topic, chance)
-    dials = [dial for dial in DIALS if dial in plan.chosen and len(_apart(costs_of(plan, dial), chance)) >= VALUES - 1]
+    apart = world.rules["apart_stops"]
+    there = [dial for dial in DIALS if dial in plan.chosen]
+    dials = [dial for dial in there if len(_apart(costs_of(plan, dial), apart, chance)) >= VALUES - 1]
     dial = chance.choice(dials)
-    shown = _apart(costs_of(plan, dial), chance)
+    shown = _apart(costs_of(plan, dial), apart, chance)
     chance.shuffle(shown)
     return {
         "code": "price",
@@ -45,7 +46,7 @@ def _range(world: World, chance: Random) -> dict[str, Any]:
         for camera in cameras
         for profile in camera.profiles
     ]
-    shown = _apart(there, chance)
+    shown = _apart(there, world.rules["apart_stops"], chance)
     chance.shuffle(shown)
     return {
         "code": "range",
@@ -55,12 +56,12 @@ def _range(world: World, chance: Random) -> dict[str, Any]:
     }
 
 
-def _apart(values: list[tuple[Any, float]], chance: Random) -> list[tuple[Any, float]]:
-    """A few values that lie far enough apart. values: with stops. Returns them by rising stops."""
+def _apart(values: list[tuple[Any, float]], least: float, chance: Random) -> list[tuple[Any, float]]:
+    """A few values that lie far enough apart. values: with stops; least: stops between two. Returns them by rising stops."""
     mixed = chance.sample(values, len(values))
     found: list[tuple[Any, float]] = []
     for value, stops in mixed:
-        if len(found) < VALUES and all(abs(stops - other) >= APART_STOPS for _, other in found):
+        if len(found) < VALUES and all(abs(stops - other) >= least for _, other in found):
             found.append((value, stops))
     return sorted(found, key=lambda one: one[1])
 
@@ -75,7 +76,7 @@ def _judge(world: World, question: Question, given: Any) -> tuple[float, Any, st
 
 
 def _topics(world: World) -> tuple[str, ...]:
-    return (RANGE, *topics_of(world))
+    return topics_of(world) if world.past is not None or world.school is not None else (RANGE, *topics_of(world))
 
 
 ORDERING = PracticeKind("order", _topics, lambda world, topic: topic == RANGE or topic in world.uses, _ask, _judge)

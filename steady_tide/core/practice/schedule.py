@@ -10,12 +10,10 @@ from typing import Any, Literal
 from fsrs import Card, Rating, Scheduler
 
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.practice.question import Judged
+from steady_tide.core.practice.question import Judged, PracticeRules
 
 Memory = dict[str, dict[str, Any]]  # of each topic: how it went last, and `card`, as the scheduler keeps it
 
-SLOW, FAST = 2.0, 0.5  # times as long as usual
-KNOWN = 0.9  # chance to know it still
 # The same answers lead to the same days: nothing is left to chance. What was missed comes again within its session, so that days alone are scheduled.
 SCHEDULER = Scheduler(learning_steps=(), relearning_steps=(), enable_fuzzing=False)
 RATED = {"missed": Rating.Again, "slow": Rating.Hard, "known": Rating.Good, "by_heart": Rating.Easy}
@@ -31,13 +29,13 @@ class Standing(Frozen):
     new: int
 
 
-def went(judged: Judged, took_s: float, usual_s: float) -> Went:
-    """How well it went. judged: the answer; took_s, usual_s: seconds. Nobody is asked to rate himself. Returns a code."""
+def went(judged: Judged, took_s: float, usual_s: float, rules: PracticeRules) -> Went:
+    """How well it went. judged: the answer; took_s, usual_s: seconds; rules: of practice. Nobody is asked to rate himself. Returns a code."""
     if not judged.right:
         return "missed"
-    if took_s > SLOW * usual_s:
+    if took_s > rules["slow_times"] * usual_s:
         return "slow"
-    return "by_heart" if took_s < FAST * usual_s else "known"
+    return "by_heart" if took_s < rules["fast_times"] * usual_s else "known"
 
 
 def learned(memory: Memory, topic: str, how: Went, at: datetime) -> Memory:
@@ -63,20 +61,23 @@ def chance_known(memory: Memory, topic: str, at: datetime) -> float:
     return float(SCHEDULER.get_card_retrievability(_card(memory, topic), at))
 
 
-def standing(memory: Memory, topics: Sequence[str], at: datetime) -> Standing:
-    """How practice stands over some topics. Returns counts."""
+def standing(memory: Memory, topics: Sequence[str], at: datetime, rules: PracticeRules) -> Standing:
+    """How practice stands over some topics. at: now; rules: of practice. Returns counts."""
+    least = rules["known_chance"]
     asked = [topic for topic in topics if topic in memory]
     return Standing(
-        known=sum(memory[topic]["went"] != "missed" and chance_known(memory, topic, at) >= KNOWN for topic in asked),
+        known=sum(memory[topic]["went"] != "missed" and chance_known(memory, topic, at) >= least for topic in asked),
         due=sum((due_at(memory, topic) or at) <= at for topic in asked),
         new=len(topics) - len(asked),
     )
 
 
-def next_topics(memory: Memory, topics: Sequence[str], at: datetime, seed: int, most: int) -> tuple[str, ...]:
-    """What is asked next: what is due, the least known first, then what is new, mixed, so that kinds alternate.
+def next_topics(
+    memory: Memory, topics: Sequence[str], at: datetime, seed: int, most: int, rules: PracticeRules
+) -> tuple[str, ...]:
+    """What is asked next: what is due, the least known first, and among it what is new, mixed, so that kinds alternate.
 
-    topics: that may be asked; at: now; seed: of the mixing; most: how many. Returns topics.
+    topics: that may be asked; at: now; seed: of the mixing; most: how many; rules: of practice. Returns topics.
     """
     due = [topic for topic in topics if topic in memory and (due_at(memory, topic) or at) <= at]
     due.sort(key=lambda topic: (chance_known(memory, topic, at), topic))
@@ -85,10 +86,16 @@ def next_topics(memory: Memory, topics: Sequence[str], at: datetime, seed: int, 
     by_kind: dict[str, list[str]] = {}
     for topic in new:
         by_kind.setdefault(topic.partition(":")[0], []).append(topic)
-    mixed = []
+    mixed: list[str] = []
     while any(by_kind.values()):
         mixed += [waiting.pop() for waiting in by_kind.values() if waiting]
-    return tuple([*due, *mixed][:most])
+    found: list[str] = []
+    owed = 0.0
+    while due or mixed:
+        take_new = bool(mixed) and (not due or owed >= 1.0)
+        found.append((mixed if take_new else due).pop(0))
+        owed = owed - 1.0 if take_new else owed + rules["new_each_due"]
+    return tuple(found[:most])
 
 
 def next_time(memory: Memory, topic: str, at: datetime) -> timedelta:

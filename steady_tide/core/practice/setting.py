@@ -16,22 +16,33 @@ from steady_tide.core.uses.use import brief_for
 DIALS = ("frame_rate", "stabilisation", "shutter_s", "iso_ceiling", "nd", "profile", "white_balance_k")
 ASKED = 3
 VALUES = 4
-TELLING_STOPS = 0.1  # values between which nobody can tell make no question
-IMPOSSIBLE_STOPS = 10.0  # what together no camera does
 
 
 def scene(world: World, use_id: str, chance: Random) -> tuple[Brief, Plan]:
-    """A use in a light, and its plan. use_id: of the shelf; chance: which light. Raises NoLegalPlan where the camera cannot film it."""
+    """A use in a light, worked as the deck says, and its plan. use_id: of the shelf; chance: which light. Raises NoLegalPlan where the camera cannot film it."""
     use = world.uses[use_id]
     light = PlaceLight(kind="place", place=chance.choice(use.asks)) if use.asks else None
-    brief = brief_for(use, use.name, light, use.brief.mains_hz)
+    brief = worked(world, brief_for(use, use.name, light, use.brief.mains_hz))
     return brief, world.planned(brief, world.camera)
 
 
-def _row(plan: Plan, dial: str, chance: Random) -> Row | None:
-    """Values of a dial, the best among them. None where they do not differ enough."""
+def worked(world: World, brief: Brief) -> Brief:
+    """A brief in the deck's way of working, where it has one."""
+    return brief if world.school is None else brief.model_copy(update={"school": world.school.over(brief.school)})
+
+
+def lighted(brief: Brief, plan: Plan) -> dict[str, Any]:
+    """The light that a question names: exposure values, and the place."""
+    return {
+        "light": plan.exposure.ev100,
+        "place": brief.light.place if isinstance(brief.light, PlaceLight) else None,
+    }
+
+
+def _row(plan: Plan, dial: str, least: float, chance: Random) -> Row | None:
+    """Values of a dial, the best among them. least: stops that another must cost. None where they do not differ enough."""
     values = costs_of(plan, dial)
-    others = [value for value, cost in values if value != plan.chosen[dial] and cost >= TELLING_STOPS]
+    others = [value for value, cost in values if value != plan.chosen[dial] and cost >= least]
     if len(others) < 2:
         return None
     shown = [plan.chosen[dial], *chance.sample(others, min(VALUES - 1, len(others)))]
@@ -39,22 +50,31 @@ def _row(plan: Plan, dial: str, chance: Random) -> Row | None:
 
 
 def topics_of(world: World) -> tuple[str, ...]:
-    """Uses that can be asked about, by id. With a camera, those that it can film."""
-    if world.camera is None:
-        return tuple(world.uses)
-    found = []
-    for use in world.uses.values():
-        try:
-            world.planned(use.brief, world.camera)
-        except NoLegalPlan:
-            continue
-        found.append(use.id)
-    return tuple(found)
+    """Uses that can be asked about, by id: with a camera, those that it can film; with a way of working, those that it changes; with one's own faults, those of their kinds of shot."""
+    there = [use for use in world.uses.values() if world.past is None or use.brief.scenario in world.past.scenarios]
+    if world.camera is None and world.school is None:
+        return tuple(use.id for use in there)
+    return tuple(use.id for use in there if _matters(world, use.brief))
+
+
+def _matters(world: World, brief: Brief) -> bool:
+    """Whether a use can be filmed, and the deck's way of working changes one of its dials."""
+    try:
+        mine = world.planned(worked(world, brief), world.camera)
+        if world.school is None:
+            return True
+        usual = world.planned(brief, world.camera)
+    except NoLegalPlan:
+        return False
+    return any(mine.chosen.get(dial) != usual.chosen.get(dial) for dial in DIALS)
 
 
 def _ask(world: World, topic: str, chance: Random) -> dict[str, Any]:
     brief, plan = scene(world, topic, chance)
-    rows = [row for row in (_row(plan, dial, chance) for dial in DIALS if dial in plan.chosen) if row is not None]
+    least = world.rules["telling_stops"]
+    rows = [
+        row for row in (_row(plan, dial, least, chance) for dial in DIALS if dial in plan.chosen) if row is not None
+    ]
     asked = sorted(chance.sample(range(len(rows)), min(ASKED, len(rows))))
     return {
         "code": "dials",
@@ -63,10 +83,10 @@ def _ask(world: World, topic: str, chance: Random) -> dict[str, Any]:
             "says": world.uses[topic].says,
             "camera": plan.camera.id,
             "camera_name": plan.camera.name,
-            "light": plan.exposure.ev100,
-            "place": brief.light.place if isinstance(brief.light, PlaceLight) else None,
+            **lighted(brief, plan),
             "rate": plan.settings.frame_rate,
             "graded": brief.delivery.graded,
+            "school": world.school.model_dump(exclude_none=True) if world.school is not None else {},
         },
         "form": "each",
         "rows": tuple(rows[n] for n in asked),
@@ -85,7 +105,9 @@ def _judge(world: World, question: Question, given: Any) -> tuple[float, Any, st
         "reasons": {dial: best.reasons.get(dial) for dial in pins},
     }
     price = price_of(question.brief, best, pins, lambda brief: world.planned(brief, camera))
-    return (IMPOSSIBLE_STOPS, places, "not_together", facts) if price is None else (price, places, "dials", facts)
+    if price is None:
+        return world.rules["impossible_stops"], places, "not_together", facts
+    return price, places, "dials", facts
 
 
 SETTING = PracticeKind("dials", topics_of, lambda world, topic: topic in world.uses, _ask, _judge)

@@ -179,6 +179,20 @@ def test_kelvins_set_wrong_cast_as_black_bodies_do(set_k: int) -> None:
         assert np.log2(grey[band] / grey[1]) == pytest.approx(wanted, abs=0.05)
 
 
+@pytest.mark.parametrize("light_k", [2700, 5500, 8000])
+def test_an_automatic_balance_mends_red_against_blue_as_far_as_it_reaches(light_k: int) -> None:
+    taking = taken(
+        light={"kind": "meter", "ev100": [14, 15], "balance_k": light_k},
+        pins={"white_balance_k": "auto", "camera": "limpet-7"},
+    )
+    assert taking.balance is None
+    before, gains = grey_card(taking, 0.5), balance_gains(taking, 0.5, graded=False)
+    apart = float(np.log2(before[0] / before[2]))
+    after = float(np.log2((before * gains)[0] / (before * gains)[2]))
+    reach = taking.at.limits["balance_reach_stops"]
+    assert after == pytest.approx(apart - np.clip(apart, -reach, reach), abs=1e-6)
+
+
 def test_pulsing_lamps_leave_ripple_and_bands() -> None:
     taking = taken(
         light=PULSES, scenario="product", camera_move=STILL, pins={"shutter_s": 1 / 240, "camera": "cockle-3"}

@@ -9,6 +9,7 @@ from steady_tide.core.brief import Brief
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.practice.question import World
+from steady_tide.core.practice.seeing import sights_of
 
 KIT, KNOWLEDGE = library.demo_kit(), library.knowledge()
 
@@ -26,5 +27,6 @@ def world(camera: str | None = "limpet-7") -> World:
         library.uses(),
         library.practice(),
         lambda brief, only: _planned(brief.model_dump_json(), only),
+        lambda brief, only, tries: sights_of(brief, only, tries, KIT, KNOWLEDGE),
         camera,
     )
