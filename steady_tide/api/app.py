@@ -53,6 +53,7 @@ from steady_tide.services.desk import Desk
 from steady_tide.services.keeper import Keeper
 from steady_tide.services.look_shelf import LookShelf, look_desk
 from steady_tide.services.plans import Plans
+from steady_tide.services.practice import Asked
 from steady_tide.services.searches import Searches
 from steady_tide.services.uses import StandingShelf
 from steady_tide.standins.sky import SimulatedSky
@@ -146,6 +147,7 @@ def make_app(
     app.state.searches = Searches()
     app.state.presets = PresetShelf(app.state.aside)
     app.state.standing = StandingShelf(app.state.aside)
+    app.state.asked = Asked()
     app.state.sky = sky or SimulatedSky()
     app.add_middleware(Guard)
     problems.install(app)

@@ -11,8 +11,9 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
+from steady_tide.core.practice.question import Question
 from steady_tide.core.practice.schedule import Standing, next_time
-from steady_tide.services.practice import Practised, answered, asked_of, begin_session, memory_of, practised_with
+from steady_tide.services.practice import Practised, answered, begin_session, memory_of, practised_with
 from steady_tide.store import practice as store
 from steady_tide.words.practice import (
     ToldJudged,
@@ -86,6 +87,7 @@ PractisedWith = Annotated[Practised, Depends(_practised)]
 
 @router.get("/practice")
 def begin(
+    request: Request,
     session: SessionOf,
     gear: CrewKitOf,
     practised: PractisedWith,
@@ -93,7 +95,7 @@ def begin(
     kind: Annotated[list[str] | None, Query(max_length=10)] = None,
 ) -> PracticeSession:
     """What is asked now, and how practice stands."""
-    begun = begin_session(session, practised, tuple(kind or ()), seed)
+    begun = begin_session(session, practised, request.app.state.asked, tuple(kind or ()), seed)
     kinds = practised.world.rules.kinds.items()
     names = {key: scenario.name for key, scenario in gear.knowledge.scenarios.items()}
     decks = [DeckOut(id=deck, name=deck_words(deck, names)) for deck in begun.decks]
@@ -109,13 +111,14 @@ def begin(
 
 @router.get("/practice/question")
 def question(
+    request: Request,
     gear: CrewKitOf,
     practised: PractisedWith,
     topic: Annotated[str, Query(max_length=160)],
     seed: Annotated[int, Query(ge=0, le=2_000_000_000)],
 ) -> ToldQuestion:
     """A question; the same seed makes the same."""
-    return told_question(asked_of(practised, topic, seed), gear.knowledge, gear.names)
+    return told_question(request.app.state.asked.question(practised, topic, seed), gear.knowledge, gear.names)
 
 
 @router.post("/practice/answers")
@@ -124,7 +127,7 @@ def answer(
 ) -> ToldJudged:
     """Judge an answer, and remember how it went."""
     practised = practised_with(request.app.state.database, crew, gear, plans, said.camera, said.deck)
-    asked = asked_of(practised, said.topic, said.seed)
+    asked: Question = request.app.state.asked.question(practised, said.topic, said.seed)
     judged, memory = answered(session, practised.world, asked, said.said, said.took_s, said.counts, said.id)
     again = next_time(memory, said.topic, datetime.now(UTC)) if said.counts else None
     return told_judged(asked, judged, gear.names, again)

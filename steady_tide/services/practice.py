@@ -28,10 +28,7 @@ from steady_tide.words.practice import read_answer
 SESSION = 40  # topics of a session at most; five minutes take fewer
 
 
-KEPT_NOT_SHOWN = 64
-# Of a kit, a camera and a deck: topics that none of its shots shows, found when they were asked.
-_not_shown: OrderedDict[str, set[str]] = OrderedDict()
-_finding = Lock()
+MOST_KEPT = 64
 
 
 @dataclass(frozen=True)
@@ -51,15 +48,42 @@ class Practised:
     past: Past
     key: str
 
-    @property
-    def not_shown(self) -> set[str]:
-        """Topics that are known to be shown by none of its shots."""
-        with _finding:
-            found = _not_shown.setdefault(self.key, set())
-            _not_shown.move_to_end(self.key)
-            while len(_not_shown) > KEPT_NOT_SHOWN:
-                _not_shown.popitem(last=False)
-            return found
+
+class Asked:
+    """What was asked lately, so that an answer does not wait for its question to be made again; and topics that none of a deck's shots shows."""
+
+    def __init__(self) -> None:
+        self._questions: OrderedDict[tuple[str, str, int], Question] = OrderedDict()
+        self._not_shown: OrderedDict[str, frozenset[str]] = OrderedDict()
+        self._lock = Lock()
+
+    def not_shown(self, key: str) -> frozenset[str]:
+        """Topics that are known to be shown by none of its shots. key: of kit, camera and deck."""
+        with self._lock:
+            return self._not_shown.get(key, frozenset())
+
+    def question(self, with_: Practised, topic: str, seed: int) -> Question:
+        """A question. topic: as `topics` names it; seed: the same makes the same. Raises NotFound, NoLegalPlan; what none of the shots shows is not asked again."""
+        key = (with_.key, topic, seed)
+        with self._lock:
+            if key in self._questions:
+                self._questions.move_to_end(key)
+                return self._questions[key]
+        try:
+            made = ask(with_.world, topic, seed)
+        except (NotFound, NoLegalPlan):
+            if topic in topics(with_.world, ("wrong", "which")):
+                with self._lock:
+                    self._not_shown[with_.key] = self._not_shown.get(with_.key, frozenset()) | {topic}
+                    self._not_shown.move_to_end(with_.key)
+                    while len(self._not_shown) > MOST_KEPT:
+                        self._not_shown.popitem(last=False)
+            raise
+        with self._lock:
+            self._questions[key] = made
+            while len(self._questions) > MOST_KEPT:
+                self._questions.popitem(last=False)
+        return made
 
 
 def practised_with(
@@ -83,27 +107,17 @@ def practised_with(
     return Practised(in_deck(world, deck, past), past, key)
 
 
-def asked_of(with_: Practised, topic: str, seed: int) -> Question:
-    """A question. topic: as `topics` names it; seed: the same makes the same. Raises NotFound, NoLegalPlan; what none of the shots shows is not asked again."""
-    try:
-        return ask(with_.world, topic, seed)
-    except (NotFound, NoLegalPlan):
-        if topic in topics(with_.world, ("wrong", "which")):
-            with_.not_shown.add(topic)
-        raise
-
-
 def memory_of(session: Session) -> Memory:
     """What is remembered of all topics."""
     return {row.topic: row.entry for row in store.remembered(session) if row.entry}
 
 
-def begin_session(session: Session, with_: Practised, kinds: tuple[str, ...], seed: int) -> Begun:
-    """What is asked now. kinds: ids, all if none; seed: of the mixing. Raises BadInput."""
+def begin_session(session: Session, with_: Practised, asked: Asked, kinds: tuple[str, ...], seed: int) -> Begun:
+    """What is asked now. asked: lately; kinds: ids, all if none; seed: of the mixing. Raises BadInput."""
     unknown = [kind for kind in kinds if kind not in KINDS]
     if unknown:
         raise BadInput(Fault("kind", f"there is no kind '{unknown[0][:40]}'", f"Use of {', '.join(KINDS)}."))
-    world, not_shown = with_.world, with_.not_shown
+    world, not_shown = with_.world, asked.not_shown(with_.key)
     there = [topic for topic in topics(world, kinds) if topic not in not_shown]
     memory, now, rules = memory_of(session), datetime.now(UTC), world.rules
     return Begun(

@@ -223,8 +223,6 @@ def judged_words(question: Question, judged: Judged, gear: Mapping[str, str]) ->
         word, spoilt = dial_word(facts["dial"]), facts["value" if question.code == "wrong" else "spoilt"]
         usual, other = (value_words(facts["dial"], value, gear) for value in (facts["usual"], spoilt))
         lines.append(f"{word} {other} instead of {usual}: {stops(facts['price'])} stops more are given up")
-        names = ("",) if len(question.frames) == 1 else ("the first: ", "the second: ")
-        lines += [f"{name}{measures_words(frame.measures)}" for name, frame in zip(names, question.frames, strict=True)]
     if question.form == "order":
         sign = -1.0 if question.code == "range" else 1.0
         costs = question.facts["costs"]

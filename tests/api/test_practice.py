@@ -45,7 +45,7 @@ def test_a_session_asks_judges_and_remembers(api: httpx.Client) -> None:
     begun = session(api, seed=3)
     assert begun["standing"]["known"] == begun["standing"]["due"] == 0
     assert len(begun["topics"]) == 40
-    assert [kind["id"] for kind in begun["kinds"]] == ["arithmetic", "dials", "order", "menu"]
+    assert [kind["id"] for kind in begun["kinds"]] == ["arithmetic", "dials", "wrong", "which", "order", "menu"]
     topic = "arithmetic:half_turn"
     asked = api.get("/api/practice/question", params={"topic": topic, "seed": 5}).json()
     rate = int(asked["says"].removesuffix(" fps?").split()[-1])

@@ -23,14 +23,22 @@ def at(cluster: Cluster) -> Iterator[str]:
         yield address
 
 
-@pytest.fixture
-def only(at: str, page: Page) -> str:
-    """The page with arithmetic alone, begun anew."""
+KINDS = ("arithmetic", "set the dials", "what is wrong", "which was which", "order by", "find the dial")
+
+
+def begin(at: str, page: Page, kind: str) -> None:
+    """The page with one kind alone, begun anew."""
     httpx.delete(f"{at}/api/practice", timeout=30)
     page.goto(f"{at}/practice")
     expect(page.get_by_role("heading", level=2)).to_be_visible(timeout=30_000)
-    for name in ("set the dials", "order by", "find the dial"):
-        page.get_by_role("button", name=name).click()
+    for name in KINDS:
+        if name != kind:
+            page.get_by_role("button", name=name, exact=True).click()
+
+
+@pytest.fixture
+def only(at: str, page: Page) -> str:
+    begin(at, page, "arithmetic")
     return at
 
 
@@ -59,11 +67,7 @@ def test_a_wrong_answer_is_explained_remembered_and_asked_once_more(only: str, p
 
 
 def test_the_dials_are_set_by_letters_scored_and_opened_on_the_bench(at: str, page: Page) -> None:
-    httpx.delete(f"{at}/api/practice", timeout=30)
-    page.goto(f"{at}/practice")
-    expect(page.get_by_role("heading", level=2)).to_be_visible(timeout=30_000)
-    for name in ("arithmetic", "order by", "find the dial"):
-        page.get_by_role("button", name=name).click()
+    begin(at, page, "set the dials")
     question = page.get_by_role("heading", name=re.compile("set these dials"))
     expect(question).to_be_focused(timeout=30_000)
     rows = page.get_by_role("group").count()
@@ -76,6 +80,29 @@ def test_the_dials_are_set_by_letters_scored_and_opened_on_the_bench(at: str, pa
     page.get_by_role("button", name="Open it on the Bench").click()
     expect(page.get_by_role("figure", name="Gauge")).to_be_visible(timeout=30_000)
     assert "Practice" in [one["title"] for one in httpx.get(f"{at}/api/shoots", timeout=30).json()["items"]]
+
+
+def test_a_frame_is_looked_at_told_by_its_measures_or_left_out(at: str, page: Page) -> None:
+    begin(at, page, "what is wrong")
+    expect(page.get_by_role("heading", name=re.compile("what is wrong with this frame"))).to_be_visible(timeout=30_000)
+    frame = page.get_by_role("img", name=re.compile("Grey comes out"))
+    expect(frame).to_be_visible(timeout=30_000)
+    until(lambda: page.locator(".part-of-frame img").count() == 1)
+    assert frame.evaluate("one => one.naturalWidth") == 640
+    page.get_by_role("button", name="tell it by its measures").click()
+    expect(page.get_by_text(re.compile("^Grey comes out"))).to_be_visible()
+    page.keyboard.press("a")
+    page.get_by_role("button", name="Answer").click()
+    expect(page.get_by_role("status").filter(has_text="asked again")).to_contain_text("stops more are given up")
+    page.get_by_role("button", name="Next").click()
+    page.get_by_role("button", name="ask without pictures").click()
+    expect(page.get_by_role("heading", name=re.compile("of 1 right"))).to_be_visible()
+
+
+def test_a_deck_asks_of_its_kind_of_shot(at: str, page: Page) -> None:
+    begin(at, page, "arithmetic")
+    page.get_by_label("of", exact=True).select_option(label="shots under water")
+    expect(page.get_by_test_id("practice-standing")).to_contain_text("4 not asked yet")
 
 
 @pytest.mark.parametrize("width", [360, 768, 1024, 1280])

@@ -7,6 +7,7 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
+from steady_tide import library
 from steady_tide.core.practice.question import Judged
 from steady_tide.core.practice.schedule import (
     Memory,
@@ -20,6 +21,7 @@ from steady_tide.core.practice.schedule import (
     went,
 )
 
+RULES = library.practice()
 NOON = datetime(2026, 10, 11, 12, tzinfo=UTC)
 TOPICS = tuple(f"{kind}:{n}" for kind in ("arithmetic", "dials") for n in range(10))
 
@@ -33,7 +35,7 @@ def judged(right: bool) -> Judged:
     [(True, 4, "by_heart"), (True, 10, "known"), (True, 39, "known"), (True, 41, "slow"), (False, 4, "missed")],
 )
 def test_how_it_went_follows_from_price_and_time(right: bool, took: float, how: Went) -> None:
-    assert went(judged(right), took, 20.0) == how
+    assert went(judged(right), took, 20.0, RULES) == how
 
 
 def after(*answers: Went) -> list[timedelta]:
@@ -74,24 +76,28 @@ def test_it_is_remembered_as_it_is_written() -> None:
             read_memory(broken)
 
 
-def test_due_comes_first_then_what_is_new_with_kinds_in_turn() -> None:
+def test_what_is_due_and_what_is_new_take_turns_and_so_do_kinds() -> None:
     memory = learned({}, "dials:3", "missed", NOON - timedelta(days=20))
     memory = learned(memory, "arithmetic:1", "known", NOON - timedelta(days=30))
     memory = learned(memory, "arithmetic:2", "by_heart", NOON)
-    asked = next_topics(memory, TOPICS, NOON, 4, 12)
-    assert set(asked[:2]) == {"dials:3", "arithmetic:1"}
-    assert chance_known(memory, asked[0], NOON) <= chance_known(memory, asked[1], NOON)
+    asked = next_topics(memory, TOPICS, NOON, 4, 12, RULES)
+    due = [topic for topic in asked if topic in memory]
+    assert due == [asked[0], asked[3]], "two new ones to each that is due"
+    assert set(due) == {"dials:3", "arithmetic:1"}
+    assert chance_known(memory, due[0], NOON) <= chance_known(memory, due[1], NOON)
     assert "arithmetic:2" not in asked
-    kinds = [topic.partition(":")[0] for topic in asked[2:]]
+    kinds = [topic.partition(":")[0] for topic in asked if topic not in memory]
     assert kinds[:6] in (["arithmetic", "dials"] * 3, ["dials", "arithmetic"] * 3)
-    assert next_topics(memory, TOPICS, NOON, 4, 12) == asked
-    assert next_topics(memory, TOPICS, NOON, 5, 12) != asked
+    assert next_topics(memory, TOPICS, NOON, 4, 12, RULES) == asked
+    assert next_topics(memory, TOPICS, NOON, 5, 12, RULES) != asked
 
 
 def test_progress_is_counted_honestly() -> None:
-    assert standing({}, TOPICS, NOON).model_dump() == {"known": 0, "due": 0, "new": 20}
+    assert standing({}, TOPICS, NOON, RULES).model_dump() == {"known": 0, "due": 0, "new": 20}
     memory = learned(learned({}, TOPICS[0], "known", NOON), TOPICS[1], "known", NOON)
-    assert standing(memory, TOPICS, NOON).model_dump() == {"known": 2, "due": 0, "new": 18}
-    assert standing(learned(memory, TOPICS[1], "missed", NOON), TOPICS, NOON).known == 1, "what was missed is not known"
-    later = standing(memory, TOPICS, NOON + timedelta(days=60))
+    assert standing(memory, TOPICS, NOON, RULES).model_dump() == {"known": 2, "due": 0, "new": 18}
+    assert standing(learned(memory, TOPICS[1], "missed", NOON), TOPICS, NOON, RULES).known == 1, (
+        "what was missed is not known"
+    )
+    later = standing(memory, TOPICS, NOON + timedelta(days=60), RULES)
     assert later.model_dump() == {"known": 0, "due": 2, "new": 18}

@@ -57,10 +57,10 @@ export const keys = {
   ladderOffers: (shot: string) => ["log", "offers", shot] as const,
   places: (asked: string) => ["places", asked] as const,
   glossary: ["glossary"] as const,
-  practice: (kinds: string, camera: string, seed: number) =>
-    ["practice", "session", kinds, camera, seed] as const,
-  practiceQuestion: (topic: string, camera: string, seed: number) =>
-    ["practice", "question", topic, camera, seed] as const,
+  practice: (kinds: string, camera: string, deck: string, seed: number) =>
+    ["practice", "session", kinds, camera, deck, seed] as const,
+  practiceQuestion: (topic: string, camera: string, deck: string, seed: number) =>
+    ["practice", "question", topic, camera, deck, seed] as const,
   uses: ["uses", "shelf"] as const,
   allUses: ["uses"] as const,
   sharing: (camera: string, chosen: string) => ["uses", "sharing", camera, chosen] as const,

@@ -8,7 +8,10 @@ export type Question = Schemas["ToldQuestion"];
 export type Judged = Schemas["ToldJudged"];
 export type PracticeSession = Schemas["PracticeSession"];
 
-const some = (camera: string) => (camera ? { camera } : {});
+/** With what one practises: a camera's id, any if empty; a deck's, all questions if empty. */
+export type With = { camera: string; deck: string };
+
+const some = ({ camera, deck }: With) => ({ ...(camera ? { camera } : {}), ...(deck ? { deck } : {}) });
 
 export const practiceApi = {
   answer: (body: Schemas["PracticeAnswer"]) =>
@@ -16,24 +19,24 @@ export const practiceApi = {
   forget: () => answered<void>(client.DELETE("/api/practice")),
 };
 
-/** kinds: ids with commas, all if empty; camera: id, any if empty; seed: of the mixing. */
-export const practiceQuery = (kinds: string, camera: string, seed: number) =>
+/** kinds: ids with commas, all if empty; seed: of the mixing. */
+export const practiceQuery = (kinds: string, by: With, seed: number) =>
   queryOptions({
-    queryKey: keys.practice(kinds, camera, seed),
+    queryKey: keys.practice(kinds, by.camera, by.deck, seed),
     queryFn: () =>
       answered<PracticeSession>(
         client.GET("/api/practice", {
-          params: { query: { seed, ...some(camera), ...(kinds ? { kind: kinds.split(",") } : {}) } },
+          params: { query: { seed, ...some(by), ...(kinds ? { kind: kinds.split(",") } : {}) } },
         }),
       ),
   });
 
-export const questionQuery = (topic: string, camera: string, seed: number) =>
+export const questionQuery = (topic: string, by: With, seed: number) =>
   queryOptions({
-    queryKey: keys.practiceQuestion(topic, camera, seed),
+    queryKey: keys.practiceQuestion(topic, by.camera, by.deck, seed),
     queryFn: () =>
       answered<Question>(
-        client.GET("/api/practice/question", { params: { query: { topic, seed, ...some(camera) } } }),
+        client.GET("/api/practice/question", { params: { query: { topic, seed, ...some(by) } } }),
       ),
     enabled: topic !== "",
     staleTime: Number.POSITIVE_INFINITY,

@@ -4549,6 +4549,16 @@ export interface components {
             preset_names: components["schemas"]["PresetName"][];
         };
         /**
+         * DeckOut
+         * @description A deck of questions.
+         */
+        DeckOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Delivery
          * @description The timeline that the shot is for.
          */
@@ -6953,6 +6963,29 @@ export interface components {
          * @description What a frame was made from, and what it came to. Of `snr`, `blur`, `bits` the plan's own stand beside.
          */
         LookNumbers: {
+            /** Over Stops */
+            over_stops: number;
+            /** Headroom Stops */
+            headroom_stops: number;
+            /** Snr Grey */
+            snr_grey: number;
+            /** Blur Px */
+            blur_px: number;
+            /** Subject Px */
+            subject_px: number;
+            /** Focus Px */
+            focus_px: number;
+            /** Cast Stops */
+            cast_stops: [
+                number,
+                number
+            ];
+            /** Bands Stops */
+            bands_stops: number;
+            /** Px Per Deg */
+            px_per_deg: number;
+            /** Given Up Stops */
+            given_up_stops: number;
             /** Camera */
             camera: string;
             /** Scene */
@@ -6963,35 +6996,18 @@ export interface components {
             iso: number;
             /** Shutter S */
             shutter_s: number;
-            /** Over Stops */
-            over_stops: number;
-            /** Headroom Stops */
-            headroom_stops: number;
-            /** Snr Grey */
-            snr_grey: number;
             /** Snr Plan */
             snr_plan: number;
-            /** Blur Px */
-            blur_px: number;
             /** Blur Plan Px */
             blur_plan_px: number;
-            /** Subject Px */
-            subject_px: number;
             /** White Share */
             white_share: number;
             /** Black Share */
             black_share: number;
-            /** Cast Stops */
-            cast_stops: [
-                number,
-                number
-            ];
             /** Bits Per Pixel */
             bits_per_pixel: number;
             /** Bits Plan */
             bits_plan: number;
-            /** Given Up Stops */
-            given_up_stops: number;
             /** Ledger */
             ledger: [
                 string,
@@ -8205,6 +8221,11 @@ export interface components {
             seed: number;
             /** Camera */
             camera?: string | null;
+            /**
+             * Deck
+             * @default
+             */
+            deck: string;
             /** Said */
             said: string;
             /** Took S */
@@ -8226,10 +8247,12 @@ export interface components {
             name: string;
             /** Says */
             says: string;
+            /** Pictures */
+            pictures: boolean;
         };
         /**
          * PracticeSession
-         * @description What is asked now. topics: in their order, what is due first; says: how practice stands, in a sentence.
+         * @description What is asked now. topics: in their order, what is due first; says: how practice stands, in a sentence; past: what went wrong in one's own takes.
          */
         PracticeSession: {
             /** Topics */
@@ -8239,6 +8262,10 @@ export interface components {
             says: string;
             /** Kinds */
             kinds: components["schemas"]["PracticeKindOut"][];
+            /** Decks */
+            decks: components["schemas"]["DeckOut"][];
+            /** Past */
+            past: string;
         };
         /**
          * PresetList
@@ -10730,6 +10757,19 @@ export interface components {
             text: string;
         };
         /**
+         * ToldFrame
+         * @description A frame to look at. brief, settings: of which it is drawn; says: what it shows, for whoever cannot see it.
+         */
+        ToldFrame: {
+            brief: components["schemas"]["Brief"];
+            /** Settings */
+            settings: {
+                [key: string]: boolean | number | string | string[] | null;
+            };
+            /** Says */
+            says: string;
+        };
+        /**
          * ToldFraming
          * @description A framing in words. heading: its number and kind; where: lens, distance, movement; state: takes; minds: what goes wrong in it;
          *     says: what else it needs told.
@@ -11159,7 +11199,7 @@ export interface components {
         };
         /**
          * ToldQuestion
-         * @description A question in words. hint: what is typed; unit: of a number.
+         * @description A question in words. hint: what is typed; unit: of a number; frames: what is looked at.
          */
         ToldQuestion: {
             /** Kind */
@@ -11178,6 +11218,11 @@ export interface components {
             rows: components["schemas"]["steady_tide__words__practice__ToldRow"][];
             /** Hint */
             hint: string;
+            /**
+             * Frames
+             * @default []
+             */
+            frames: components["schemas"]["ToldFrame"][];
         };
         /**
          * ToldRate
@@ -23627,6 +23672,8 @@ export interface operations {
                 seed?: number;
                 kind?: string[] | null;
                 camera?: string | null;
+                /** @description as a session lists them; empty: all questions */
+                deck?: string;
             };
             header?: never;
             path?: never;
@@ -23831,6 +23878,8 @@ export interface operations {
                 topic: string;
                 seed: number;
                 camera?: string | null;
+                /** @description as a session lists them; empty: all questions */
+                deck?: string;
             };
             header?: never;
             path?: never;

@@ -4,7 +4,15 @@ import { type FormEvent, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { changed } from "../../api/keys";
 import { kitQuery } from "../../api/kit";
-import { type Judged, practiceApi, practiceQuery, type Question, questionQuery } from "../../api/practice";
+import {
+  type Judged,
+  type PracticeSession,
+  practiceApi,
+  practiceQuery,
+  type Question,
+  questionQuery,
+  type With,
+} from "../../api/practice";
 import { shootsApi, shootsQuery } from "../../api/shoots";
 import type { Brief } from "../../api/types";
 import { refusalWords } from "../../parts/changing";
@@ -14,6 +22,7 @@ import { useShortcuts } from "../../parts/keyboard";
 import { recall, remember } from "../../parts/remembered";
 import { Toggle } from "../../parts/toggle";
 import { Trouble } from "../../parts/trouble";
+import { Frames } from "./frames";
 
 const SESSION_MS = 5 * 60_000;
 const LETTERS = "abcdefgh";
@@ -25,8 +34,13 @@ export default function Practice() {
   const kit = useQuery(kitQuery);
   const [kinds, setKinds] = useState<string>(() => recall("practice-kinds") ?? "");
   const [camera, setCamera] = useState<string>(() => recall("practice-camera") ?? "");
+  const [deck, setDeck] = useState<string>(() => recall("practice-deck") ?? "");
+  const by = { camera, deck };
   const [seed, setSeed] = useState(() => Math.floor(Date.now() / 1000) % 1_000_000_000);
-  const session = useQuery(practiceQuery(kinds, camera, seed));
+  const session = useQuery(practiceQuery(kinds, by, seed));
+  const known = useRef<PracticeSession["decks"]>([]);
+  if (session.data) known.current = session.data.decks;
+  const decks = known.current;
   useEffect(() => {
     document.title = "Practice · Steady Tide";
   }, []);
@@ -70,6 +84,24 @@ export default function Practice() {
               }}
             />
           </div>
+          <div className="pt-3">
+            <SelectField
+              label="of"
+              value={deck}
+              options={[
+                ["", "everything"],
+                ...decks.map((one): [string, string] => [one.id, one.name]),
+                ...(deck && !decks.some((one) => one.id === deck) ? [[deck, ""] as [string, string]] : []),
+              ]}
+              onChange={(id) => {
+                remember("practice-deck", id);
+                anew(() => setDeck(id));
+              }}
+            />
+          </div>
+          {deck === "log" && session.data && (
+            <p className="pt-1 text-[13px] text-muted">{session.data.past}</p>
+          )}
           <p className="pt-4 text-[13px]" role="status" data-testid="practice-standing">
             {session.data?.says ?? "Counting what is due."}
           </p>
@@ -94,7 +126,8 @@ export default function Practice() {
           <Sitting
             key={seed}
             topics={session.data.topics}
-            camera={camera}
+            by={by}
+            without={all.filter((one) => one.pictures).map((one) => one.id)}
             seed={seed}
             more={() => anew(() => {})}
           />
@@ -108,21 +141,28 @@ export default function Practice() {
   );
 }
 
-type SittingProps = { topics: string[]; camera: string; seed: number; more: () => void };
+type SittingProps = {
+  topics: string[];
+  by: With;
+  without: string[];
+  seed: number;
+  more: () => void;
+};
 
-/** Five minutes of it. */
-function Sitting({ topics, camera, seed, more }: SittingProps) {
+/** Five minutes of it. without: kinds that are left out where somebody wants no pictures. */
+function Sitting({ topics, by, without, seed, more }: SittingProps) {
   const queries = useQueryClient();
   const [turns, setTurns] = useState<Turn[]>(() => topics.map((topic) => ({ topic, seed, counts: true })));
   const [done, setDone] = useState<boolean[]>([]);
   const [ends] = useState(() => Date.now() + SESSION_MS);
   const turn = turns[0];
-  const asked = useQuery(questionQuery(turn?.topic ?? "", camera, turn?.seed ?? 0));
+  const asked = useQuery(questionQuery(turn?.topic ?? "", by, turn?.seed ?? 0));
+  const { camera, deck } = by;
   // The next one is made while one thinks.
   const next = turns[1];
   useEffect(() => {
-    if (next) void queries.prefetchQuery(questionQuery(next.topic, camera, next.seed));
-  }, [next, camera, queries]);
+    if (next) void queries.prefetchQuery(questionQuery(next.topic, { camera, deck }, next.seed));
+  }, [next, camera, deck, queries]);
   const refused = asked.error !== null && asked.data === undefined;
   useEffect(() => {
     // What this camera cannot film is not asked of it.
@@ -161,8 +201,11 @@ function Sitting({ topics, camera, seed, more }: SittingProps) {
         <Asked
           key={`${turn.topic}/${turn.seed}`}
           question={asked.data}
-          camera={camera}
+          by={by}
           counts={turn.counts}
+          without={() =>
+            setTurns((waiting) => waiting.filter((one) => !without.includes(one.topic.split(":")[0] ?? "")))
+          }
           over={over}
           on={on}
         />
@@ -177,13 +220,14 @@ function Sitting({ topics, camera, seed, more }: SittingProps) {
 
 type AskedProps = {
   question: Question;
-  camera: string;
+  by: With;
   counts: boolean;
+  without: () => void;
   over: (judged: Judged) => void;
   on: () => void;
 };
 
-function Asked({ question, camera, counts, over, on }: AskedProps) {
+function Asked({ question, by, counts, without, over, on }: AskedProps) {
   const [typed, setTyped] = useState("");
   const [places, setPlaces] = useState<number[]>([]);
   const [id] = useState(() => crypto.randomUUID());
@@ -200,7 +244,8 @@ function Asked({ question, camera, counts, over, on }: AskedProps) {
         id,
         topic: question.topic,
         seed: question.seed,
-        camera: camera || null,
+        camera: by.camera || null,
+        deck: by.deck,
         said: number ? typed : places.map((place) => place + 1).join(" "),
         took_s: Math.min(86_400, (performance.now() - began.current) / 1000),
         counts,
@@ -255,6 +300,9 @@ function Asked({ question, camera, counts, over, on }: AskedProps) {
       >
         {question.says}
       </h2>
+      {question.frames.length > 0 && (
+        <Frames question={question} told={judged !== undefined} without={without} />
+      )}
       {number ? (
         <p className="flex items-baseline gap-3 pt-4">
           <input
