@@ -20,6 +20,7 @@ from steady_tide import __version__
 from steady_tide.api import (
     bench,
     card,
+    demo,
     edit,
     files,
     kit,
@@ -182,6 +183,7 @@ def make_app(
         sheets,
         measure,
         card,
+        demo,
     ):
         api.include_router(station.router)
     app.include_router(api)

@@ -48,6 +48,7 @@ class ShootOut(ShootFields):
     id: UUID
     revision: int
     shots: int
+    demo: Annotated[bool, Field(description="whether it came with the program")] = False
     crew: str | None = None
     people: list[str] = []
     school: dict[str, Any] = {}
@@ -71,6 +72,7 @@ def _out(session: Session, shoot: Shoot, count: int) -> ShootOut:
         id=shoot.id,
         revision=revision_of(shoot.stamps),
         shots=count,
+        demo=shoot.demo,
         crew=crew.name if crew else None,
         people=crew.people if crew else [],
         school=crew.school if crew else {},

@@ -49,7 +49,9 @@ def load_film(database: Database) -> bool:
         if not mark_once(session, "demo-film", FILM.stem):
             return False
         crew = first_crew(session)
-        shoot = add_shoot(session, {**data["shoot"], "rules": {}, "crew_id": None if crew is None else crew.id})
+        shoot = add_shoot(
+            session, {**data["shoot"], "rules": {}, "crew_id": None if crew is None else crew.id, "demo": True}
+        )
         kept = add_film(session, shoot.id, Film.model_validate(data["film"]).model_dump(mode="json"))
         for place, entry in enumerate(data["framings"]):
             _framing(session, shoot, kept.id, place, entry)

@@ -36,7 +36,7 @@ def load_demo(database: Database) -> bool:
         for shoot in data["shoots"]:
             rules = DayRules.model_validate(shoot.get("rules", {})).model_dump(mode="json")
             fields = {name: value for name, value in shoot.items() if name != "shots"}
-            kept = add_shoot(session, {**fields, "rules": rules, "crew_id": crew.id})
+            kept = add_shoot(session, {**fields, "rules": rules, "crew_id": crew.id, "demo": True})
             for shot in shoot["shots"]:
                 brief = read_brief({**shot["brief"], "mains_hz": shoot["mains_hz"]})
                 wishes = ShotWishes.model_validate(shot.get("wishes", {})).model_dump(mode="json")
@@ -55,7 +55,9 @@ def load_trial(database: Database, folder: Path) -> None:
             return
         gear, plans, school = read_crew_kit(session), Plans(), crew_school(session)
         crew = first_crew(session)
-        kept = add_shoot(session, {**day["shoot"], "rules": {}, "crew_id": None if crew is None else crew.id})
+        kept = add_shoot(
+            session, {**day["shoot"], "rules": {}, "crew_id": None if crew is None else crew.id, "demo": True}
+        )
         for shot in day["shots"]:
             brief = read_brief({**shot["brief"], "mains_hz": day["shoot"]["mains_hz"]})
             brief, starts_at = one_time(brief, shot["starts_at"])
@@ -65,4 +67,6 @@ def load_trial(database: Database, folder: Path) -> None:
         folder.mkdir(parents=True, exist_ok=True)
         for clip in sorted(RUSHES.glob("*.mp4")):
             shutil.copy2(clip, folder / clip.name)
-        look_into(session, add_folder(session, str(folder.resolve()), "named"))
+        laid = add_folder(session, str(folder.resolve()), "named")
+        laid.demo = True
+        look_into(session, laid)

@@ -77,7 +77,8 @@ class _Season:
         crew = first_crew(self.session)
         for entry in season()["shoots"]:
             kept = add_shoot(
-                self.session, {**entry["shoot"], "rules": {}, "crew_id": None if crew is None else crew.id}
+                self.session,
+                {**entry["shoot"], "rules": {}, "crew_id": None if crew is None else crew.id, "demo": True},
             )
             for shot in entry["shots"]:
                 self._film(kept.id, entry["shoot"]["place"], shot)
@@ -182,4 +183,7 @@ class _Season:
         else:
             stops = round(self.habits.glass[note["filter"]] + float(self.rng.normal(0.0, 0.05)), 2)
             said = GlassNote.model_validate({**note, "stops": stops})
-        store_takes.put_note(self.session, uuid5(NAMES, f"note/{number}"), said.at, said.model_dump(mode="json"))
+        kept, _ = store_takes.put_note(
+            self.session, uuid5(NAMES, f"note/{number}"), said.at, said.model_dump(mode="json")
+        )
+        kept.demo = True

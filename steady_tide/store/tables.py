@@ -68,6 +68,7 @@ class Shoot(Base):
     longitude: Mapped[float | None] = mapped_column(Float)
     mains_hz: Mapped[int] = mapped_column(Integer, default=50)
     note: Mapped[str] = mapped_column(Text, default="")
+    demo: Mapped[bool] = mapped_column(Boolean, default=False, server_default=text("false"))
     cloud: Mapped[str | None] = mapped_column(Text)
     rules: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
@@ -250,6 +251,7 @@ class RushFolder(Base):
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     path: Mapped[str] = mapped_column(Text, unique=True)
     kind: Mapped[str] = mapped_column(Text)
+    demo: Mapped[bool] = mapped_column(Boolean, default=False, server_default=text("false"))
     problem: Mapped[str | None] = mapped_column(Text)
     looked_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
@@ -381,6 +383,7 @@ class GearNote(Base):
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     note: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    demo: Mapped[bool] = mapped_column(Boolean, default=False, server_default=text("false"))
     stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     updated_at: Mapped[datetime] = mapped_column(
         DateTime(timezone=True), server_default=func.now(), onupdate=func.now()

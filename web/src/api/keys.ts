@@ -62,6 +62,7 @@ export const keys = {
   practiceQuestion: (topic: string, camera: string, deck: string, seed: number) =>
     ["practice", "question", topic, camera, deck, seed] as const,
   uses: ["uses", "shelf"] as const,
+  demo: ["demo"] as const,
   allUses: ["uses"] as const,
   sharing: (camera: string, chosen: string) => ["uses", "sharing", camera, chosen] as const,
   beside: (camera: string, first: string, second: string) =>

@@ -11,6 +11,7 @@ import { recall } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
 import { longDay } from "../../parts/words";
 import { Day } from "./day";
+import { Demo } from "./demo";
 import { BringShoot, NewShoot } from "./new-shoot";
 import { Welcome } from "./welcome";
 
@@ -49,6 +50,7 @@ export function Shoots() {
                   <span className="block pt-[2px] text-[12.5px] font-normal text-muted">
                     {entry.day ? longDay(entry.day).replace(/^\w+,? /, "") : "no day yet"}, {entry.shots}{" "}
                     {entry.shots === 1 ? "shot" : "shots"}
+                    {entry.demo && <i className="pl-2">demo</i>}
                   </span>
                 </NavLink>
               </li>
@@ -73,6 +75,7 @@ export function Shoots() {
               Practice
             </Link>
           </p>
+          <Demo />
         </Fold>
         <GoneNote
           gone={gone}
