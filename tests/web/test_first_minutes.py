@@ -73,3 +73,53 @@ def test_a_word_is_explained_where_it_stands_and_all_of_them_at_one_key(address:
     expect(words.filter(visible=True)).not_to_have_count(0)
     for term in said["items"]:
         expect(page.get_by_role("dialog").get_by_text(term["says"], exact=True)).to_be_visible()
+
+
+def test_the_demo_is_plainly_one_and_left_with_one_click(cluster: Cluster, page: Page) -> None:
+    with own_database(cluster, f"leave_{uuid4().hex}") as database, serving(database) as at:
+        page.goto(f"{at}/shoots")
+        expect(page.get_by_role("link", name=re.compile("Frost on the flats"))).to_contain_text("demo")
+        page.get_by_role("button", name="Leave the demo").click()
+        expect(page.get_by_role("region", name="Welcome")).to_be_visible()
+        expect(page.get_by_text("No shoot yet")).to_be_visible()
+        page.get_by_role("button", name="Bring it back").click()
+        expect(page.get_by_role("link", name=re.compile("Frost on the flats"))).to_be_visible()
+
+
+@pytest.mark.parametrize("width", [360, 1280])
+def test_the_tour_points_and_holds_nothing(address: str, page: Page, width: int) -> None:
+    page.set_viewport_size({"width": width, "height": 800})
+    shoot = httpx.get(f"{address}/api/shoots", timeout=30).json()["items"][0]
+    shot = httpx.get(f"{address}/api/shoots/{shoot['id']}/shots", timeout=30).json()["items"][0]
+    page.goto(f"{address}/shots/{shot['id']}")
+    expect(page.get_by_text("Filming").first).to_be_visible()
+    page.keyboard.press("?")
+    page.get_by_role("button", name="Show me around the Bench").click()
+    tour = page.get_by_role("region", name="Tour")
+    expect(tour).to_contain_text("This sentence is the brief")
+    pointed = [
+        page.get_by_role("region", name="Brief"),
+        page.get_by_role("list", name="Setting sheet"),
+        page.get_by_role("button", name=re.compile("^Pin ")).first,
+        page.get_by_role("complementary", name="Ledger"),
+        page.get_by_role("figure", name="Gauge"),
+        page.get_by_role("navigation", name="Stations"),
+    ]
+    mark = page.locator("div.pointer-events-none.border-note")
+    for number, there in enumerate(pointed):
+        expect(tour).to_contain_text(f"{number + 1} of 6")
+        expect(there).to_be_visible()
+        expect(mark).to_be_visible()
+        box, marked = there.bounding_box(), mark.bounding_box()
+        assert box
+        assert marked
+        assert abs(marked["y"] + 3 - max(box["y"], 3)) < 4
+        if number == 1:
+            # Nothing is held: a row opens while it is pointed at.
+            row = there.get_by_role("listitem").nth(2).get_by_role("button").first
+            row.click()
+            expect(row).to_have_attribute("aria-expanded", "true")
+            row.click()
+            assert_accessible(page)
+        tour.get_by_role("button", name="That was it" if number == 5 else "Next").click()
+    expect(tour).to_have_count(0)

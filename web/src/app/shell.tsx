@@ -11,6 +11,8 @@ import { useShortcuts } from "../parts/keyboard";
 import { recall } from "../parts/remembered";
 import { useReturnFocus } from "../parts/return-focus";
 import { shortcuts } from "../parts/shortcuts";
+import { goTour } from "../parts/touring";
+import { Tour } from "./tour";
 
 export function lastShot(): string | null {
   return recall<string>("last-shot");
@@ -87,7 +89,16 @@ export function Shell() {
       <div id="main" tabIndex={-1} className="flex flex-1 flex-col outline-none">
         <Outlet />
       </div>
-      <Help open={help} onOpenChange={setHelp} />
+      <Help
+        open={help}
+        onOpenChange={setHelp}
+        around={() => {
+          setHelp(false);
+          navigate(shot ? `/shots/${shot}` : "/bench");
+          goTour(0);
+        }}
+      />
+      <Tour />
     </div>
   );
 }
@@ -155,7 +166,10 @@ function Words() {
   );
 }
 
-function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+type HelpProps = { open: boolean; onOpenChange: (open: boolean) => void; around: () => void };
+
+/** around: shows the Bench by pointing. */
+function Help({ open, onOpenChange, around }: HelpProps) {
   const focus = useReturnFocus();
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
@@ -177,6 +191,11 @@ function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (open: bool
             the day, the Card goes outside with you, Kit holds your cameras and glass, Look shows a plan
             before it is filmed, Rushes measures what came back, and the Log learns from it.
           </Dialog.Description>
+          <p className="pb-3">
+            <button type="button" className="plain" onClick={around}>
+              Show me around the Bench
+            </button>
+          </p>
           <p className="pb-3 text-muted">Keys rest while you type. Esc closes whatever is open.</p>
           <div className="gap-8 sm:columns-2 lg:columns-3">
             {(

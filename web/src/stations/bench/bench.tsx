@@ -384,6 +384,7 @@ function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; 
           <button
             key={id}
             type="button"
+            data-part={id}
             aria-pressed={part === id}
             className={`min-h-13 border-t-3 text-[14px] leading-tight ${part === id ? "border-ink font-bold" : "border-transparent text-muted"}`}
             onClick={() => {

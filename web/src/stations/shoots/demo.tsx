@@ -1,10 +1,13 @@
 // What came with the program: plainly a demo, left with one click, and brought back with another.
 import { useMutation, useQuery } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
 import { demoApi, demoQuery } from "../../api/demo";
 import { changed } from "../../api/keys";
 import { refusalWords } from "../../parts/changing";
+import { goTour } from "../../parts/touring";
 
 export function Demo() {
+  const navigate = useNavigate();
   const demo = useQuery(demoQuery);
   const leave = useMutation({ mutationFn: demoApi.leave, onSuccess: changed.everything });
   const back = useMutation({ mutationFn: demoApi.bringBack, onSuccess: changed.everything });
@@ -18,9 +21,21 @@ export function Demo() {
           <p className="text-muted">
             What is marked <i>demo</i> is made up, to try things with: shoots, takes, notes and clips.
           </p>
-          <button type="button" className="plain mt-2" disabled={doing} onClick={() => leave.mutate()}>
-            {leave.isPending ? "Leaving the demo." : "Leave the demo"}
-          </button>
+          <p className="flex flex-wrap items-center gap-x-4 gap-y-1 pt-2">
+            <button type="button" className="plain" disabled={doing} onClick={() => leave.mutate()}>
+              {leave.isPending ? "Leaving the demo." : "Leave the demo"}
+            </button>
+            <button
+              type="button"
+              className="min-h-[24px] underline"
+              onClick={() => {
+                navigate("/bench");
+                goTour(0);
+              }}
+            >
+              show me around
+            </button>
+          </p>
         </>
       ) : (
         <p role="status">

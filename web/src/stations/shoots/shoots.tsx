@@ -46,11 +46,13 @@ export function Shoots() {
                   aria-current={entry.id === shoot?.id ? "true" : undefined}
                   className={`block py-[9px] leading-tight hover:bg-second ${entry.id === shoot?.id ? "font-bold" : ""}`}
                 >
-                  {entry.title}
+                  <span className="flex items-baseline justify-between gap-2">
+                    {entry.title}
+                    {entry.demo && <i className="text-[12.5px] font-normal text-muted">demo</i>}
+                  </span>
                   <span className="block pt-[2px] text-[12.5px] font-normal text-muted">
                     {entry.day ? longDay(entry.day).replace(/^\w+,? /, "") : "no day yet"}, {entry.shots}{" "}
                     {entry.shots === 1 ? "shot" : "shots"}
-                    {entry.demo && <i className="pl-2">demo</i>}
                   </span>
                 </NavLink>
               </li>
