@@ -7,10 +7,12 @@ from typing import Annotated
 from uuid import UUID
 
 from fastapi import APIRouter, Depends, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from steady_tide import library
+from steady_tide.api.files import FILE_BODY
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.core import sizes
 from steady_tide.core.brief import Brief
@@ -20,6 +22,7 @@ from steady_tide.core.moving import one_time
 from steady_tide.core.uses.standing import Standing
 from steady_tide.core.uses.use import Name, PerYear, brief_for, light_here
 from steady_tide.formats.set_up_pdf import write_set_up_pdf
+from steady_tide.formats.uses_file import read_uses_file, write_uses_file
 from steady_tide.services.kept_plans import planned_fields
 from steady_tide.services.uses import (
     CameraUses,
@@ -35,6 +38,7 @@ from steady_tide.services.uses import (
     use_named,
     uses_here,
 )
+from steady_tide.services.uses_files import UsesTaken, take_in_uses, uses_file_of
 from steady_tide.store import uses as store
 from steady_tide.store.database import Database
 from steady_tide.store.shoots import get_shoot
@@ -233,6 +237,20 @@ def glossary() -> Glossary:
 def shelf(session: SessionOf, gear: CrewKitOf) -> UseList:
     """What people usually film: the shelf, then one's own."""
     return _out(session, gear)
+
+
+@router.get("/uses/uses.json", response_class=Response)
+def as_file(session: SessionOf) -> Response:
+    """Usual uses and set-ups, as a file."""
+    headers = {"Content-Disposition": 'attachment; filename="uses.json"'}
+    return Response(write_uses_file(uses_file_of(session)), media_type="application/json", headers=headers)
+
+
+@router.post("/uses/import", openapi_extra=FILE_BODY)
+async def take_in(session: SessionOf, request: Request) -> UsesTaken:
+    """Take usual uses in from their file; what is said here already stays."""
+    data = await request.body()
+    return await run_in_threadpool(lambda: take_in_uses(session, read_uses_file(data, "the file")))
 
 
 @router.post("/uses", status_code=201)

@@ -59,6 +59,7 @@ BODY_OF = {
     "/api/measure/glass": 160 * MB,
     "/api/rushes/drops": DROP,
     "/api/log/import": LOG + 100 * KB,
+    "/api/uses/import": USES * SHOT + 1 * MB,
 }
 
 

@@ -22,17 +22,18 @@ from steady_tide.core.shoot import FilmEntry, ShootFile, ShotEntry, ShotWishes
 from steady_tide.core.story.film import Film, read_framing
 from steady_tide.formats.kit_file import write_kit_file, write_sheet_file
 from steady_tide.formats.shoot_zip import write_shoot_json
+from steady_tide.formats.uses_file import write_uses_file
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.days import rules_of
 from steady_tide.services.log_files import log_file_of, takes_csv_of, write_log_json
 from steady_tide.services.practice import memory_of
 from steady_tide.services.takes import told_takes
+from steady_tide.services.uses_files import uses_file_of
 from steady_tide.store import kit as store_kit
 from steady_tide.store import shoots as store
 from steady_tide.store import shots as store_shots
 from steady_tide.store.films import list_films
 from steady_tide.store.tables import Camera, KeptThing, Shoot, Shot
-from steady_tide.store.uses import list_set_ups, list_uses
 
 README = """Everything that Steady Tide keeps here, as open files.
 
@@ -43,7 +44,7 @@ shoots/N-NAME.json              shoots with their shots, rules, wishes, ticks an
 crew.json                       the crew's way of working
 log.json                        takes, ladders with what was said of them, notes of gear, own numbers
 takes.csv                       the takes as a table
-uses.json                       usual uses: one's own, which are chosen, how often; what was ticked and named when cameras were set up
+uses.json                       usual uses: one's own, which are chosen, how often; what was ticked and named when cameras were set up; read in again under Usual uses
 practice.json                   what practice remembers, by topic; steady-tide practice --state takes it
 
 Kit > Sheets and kits as files brings kit.json and sheets in; Shoots > Import a shoot brings shoots in; Log > Out and in brings
@@ -121,26 +122,6 @@ def shoot_file_of(session: Session, shoot: Shoot, rows: Sequence[Shot]) -> Shoot
         raise BadInput(*faults_of(error, ("the shoot",))) from None
 
 
-def _uses(session: Session) -> dict[str, Any]:
-    """Usual uses and set-ups, as they are kept."""
-    return {
-        "format": "steady-tide/uses",
-        "version": 1,
-        "uses": [
-            {"id": row.id, "use": row.use, "chosen": row.chosen, "per_year": row.per_year} for row in list_uses(session)
-        ],
-        "set_ups": [
-            {
-                "camera": row.camera_id,
-                "ticks": row.ticks,
-                "names": row.names,
-                "checked_at": None if row.checked_at is None else row.checked_at.isoformat(),
-            }
-            for row in list_set_ups(session)
-        ],
-    }
-
-
 def all_files(session: Session, gear: CrewKit) -> dict[str, bytes]:
     """Everything, as open files. Returns their contents by name."""
     files = {"README.txt": README, "kit.json": write_kit_file(kit_file_of(session, gear))}
@@ -161,7 +142,7 @@ def all_files(session: Session, gear: CrewKit) -> dict[str, bytes]:
         ours = {"name": crew.name, "people": crew.people, "school": crew.school}
         files["crew.json"] = json.dumps(ours, ensure_ascii=False, indent=1) + "\n"
     files["log.json"] = write_log_json(log_file_of(session))
-    files["uses.json"] = json.dumps(_uses(session), ensure_ascii=False, indent=1) + "\n"
+    files["uses.json"] = write_uses_file(uses_file_of(session))
     files["practice.json"] = json.dumps(memory_of(session), indent=1) + "\n"
     files["takes.csv"] = takes_csv_of(session, told_takes(session))
     return {name: text.encode() for name, text in files.items()}

@@ -63,6 +63,12 @@ def restore_own(session: Session, use_id: str) -> UseKept:
     return row
 
 
+def was_removed(session: Session, use_id: str) -> bool:
+    """Whether a use of one's own was removed, and can be brought back."""
+    row = session.get(UseKept, use_id)
+    return row is not None and row.use is not None and row.deleted_at is not None
+
+
 def set_up_of(session: Session, camera: str) -> SetUp | None:
     """What was ticked and named on a camera. Returns None where nothing was."""
     return session.get(SetUp, camera)

@@ -223,3 +223,62 @@ def test_no_connection_is_held_while_uses_are_planned(cluster: Cluster, monkeypa
                 assert client.get(f"/api/uses/{path}", params=two if path.startswith("beside") else {}).is_success
                 assert len(held) > before, path
     assert set(held) == {0}
+
+
+def test_uses_go_out_as_a_file_and_come_into_another_database_once(
+    api: httpx.Client, shoot: str, cluster: Cluster
+) -> None:
+    shot = api.post(
+        f"/api/shoots/{shoot}/shots/from-use", json={"use": "night_street", "place": "lamp_lit_road"}
+    ).json()
+    api.post("/api/uses", json={"shot_id": shot["id"], "name": "eels at night", "per_year": 7}).raise_for_status()
+    api.patch("/api/uses/snow", json={"chosen": True, "per_year": 3}).raise_for_status()
+    api.post("/api/uses/set-up/limpet-7", json={"ticks": {"habits.beeps": True}, "checked": True}).raise_for_status()
+    out = api.get("/api/uses/uses.json")
+    own = next(one for one in out.json()["uses"] if one["use"] and one["use"]["name"] == "eels at night")
+    with (
+        own_database(cluster, "uses_in", demo=False) as database,
+        serving(database) as at,
+        httpx.Client(base_url=at, timeout=60) as other,
+    ):
+        taken = other.post("/api/uses/import", content=out.content).json()
+        assert taken["own"] >= 1
+        assert taken["said"] >= 1
+        assert taken["set_ups"] >= 1
+        here = {one["id"]: one for one in other.get("/api/uses").json()["items"]}
+        assert here[own["id"]]["name"] == "eels at night"
+        assert here[own["id"]]["per_year"] == 7
+        assert here["snow"]["chosen"]
+        assert here["snow"]["per_year"] == 3
+        there = json.loads(other.get("/api/uses/uses.json").content)
+        assert {one["id"]: one for one in there["uses"]}[own["id"]] == own
+        assert next(one for one in there["set_ups"] if one["camera"] == "limpet-7")["ticks"]["habits.beeps"]
+        # What is said here stays; what was removed comes back.
+        other.patch(f"/api/uses/{own['id']}", json={"name": "eels"}).raise_for_status()
+        other.patch("/api/uses/snow", json={"per_year": 9}).raise_for_status()
+        again = other.post("/api/uses/import", content=out.content).json()
+        assert again["own"] == again["set_ups"] == again["said"] == 0
+        assert again["here"] >= 2
+        assert next(one for one in other.get("/api/uses").json()["items"] if one["id"] == own["id"])["name"] == "eels"
+        other.delete(f"/api/uses/{own['id']}").raise_for_status()
+        assert other.post("/api/uses/import", content=out.content).json()["own"] == 1
+
+
+@pytest.mark.parametrize(
+    ("content", "said"),
+    [
+        (b"", "holds no usual uses"),
+        (b"{", "Check the brackets"),
+        (b"[]", "holds no usual uses"),
+        (b'{"format": "steady-tide/kit"}', "holds no usual uses"),
+        (b'{"format": "steady-tide/uses", "version": 2}', "version"),
+        (b'{"format": "steady-tide/uses", "version": 1, "uses": [{"id": "own-1", "use": {"name": "x"}}]}', "brief"),
+        (b'{"format": "steady-tide/uses", "version": 1, "uses": [{"id": "own-1", "per_year": -1}]}', "per_year"),
+    ],
+)
+def test_a_file_that_is_none_is_refused_in_words(api: httpx.Client, content: bytes, said: str) -> None:
+    before = api.get("/api/uses").json()
+    refused = api.post("/api/uses/import", content=content)
+    assert refused.status_code in (400, 422)
+    assert said in refused.text
+    assert api.get("/api/uses").json() == before

@@ -123,3 +123,15 @@ def test_the_tour_points_and_holds_nothing(address: str, page: Page, width: int)
             assert_accessible(page)
         tour.get_by_role("button", name="That was it" if number == 5 else "Next").click()
     expect(tour).to_have_count(0)
+
+
+def test_a_shot_is_planned_with_a_camera_from_its_page(address: str, page: Page) -> None:
+    page.goto(f"{address}/kit/cameras/cockle-3")
+    page.get_by_role("link", name="Plan a shot with it").click()
+    expect(page.get_by_role("heading", name="What do you film with the Cockle 3?")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^everyday walk")).click()
+    page.get_by_role("button", name="open shade").click()
+    expect(page.get_by_role("figure", name="Gauge")).to_be_visible(timeout=30_000)
+    shot = page.url.rpartition("/")[2]
+    assert httpx.get(f"{address}/api/shots/{shot}", timeout=30).json()["plan"]["camera"]["id"] == "cockle-3"
+    httpx.delete(f"{address}/api/shots/{shot}", timeout=30).raise_for_status()

@@ -1,6 +1,6 @@
 // Calls and queries of usual uses, standing presets and the set-up pass.
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
-import { answered, client, of } from "./http";
+import { answered, BINARY, client, of } from "./http";
 import { keys } from "./keys";
 import type { Schemas } from "./types";
 
@@ -27,6 +27,8 @@ export const usesApi = {
     answered<Schemas["ShotMade"]>(
       client.POST("/api/shoots/{shoot_id}/shots/from-use", { ...of(shoot), body }),
     ),
+  takeIn: (file: Blob) =>
+    answered<Schemas["UsesTaken"]>(client.POST("/api/uses/import", { body: file as never, ...BINARY })),
   beside: (camera: string, first: string, second: string) =>
     answered<Schemas["ToldBeside"]>(
       client.GET("/api/uses/beside/{camera}", { params: { path: { camera }, query: { first, second } } }),

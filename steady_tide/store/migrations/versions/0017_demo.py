@@ -27,7 +27,9 @@ def upgrade() -> None:
     at = op.get_bind()
     titles: sa.BindParameter[list[str]] = sa.bindparam("titles", list(TITLES), expanding=True)
     at.execute(sa.text(f"update shoots set demo = true where title in :titles and {loaded}").bindparams(titles))
-    notes: sa.BindParameter[list[UUID]] = sa.bindparam("notes", [uuid5(NOTES, f"note/{number}") for number in range(50)], expanding=True)
+    notes: sa.BindParameter[list[UUID]] = sa.bindparam(
+        "notes", [uuid5(NOTES, f"note/{number}") for number in range(50)], expanding=True
+    )
     at.execute(sa.text("update gear_notes set demo = true where id in :notes").bindparams(notes))
     at.execute(sa.text(f"update rush_folders set demo = true where path like '%/demo-rushes' and {loaded}"))
 

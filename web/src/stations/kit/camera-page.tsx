@@ -70,7 +70,10 @@ function Camera({ kit, camera, onGone }: Props & { camera: KeptCamera }) {
             camera.estimates > 0 ? `${camera.estimates} of its numbers are estimates` : "no estimates",
           ].join(" · ")}
         </p>
-        <p className="ml-auto flex gap-2">
+        <p className="ml-auto flex flex-wrap gap-2">
+          <Link className="plain inline-flex items-center" to={`/shoots?with=${camera.id}`}>
+            Plan a shot with it
+          </Link>
           <Link className="plain inline-flex items-center" to={`/uses/${camera.id}`}>
             Set it up once
           </Link>

@@ -40,14 +40,17 @@ const VIEWS = [
 
 type Gone = (gone: GoneThing) => void;
 
-export function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
+type Props = { shoot: Shoot; onGone: Gone; with_: string | null };
+
+/** with_: camera that a new shot is begun with at once, null where none is asked for. */
+export function Day({ shoot, onGone, with_ }: Props) {
   const { view = "" } = useParams();
   const shots = useQuery(shotsQuery(shoot.id));
   const [editing, setEditing] = useState(false);
   const moving = useMoving(shoot);
   const navigate = useNavigate();
   useEffect(() => remember("last-shoot", shoot.id), [shoot.id]);
-  const [beginning, setBeginning] = useState(false);
+  const [beginning, setBeginning] = useState(with_ !== null);
   useShortcuts("shoots", (id) => {
     if (id !== "new-shot") return false;
     setBeginning(true);
@@ -135,7 +138,7 @@ export function Day({ shoot, onGone }: { shoot: Shoot; onGone: Gone }) {
               Nothing is planned for this day yet. Begin with the shot that the tide will not wait for.
             </p>
           )}
-          {beginning && <NewFromUse shoot={shoot} close={() => setBeginning(false)} />}
+          {beginning && <NewFromUse shoot={shoot} camera={with_} close={() => setBeginning(false)} />}
           {copy.error && (
             <Trouble error={copy.error} retry={() => copy.variables && copy.mutate(copy.variables)} />
           )}

@@ -3,6 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { changed } from "../../api/keys";
+import { kitQuery } from "../../api/kit";
 import { shootsApi } from "../../api/shoots";
 import type { Shoot } from "../../api/types";
 import { type Use, usesApi, usesQuery } from "../../api/uses";
@@ -18,6 +19,8 @@ type Props = { shoot: Shoot | null; camera?: string | null; close: (() => void) 
 
 export function NewFromUse({ shoot, camera = null, close }: Props) {
   const uses = useQuery(usesQuery);
+  const kit = useQuery({ ...kitQuery, enabled: camera !== null && close !== null });
+  const own = kit.data?.cameras.find((one) => one.id === camera)?.name;
   const navigate = useNavigate();
   const [words, setWords] = useState("");
   const { found: items, boards } = useShelf(uses.data?.items ?? [], words);
@@ -58,7 +61,7 @@ export function NewFromUse({ shoot, camera = null, close }: Props) {
           </>
         ) : (
           <>
-            What do you film?
+            {own ? `What do you film with the ${own}?` : "What do you film?"}
             <input
               aria-label="Find a use"
               className="field !min-h-[30px] !w-[200px] font-sans text-[14px] font-normal"

@@ -2,7 +2,7 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { Link, NavLink, useParams } from "react-router";
+import { Link, NavLink, useParams, useSearchParams } from "react-router";
 import { changed } from "../../api/keys";
 import { shootsQuery } from "../../api/shoots";
 import { Fold } from "../../parts/fold";
@@ -17,6 +17,7 @@ import { Welcome } from "./welcome";
 
 export function Shoots() {
   const { shootId } = useParams();
+  const with_ = useSearchParams()[0].get("with");
   const shoots = useQuery(shootsQuery);
   const [adding, setAdding] = useState(false);
   const [gone, setGone] = useState<Gone | null>(null);
@@ -88,7 +89,7 @@ export function Shoots() {
         />
       </aside>
       {shoot ? (
-        <Day key={shoot.id} shoot={shoot} onGone={setGone} />
+        <Day key={shoot.id} shoot={shoot} onGone={setGone} with_={with_} />
       ) : named ? (
         <p className="p-8 text-muted" role="status">
           {shoots.isFetching
@@ -96,7 +97,7 @@ export function Shoots() {
             : "There is no such shoot. It may have been removed; choose another from the list."}
         </p>
       ) : (
-        <Welcome />
+        <Welcome with_={with_} />
       )}
     </main>
   );

@@ -6,10 +6,10 @@ import { kitQuery } from "../../api/kit";
 import { Toggle } from "../../parts/toggle";
 import { NewFromUse } from "./new-from-use";
 
-/** The first minutes: what it is for, what one films with and what, and there stands a plan. */
-export function Welcome() {
+/** The first minutes: what it is for, what one films with and what, and there stands a plan. with_: camera that is chosen already. */
+export function Welcome({ with_ }: { with_: string | null }) {
   const kit = useQuery(kitQuery);
-  const [camera, setCamera] = useState<string | null>(null);
+  const [camera, setCamera] = useState<string | null>(with_);
   const cameras = kit.data?.cameras ?? [];
   return (
     <section aria-label="Welcome" className="min-w-0 max-w-[980px] px-7 py-6 max-md:px-4">

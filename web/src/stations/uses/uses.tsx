@@ -12,6 +12,7 @@ import { useShelf } from "../../parts/shelf";
 import { Trouble } from "../../parts/trouble";
 import { useTyped } from "../../parts/typed";
 import { Beside } from "./beside";
+import { UsesFiles } from "./files";
 import { SetUpCard } from "./set-up";
 
 const BESIDE = "beside"; // of the address, in the place of a camera
@@ -79,7 +80,10 @@ export default function UsesPage() {
       </aside>
       <section className="min-w-0 px-7 py-5 max-md:px-4 max-md:py-3" aria-label="Usual uses">
         {cameraId === undefined ? (
-          <Shelf items={uses.data.items} cameras={cameras} onGone={setGone} />
+          <>
+            <Shelf items={uses.data.items} cameras={cameras} onGone={setGone} />
+            <UsesFiles />
+          </>
         ) : cameraId === BESIDE ? (
           <Beside items={uses.data.items} cameras={cameras} />
         ) : camera ? (
