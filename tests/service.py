@@ -11,6 +11,7 @@ from pathlib import Path
 
 import uvicorn
 from sqlalchemy import create_engine, text
+from sqlalchemy.pool import NullPool
 
 from steady_tide.api.app import make_app
 from steady_tide.core.planning.judgement import Judgement
@@ -29,14 +30,31 @@ METER_LUX = 8000.0
 @contextmanager
 def own_database(cluster: Cluster, name: str, demo: bool = True) -> Iterator[Database]:
     """A migrated database that no other test looks into, with the demo or empty."""
-    with create_engine(cluster.url, isolation_level="AUTOCOMMIT").connect() as connection:
-        connection.execute(text(f"create database {name}"))
-    made = Database(cluster.url.rsplit("/", 1)[0] + f"/{name}")
-    made.migrate()
-    if demo:
-        load_demo(made)
+    made = _copied(cluster, _filled(cluster, demo), name)
     yield made
     made.close()
+
+
+def _copied(cluster: Cluster, template: str | None, name: str) -> Database:
+    with create_engine(cluster.url, isolation_level="AUTOCOMMIT", poolclass=NullPool).connect() as connection:
+        connection.execute(text(f"create database {name}" + (f" template {template}" if template else "")))
+    return Database(cluster.url.rsplit("/", 1)[0] + f"/{name}")
+
+
+_templates: dict[tuple[str, bool], str] = {}
+
+
+def _filled(cluster: Cluster, demo: bool) -> str:
+    """The name of a database that others are copied of: migrated, and with the demo if asked for; made once in each cluster."""
+    key = (cluster.url, demo)
+    if key not in _templates:
+        made = _copied(cluster, None, name := "filled" if demo else "migrated")
+        made.migrate()
+        if demo:
+            load_demo(made)
+        made.close()  # nobody may be on a database that is copied
+        _templates[key] = name
+    return _templates[key]
 
 
 @contextmanager

@@ -103,6 +103,8 @@ async def _running(app: FastAPI) -> AsyncIterator[None]:
             await run_in_threadpool(closed.close)
     if keeper is not None:
         await run_in_threadpool(keeper.stop)
+    if app.state.passing is not None:
+        app.state.passing.cleanup()
 
 
 def make_app(

@@ -15,6 +15,7 @@ import numpy as np
 import pytest
 import yaml
 from sqlalchemy import create_engine, text
+from sqlalchemy.pool import NullPool
 
 from steady_tide.core import sizes
 from steady_tide.core.gear import KINDS
@@ -394,7 +395,7 @@ def test_of_many_changes_at_once_one_is_the_next_edition(own: httpx.Client) -> N
 
 
 def test_an_empty_database_is_filled_once_however_many_come_first(cluster: Cluster) -> None:
-    with create_engine(cluster.url, isolation_level="AUTOCOMMIT").connect() as connection:
+    with create_engine(cluster.url, isolation_level="AUTOCOMMIT", poolclass=NullPool).connect() as connection:
         connection.execute(text("create database firstkit"))
     database = Database(cluster.url.rsplit("/", 1)[0] + "/firstkit")
     database.migrate()

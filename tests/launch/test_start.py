@@ -17,6 +17,7 @@ from pathlib import Path
 import httpx
 import pytest
 from sqlalchemy import create_engine, text
+from sqlalchemy.pool import NullPool
 
 from steady_tide.launch.cluster import STANDS_FOR, Cluster, ClusterError, reachable
 from tests.waiting import until
@@ -370,7 +371,7 @@ def test_data_of_a_newer_version_is_told(data: Path) -> None:
     first.address()
     cluster = Cluster(data)
     assert cluster.adopt()
-    with create_engine(cluster.url).begin() as connection:
+    with create_engine(cluster.url, poolclass=NullPool).begin() as connection:
         connection.execute(text("update alembic_version set version_num = '9999_from_the_future'"))
     assert first.stop() == 0
     refused = Running(data, "--port", "0", "--no-demo")
