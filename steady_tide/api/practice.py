@@ -130,7 +130,7 @@ def answer(
     asked: Question = request.app.state.asked.question(practised, said.topic, said.seed)
     judged, memory = answered(session, practised.world, asked, said.said, said.took_s, said.counts, said.id)
     again = next_time(memory, said.topic, datetime.now(UTC)) if said.counts else None
-    return told_judged(asked, judged, gear.names, again)
+    return told_judged(asked, judged, gear.knowledge, gear.names, again)
 
 
 @router.get("/practice/practice.json", response_class=Response)

@@ -269,7 +269,7 @@ def until_words(left: timedelta) -> str:
 
 class ToldJudged(Frozen):
     """An answer, judged, in words. best: places counted from one, or none; again: when it is asked again, empty where it is not counted; brief: that it is
-    opened with on the Bench."""
+    opened with on the Bench; camera: in whose sheet it stands, where there is no brief."""
 
     right: bool
     price_stops: float
@@ -277,14 +277,18 @@ class ToldJudged(Frozen):
     best: tuple[int, ...]
     again: str
     brief: Brief | None
+    camera: str | None
 
 
-def told_judged(question: Question, judged: Judged, gear: Mapping[str, str], again: timedelta | None) -> ToldJudged:
-    """Put a judged answer into words. again: until it is asked again. Returns it."""
-    brief = question.brief
-    if brief is not None:  # on the camera that it was judged on
-        pins = {**brief.pins, **question.pins, "camera": question.facts["camera"]}
-        brief = brief.model_copy(update={"pins": pins})
+def told_judged(
+    question: Question, judged: Judged, knowledge: Knowledge, gear: Mapping[str, str], again: timedelta | None
+) -> ToldJudged:
+    """Put a judged answer into words. knowledge: for places; gear: names of glass, by id; again: until it is asked again. Returns it."""
+    brief, camera = question.brief, question.facts.get("camera")
+    if brief is not None and camera is not None:  # on the camera that it was judged on
+        brief = brief.model_copy(update={"pins": {**brief.pins, **question.pins, "camera": camera}})
+    elif brief is not None:
+        brief = brief.model_copy(update={"title": question_words(question, knowledge)[:200]})
     places = () if question.form == "number" else (judged.best,) if question.form == "one" else judged.best
     return ToldJudged(
         right=judged.right,
@@ -293,6 +297,7 @@ def told_judged(question: Question, judged: Judged, gear: Mapping[str, str], aga
         best=tuple(place + 1 for place in places),
         again="" if again is None else f"asked again {until_words(again)}",
         brief=brief,
+        camera=None if brief is not None or not isinstance(camera, str) else camera,
     )
 
 

@@ -7,12 +7,13 @@ from math import log2, sqrt
 from random import Random
 from typing import Any
 
+from steady_tide.core.brief import Brief, read_brief
 from steady_tide.core.light.water import red_gone_m
 from steady_tide.core.practice.faults import SUMS_OF
 from steady_tide.core.practice.question import PracticeKind, Question, World
 from steady_tide.core.stops import half_turn_s, nd_asked
 
-RATES = (24, 25, 30, 48, 50, 60, 100, 120, 200, 240)
+RATES = (24, 25, 30, 50, 60, 100, 120, 200, 240)
 TIMELINES = (24, 25, 30)
 CARDS_GB = (32, 64, 128, 256, 512)
 STREAMS_MB_S = (45, 60, 100, 120, 150, 200)
@@ -55,7 +56,7 @@ def _lamp(world: World, chance: Random) -> dict[str, Any]:
 def _red(world: World, chance: Random) -> dict[str, Any]:
     waters = world.knowledge.waters
     water = waters.types[chance.choice(sorted(waters.types))]
-    return {"water": water.name, "answer": red_gone_m(waters, water, RED_LEFT)}
+    return {"water": water.name, "water_type": water.id, "answer": red_gone_m(waters, water, RED_LEFT)}
 
 
 DRY = ("everyday", "motion", "low_light", "lapse", "product")
@@ -83,7 +84,36 @@ def _topics(world: World) -> tuple[str, ...]:
 
 def _ask(world: World, topic: str, chance: Random) -> dict[str, Any]:
     made, unit, *_ = ASKED[topic]
-    return {"code": topic, "facts": made(world, chance), "form": "number", "unit": unit}
+    facts = made(world, chance)
+    return {"code": topic, "facts": facts, "form": "number", "unit": unit, "brief": _brief(topic, facts)}
+
+
+def _brief(topic: str, facts: dict[str, Any]) -> Brief:
+    """A shot in which the Bench does the same sum."""
+    light: dict[str, Any] = {"kind": "place", "place": "full_sun"}
+    more: dict[str, Any] = {}
+    if topic == "half_turn":
+        more = {"pins": {"frame_rate": float(facts["rate"])}}
+    elif topic == "density":
+        light = {"kind": "meter", "ev100": (facts["ev100"], facts["ev100"])}
+        more = {"delivery": {"fps": facts["rate"]}}
+    elif topic == "slow":
+        more = {"delivery": {"fps": facts["timeline"], "slow_factor": facts["answer"]}}
+    elif topic == "minutes":
+        more = {"take": {"length_s": 60.0 * facts["answer"], "count": 1}}
+    elif topic == "lamp":
+        light = {"kind": "lamps", "lamps": ({"lux_at_1m": facts["lux_at_1m"], "distance_m": facts["answer"]},)}
+        more = {"scenario": "product", "camera_move": {"mount": "tripod"}}
+    else:
+        surface = {"kind": "place", "place": "full_sun"}
+        light = {
+            "kind": "water",
+            "surface": surface,
+            "depth_m": (0.0, facts["answer"]),
+            "water_type": facts["water_type"],
+        }
+        more = {"scenario": "underwater", "camera_move": {"mount": "tray"}}
+    return read_brief({"light": light, **more})
 
 
 def _judge(world: World, question: Question, given: Any) -> tuple[float, Any, str, dict[str, Any]]:

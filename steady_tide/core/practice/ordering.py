@@ -8,6 +8,7 @@ from typing import Any
 from steady_tide.core.planning.prices import costs_of
 from steady_tide.core.practice.question import PracticeKind, Question, Row, World
 from steady_tide.core.practice.setting import DIALS, scene, topics_of
+from steady_tide.core.sheet import CameraSheet
 
 VALUES = 4
 RANGE = "range"
@@ -50,10 +51,16 @@ def _range(world: World, chance: Random) -> dict[str, Any]:
     chance.shuffle(shown)
     return {
         "code": "range",
-        "facts": {"costs": [-stops for _, stops in shown]},
+        "facts": {"costs": [-stops for _, stops in shown], "camera": _first(world, shown).id},
         "form": "order",
         "rows": (Row(dial=None, values=tuple(value for value, _ in shown)),),
     }
+
+
+def _first(world: World, shown: list[tuple[Any, float]]) -> CameraSheet:
+    """The camera that comes first: in its sheet the ranges stand."""
+    widest = max(shown, key=lambda one: one[1])[0]["camera"]
+    return next(camera for camera in world.kit.cameras if camera.name == widest)
 
 
 def _apart(values: list[tuple[Any, float]], least: float, chance: Random) -> list[tuple[Any, float]]:

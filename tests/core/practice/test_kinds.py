@@ -72,6 +72,22 @@ def test_arithmetic_is_as_by_hand() -> None:
     assert all(question.facts["answer"] >= 2 for question in of_code("slow"))
 
 
+@pytest.mark.parametrize("code", ["half_turn", "density", "slow", "minutes", "lamp", "red"])
+def test_the_bench_can_do_the_same_sum(code: str) -> None:
+    for question in of_code(code, 8):
+        assert question.brief is not None
+        plan = world(None).planned(question.brief, None)
+        facts = question.facts
+        if code == "half_turn":
+            assert plan.settings.frame_rate == facts["rate"]
+        elif code == "density":
+            assert plan.exposure.ev100 == (facts["ev100"], facts["ev100"])
+        elif code == "slow":
+            assert question.brief.delivery.slow_factor == pytest.approx(facts["answer"])
+        elif code == "lamp":
+            assert plan.exposure.ev100[1] == pytest.approx(log2(facts["lux"] / 2.5), abs=0.02)
+
+
 @given(
     st.sampled_from(["half_turn", "density", "slow", "minutes", "lamp", "red"]), st.integers(0, 500), st.floats(-6, 6)
 )

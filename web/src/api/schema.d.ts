@@ -10949,7 +10949,7 @@ export interface components {
         /**
          * ToldJudged
          * @description An answer, judged, in words. best: places counted from one, or none; again: when it is asked again, empty where it is not counted; brief: that it is
-         *     opened with on the Bench.
+         *     opened with on the Bench; camera: in whose sheet it stands, where there is no brief.
          */
         ToldJudged: {
             /** Right */
@@ -10963,6 +10963,8 @@ export interface components {
             /** Again */
             again: string;
             brief: components["schemas"]["Brief"] | null;
+            /** Camera */
+            camera: string | null;
         };
         /**
          * ToldLine

@@ -1,7 +1,7 @@
 // Practice: five minutes of questions of the planner's own, asked again when they are due.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useEffect, useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { changed } from "../../api/keys";
 import { kitQuery } from "../../api/kit";
 import {
@@ -377,6 +377,11 @@ function Asked({ question, by, counts, without, over, on }: AskedProps) {
           {judged ? "Next" : "Answer"}
         </button>
         {judged?.brief && <OnBench brief={judged.brief as Brief} />}
+        {judged?.camera && (
+          <Link className="plain inline-flex items-center" to={`/kit/cameras/${judged.camera}`}>
+            Open its sheet
+          </Link>
+        )}
       </p>
     </form>
   );
