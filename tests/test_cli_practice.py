@@ -55,3 +55,26 @@ def test_what_cannot_be_is_said(tmp_path: Path, words: tuple[str, ...], says: st
     done = answer(tmp_path, "practice", *words)
     assert done.returncode == 2
     assert says in done.stderr
+
+
+def test_a_frame_is_told_by_its_measures_and_a_deck_that_is_none_is_refused(tmp_path: Path) -> None:
+    said = answer(
+        tmp_path,
+        "practice",
+        "--kind",
+        "wrong",
+        "--deck",
+        "scenario:motion",
+        "--camera",
+        "limpet-7",
+        "--show",
+        "2",
+        "--seed",
+        "4",
+    ).stdout
+    assert said.count("what is wrong with this frame?") == 2
+    assert said.count("Grey comes out") >= 2
+    refused = practise(tmp_path, "", "--deck", "juggling")
+    assert refused.returncode != 0
+    assert "there is no deck 'juggling'" in refused.stderr
+    assert "scenario:underwater" in refused.stderr

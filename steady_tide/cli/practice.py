@@ -20,7 +20,7 @@ from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.practice.decks import decks_of, in_deck
 from steady_tide.core.practice.kinds import KINDS, ask, judge, topics
-from steady_tide.core.practice.question import Question, World
+from steady_tide.core.practice.question import Judged, Question, World
 from steady_tide.core.practice.schedule import (
     Memory,
     learned,
@@ -134,7 +134,8 @@ def practice(
     memory = _memory(state)
     chance = seed if seed is not None else int(time.time())
     if show:
-        _print(world, next_topics({}, all_topics, datetime.now(UTC), chance, show, world.rules), chance, gear, as_json)
+        every = next_topics({}, all_topics, datetime.now(UTC), chance, len(all_topics), world.rules)
+        _print(world, every, show, chance, gear, as_json)
         return
     say(standing_words(standing(memory, all_topics, datetime.now(UTC), world.rules)) + ". An empty line ends it.")
     ends = time.monotonic() + 60.0 * minutes
@@ -182,10 +183,12 @@ def practice(
     say(f"\n{right} of {asked} right. {standing_words(standing(memory, all_topics, now, world.rules))}.")
 
 
-def _print(world: World, asked: tuple[str, ...], seed: int, gear: dict[str, str], as_json: bool) -> None:
-    """Questions with their best answers."""
-    items = []
+def _print(world: World, asked: tuple[str, ...], most: int, seed: int, gear: dict[str, str], as_json: bool) -> None:
+    """Questions with their best answers. most: how many; what the camera's shots do not show is passed over."""
+    items: list[tuple[Question, Judged]] = []
     for topic in asked:
+        if len(items) == most:
+            break
         try:
             question = ask(world, topic, seed)
         except (NoLegalPlan, NotFound):

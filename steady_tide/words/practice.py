@@ -220,9 +220,10 @@ def judged_words(question: Question, judged: Judged, gear: Mapping[str, str]) ->
             lines.append(f"{dial_word(row.dial or '')}{cost}: {why}".rstrip(": "))
     if question.code in ("wrong", "which"):
         facts = question.facts
-        word, spoilt = dial_word(facts["dial"]), facts["value" if question.code == "wrong" else "spoilt"]
-        usual, other = (value_words(facts["dial"], value, gear) for value in (facts["usual"], spoilt))
-        lines.append(f"{word} {other} instead of {usual}: {stops(facts['price'])} stops more are given up")
+        usual, other = (value_words(facts["dial"], facts[which], gear) for which in ("usual", "spoilt"))
+        lines.append(
+            f"{dial_word(facts['dial'])} {other} instead of {usual}: {stops(facts['price'])} stops more are given up"
+        )
     if question.form == "order":
         sign = -1.0 if question.code == "range" else 1.0
         costs = question.facts["costs"]

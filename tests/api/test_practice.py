@@ -112,3 +112,34 @@ def test_what_is_no_answer_is_refused_and_nothing_is_remembered(
     assert refused.status_code == status, refused.text
     assert api.get("/api/practice/practice.json").json() == {}
     assert api.get("/api/practice", params={"kind": "juggling"}).status_code == 422
+
+
+def test_a_question_shows_frames_that_look_draws_and_a_deck_keeps_to_its_shots(api: httpx.Client) -> None:
+    deck = "scenario:underwater"
+    begun = session(api, deck=deck, kind=["wrong", "dials"])
+    assert {"id": deck, "name": "shots under water"} in begun["decks"]
+    assert all(one["id"] != "log" for one in begun["decks"]), "nothing is logged here"
+    assert begun["past"] == "nothing went wrong in your takes"
+    asked = api.get("/api/practice/question", params={"topic": "wrong:blown", "seed": 5, "deck": deck}).json()
+    assert "what is wrong with this frame" in asked["says"]
+    (frame,) = asked["frames"]
+    assert frame["brief"]["scenario"] == "underwater"
+    assert "brighter than metered" in frame["says"]
+    drawn = api.post("/api/look/frame", json={"brief": frame["brief"], "settings": frame["settings"], "size": 320})
+    assert drawn.status_code == 200, drawn.text
+    numbers = json.loads(drawn.headers["look-numbers"])
+    assert numbers["over_stops"] > 0.7
+    judged = answer(api, "wrong:blown", "1", deck=deck).json()
+    assert judged["right"]
+    assert judged["brief"]["pins"]["camera"]
+    assert "stops more are given up" in judged["lines"][1]
+    assert api.get("/api/practice", params={"deck": "scenario:juggling"}).status_code == 422
+    # What none of a camera's shots shows is refused once, and then not offered.
+    where = {"camera": "sandpiper-2", "kind": "wrong"}
+    before = session(api, **where)["topics"]
+    gone = [
+        topic for topic in before
+        if api.get("/api/practice/question", params={"topic": topic, "seed": 1, "camera": "sandpiper-2"}).status_code != 200
+    ]  # fmt: skip
+    assert gone
+    assert session(api, **where)["topics"] == [topic for topic in before if topic not in gone]

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import zlib
 from collections.abc import Iterator
+from dataclasses import dataclass
 from random import Random
-from typing import Any, get_args
+from typing import Any
 
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadBrief, NoLegalPlan, NotFound
 from steady_tide.core.kit import Kit
 from steady_tide.core.knowledge import Knowledge
-from steady_tide.core.log.take import FaultCode
 from steady_tide.core.look.numbers import measures_of
 from steady_tide.core.look.rendering import Drawings, Moment, Renderer
 from steady_tide.core.look.scenes import SCENES, usual_scene
@@ -65,52 +65,66 @@ def _scenes(world: World, chance: Random) -> Iterator[tuple[Brief, Plan]]:
             continue
 
 
-def _told(brief: Brief, plan: Plan) -> dict[str, Any]:
-    return {"use": brief.title, "camera": plan.camera.id, "camera_name": plan.camera.name, **lighted(brief, plan)}
+@dataclass(frozen=True)
+class _Spoilt:
+    """A plan with one dial set otherwise. best, spoilt: how both look; price: what the other one gives up more, stops."""
+
+    brief: Brief
+    plan: Plan
+    dial: str
+    value: Any
+    best: Sight
+    spoilt: Sight
+
+    @property
+    def price(self) -> float:
+        return self.spoilt.measures.given_up_stops - self.best.measures.given_up_stops
+
+    @property
+    def facts(self) -> dict[str, Any]:
+        """What a question tells and a judge needs."""
+        camera = self.plan.camera
+        return {
+            "use": self.brief.title, "camera": camera.id, "camera_name": camera.name, **lighted(self.brief, self.plan),
+            "dial": self.dial, "usual": self.plan.chosen[self.dial], "spoilt": self.value, "price": self.price,
+        }  # fmt: skip
 
 
-def _spoilt(world: World, brief: Brief, plan: Plan, dials: tuple[str, ...], chance: Random) -> list[tuple[str, Any]]:
-    """Values that cost something, in any order."""
-    least = world.rules.kinds["wrong"].right_within_stops
-    found = [
-        (dial, value) for dial in dials for value, cost in costs_of(plan, dial) if cost > least and dial in plan.chosen
-    ]
-    chance.shuffle(found)
-    return found[:MOST_TRIES]
-
-
-def _ask_wrong(world: World, topic: str, chance: Random) -> dict[str, Any]:
-    least = world.rules.kinds["wrong"].right_within_stops
+def _spoilt(world: World, dials: tuple[str, ...], least: float, chance: Random) -> Iterator[_Spoilt]:
+    """Plans of any uses with one of some dials set to a value that costs something. least: stops."""
     for brief, plan in _scenes(world, chance):
-        tried = _spoilt(world, brief, plan, DIALS_OF[_fault(topic)], chance)
+        tried = [
+            (dial, value)
+            for dial in dials
+            if dial in plan.chosen
+            for value, cost in costs_of(plan, dial)
+            if cost > least
+        ]
+        chance.shuffle(tried)
+        tried = tried[:MOST_TRIES]
         tries = [plan.chosen, *(_pinned(plan, dial, value) for dial, value in tried)]
         best, *others = world.sights(brief, plan.camera.id, tries)
         for (dial, value), other in zip(tried, others, strict=True):
-            if best is None or other is None:
-                continue
-            price = other.measures.given_up_stops - best.measures.given_up_stops
-            if price > least and the_fault(other.measures, best.measures, world.rules) == topic:
-                return {
-                    "code": "wrong",
-                    "facts": {
-                        **_told(brief, plan),
-                        "dial": dial,
-                        "value": value,
-                        "usual": plan.chosen[dial],
-                        "price": price,
-                    },
-                    "form": "one",
-                    "rows": (Row(dial=None, values=tuple(DIALS_OF)),),
-                    "frames": (other,),
-                    "brief": brief,
-                    "pins": {dial: value},
-                }
+            if best is not None and other is not None:
+                found = _Spoilt(brief, plan, dial, value, best, other)
+                if found.price > least:
+                    yield found
+
+
+def _ask_wrong(world: World, topic: str, chance: Random) -> dict[str, Any]:
+    dials = next(dials for fault, dials in DIALS_OF.items() if fault == topic)
+    for one in _spoilt(world, dials, world.rules.kinds["wrong"].right_within_stops, chance):
+        if the_fault(one.spoilt.measures, one.best.measures, world.rules) == topic:
+            return {
+                "code": "wrong",
+                "facts": one.facts,
+                "form": "one",
+                "rows": (Row(dial=None, values=tuple(DIALS_OF)),),
+                "frames": (one.spoilt,),
+                "brief": one.brief,
+                "pins": {one.dial: one.value},
+            }
     raise NotFound("None of these shots shows that fault by itself.")
-
-
-def _fault(topic: str) -> FaultCode:
-    found: FaultCode = next(fault for fault in get_args(FaultCode) if fault == topic)
-    return found
 
 
 def _judge_wrong(world: World, question: Question, given: Any) -> tuple[float, Any, str, dict[str, Any]]:
@@ -120,29 +134,22 @@ def _judge_wrong(world: World, question: Question, given: Any) -> tuple[float, A
 
 
 def _ask_which(world: World, topic: str, chance: Random) -> dict[str, Any]:
-    least = world.rules.kinds["which"].right_within_stops
-    for brief, plan in _scenes(world, chance):
-        tried = _spoilt(world, brief, plan, (topic,), chance)
-        best, *others = world.sights(brief, plan.camera.id, [plan.chosen, *(_pinned(plan, topic, v) for _, v in tried)])
-        for (_, value), other in zip(tried, others, strict=True):
-            if best is None or other is None:
-                continue
-            price = other.measures.given_up_stops - best.measures.given_up_stops
-            if price > least and told_apart(other.measures, best.measures, world.rules):
-                both, place = (best, other), chance.randrange(2)
-                asked = (plan.chosen[topic], value)[chance.randrange(2)]
-                return {
-                    "code": "which",
-                    "facts": {
-                        **_told(brief, plan), "dial": topic, "value": asked, "usual": plan.chosen[topic], "spoilt": value, "price": price,
-                        "is_at": (place if asked == plan.chosen[topic] else 1 - place),
-                    },
-                    "form": "one",
-                    "rows": (Row(dial=None, values=PLACES),),
-                    "frames": both if place == 0 else both[::-1],
-                    "brief": brief,
-                    "pins": {topic: value},
-                }  # fmt: skip
+    for one in _spoilt(world, (topic,), world.rules.kinds["which"].right_within_stops, chance):
+        if told_apart(one.spoilt.measures, one.best.measures, world.rules):
+            spoilt_at, asks_spoilt = chance.randrange(2), chance.random() < 0.5
+            return {
+                "code": "which",
+                "facts": {
+                    **one.facts,
+                    "value": one.value if asks_spoilt else one.plan.chosen[topic],
+                    "is_at": spoilt_at if asks_spoilt else 1 - spoilt_at,
+                },
+                "form": "one",
+                "rows": (Row(dial=None, values=PLACES),),
+                "frames": (one.spoilt, one.best) if spoilt_at == 0 else (one.best, one.spoilt),
+                "brief": one.brief,
+                "pins": {topic: one.value},
+            }
     raise NotFound("None of these shots shows what that dial does.")
 
 

@@ -73,7 +73,7 @@ def test_a_drawn_frame_shows_the_fault_that_is_asked_for(fault: str) -> None:
     assert asked
     for question in asked:
         spoilt, best = (SHOWN[fault](question, chosen) for chosen in (question.frames[0].chosen, best_of(question)))
-        assert spoilt > best, (question.facts["use"], question.facts["dial"], question.facts["value"])
+        assert spoilt > best, (question.facts["use"], question.facts["dial"], question.facts["spoilt"])
 
 
 def test_bands_are_drawn_where_they_are_asked_for() -> None:
@@ -115,7 +115,7 @@ def test_only_the_fault_is_right_and_another_costs_what_the_planner_says(fault: 
         pins = {name: value for name, value in best.chosen.items() if name not in EXPOSURE}
         dial = question.facts["dial"]
         spoilt = WORLD.planned(
-            question.brief.model_copy(update={"pins": {**pins, dial: question.facts["value"]}}),
+            question.brief.model_copy(update={"pins": {**pins, dial: question.facts["spoilt"]}}),
             question.facts["camera"],
         )
         for place, value in enumerate(values):
