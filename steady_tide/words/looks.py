@@ -15,6 +15,7 @@ from steady_tide.words.writing import NARROW, seconds, signed, stops
 SEEN_STOPS = 0.2  # less is not seen side by side
 SEEN_PX, SEEN_SHARE, SEEN_BANDS = 0.5, 0.004, 0.05
 CLEAN_SNR = 1e-3
+SEEN_STEP_PX, SHORT_SHARE = 8.0, 0.25  # from frame to frame; of it, with the shutter open
 LEAST_PRICE, MOST_PRICES = 0.05, 8
 
 
@@ -126,6 +127,11 @@ def measures_words(one: LookMeasures, shares: Sequence[str] = ()) -> str:
         said.append(f"a grey card stands {red} stops in red and {blue} in blue off its green")
     if one.bands_stops >= SEEN_BANDS:
         said.append(f"rows go up and down by {one.bands_stops:.2f}{NARROW}stops")
+    if one.step_px >= SEEN_STEP_PX and one.open_share < SHORT_SHARE:
+        said.append(
+            f"the fastest goes {one.step_px:.0f}{NARROW}px from frame to frame, the shutter open for "
+            f"{100 * one.open_share:.0f}{NARROW}% of it"
+        )
     return "; ".join(said) + "."
 
 

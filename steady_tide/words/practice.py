@@ -39,7 +39,7 @@ class ToldFrame(Frozen):
 
 
 class ToldQuestion(Frozen):
-    """A question in words. hint: what is typed; unit: of a number; frames: what is looked at."""
+    """A question in words. hint: what is typed; unit: of a number; frames: what is looked at; moving: as a clip."""
 
     kind: str
     topic: str
@@ -50,6 +50,7 @@ class ToldQuestion(Frozen):
     rows: tuple[ToldRow, ...]
     hint: str
     frames: tuple[ToldFrame, ...] = ()
+    moving: bool = False
 
 
 def told_question(question: Question, knowledge: Knowledge, gear: Mapping[str, str]) -> ToldQuestion:
@@ -74,6 +75,7 @@ def told_question(question: Question, knowledge: Knowledge, gear: Mapping[str, s
             for frame in question.frames
             if question.brief is not None
         ),
+        moving=question.moving,
     )
 
 
@@ -134,7 +136,7 @@ def question_words(question: Question, knowledge: Knowledge) -> str:
                 f"order {dial_word(facts['dial'])} by what it costs, the cheapest first."
             )
         case "wrong":
-            return f"{_scene_words(facts, knowledge)}, on the {facts['camera_name']}: what is wrong with this frame?"
+            return f"{_scene_words(facts, knowledge)}, on the {facts['camera_name']}: what is wrong with this {'clip' if question.moving else 'frame'}?"
         case "which":
             word = dial_word(facts["dial"])
             usual, other = (value_words(facts["dial"], facts[which], {}) for which in ("usual", "spoilt"))

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 import httpx
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from steady_tide.launch.cluster import Cluster
 from tests.service import own_database, serving
@@ -82,21 +82,44 @@ def test_the_dials_are_set_by_letters_scored_and_opened_on_the_bench(at: str, pa
     assert "Practice" in [one["title"] for one in httpx.get(f"{at}/api/shoots", timeout=30).json()["items"]]
 
 
-def test_a_frame_is_looked_at_told_by_its_measures_or_left_out(at: str, page: Page) -> None:
-    begin(at, page, "what is wrong")
-    expect(page.get_by_role("heading", name=re.compile("what is wrong with this frame"))).to_be_visible(timeout=30_000)
-    frame = page.get_by_role("img", name=re.compile("Grey comes out"))
-    expect(frame).to_be_visible(timeout=30_000)
-    until(lambda: page.locator(".part-of-frame img").count() == 1)
-    assert frame.evaluate("one => one.naturalWidth") == 640
+def only_topics(page: Page, *topics: str) -> None:
+    """Ask these topics alone."""
+
+    def answer(route: Route) -> None:
+        route.fulfill(json={**route.fetch().json(), "topics": list(topics)})
+
+    page.route("**/api/practice?*", answer)
+
+
+def test_frames_are_looked_at_told_by_their_measures_or_left_out(at: str, page: Page) -> None:
+    only_topics(page, "which:view", "which:iso_floor")
+    page.goto(f"{at}/practice")
+    expect(page.get_by_role("heading", name=re.compile("Which is the one with"))).to_be_visible(timeout=30_000)
+    frames = page.get_by_role("img", name=re.compile("Grey comes out"))
+    until(lambda: frames.count() == 2 and page.locator(".part-of-frame img").count() == 2)
+    assert frames.first.evaluate("one => one.naturalWidth") == 640
     page.get_by_role("button", name="tell it by its measures").click()
-    expect(page.get_by_text(re.compile("^Grey comes out"))).to_be_visible()
+    expect(page.get_by_text(re.compile("^Grey comes out"))).to_have_count(2)
     page.keyboard.press("a")
     page.get_by_role("button", name="Answer").click()
     expect(page.get_by_role("status").filter(has_text="asked again")).to_contain_text("stops more are given up")
     page.get_by_role("button", name="Next").click()
     page.get_by_role("button", name="ask without pictures").click()
     expect(page.get_by_role("heading", name=re.compile("of 1 right"))).to_be_visible()
+
+
+def test_a_clip_is_drawn_runs_and_is_judged(at: str, page: Page) -> None:
+    only_topics(page, "wrong:stutter")
+    page.goto(f"{at}/practice")
+    expect(page.get_by_role("heading", name=re.compile("what is wrong with this clip"))).to_be_visible(timeout=30_000)
+    clip = page.locator("video")
+    expect(clip).to_be_visible(timeout=60_000)
+    expect(clip).to_have_attribute("aria-label", re.compile("from frame to frame, the shutter open for"))
+    until(lambda: bool(clip.evaluate("one => one.readyState >= 2 && one.videoWidth === 480")))
+    assert_accessible(page)
+    page.get_by_role("button", name="stutters").click()
+    page.get_by_role("button", name="Answer").click()
+    expect(page.get_by_text("Right: stutters.")).to_be_visible()
 
 
 def test_a_deck_asks_of_its_kind_of_shot(at: str, page: Page) -> None:

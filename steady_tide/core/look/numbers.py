@@ -11,7 +11,16 @@ from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.water import LUMINANCE
 from steady_tide.core.look.lighting import balance_gains, grey_card
 from steady_tide.core.look.marking import darkest_code
-from steady_tide.core.look.rendering import Moment, Recorded, Renderer, card_of, curve_of, distance_of, streak_px
+from steady_tide.core.look.rendering import (
+    Moment,
+    Recorded,
+    Renderer,
+    card_of,
+    curve_of,
+    distance_of,
+    layer_speed_deg_s,
+    streak_px,
+)
 from steady_tide.core.look.sensing import flicker_gain
 from steady_tide.core.measuring.frame_measures import (
     blown_share,
@@ -38,6 +47,8 @@ class LookMeasures(Frozen):
     cast_stops: tuple[float, float]  # red and blue of a grey card, against its green
     bands_stops: float  # between the brightest and the darkest row, by pulsing lamps
     px_per_deg: float
+    step_px: float  # how far the fastest goes from one captured frame to the next; 0 in an interval film
+    open_share: float  # of the time of a captured frame in which the shutter is open
     given_up_stops: float
 
 
@@ -79,6 +90,8 @@ def measures_of(renderer: Renderer, moment: Moment, graded: bool) -> LookMeasure
         cast_stops=cast_of_card(np.asarray(grey / float(grey @ LUMINANCE), dtype=np.float32)[None, None, :]),
         bands_stops=_bands_stops(renderer, exposed.shutter_s),
         px_per_deg=taking.px_per_deg,
+        step_px=0.0 if taking.interval_s is not None else _speed_px_s(renderer) / taking.rate,
+        open_share=exposed.shutter_s * taking.rate if taking.interval_s is None else 1.0,
         given_up_stops=taking.priced.given_up(taking.at.weights),
     )
 
@@ -87,6 +100,12 @@ def cast_size(cast_stops: tuple[float, float]) -> float:
     """How far apart the bands of a grey card stand. cast_stops: red and blue against green. Returns stops."""
     red, blue = cast_stops
     return max(abs(red), abs(blue), abs(red - blue))
+
+
+def _speed_px_s(renderer: Renderer) -> float:
+    """How fast the fastest of a scene goes through the frame, shake apart, delivered pixels a second."""
+    speeds = [layer_speed_deg_s(renderer.taking, layer) for layer in renderer.scene.layers]
+    return float(max(np.hypot(*speed) for speed in speeds)) * renderer.taking.px_per_deg
 
 
 def _card_scale(renderer: Renderer) -> float:

@@ -42,10 +42,11 @@ class PracticeRules(Frozen):
 
 
 class Sight(Frozen):
-    """A plan as it would be seen. chosen: values of its dials; measures: what a frame of it comes to."""
+    """A plan as it would be seen. chosen: values of its dials; measures: what a frame of it comes to; strays: how far its scene leaves the frame within a clip, frames."""
 
     chosen: dict[str, Any]
     measures: LookMeasures
+    strays: float = 0.0
 
 
 class Past(Frozen):
@@ -64,7 +65,7 @@ class Row(Frozen):
 
 class Question(Frozen):
     """A question. topic: what is learned and asked again; code, facts: the sentence that asks; form: a number in `unit`, one place of the only row, one place of
-    each row, or all places of the only row in order; frames: what is looked at, of the brief; brief: that it can be opened with on the Bench; pins: that it is opened with there; seed: that
+    each row, or all places of the only row in order; frames: what is looked at, of the brief; moving: as a clip; brief: that it can be opened with on the Bench; pins: that it is opened with there; seed: that
     makes it again."""
 
     kind: str
@@ -76,6 +77,7 @@ class Question(Frozen):
     unit: str | None = None
     rows: tuple[Row, ...] = ()
     frames: tuple[Sight, ...] = ()
+    moving: bool = False
     brief: Brief | None = None
     pins: dict[str, Any] = Field(default_factory=dict)
 

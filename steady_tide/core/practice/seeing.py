@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from random import Random
 from typing import Any
 
+import numpy as np
+
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadBrief, NoLegalPlan, NotFound
 from steady_tide.core.kit import Kit
@@ -19,7 +21,7 @@ from steady_tide.core.look.taking import taking_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.prices import costs_of
 from steady_tide.core.planning.ranking import chosen_values
-from steady_tide.core.practice.faults import DIALS_OF, the_fault, told_apart
+from steady_tide.core.practice.faults import DIALS_OF, MOVING, STILL, the_fault, told_apart
 from steady_tide.core.practice.question import PracticeKind, Question, Row, Sight, Tries, World
 from steady_tide.core.practice.setting import lighted, scene
 
@@ -28,6 +30,9 @@ EXPOSURE = frozenset({"shutter_s", "iso_floor", "iso_ceiling", "nd", "exposure_c
 APART = ("shutter_s", "iso_floor", "white_balance_k", "exposure_compensation", "view", "lens", "focus")
 MOST_TRIES = 12  # values of a use that are looked at
 HALF_WAY = Moment(0.5)
+AS_CLIP = 0.2  # of faults that a frame shows, too
+CLIP_S = 1.0  # of a clip that is asked about
+MOST_STRAYS = 0.5  # frames: farther away nothing of a scene is drawn, and it is mirrored
 PLACES = ("first", "second")
 
 
@@ -45,8 +50,22 @@ def sights_of(
             continue
         renderer = Renderer(taking, SCENES[usual_scene(brief)], seed, drawings)
         chosen = {"camera": camera, **chosen_values(taking.bench, taking.choice)}
-        found.append(Sight(chosen=chosen, measures=measures_of(renderer, HALF_WAY, brief.graded)))
+        measures = measures_of(renderer, HALF_WAY, brief.graded)
+        found.append(Sight(chosen=chosen, measures=measures, strays=_strays(renderer)))
     return found
+
+
+def _strays(renderer: Renderer) -> float:
+    """How far what fills the frame leaves it within a clip. Returns frames."""
+    delivery = renderer.taking.at.brief.delivery
+    frame = np.array([delivery.width, delivery.height])
+    ways = [
+        np.abs(renderer.way_px(layer, time_s, 1.0)) / frame
+        for layer in renderer.scene.layers
+        if layer.fills
+        for time_s in (-CLIP_S / 2.0, CLIP_S / 2.0)
+    ]
+    return float(max((way.max() for way in ways), default=0.0))
 
 
 def _pinned(plan: Plan, dial: str, value: Any) -> dict[str, Any]:
@@ -113,13 +132,17 @@ def _spoilt(world: World, dials: tuple[str, ...], least: float, chance: Random) 
 
 def _ask_wrong(world: World, topic: str, chance: Random) -> dict[str, Any]:
     dials = next(dials for fault, dials in DIALS_OF.items() if fault == topic)
+    moving = topic in MOVING or chance.random() < AS_CLIP  # a clip must not tell what is wrong with it
     for one in _spoilt(world, dials, world.rules.kinds["wrong"].right_within_stops, chance):
-        if the_fault(one.spoilt.measures, one.best.measures, world.rules) == topic:
+        if moving and one.spoilt.strays > MOST_STRAYS:
+            continue
+        if the_fault(one.spoilt.measures, one.best.measures, world.rules, moving) == topic:
             return {
                 "code": "wrong",
                 "facts": one.facts,
                 "form": "one",
-                "rows": (Row(dial=None, values=tuple(DIALS_OF)),),
+                "rows": (Row(dial=None, values=tuple(DIALS_OF) if moving else STILL),),
+                "moving": moving,
                 "frames": (one.spoilt,),
                 "brief": one.brief,
                 "pins": {one.dial: one.value},

@@ -13,6 +13,7 @@ from steady_tide.core.errors import BadInput, NoLegalPlan, NotFound
 from steady_tide.core.look.rendering import Moment, Renderer, Window
 from steady_tide.core.look.scenes import SCENES, usual_scene
 from steady_tide.core.look.taking import taking_of
+from steady_tide.core.look.timing import frame_times
 from steady_tide.core.practice.decks import decks_of, in_deck
 from steady_tide.core.practice.faults import DIALS_OF, plain, the_fault, told_apart
 from steady_tide.core.practice.kinds import ask, judge, topics
@@ -94,9 +95,39 @@ def test_focus_is_asked_of_cameras_that_focus_and_drawn_softer() -> None:
     assert "wrong:focus" not in topics(WORLD)
     focusing = world("yawl-12")
     assert "wrong:focus" in topics(focusing)
-    question = ask(focusing, "wrong:focus", 1)
+    asked = [ask(focusing, "wrong:focus", seed) for seed in range(8)]
+    # Of a thing on a table the middle of the frame is the thing.
+    question = next(one for one in asked if one.facts["use"] == "thing on a table")
     best = dict(focusing.planned(question.brief, "yawl-12").chosen)  # type: ignore[arg-type]
     assert SHOWN["focus"](question, question.frames[0].chosen) > SHOWN["focus"](question, best)
+
+
+def test_a_clip_that_stutters_goes_far_from_frame_to_frame_and_shows_no_smear() -> None:
+    asked = wrong("stutter")
+    assert asked
+    for question in asked:
+        assert question.moving
+        assert question.rows[0].values == tuple(DIALS_OF)
+        assert question.brief is not None
+        brief = question.brief.model_copy(update={"pins": {**question.brief.pins, **question.frames[0].chosen}})
+        taking = taking_of(brief, KIT, KNOWLEDGE, None, question.facts["camera"])
+        renderer = Renderer(taking, SCENES[usual_scene(brief)], 7)
+        # From frame to frame it goes as far as layers do in the film; of that the shutter sees a small share.
+        times = [time_s for _, time_s in frame_times(taking, 1.0)][:2]
+        window = Window(1, 1, 1.0)
+        ways = [
+            np.diff([renderer.way_px(layer, time_s, window.scale) for time_s in times], axis=0)
+            for layer in renderer.scene.layers
+        ]
+        apart = max(float(np.hypot(*way.T).max()) for way in ways)
+        measures = question.frames[0].measures
+        assert measures.step_px >= 24
+        assert apart > 0.5 * measures.step_px
+        assert measures.open_share < 0.18
+        assert measures.subject_px < 0.25 * measures.step_px
+    others = [ask(WORLD, "wrong:blown", seed) for seed in range(12)]
+    assert 0 < sum(question.moving for question in others) < 6, "a clip may show any fault"
+    assert all("stutter" in question.rows[0].values for question in others if question.moving)
 
 
 def test_colour_is_asked_of_a_grey_card_that_is_not_grey() -> None:
@@ -124,9 +155,10 @@ def test_only_the_fault_is_right_and_another_costs_what_the_planner_says(fault: 
             wanted = 0.0 if value == fault else spoilt.given_up_stops - best.given_up_stops
             assert judged.price_stops == pytest.approx(wanted, abs=1e-6)
             assert values[judged.best] == fault
-        seen = plain(question.frames[0].measures, WORLD.rules)
+        every = plain(question.frames[0].measures, WORLD.rules)
+        seen = {value: every[value] for value in values}  # a clip's faults are not seen in a frame
         assert max(seen, key=lambda one: seen[one]) == fault
-        assert sorted(seen.values())[-2] <= 0.5 * seen[fault]  # type: ignore[index]
+        assert sorted(seen.values())[-2] <= 0.5 * seen[fault]
 
 
 @pytest.mark.parametrize("topic", ["shutter_s", "iso_floor", "white_balance_k", "exposure_compensation", "view"])

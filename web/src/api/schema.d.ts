@@ -7094,6 +7094,10 @@ export interface components {
             bands_stops: number;
             /** Px Per Deg */
             px_per_deg: number;
+            /** Step Px */
+            step_px: number;
+            /** Open Share */
+            open_share: number;
             /** Given Up Stops */
             given_up_stops: number;
             /** Camera */
@@ -11317,7 +11321,7 @@ export interface components {
         };
         /**
          * ToldQuestion
-         * @description A question in words. hint: what is typed; unit: of a number; frames: what is looked at.
+         * @description A question in words. hint: what is typed; unit: of a number; frames: what is looked at; moving: as a clip.
          */
         ToldQuestion: {
             /** Kind */
@@ -11341,6 +11345,11 @@ export interface components {
              * @default []
              */
             frames: components["schemas"]["ToldFrame"][];
+            /**
+             * Moving
+             * @default false
+             */
+            moving: boolean;
         };
         /**
          * ToldRate

@@ -7,6 +7,7 @@ import type { Brief } from "../../api/types";
 import { Picture } from "../../instruments/picture";
 import { refusalWords } from "../../parts/changing";
 import { useGround } from "../../parts/ground";
+import { Clip } from "./clip";
 
 const WHOLE: Sight = { scene: null, at: 0.5, width: 640, loupe: null, graded: null, marked: false };
 const PART: Sight = { ...WHOLE, width: 480, loupe: [0, 0] };
@@ -26,16 +27,20 @@ export function Frames({ question, told, without }: FramesProps) {
         {question.frames.map((frame, n) => (
           <div key={NAMES[n]}>
             {several && <p className="pb-1 text-[13px] text-muted">{NAMES[n]}</p>}
-            <div
-              className={
-                several
-                  ? "grid gap-2"
-                  : "grid grid-cols-[minmax(0,4fr)_minmax(0,3fr)] gap-2 max-md:grid-cols-1 md:*:h-full"
-              }
-            >
-              <Whole frame={frame} place={`practice ${n}`} coloured={coloured} />
-              <Part frame={frame} place={`practice part ${n}`} coloured={coloured} />
-            </div>
+            {question.moving ? (
+              <Clip frame={frame} coloured={coloured} />
+            ) : (
+              <div
+                className={
+                  several
+                    ? "grid gap-2"
+                    : "grid grid-cols-[minmax(0,4fr)_minmax(0,3fr)] gap-2 max-md:grid-cols-1 md:*:h-full"
+                }
+              >
+                <Whole frame={frame} place={`practice ${n}`} coloured={coloured} />
+                <Part frame={frame} place={`practice part ${n}`} coloured={coloured} />
+              </div>
+            )}
             {(measures || told) && <p className="pt-1 text-[13px] leading-snug">{frame.says}</p>}
           </div>
         ))}
