@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import subprocess
+import sys
 from pathlib import Path
 from typing import Any
 
@@ -313,3 +314,29 @@ def test_a_brief_of_the_panel_that_is_wrong_is_named(tmp_path: Path) -> None:
     assert done.returncode == 2
     assert "mine.yaml" in done.stderr
     assert "like" in done.stderr
+
+
+def test_every_command_is_found_in_its_module_and_needs_no_other() -> None:
+    from typer.main import get_command
+
+    from steady_tide.cli import MODULE_OF, app, load
+
+    load(None)
+    commands = get_command(app).commands  # type: ignore[attr-defined]
+    assert set(commands) == set(MODULE_OF)
+    for name, command in commands.items():
+        of = (
+            command
+            if command.callback is not None and not hasattr(command, "commands")
+            else next(iter(command.commands.values()))
+        )
+        assert of.callback.__module__ == f"steady_tide.cli.{MODULE_OF[name]}", name
+
+
+def test_the_planner_starts_without_what_the_service_needs() -> None:
+    asked = (
+        "import sys; from steady_tide.cli import load; load('plan');"
+        "print([m for m in ('sqlalchemy', 'psycopg', 'alembic', 'fastapi', 'av', 'steady_tide.store') if m in sys.modules])"
+    )
+    told = subprocess.run([sys.executable, "-c", asked], capture_output=True, text=True, timeout=60)
+    assert told.stdout.strip() == "[]", told.stderr

@@ -20,6 +20,7 @@ from steady_tide.core.log.notes import Note
 from steady_tide.core.log.recurring import recurring
 from steady_tide.core.log.take import FaultCode, TakeFields
 from steady_tide.core.shoot import known_zone
+from steady_tide.formats.log_json import write_log_json
 from steady_tide.formats.takes_csv import RowDoubt
 from steady_tide.services import log_files
 from steady_tide.services.changing import Change, changed
@@ -444,7 +445,7 @@ def switch_number(session: SessionOf, gear: CrewKitOf, said: Switch) -> OwnOut:
 @router.get("/log.json", response_class=Response)
 def log_json(session: SessionOf) -> Response:
     """All of the log as its file: takes, ladders with what was said, notes, own numbers."""
-    return _file(log_files.write_log_json(log_files.log_file_of(session)), "application/json", "log.json")
+    return _file(write_log_json(log_files.log_file_of(session)), "application/json", "log.json")
 
 
 @router.get("/takes.csv", response_class=Response)

@@ -2,50 +2,36 @@
 
 from __future__ import annotations
 
+import sys
+from importlib import import_module
+
 import typer
 
-from steady_tide.cli import (  # each brings its commands
-    backup,
-    edit,
-    kit,
-    light,
-    log,
-    look,
-    outside,
-    panel,
-    practice,
-    rushes,
-    shots,
-    story,
-    uses,
-    worker,
-)
 from steady_tide.cli.shell import BAD_INPUT, NO_PLAN, app
 from steady_tide.core.errors import BadInput, NoLegalPlan
 from steady_tide.words.refusals import refusal_words
 from steady_tide.words.writing import NARROW
 
-__all__ = [
-    "backup",
-    "edit",
-    "kit",
-    "light",
-    "log",
-    "look",
-    "outside",
-    "panel",
-    "practice",
-    "run",
-    "rushes",
-    "shots",
-    "story",
-    "uses",
-    "worker",
-]
+# Where each command stands: only what is asked for is loaded, so that nobody waits for the others.
+MODULE_OF = {
+    "backup": "backup", "restore": "backup", "edit": "edit", "lut": "edit", "sheet": "kit", "measure": "kit",
+    "light": "light", "day": "light", "water": "light", "log": "log", "ladder": "log", "look": "look",
+    "budget": "outside", "presets": "outside", "card": "outside", "order": "outside", "panel": "panel",
+    "practice": "practice", "rushes": "rushes", "plan": "shots", "cameras": "shots", "check-sheet": "shots",
+    "story": "story", "shadow": "story", "uses": "uses", "setup": "uses", "worker": "worker",
+}  # fmt: skip
+
+
+def load(command: str | None) -> None:
+    """Bring a command. command: its name; all of them where it is none, as for a list of them."""
+    modules = {MODULE_OF[command]} if command in MODULE_OF else set(MODULE_OF.values())
+    for module in sorted(modules):
+        import_module(f"{__name__}.{module}")
 
 
 def run() -> None:
     """The command. Exits with 2 on bad input and with 3 where no legal plan exists."""
+    load(sys.argv[1] if len(sys.argv) > 1 else None)
     try:
         app(standalone_mode=True)
     except BadInput as error:

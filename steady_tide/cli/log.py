@@ -27,8 +27,8 @@ from steady_tide.core.own.kind import Evidence
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
 from steady_tide.core.shoot import known_zone
+from steady_tide.formats.log_json import read_log_json
 from steady_tide.formats.takes_csv import ReadTake, RowDoubt, read_takes_csv
-from steady_tide.services.log_files import read_log_json
 from steady_tide.words.log import (
     amount_words,
     contradiction_words,

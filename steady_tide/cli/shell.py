@@ -15,7 +15,7 @@ from steady_tide.core.kit import Kit
 from steady_tide.core.own.numbers import OwnNumber
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.formats.kit_file import load_sheet
-from steady_tide.services.log_files import read_log_json
+from steady_tide.formats.log_json import read_log_json
 from steady_tide.words.writing import NARROW
 
 BAD_INPUT, NO_PLAN = 2, 3
@@ -26,6 +26,12 @@ app = typer.Typer(
     rich_markup_mode=None,
     help="The setting sheet for the next shot, priced in stops.",
 )
+
+
+@app.callback()
+def _program() -> None:
+    """With one command alone loaded its name is asked for all the same."""
+
 
 SheetFiles = Annotated[
     list[Path] | None,

@@ -10,7 +10,7 @@ import typer
 from steady_tide.cli.shell import read_log
 from steady_tide.core.edit.notes import EditTake
 from steady_tide.core.log.log_file import TakeEntry
-from steady_tide.services.log_files import read_log_json
+from steady_tide.formats.log_json import read_log_json
 
 LogPath = Annotated[Path | None, typer.Option(help="A log as exported: its takes and measures count.")]
 

@@ -21,11 +21,12 @@ from steady_tide.core.shoot import Crew as CrewFile
 from steady_tide.core.shoot import FilmEntry, ShootFile, ShotEntry, ShotWishes
 from steady_tide.core.story.film import Film, read_framing
 from steady_tide.formats.kit_file import write_kit_file, write_sheet_file
+from steady_tide.formats.log_json import write_log_json
 from steady_tide.formats.shoot_zip import write_shoot_json
 from steady_tide.formats.uses_file import write_uses_file
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.days import rules_of
-from steady_tide.services.log_files import log_file_of, takes_csv_of, write_log_json
+from steady_tide.services.log_files import log_file_of, takes_csv_of
 from steady_tide.services.practice import memory_of
 from steady_tide.services.takes import told_takes
 from steady_tide.services.uses_files import uses_file_of

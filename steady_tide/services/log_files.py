@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -11,18 +10,14 @@ from typing import Any
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
-from pydantic import ValidationError
 from sqlalchemy import select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile
-from steady_tide.core.frozen import faults_of
 from steady_tide.core.log.log_file import AnswerEntry, LadderEntry, LogFile, NoteEntry, TakeEntry
 from steady_tide.core.log.take import before_its_shoot
 from steady_tide.core.own.entering import read_number
-from steady_tide.formats.decoded import decoded
+from steady_tide.formats.log_json import read_log_json
 from steady_tide.formats.takes_csv import ListedTake, ReadTake, RowDoubt, read_takes_csv, write_takes_csv
 from steady_tide.services.own_numbers import NOTE
 from steady_tide.services.takes import TakeTold
@@ -75,11 +70,6 @@ def log_file_of(session: Session) -> LogFile:
     )
 
 
-def write_log_json(log: LogFile) -> str:
-    """A log as JSON."""
-    return json.dumps(log.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n"
-
-
 def takes_csv_of(session: Session, takes: Sequence[TakeTold]) -> str:
     """Takes as CSV, the oldest first. takes: of any kind."""
     listed = [
@@ -95,14 +85,6 @@ def takes_csv_of(session: Session, takes: Sequence[TakeTold]) -> str:
         for take in reversed(takes)
     ]
     return write_takes_csv(listed)
-
-
-def read_log_json(data: bytes, source: str) -> LogFile:
-    """Read a log's file. data: its content; source: for messages. Returns it. Raises BadFile."""
-    try:
-        return LogFile.model_validate(decoded(data, source, sizes.LOG))
-    except ValidationError as error:
-        raise BadFile(*faults_of(error, (source,))) from None
 
 
 @dataclass(frozen=True)
