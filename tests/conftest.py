@@ -38,11 +38,19 @@ CHROMIUM_FLAGS = [
 # Whole files go to two processes, one after the other: the long ones first, so that neither waits for the other's last.
 LONG_FIRST = (
     "test_start.py",
+    "api/test_service.py",
+    "api/test_desk.py",
     "web/test_kit.py",
-    "web/test_outside.py",
+    "api/test_rushes.py",
     "web/test_bench.py",
+    "web/test_rushes.py",
+    "launch/",
     "web/",
     "core/test_search.py",
+    "core/test_panel.py",
+    "core/practice/",
+    "core/rushes/",
+    "api/",
 )
 
 

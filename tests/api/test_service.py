@@ -202,9 +202,17 @@ schema = schemathesis.openapi.from_path(
 )
 
 
+STAYS_OPEN = {"/api/rushes/events"}
+_heard: set[str] = set()
+
+
 @schema.parametrize()
 @settings(max_examples=5, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
 def test_nothing_in_the_document_brings_the_service_down(case: schemathesis.Case, apart: str) -> None:
+    if case.path in STAYS_OPEN:
+        if case.path in _heard:
+            return  # it takes nothing, and each time some seconds
+        _heard.add(case.path)
     answer = case.call(base_url=apart)
     case.validate_response(answer, checks=[not_a_server_error, content_type_conformance, response_schema_conformance])
 
