@@ -172,17 +172,21 @@ def uses(page: Page, address: str, folder: Path) -> None:
 
 
 def practice(page: Page, address: str, folder: Path) -> None:
-    """A question that was answered, with why. What is remembered of it is forgotten again."""
+    """A question with pictures that was answered, with why. What is remembered of it is forgotten again."""
+    kept = page.context
+    kept.route(
+        re.compile("/api/practice\\?"),
+        lambda route: route.fulfill(json={**route.fetch().json(), "topics": ["which:white_balance_k"]}),
+    )
     page.goto(f"{address}/practice")
-    page.get_by_role("button", name="Answer").wait_for(timeout=60_000)
-    for kind in ("arithmetic", "order by", "find the dial"):
-        page.get_by_role("button", name=kind).click()
-    page.get_by_role("heading", name=re.compile("set these dials")).wait_for(timeout=60_000)
-    for key in ("b", "a", "b", "Enter"):
+    page.get_by_role("heading", name=re.compile("Which is the one")).wait_for(timeout=60_000)
+    page.locator(".part-of-frame img").nth(1).wait_for(timeout=60_000)
+    for key in ("b", "Enter"):
         page.keyboard.press(key)
     page.get_by_text(re.compile("^asked again")).wait_for(timeout=60_000)
     page.wait_for_timeout(300)
     page.screenshot(path=folder / "practice.png")
+    kept.unroute_all()
     httpx.delete(f"{address}/api/practice", timeout=30).raise_for_status()
 
 

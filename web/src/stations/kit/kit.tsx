@@ -52,7 +52,7 @@ function Owned({ kit }: { kit: KitView }) {
   });
   const first = kit.cameras.find((camera) => camera.id === recall("last-camera")) ?? kit.cameras[0];
   return (
-    <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1">
+    <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1 max-md:content-start">
       <Aside kit={kit} gone={gone} setGone={setGone} />
       <Routes>
         <Route index element={first ? <Navigate to={`/kit/cameras/${first.id}`} replace /> : <NoCamera />} />

@@ -27,7 +27,7 @@ export default function LogStation() {
     document.title = "Log · Steady Tide";
   }, []);
   return (
-    <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1">
+    <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1 max-md:content-start">
       <Aside gone={gone} setGone={setGone} />
       <Suspense fallback={<p className="p-6 text-muted">One moment.</p>}>
         <Routes>

@@ -33,7 +33,7 @@ export function Shoots() {
     ? items.find((entry) => entry.id === shootId)
     : (items.find((entry) => entry.id === recall("last-shoot")) ?? items[0]);
   return (
-    <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1">
+    <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1 max-md:content-start">
       <aside className="border-rule border-r px-6 py-5 max-md:border-b max-md:px-4 max-md:py-1">
         <h1 className="border-ink border-b pb-2 font-serif text-[19px] font-semibold max-md:sr-only">
           Shoots
