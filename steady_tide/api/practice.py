@@ -7,13 +7,13 @@ from datetime import UTC, datetime
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Depends, Query, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.core.practice.question import Question
 from steady_tide.core.practice.schedule import Standing, next_time
-from steady_tide.services.practice import Practised, answered, begin_session, memory_of, practised_with
+from steady_tide.services.practice import answered, begin_session, memory_of, practised_with
 from steady_tide.store import practice as store
 from steady_tide.words.practice import (
     ToldJudged,
@@ -76,25 +76,20 @@ class PracticeAnswer(BaseModel):
     counts: bool = True
 
 
-def _practised(
-    request: Request, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, camera: CameraId | None = None, deck: DeckId = ""
-) -> Practised:
-    return practised_with(request.app.state.database, crew, gear, plans, camera, deck)
-
-
-PractisedWith = Annotated[Practised, Depends(_practised)]
-
-
 @router.get("/practice")
 def begin(
     request: Request,
     session: SessionOf,
+    crew: CrewWay,
     gear: CrewKitOf,
-    practised: PractisedWith,
+    plans: PlansOf,
+    camera: CameraId | None = None,
+    deck: DeckId = "",
     seed: Annotated[int, Query(ge=0, le=2_000_000_000)] = 0,
     kind: Annotated[list[str] | None, Query(max_length=10)] = None,
 ) -> PracticeSession:
     """What is asked now, and how practice stands."""
+    practised = practised_with(request.app.state.database, crew, gear, plans, camera, deck, listing=True)
     begun = begin_session(session, practised, request.app.state.asked, tuple(kind or ()), seed)
     kinds = practised.world.rules.kinds.items()
     names = {key: scenario.name for key, scenario in gear.knowledge.scenarios.items()}
@@ -112,12 +107,16 @@ def begin(
 @router.get("/practice/question")
 def question(
     request: Request,
+    crew: CrewWay,
     gear: CrewKitOf,
-    practised: PractisedWith,
+    plans: PlansOf,
     topic: Annotated[str, Query(max_length=160)],
     seed: Annotated[int, Query(ge=0, le=2_000_000_000)],
+    camera: CameraId | None = None,
+    deck: DeckId = "",
 ) -> ToldQuestion:
     """A question; the same seed makes the same."""
+    practised = practised_with(request.app.state.database, crew, gear, plans, camera, deck)
     return told_question(request.app.state.asked.question(practised, topic, seed), gear.knowledge, gear.names)
 
 

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from steady_tide import library
 from steady_tide.core.brief import School
 from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, NotFound
-from steady_tide.core.practice.decks import decks_of, in_deck, past_of
+from steady_tide.core.practice.decks import LOG, decks_of, in_deck, past_of
 from steady_tide.core.practice.kinds import KINDS, ask, judge, topics
 from steady_tide.core.practice.question import Judged, Past, Question, World
 from steady_tide.core.practice.schedule import Memory, Standing, learned, next_topics, standing, went
@@ -87,13 +87,19 @@ class Asked:
 
 
 def practised_with(
-    database: Database, crew: School, gear: CrewKit, plans: Plans, camera: str | None, deck: str
+    database: Database, crew: School, gear: CrewKit, plans: Plans, camera: str | None, deck: str, listing: bool = False
 ) -> Practised:
-    """What is practised with. camera: id of that one practises with, None for any; deck: id, empty for all. No connection is held afterwards. Raises NotFound, BadInput."""
+    """What is practised with.
+
+    camera: id of that one practises with, None for any; deck: id, empty for all; listing: whether its past is told, too, where the deck does not need it. No connection is held
+    afterwards. Raises NotFound, BadInput.
+    """
     if camera is not None:
         gear.camera(camera)
-    with database.session() as session:
-        past = past_of([take.seen for take in told_takes(session)])
+    past = Past(faults=(), scenarios=())
+    if listing or deck == LOG:
+        with database.session() as session:
+            past = past_of([take.seen for take in told_takes(session)])
     world = World(
         gear.kit,
         gear.knowledge,
