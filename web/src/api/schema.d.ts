@@ -24014,11 +24014,11 @@ export interface operations {
     begin_api_practice_get: {
         parameters: {
             query?: {
-                seed?: number;
-                kind?: string[] | null;
                 camera?: string | null;
                 /** @description as a session lists them; empty: all questions */
                 deck?: string;
+                seed?: number;
+                kind?: string[] | null;
             };
             header?: never;
             path?: never;
