@@ -65,7 +65,7 @@ def _world(camera: str | None, deck: str) -> World:
     try:
         return in_deck(world, deck)
     except BadInput:
-        there = ", ".join(decks_of(world, None))
+        there = ", ".join(decks_of(world.uses, knowledge, None))
         raise BadInput(Fault("--deck", f"there is no deck '{deck[:60]}'", f"Use one of {there}.")) from None
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import UTC, datetime
 from threading import Lock
 from uuid import UUID
@@ -129,7 +129,7 @@ def begin_session(session: Session, with_: Practised, asked: Asked, kinds: tuple
     return Begun(
         next_topics(memory, there, now, seed, SESSION, rules),
         standing(memory, there, now, rules),
-        decks_of(replace(world, uses=library.uses()), with_.past),
+        decks_of(library.uses(), world.knowledge, with_.past),
     )
 
 

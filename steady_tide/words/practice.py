@@ -105,7 +105,11 @@ def read_answer(question: Question, text: str) -> Any:
 
 
 def question_words(question: Question, knowledge: Knowledge) -> str:
-    """What is asked, in a sentence. question: to be asked; knowledge: for the words of places. Returns text."""
+    """What is asked, in a sentence or two. question: to be asked; knowledge: for the words of places. Returns text."""
+    return f"{_way(question)}{_asked_words(question, knowledge)}"
+
+
+def _asked_words(question: Question, knowledge: Knowledge) -> str:
     facts = question.facts
     match question.code:
         case "half_turn":
@@ -126,7 +130,7 @@ def question_words(question: Question, knowledge: Knowledge) -> str:
         case "dials":
             end = "graded afterwards" if facts["graded"] else "not graded"
             return (
-                f"{_scene_words(facts, knowledge)}, {end}, on the {facts['camera_name']}: set these dials{_way(question)}. "
+                f"{_scene_words(facts, knowledge)}, {end}, on the {facts['camera_name']}: set these dials. "
                 f"({facts['says']})"
             )
         case "price":
@@ -161,9 +165,10 @@ def _scene_words(facts: Mapping[str, Any], knowledge: Knowledge) -> str:
 
 
 def _way(question: Question) -> str:
-    """The way of working that a question asks for, where it asks for one. Returns a clause."""
+    """The way of working that a question asks for, where it asks for one. Returns a sentence."""
     said = question.facts.get("school") or {}
-    return "".join(f", as those do who {RIVALS[axis, side]}" for axis, side in said.items() if (axis, side) in RIVALS)
+    ways = [RIVALS.get((axis, side), f"take {axis} {side}".replace("_", " ")) for axis, side in said.items()]
+    return f"You {' and '.join(ways)}. " if ways else ""
 
 
 def choice_words(question: Question, row: int, place: int, gear: Mapping[str, str]) -> str:

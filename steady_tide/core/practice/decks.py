@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import get_args
 
@@ -11,16 +11,19 @@ from pydantic import ValidationError
 
 from steady_tide.core.brief import USUAL_SCHOOL, School
 from steady_tide.core.errors import BadInput, Fault
+from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.log.take import TakeSeen
 from steady_tide.core.practice.question import Past, World
+from steady_tide.core.uses.use import Use
 
 LOG = "log"
 
 
-def decks_of(world: World, past: Past | None) -> tuple[str, ...]:
-    """Decks that there are, as ids: kinds of shot that some use has, ways of working that are not the usual, one's own faults where there are any. past: of one's takes."""
-    kinds = {use.brief.scenario for use in world.uses.values()}
-    found = [f"scenario:{scenario}" for scenario in world.knowledge.scenarios if scenario in kinds]
+def decks_of(uses: Mapping[str, Use], knowledge: Knowledge, past: Past | None) -> tuple[str, ...]:
+    """Decks that there are, as ids: kinds of shot that some use has, ways of working that are not the usual, one's own faults where there are any. uses: the whole shelf; past: of
+    one's takes."""
+    kinds = {use.brief.scenario for use in uses.values()}
+    found = [f"scenario:{scenario}" for scenario in knowledge.scenarios if scenario in kinds]
     for axis, field in School.model_fields.items():
         usual = getattr(USUAL_SCHOOL, axis)
         literal = next((one for one in get_args(field.annotation) if get_args(one)), None)

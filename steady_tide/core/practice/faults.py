@@ -6,7 +6,7 @@ from math import log2
 
 from steady_tide.core.log.take import FaultCode
 from steady_tide.core.look.numbers import LookMeasures, cast_size
-from steady_tide.core.practice.question import PracticeRules
+from steady_tide.core.practice.question import PracticeRules, World
 
 # Faults that can be seen, with the dials whose wrong value brings them.
 DIALS_OF: dict[FaultCode, tuple[str, ...]] = {
@@ -26,6 +26,11 @@ SUMS_OF: dict[FaultCode, tuple[str, ...]] = {
     "blown": ("density",), "under": ("density", "lamp"), "noise": ("lamp",), "blur": ("half_turn",), "stutter": ("half_turn", "slow"),
     "colour": ("red",),
 }  # fmt: skip
+
+
+def own_dials(world: World) -> frozenset[str]:
+    """Dials that bring the faults of one's own takes. Returns their ids."""
+    return frozenset(dial for fault in world.own_faults for dial in DIALS_OF.get(fault, ()))
 
 
 def plain(of: LookMeasures, rules: PracticeRules) -> dict[FaultCode, float]:

@@ -31,6 +31,8 @@ def ask(world: World, topic: str, seed: int) -> Question:
     if kind is None or not kind.knows(world, of_kind):
         raise NotFound(f"There is nothing to practise called '{topic[:80]}'.")
     made = kind.ask(world, of_kind, Random(f"{topic}/{seed}"))
+    if world.school is not None:
+        made["facts"]["school"] = world.school.model_dump(exclude_none=True)
     return Question.model_validate({"kind": kind_id, "topic": topic, "seed": seed, **made})
 
 

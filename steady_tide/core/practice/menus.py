@@ -5,7 +5,7 @@ from __future__ import annotations
 from random import Random
 from typing import Any
 
-from steady_tide.core.practice.faults import DIALS_OF
+from steady_tide.core.practice.faults import own_dials
 from steady_tide.core.practice.question import PracticeKind, Question, Row, World
 
 
@@ -14,8 +14,7 @@ def _topics(world: World) -> tuple[str, ...]:
     if world.scenario is not None or world.school is not None:
         return ()
     if world.past is not None:
-        own = {dial for fault in world.own_faults for dial in DIALS_OF.get(fault, ())}
-        return tuple(topic for topic in _all(world) if topic.partition("/")[2] in own)
+        return tuple(topic for topic in _all(world) if topic.partition("/")[2] in own_dials(world))
     return _all(world)
 
 

@@ -21,7 +21,7 @@ from steady_tide.core.look.taking import taking_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.prices import costs_of
 from steady_tide.core.planning.ranking import chosen_values
-from steady_tide.core.practice.faults import DIALS_OF, MOVING, STILL, the_fault, told_apart
+from steady_tide.core.practice.faults import DIALS_OF, MOVING, STILL, own_dials, the_fault, told_apart
 from steady_tide.core.practice.question import PracticeKind, Question, Row, Sight, Tries, World
 from steady_tide.core.practice.setting import lighted, scene
 
@@ -195,8 +195,7 @@ def _faults(world: World) -> tuple[str, ...]:
 
 
 def _dials(world: World) -> tuple[str, ...]:
-    own = {dial for fault in world.own_faults for dial in DIALS_OF.get(fault, ())}
-    return tuple(dial for dial in APART if _there(world, dial) and (world.past is None or dial in own))
+    return tuple(dial for dial in APART if _there(world, dial) and (world.past is None or dial in own_dials(world)))
 
 
 WRONG = PracticeKind("wrong", _faults, lambda world, topic: topic in DIALS_OF, _ask_wrong, _judge_wrong)

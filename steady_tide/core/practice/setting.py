@@ -86,7 +86,6 @@ def _ask(world: World, topic: str, chance: Random) -> dict[str, Any]:
             **lighted(brief, plan),
             "rate": plan.settings.frame_rate,
             "graded": brief.delivery.graded,
-            "school": world.school.model_dump(exclude_none=True) if world.school is not None else {},
         },
         "form": "each",
         "rows": tuple(rows[n] for n in asked),

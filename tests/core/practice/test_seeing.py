@@ -19,6 +19,7 @@ from steady_tide.core.practice.faults import DIALS_OF, plain, the_fault, told_ap
 from steady_tide.core.practice.kinds import ask, judge, topics
 from steady_tide.core.practice.question import Past, Question
 from steady_tide.core.practice.seeing import EXPOSURE
+from steady_tide.words.practice import question_words
 from tests.core.practice.worlds import KIT, KNOWLEDGE, world
 
 WORLD = world()
@@ -193,7 +194,7 @@ def test_what_is_not_legal_together_has_no_sight() -> None:
 
 
 def test_decks_ask_of_what_they_are_called() -> None:
-    every = decks_of(WORLD, None)
+    every = decks_of(WORLD.uses, KNOWLEDGE, None)
     assert "scenario:underwater" in every
     assert "school:shutter:free" in every
     assert "log" not in every
@@ -229,7 +230,7 @@ def test_ones_own_faults_choose_what_is_asked() -> None:
     uses = {topic.partition(":")[2] for topic in there if topic.startswith("dials:")}
     assert {WORLD.uses[use].brief.scenario for use in uses} == {"low_light"}
     assert {topic.rpartition("/")[2] for topic in there if topic.startswith("menu:")} <= set(DIALS_OF["noise"])
-    assert "log" in decks_of(WORLD, past)
+    assert "log" in decks_of(WORLD.uses, KNOWLEDGE, past)
     assert not topics(in_deck(WORLD, "log", Past(faults=(), scenarios=())))
 
 
@@ -237,3 +238,16 @@ def test_ones_own_faults_choose_what_is_asked() -> None:
 def test_a_deck_that_is_not_there_is_said(deck: str) -> None:
     with pytest.raises(BadInput, match="there is no deck"):
         in_deck(WORLD, deck)
+
+
+@pytest.mark.parametrize("kind", ["dials", "order", "wrong", "which"])
+def test_every_question_about_a_shot_says_in_which_way_it_is_worked(kind: str) -> None:
+    free = in_deck(WORLD, "school:shutter:free")
+    for topic in topics(free, (kind,)):
+        try:
+            said = question_words(ask(free, topic, 2), KNOWLEDGE)
+        except (NoLegalPlan, NotFound):
+            continue
+        assert said.startswith("You leave the shutter to the camera. ")
+        return
+    raise AssertionError("nothing is asked")
