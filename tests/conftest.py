@@ -14,6 +14,7 @@ import pytest
 from hypothesis import settings
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
+from steady_tide.core.heap import keep_freed
 from steady_tide.demo.load import load_demo
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
@@ -24,6 +25,8 @@ from tests.service import serving
 settings.register_profile("small", deadline=None, max_examples=examples_of(20))
 settings.register_profile("large", deadline=None, max_examples=examples_of(20))
 settings.load_profile("large" if MANY else "small")
+
+keep_freed()  # as a worker of the desk does, and the command
 
 # Two browsers and two services share a small machine; what is expected may take its time, but must come.
 expect.set_options(timeout=30_000)

@@ -24,6 +24,7 @@ from itertools import count
 from typing import Any
 
 from steady_tide.core.errors import DeskBusy, Overtaken
+from steady_tide.core.heap import keep_freed
 
 MOST_WAITING = 120
 WORKERS = max(1, min(4, os.cpu_count() or 1))
@@ -219,6 +220,7 @@ def _begin(service: int, nice: int) -> None:
     far it lets others go first."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     os.nice(nice)
+    keep_freed()
     ended = os.pidfd_open(service)
 
     def watch() -> None:

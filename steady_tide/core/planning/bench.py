@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import combinations
 from typing import Any
@@ -25,6 +26,7 @@ class Bench:
     pins: dict[str, Any]
     names: dict[str, str]
     housings: tuple[Housing, ...] = ()
+    reached: dict[tuple[str, ...], dict[str, Bools]] = field(default_factory=dict, compare=False, repr=False)
 
     @cached_property
     def demands(self) -> Freedom:
@@ -42,6 +44,14 @@ class Bench:
     def demands_against(self, dial: Dial, value: Any) -> bool:
         """Whether the brief itself excludes a value of a dial."""
         return not (self.demands.masks[dial.block] & dial.mask(value)).any()
+
+    def reaches(self, dial: Dial, value: Any, pins: tuple[str, ...] = ()) -> bool:
+        """Whether a legal combination has a value, with the demands and some pins of the brief. pins: dials that are held
+        to theirs. Returns the truth; what each candidate can be part of is worked out once for each set of pins."""
+        if pins not in self.reached:
+            held = pinned(self.demands, self.dials, [(name, self.pins[name]) for name in pins])
+            self.reached[pins] = reachable(self.space, held)
+        return bool((self.reached[pins][dial.block] & dial.mask(value)).any())
 
 
 def timed(at: Situation, space: Space) -> Bools:
@@ -71,33 +81,82 @@ def fitting(at: Situation, space: Space) -> Bools:
 
 def is_legal(bench: Bench, free: Freedom) -> bool:
     """Whether anything legal is left. bench: of the camera; free: what is not pinned away."""
-    space = bench.space
-    if not all(mask.any() for mask in free.masks.values()):
-        return False
-    pictures = space.pictures
-    looks = np.asarray((space.look_allowed & free.masks["looks"]).any(axis=1))
-    focuses = np.asarray((space.offer.focus_fits & free.masks["focuses"]).any(axis=1))
-    balances = np.asarray((space.offer.balance_fits & free.masks["balances"]).any(axis=1))
-    gated = np.asarray((space.offer.gate_fits & free.masks["gates"]).any(axis=1))[space.offer.pair_of_picture]
-    gained = np.asarray((space.offer.iso_fits & free.masks["iso_pairs"]).any(axis=1))[pictures.pace]
-    glazed = np.asarray((space.glass_allowed & free.masks["glasses"]).any(axis=1))[pictures.lens]
-    return bool((free.masks["pictures"] & looks & focuses & balances & gated & gained & glazed).any())
+    return bool(_pictures_left(bench.space, free).any())
+
+
+def reachable(space: Space, free: Freedom) -> dict[str, Bools]:
+    """What can be part of a legal combination. space: of the camera; free: what is not pinned away. Returns a mask over
+    the candidates of each block."""
+    left, offer = _pictures_left(space, free), space.offer
+    if not left.any():
+        return {block: np.zeros(len(mask), dtype=bool) for block, mask in free.masks.items()}
+    pairs, paces, lenses = (
+        np.unique(of[left]) for of in (offer.pair_of_picture, space.pictures.pace, space.pictures.lens)
+    )
+    beside = {
+        "looks": space.look_allowed[left],
+        "focuses": offer.focus_fits[left],
+        "balances": offer.balance_fits[left],
+        "gates": offer.gate_fits[pairs],
+        "iso_pairs": offer.iso_fits[paces],
+        "glasses": space.glass_allowed[lenses],
+    }
+    return {
+        **free.masks,
+        "pictures": left,
+        **{block: free.masks[block] & fits.any(axis=0) for block, fits in beside.items()},
+    }
+
+
+def _pictures_left(space: Space, free: Freedom) -> Bools:
+    """Pictures that go with something in every block, whatever goes with them in the others."""
+    masks, offer, pictures = free.masks, space.offer, space.pictures
+    if not all(mask.any() for mask in masks.values()):
+        return np.zeros(len(pictures), dtype=bool)
+    left = masks["pictures"].copy()
+    for fits in (
+        (space.look_allowed & masks["looks"]).any(axis=1),
+        (offer.focus_fits & masks["focuses"]).any(axis=1),
+        (offer.balance_fits & masks["balances"]).any(axis=1),
+        np.asarray((offer.gate_fits & masks["gates"]).any(axis=1))[offer.pair_of_picture],
+        np.asarray((offer.iso_fits & masks["iso_pairs"]).any(axis=1))[pictures.pace],
+        np.asarray((space.glass_allowed & masks["glasses"]).any(axis=1))[pictures.lens],
+    ):
+        left &= fits
+    return left
 
 
 # Blocks where one dial's value can exclude another's.
 _TIED = ("pictures", "gates", "looks", "iso_pairs", "focuses", "balances", "glasses")
 
 
-def conflict(bench: Bench, pins: dict[str, Any], fixed: tuple[tuple[str, Any], ...] = ()) -> tuple[str, ...]:
-    """The smallest set of pins that, with what is fixed, leaves nothing legal.
+def conflict(bench: Bench, pins: dict[str, Any]) -> tuple[str, ...]:
+    """The smallest set of pins that leaves nothing legal.
 
-    bench: of the camera; pins: by dial; fixed: pairs of dial and value. Returns the dials, the first set
-    among equals; none where the pins are not to blame: where what is fixed is not legal even without them.
+    bench: of the camera; pins: by dial. Returns the dials, the first set among equals; none where the pins are not to
+    blame.
     """
+    return _smallest(
+        bench,
+        pins,
+        1,
+        lambda names: is_legal(bench, pinned(bench.demands, bench.dials, [(name, pins[name]) for name in names])),
+    )
+
+
+def excluded_by(bench: Bench, dial: Dial, value: Any) -> tuple[str, ...]:
+    """The smallest set of the brief's pins on other dials beside which a value is not legal. bench: of the camera; dial,
+    value: which. Returns the dials; none where it is not legal even without them, or legal with them all."""
+    others = {name: pin for name, pin in bench.pins.items() if name != dial.id}
+    return _smallest(bench, others, 0, lambda names: bench.reaches(dial, value, names))
+
+
+def _smallest(
+    bench: Bench, pins: dict[str, Any], least: int, legal: Callable[[tuple[str, ...]], bool]
+) -> tuple[str, ...]:
     tied = [name for name in pins if bench.dials[name].block in _TIED]
-    for size in range(0 if fixed else 1, len(tied) + 1):
+    for size in range(least, len(tied) + 1):
         for names in combinations(tied, size):
-            tried = [*fixed, *((name, pins[name]) for name in names)]
-            if not is_legal(bench, pinned(bench.demands, bench.dials, tried)):
+            if not legal(names):
                 return names
     return ()

@@ -87,38 +87,58 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
     }
     items = {name: stops for scope, view in straight.items() for name, stops in judgement.stops(scope, view).items()}
     # Those of one picture each: the square's diagonal.
-    lenses = [space.focus_lenses[lens] for lens in pictures.lens]
-    of_focus = views.FocusView(at, [space.focuses[c["focuses"]] for c in choices], lenses)
-    for scope, square in ((views.LOOK, of_look), (views.HABIT, of_habit), (views.FOCUS, of_focus)):
+    for scope, square in ((views.LOOK, of_look), (views.HABIT, of_habit)):
         items |= {name: np.diagonal(stops) for name, stops in judgement.stops(scope, square).items()}
-    snr = np.exp2(-noise_of) * averaging_gain(seen.photosites, at.delivered_px) * pictures.noise_gain
-    bits = np.diagonal(bits_a_pixel(of_look.bits, pictures))
-    draw, needed = np.diagonal(of_habit.draw_w), np.diagonal(of_habit.needed_wh)
-    shown = screen_s(frames_of(at.brief.take.length_s, pictures.interval_s), at.brief.delivery.fps)
-    size = np.diagonal(recorded_gb(at, of_look.bits, pictures))
+    focus = [c["focuses"] for c in choices]
+    of_focus = judgement.stops(views.FOCUS, views.FocusView(at, space.focuses, space.focus_lenses))
+    items |= {name: stops[pictures.lens, focus] for name, stops in of_focus.items()}
     slowest = np.where(np.isnan(fixed_s), longest_s, fixed_s)
     fastest = np.where(np.isnan(fixed_s), sheet.shutter.auto_fastest_s, fixed_s)
-    every = {name: stops.tolist() if stops.size > 1 else [stops.item()] * len(choices) for name, stops in items.items()}
+    every = [np.broadcast_to(stops, (len(choices),)).tolist() for stops in items.values()]
+    columns = (
+        np.exp2(exposed.used_dim),
+        np.exp2(exposed.used_bright),
+        exposures.dim_s,
+        exposures.bright_s,
+        gate.wanted_s,
+        np.exp2(-noise_of) * averaging_gain(seen.photosites, at.delivered_px) * pictures.noise_gain,
+        frame.smear_px,
+        seen.field_deg,
+        seen.usable_w_px,
+        np.diagonal(bits_a_pixel(of_look.bits, pictures)),
+        camera_ev(f_number, slowest),
+        camera_ev(f_number, fastest),
+        np.diagonal(of_habit.draw_w),
+        np.diagonal(of_habit.needed_wh),
+        np.diagonal(recorded_gb(at, of_look.bits, pictures)),
+        screen_s(frames_of(at.brief.take.length_s, pictures.interval_s), at.brief.delivery.fps),
+        seen.px_per_deg,
+    )
     return [
         Priced(
             choice=choice,
-            stops={name: stops[n] for name, stops in every.items()},
-            iso_dim=float(np.exp2(exposed.used_dim[n])),
-            iso_bright=float(np.exp2(exposed.used_bright[n])),
-            shutter_dim_s=float(exposures.dim_s[n]),
-            shutter_bright_s=float(exposures.bright_s[n]),
-            wanted_shutter_s=float(gate.wanted_s[n]),
-            snr_dim=float(snr[n]),
-            smear_px=float(frame.smear_px[n]),
-            field_deg=float(seen.field_deg[n]),
-            usable_w_px=float(seen.usable_w_px[n]),
-            bits_per_pixel=float(bits[n]),
-            reach_camera_ev=(float(camera_ev(f_number[n], slowest[n])), float(camera_ev(f_number[n], fastest[n]))),
-            power_w=float(draw[n]),
-            needed_wh=float(needed[n]),
-            recorded_gb=float(size[n]),
-            screen_s=float(shown[n]),
-            px_per_deg=float(seen.px_per_deg[n]),
+            stops=dict(zip(items, stops, strict=True)),
+            iso_dim=iso_dim,
+            iso_bright=iso_bright,
+            shutter_dim_s=shutter_dim_s,
+            shutter_bright_s=shutter_bright_s,
+            wanted_shutter_s=wanted_s,
+            snr_dim=snr,
+            smear_px=smear,
+            field_deg=field,
+            usable_w_px=usable,
+            bits_per_pixel=bits,
+            reach_camera_ev=(low, high),
+            power_w=power,
+            needed_wh=needed,
+            recorded_gb=size,
+            screen_s=shown,
+            px_per_deg=per_degree,
         )
-        for n, choice in enumerate(choices)
-    ]
+        for (
+            choice, stops, (
+                iso_dim, iso_bright, shutter_dim_s, shutter_bright_s, wanted_s, snr, smear, field, usable, bits, low,
+                high, power, needed, size, shown, per_degree,
+            ),
+        ) in zip(choices, zip(*every, strict=True), np.array(columns).T.tolist(), strict=True)
+    ]  # fmt: skip

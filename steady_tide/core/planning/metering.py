@@ -41,10 +41,10 @@ class Asked:
     iso_bright: Floats
 
     def for_pairs(self) -> Asked:
-        """The same with an axis for ISO pairs before the last one."""
+        """The same with an axis for ISO pairs at the end."""
         return Asked(
             *(
-                values[..., None, :]
+                values[..., None]
                 for values in (self.camera_ev_dim, self.camera_ev_bright, self.iso_dim, self.iso_bright)
             )
         )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any, Literal
 
 from pydantic import ConfigDict, Field
@@ -159,8 +160,10 @@ class WhyNot(Frozen):
     pins: tuple[str, ...] = ()
 
 
-class DialValue(Frozen):
-    """One value of a dial with the price of the best plan that has it."""
+@dataclass(frozen=True)
+class DialValue:
+    """One value of a dial with the price of the best plan that has it. A plan holds hundreds of these, made of our own
+    values; as a model each would take ten times as long to make."""
 
     value: Any
     legal: bool

@@ -14,7 +14,7 @@ from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.light.day import DayOfLight
 from steady_tide.core.own.entering import used_by
 from steady_tide.core.planning import advice
-from steady_tide.core.planning.bench import Bench, conflict, timed
+from steady_tide.core.planning.bench import Bench, excluded_by, timed
 from steady_tide.core.planning.glass_times import GlassSpan, glass_times
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.ledger import price_all
@@ -222,8 +222,7 @@ def _settled(bench: Bench) -> tuple[str, ...]:
 
 def _dial_value(bench: Bench, dial: Dial, value: Any, stops: float) -> DialValue:
     legal = stops < float("inf")
-    # A plan holds hundreds of these, made of our own values; checking each again would cost a tenth of it.
-    return DialValue.model_construct(
+    return DialValue(
         value=value,
         legal=legal,
         given_up_stops=stops if legal else None,
@@ -237,7 +236,7 @@ def _why_not(bench: Bench, dial: Dial, value: Any) -> WhyNot:
         if (timed(bench.at, bench.space) & dial.mask(value)).any():
             return WhyNot(code="too_near")
         return WhyNot(code="at_speed_only" if bench.at.lapse else "interval_films_only")
-    names = conflict(bench, {name: pin for name, pin in bench.pins.items() if name != dial.id}, ((dial.id, value),))
+    names = excluded_by(bench, dial, value)
     return WhyNot(code="pins", pins=names) if names else WhyNot(code=_never(bench, dial, value))
 
 

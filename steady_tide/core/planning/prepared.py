@@ -11,9 +11,9 @@ from steady_tide.core.planning.items import views
 from steady_tide.core.planning.items.cast import balance_behind_k
 from steady_tide.core.planning.pinning import Freedom
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.solution import INFINITE, Table
-from steady_tide.core.planning.space import Bools, Floats, Ints, Pictures, Space
-from steady_tide.core.planning.tables import kinds_of, paces_of, rows_of, table_of, weighed
+from steady_tide.core.planning.space import INFINITE, Bools, Floats, Ints, Pictures, Space
+from steady_tide.core.planning.tables import Table, kinds_of, paces_of, rows_of, table_of, weighed
+from steady_tide.core.planning.times import Times
 
 EXPOSURE_BLOCKS = ("gates", "glasses", "iso_pairs", "compensations")
 
@@ -45,7 +45,10 @@ class OfLens:
 
     number: int
     found: Candidates
-    of_pace: Floats  # pace x row x glass: price of each row's exposure, infinite where it is not legal
+    times: Times
+    gates: Ints  # time
+    dim_s: Floats  # pace x time: how long it is at the dim end
+    of_pace: Floats  # pace x time: its price, infinite where it is not legal
     pace: Ints  # picture: which of the paces
     lower: Floats  # picture: no combination with it is cheaper
 
@@ -158,9 +161,14 @@ def _by_lens(at: Situation, space: Space, places: dict[str, Ints], balances: Flo
 
 def _of_lens(at: Situation, space: Space, number: int, table: Table, found: Candidates) -> OfLens:
     paces, pace = np.unique(found.pictures.pace, return_inverse=True)
-    of_pace = _gates_by_pace(at, space, number, table, paces)
-    cheapest_exposure = (of_pace + table.by_rung.min(axis=-1)).min(axis=(1, 2))
-    return OfLens(number, found, of_pace, pace, found.base + cheapest_exposure[pace])
+    times = Times.of(table, paces)
+    gates, exposures = times.gates(table), times.exposures(table)
+    capture_hz = np.array([space.paces[pace].capture_hz for pace in paces])[:, None]
+    legal = np.array([space.offer.gate_fits[space.offer.pairs.index((number, int(pace)))][gates] for pace in paces])
+    of_pace = np.where(legal, weighed(at, views.GATE, views.GateView(at, exposures, capture_hz)), INFINITE)
+    cheapest = table.by_rung.min(axis=-1)
+    least = (of_pace + times.by_pace(cheapest.min(axis=1), cheapest)).min(axis=1, initial=INFINITE)
+    return OfLens(number, found, times, gates, exposures.dim_s, of_pace, pace, found.base + least[pace])
 
 
 def _attached(
@@ -197,12 +205,3 @@ def _alike(kinds: Ints) -> tuple[Ints, Ints]:
     """One picture of each kind, and which of them each picture is like. kinds: of each picture. Returns both."""
     _, first, alike = np.unique(kinds, return_index=True, return_inverse=True)
     return first, alike
-
-
-def _gates_by_pace(at: Situation, space: Space, lens: int, table: Table, paces: Ints) -> Floats:
-    """Price of each row's exposure at each pace, infinite where it is not legal. Returns pace x row x glass."""
-    capture_hz = np.array([space.paces[pace].capture_hz for pace in paces])[:, None, None]
-    price = weighed(at, views.GATE, views.GateView(at, table.exposures, capture_hz))
-    legal = np.array([space.offer.gate_fits[space.offer.pairs.index((lens, int(pace)))][table.gates] for pace in paces])
-    legal &= (table.paces < 0) | (table.paces == paces[:, None])
-    return np.where(legal[:, :, None], price, INFINITE)

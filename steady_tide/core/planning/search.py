@@ -8,7 +8,9 @@ of enumerated. Within one lens:
     balance       sees the glass, too, where that changes the light's colour -> eliminated for each picture and glass
     exposure      (floor, ceiling, compensation) sees the picture only
                   through its noise, and noise only through the ISO used -> eliminated per ISO used
-    what is left  picture x gate x glass                                 -> evaluated as one array
+    glass         sees the picture only through its noise where the
+                  exposure is held, and through its time where it is not -> eliminated per noise, or per time
+    what is left  picture x time                                         -> evaluated as one array
 
 Dials that touch no other are solved by themselves. Running the eliminations the other way round gives
 the same for floor, ceiling and compensation, so that each dial has its whole cost profile.
@@ -16,16 +18,19 @@ the same for floor, ceiling and compensation, so that each dial has its whole co
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
+
 import numpy as np
 
+from steady_tide.core.planning.grouped import Group, Kinds
 from steady_tide.core.planning.items import views
 from steady_tide.core.planning.pinning import Freedom
 from steady_tide.core.planning.prepared import Candidates, OfLens, Prepared, prepare
 from steady_tide.core.planning.quantities import noise_shortfall
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.solution import ATTACHED, INFINITE, Group, Solution, Table
-from steady_tide.core.planning.space import ROUNDING, Bools, Floats, Ints, Space
-from steady_tide.core.planning.tables import weighed
+from steady_tide.core.planning.solution import ATTACHED, Solution
+from steady_tide.core.planning.space import INFINITE, ROUNDING, Bools, Floats, Ints, Space
+from steady_tide.core.planning.tables import Table, weighed
 
 THROUGH_EXPOSURE = ("iso_pairs", "compensations")  # blocks whose least prices are found from the exposures' side
 FIRST_SLACK = 1.0  # stops above what any combination costs at least
@@ -48,7 +53,7 @@ def solve(prepared: Prepared, about: str | None = None) -> Solution:
     prepared: the camera; about: the one block whose candidates are asked about, all where left out. Returns the
     solution; its total is infinite where nothing legal is left.
     """
-    at, space, places = prepared.at, prepared.space, prepared.places
+    at, places = prepared.at, prepared.places
     through_exposure = about in (None, *THROUGH_EXPOSURE)
     groups = tuple(_group(prepared, of_lens, None, through_exposure) for of_lens in prepared.all_lenses())
     tables = {group.table: prepared.table(group.table) for group in groups}
@@ -60,7 +65,7 @@ def solve(prepared: Prepared, about: str | None = None) -> Solution:
         for group, table in zip(groups, tables.values(), strict=True)
         if through_exposure
     )
-    minima, owner = _minima(space, tables, groups, places, rest)
+    minima, owner = _minima(prepared, groups, rest)
     by_exposure = tuple(_by_exposure(prices) for prices in over_exposure)
     for block in THROUGH_EXPOSURE:
         minima[block] = np.full(len(prepared.masks[block]), INFINITE)
@@ -148,87 +153,133 @@ def _by_exposure(prices: Floats) -> dict[str, Floats]:
 def _group(prepared: Prepared, of_lens: OfLens, only: Bools | None, both_ways: bool) -> Group:
     """Price the pictures of one lens with everything. prepared: the camera; only: those that are looked at, all where left out; both_ways:
     whether exposures are priced over all pictures, too."""
-    at, space, table = prepared.at, prepared.space, prepared.table(of_lens.number)
+    at, table, times = prepared.at, prepared.table(of_lens.number), of_lens.times
     found = of_lens.found if only is None else of_lens.found.take(only)
     pace = of_lens.pace if only is None else of_lens.pace[only]
-    within = _within_frame(at, space, of_lens.number, table, found)
     fixed = of_lens.of_pace[pace]
-    fixed += found.base[:, None, None]
-    fixed += within
-    balances = None
-    if prepared.balances is not None:
-        fits = space.offer.balance_fits[np.ix_(found.places, prepared.places["balances"])]
-        balances = np.where(fits[:, None, :], prepared.balances, INFINITE)
-        # So far the least behind any glass was counted.
-        fixed += (balances.min(axis=2) - found.attached["balances"].min(axis=1)[:, None])[:, None, :]
-    shortfall = noise_shortfall(at, found.seen.photosites, found.pictures.noise_gain)
-    least_exposure, of_rung = _through_noise(at.weights["noise"], shortfall, fixed, table, both_ways)
-    least_exposure += fixed
-    return Group(of_lens.number, found.places, least_exposure, fixed, shortfall, of_rung, found.attached, balances)
+    fixed += found.base[:, None]
+    fixed += _within_frame(prepared, of_lens, found, of_lens.dim_s[pace])
+    noise = noise_shortfall(at, found.seen.photosites, found.pictures.noise_gain)
+    balances, kinds = _kinds(prepared, found, noise)
+    weight, speeds = at.weights["noise"], _Speeds.of(at.weights["noise"], table)
+    of_held = speeds.least(kinds.shortfall[:, None, None], times.held)
+    of_held += kinds.more[:, None, :]
+    metered = speeds.least(noise[:, None, None], times.metered[pace])
+    metered += fixed[:, len(times.held) :].reshape(metered.shape)
+    metered += kinds.more[kinds.which][:, None, :]
+    group = Group(
+        of_lens.number, found.places, times, pace, fixed, noise, kinds, of_held, metered, found.attached, balances
+    )
+    return replace(group, of_rung=_of_rungs(weight, table, group)) if both_ways else group
 
 
-def _within_frame(at: Situation, space: Space, lens: int, table: Table, found: Candidates) -> Floats:
-    """Price of what moves within a frame and of what is not sharp. Returns picture x row x glass.
-
-    Pictures that see alike are looked at once.
-    """
-    per_degree, steadied = found.seen.px_per_deg, found.pictures.steadied
-    _, first, alike = np.unique(np.where(steadied, -per_degree, per_degree), return_index=True, return_inverse=True)
-    scale = per_degree[first][:, None, None]
-    moved = views.FrameView(at, scale, steadied[first][:, None, None], table.exposures.dim_s)
-    openings, which = np.unique(space.offer.openings_mm[table.gates], return_inverse=True)
-    spots = views.spots_deg(at, space.sheet.lenses[lens], openings, space.flat_port)
-    past = views.past_best_stops(at, openings, space.offer.widest_mm[lens])
-    soft = weighed(at, views.SPOT, views.SpotView(at, scale[..., 0], *spots, past))
-    soft = np.broadcast_to(soft, (len(first), len(openings)))
-    return np.asarray(weighed(at, views.FRAME, moved) + soft[:, which][:, :, None])[alike]
-
-
-def _through_noise(
-    weight: float, shortfall: Floats, fixed: Floats, table: Table, both_ways: bool
-) -> tuple[Floats, Floats]:
-    """Eliminate exposure for each picture, and, if asked both ways, pictures for each ISO in use.
-
-    Returns picture x row x glass and row x glass x rung. Pictures with the same noise are looked at once
-    only. One way, a speed is left out where a quieter one costs no more; the other way, a kind of picture
-    where a quieter one costs no more anywhere.
-    """
-    kinds, kind = np.unique(shortfall, return_inverse=True)
-    rungs = table.by_rung.shape[-1]
-    price = table.by_rung.reshape(-1, rungs)
-    adds = table.noise_of.reshape(-1, rungs)
-
-    by_noise = np.argsort(adds, axis=1, kind="stable")
-    rising = np.take_along_axis(price, by_noise, axis=1)
-    cheaper = rising < np.minimum.accumulate(np.pad(rising, ((0, 0), (1, 0)), constant_values=INFINITE), axis=1)[:, :-1]
-    # The few speeds that are left for each exposure, side by side, so that whole columns are looked at at once.
-    owner, rung = np.nonzero(cheaper)
-    slot = (np.cumsum(cheaper, axis=1) - 1)[owner, rung]
-    slots = int(slot.max(initial=-1)) + 1
-    left_price, left_adds = np.full((slots, len(price)), INFINITE), np.zeros((slots, len(price)))
-    left_price[slot, owner] = rising[owner, rung]
-    left_adds[slot, owner] = np.take_along_axis(adds, by_noise, axis=1)[owner, rung]
-    least = np.full((len(kinds), len(price)), INFINITE)
-    for column, added in zip(left_price, left_adds, strict=True):
-        joined = np.add.outer(kinds, added)
-        np.maximum(joined, 0.0, out=joined)
-        joined *= weight
-        joined += column
-        np.minimum(least, joined, out=least)
-    of_rung = _over_kinds(weight, kinds, kind, fixed, price, adds) if both_ways else np.empty((0, 0, 0))
-    return least[kind].reshape(fixed.shape), of_rung.reshape(*fixed.shape[1:], rungs) if both_ways else of_rung
+def _kinds(prepared: Prepared, found: Candidates, noise: Floats) -> tuple[Floats | None, Kinds]:
+    """Kinds of pictures that no exposure tells apart: of the same noise, and with the same balances where these cost
+    otherwise behind other glass. noise: of each picture. Returns what balances cost, None where it is the same behind
+    any glass, and the kinds, the quietest first."""
+    shortfall, which = np.unique(noise, return_inverse=True)
+    if prepared.balances is None:
+        return None, Kinds(shortfall, which, np.zeros((len(shortfall), prepared.places["glasses"].size)))
+    fits = prepared.space.offer.balance_fits[np.ix_(found.places, prepared.places["balances"])]
+    balances = np.where(fits[:, None, :], prepared.balances, INFINITE)
+    alike, of_fits = np.unique(fits, axis=0, return_inverse=True)
+    both, first, which = np.unique(which * len(alike) + of_fits.ravel(), return_index=True, return_inverse=True)
+    # So far the least behind any glass was counted.
+    more = balances[first].min(axis=2) - found.attached["balances"][first].min(axis=1)[:, None]
+    return balances, Kinds(shortfall[both // len(alike)], which, more)
 
 
-def _over_kinds(weight: float, kinds: Floats, kind: Ints, fixed: Floats, price: Floats, adds: Floats) -> Floats:
-    """Least price over kinds of pictures for each ISO in use. Returns (row and glass) x rung.
+def _within_frame(prepared: Prepared, of_lens: OfLens, found: Candidates, dim_s: Floats) -> Floats:
+    """Price of what moves within a frame and of what is not sharp. dim_s: picture x time. Returns picture x time."""
+    at, space = prepared.at, prepared.space
+    per_degree, steadied = found.seen.px_per_deg[:, None], found.pictures.steadied[:, None]
+    openings, which = np.unique(space.offer.openings_mm[of_lens.gates], return_inverse=True)
+    spots = views.spots_deg(at, space.sheet.lenses[of_lens.number], openings, space.flat_port)
+    past = views.past_best_stops(at, openings, space.offer.widest_mm[of_lens.number])
+    soft = weighed(at, views.SPOT, views.SpotView(at, per_degree, *spots, past))
+    soft = np.broadcast_to(soft, (len(found.places), len(openings)))
+    moved = weighed(at, views.FRAME, views.FrameView(at, per_degree, steadied, dim_s))
+    return np.asarray(moved + (soft if len(openings) == 1 else soft[:, which]))
+
+
+@dataclass(frozen=True)
+class _Speeds:
+    """The few ISO speeds of each exposure that can serve a picture: a louder one only where it costs less. Side by side, so
+    that whole columns are looked at at once."""
+
+    weight: float
+    price: Floats  # slot x row x glass
+    of_noise: Floats  # the same, with what its noise costs beside that of the picture
+
+    @classmethod
+    def of(cls, weight: float, table: Table) -> _Speeds:
+        rungs = table.by_rung.shape[-1]
+        price, adds = table.by_rung.reshape(-1, rungs), table.noise_of.reshape(-1, rungs)
+        by_noise = np.argsort(adds, axis=1, kind="stable")
+        rising = np.take_along_axis(price, by_noise, axis=1)
+        before = np.minimum.accumulate(rising, axis=1)
+        cheaper = np.isfinite(rising)
+        cheaper[:, 1:] &= rising[:, 1:] < before[:, :-1]
+        owner, rung = np.nonzero(cheaper)
+        slot = (np.cumsum(cheaper, axis=1) - 1)[owner, rung]
+        slots = int(slot.max(initial=-1)) + 1
+        left, noise = np.full((slots, len(price)), INFINITE), np.zeros((slots, len(price)))
+        left[slot, owner] = rising[owner, rung]
+        noise[slot, owner] = adds[owner, by_noise[owner, rung]]
+        shape = (slots, *table.by_rung.shape[:2])
+        return cls(weight, left.reshape(shape), (left + weight * noise).reshape(shape))
+
+    def least(self, shortfall: Floats, rows: Ints) -> Floats:
+        """Least price over the speeds. shortfall: of pictures, N x 1 x 1; rows: that are looked at, of all or N x rows.
+        Returns N x row x glass."""
+        weighted = self.weight * shortfall
+        least = np.full((len(shortfall), rows.shape[-1], self.price.shape[-1]), INFINITE)
+        for price, of_noise in zip(self.price, self.of_noise, strict=True):
+            joined = weighted + of_noise[rows]
+            np.minimum(least, np.maximum(joined, price[rows], out=joined), out=least)
+        return least
+
+
+def _of_rungs(weight: float, table: Table, group: Group) -> Floats:
+    """Least price over pictures for each ISO in use, without exposure. Returns row x glass x rung."""
+    times, kinds = group.times, group.kinds
+    found = np.full(table.by_rung.shape, INFINITE)
+
+    def over(rows: Ints, shortfall: Floats, of_kind: Floats) -> None:
+        """rows: some; shortfall: kind x column; of_kind: the same, one column for each row and glass."""
+        price, adds = (values[rows].reshape(-1, values.shape[-1]) for values in (table.by_rung, table.noise_of))
+        found[rows] = _over_kinds(weight, shortfall, of_kind, price, adds).reshape(found[rows].shape)
+
+    if len(times.held):
+        of_kind = group.of_kind[:, :, None] + kinds.more[:, None, :]
+        columns = of_kind.reshape(len(of_kind), -1)
+        over(times.held, np.broadcast_to(kinds.shortfall[:, None], columns.shape), columns)
+    if times.metered.size:
+        # The pictures of each pace, the quietest first, one below the other.
+        in_order = np.lexsort((group.shortfall, group.pace))
+        pace = group.pace[in_order]
+        depth = np.arange(len(pace)) - np.searchsorted(pace, pace)
+        prices = group.fixed[:, len(times.held) :].reshape(group.metered.shape) + kinds.more[kinds.which][:, None, :]
+        _, gates, glasses = group.metered.shape
+        of_kind = np.full((int(depth.max()) + 1, len(times.metered), gates, glasses), INFINITE)
+        of_kind[depth, pace] = prices[in_order]
+        shortfall = np.zeros(of_kind.shape[:2])
+        shortfall[depth, pace] = group.shortfall[in_order]
+        columns = of_kind.reshape(len(of_kind), -1)
+        over(times.metered, np.repeat(shortfall, gates * glasses, axis=1), columns)
+    return found
+
+
+def _over_kinds(weight: float, shortfall: Floats, of_kind: Floats, price: Floats, adds: Floats) -> Floats:
+    """Least price over kinds of pictures for each ISO in use. shortfall, of_kind: kind x column; price, adds: column x rung. Returns
+    column x rung.
 
     A kind is looked at only where no quieter one is as cheap.
     """
-    of_kind = _least_of_kinds(fixed.reshape(len(kind), -1), kind)
     useful = np.ones(of_kind.shape, dtype=bool)
     useful[1:] = of_kind[1:] < np.minimum.accumulate(of_kind, axis=0)[:-1]
     owner, which = np.nonzero(useful.T)
-    joined = kinds[which, None] + adds[owner]
+    joined = shortfall[which, owner][:, None] + adds[owner]
     np.maximum(joined, 0.0, out=joined)
     joined *= weight
     joined += of_kind[which, owner][:, None]
@@ -236,37 +287,22 @@ def _over_kinds(weight: float, kinds: Floats, kind: Ints, fixed: Floats, price: 
     return np.where(np.isfinite(price), found, INFINITE)
 
 
-def _least_of_kinds(prices: Floats, kind: Ints) -> Floats:
-    """Least price of each kind of pictures. prices: picture x exposure; kind: of each picture. Returns kind x exposure.
-
-    The first of every kind, then the second where there is one, and so on: few steps over whole rows.
-    """
-    in_order = np.argsort(kind, kind="stable")
-    begins = np.flatnonzero(np.diff(kind[in_order], prepend=-1))
-    counts = np.diff(np.append(begins, len(kind)))
-    least = prices[in_order[begins]]
-    for nth in range(1, int(counts.max())):
-        has = counts > nth
-        least[has] = np.minimum(least[has], prices[in_order[begins[has] + nth]])
-    return least
-
-
-def _minima(
-    space: Space, tables: dict[int, Table], groups: tuple[Group, ...], places: dict[str, Ints], rest: float
-) -> tuple[dict[str, Floats], dict[str, Ints]]:
+def _minima(prepared: Prepared, groups: tuple[Group, ...], rest: float) -> tuple[dict[str, Floats], dict[str, Ints]]:
     """Least price of each picture, gate, glass and look, and the group in which it was found."""
+    space, places = prepared.space, prepared.places
     sizes = {block: space.sizes[block] for block in ("pictures", "gates", "glasses", *ATTACHED)}
     least = {block: np.full(size, INFINITE) for block, size in sizes.items()}
     owner = {block: np.zeros(size, dtype=np.intp) for block, size in sizes.items()}
     for number, group in enumerate(groups):
+        table = prepared.table(group.table)
         of_attached = [(name, places[name], group.with_each(name).min(axis=0)) for name in group.attached]
-        of_gate = group.joint.min(axis=0)
-        of_row = np.full(sizes["gates"], INFINITE)
-        np.minimum.at(of_row, tables[group.table].gates, of_gate.min(axis=1))
+        of_cell = group.of_cell(len(table.gates))
+        of_gate = np.full(sizes["gates"], INFINITE)
+        np.minimum.at(of_gate, table.gates, of_cell.min(axis=1))
         for block, index, prices in (
             ("pictures", group.pictures, group.of_picture),
-            ("gates", np.arange(sizes["gates"]), of_row),
-            ("glasses", places["glasses"], of_gate.min(axis=0)),
+            ("gates", np.arange(sizes["gates"]), of_gate),
+            ("glasses", places["glasses"], of_cell.min(axis=0)),
             *of_attached,
         ):
             better = prices + rest < least[block][index]

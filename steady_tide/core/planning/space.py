@@ -43,6 +43,7 @@ JOINT_BLOCKS = (
 )
 AT_HAND = ("glasses", "sounds")  # blocks whose candidates depend on the kit, not on the sheet alone
 ROUNDING = 1e-9
+INFINITE = float("inf")  # price of what is not legal
 SET_BY_HAND = ("hyperfocal", "infinity")  # ways to focus that a person turns to
 
 

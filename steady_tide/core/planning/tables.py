@@ -2,15 +2,37 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from steady_tide.core.planning.items import views
-from steady_tide.core.planning.metering import Asked, exposure_times, meter
+from steady_tide.core.planning.metering import Asked, Exposures, exposure_times, meter
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.solution import INFINITE, Table
-from steady_tide.core.planning.space import ROUNDING, Floats, Glass, Ints, Space
+from steady_tide.core.planning.space import INFINITE, ROUNDING, Floats, Glass, Ints, Space
+
+
+@dataclass(frozen=True)
+class Table:
+    """What exposure costs behind one lens; rows are gates, an automatic one standing once for each pace."""
+
+    gates: Ints  # row
+    paces: Ints  # row; -1 where the pace does not matter
+    price: Floats  # row x glass x iso pair x compensation: without noise
+    ladder: Floats  # row x glass x rung: log2 of the ISO speeds that can be in use
+    rung: Ints  # the shape of price: which of them is, in the flat ladder
+    by_rung: Floats  # row x glass x rung: least price
+    noise_of: Floats  # row x glass x rung: noise that this ISO brings
+    exposures: Exposures  # row x glass: times at both ends of the light
+
+    def at_rung(self, values: Floats) -> Floats:
+        """Spread values of rungs over the exposures that use them. Returns the shape of `price`."""
+        return np.asarray(values.reshape(-1).take(self.rung.swapaxes(2, 3)).swapaxes(2, 3))
+
+    def noise_at(self, row: int, glass: int) -> Floats:
+        """Noise that the ISO in use brings behind one glass. Returns iso pair x compensation."""
+        return np.asarray(self.noise_of.reshape(-1).take(self.rung[row, glass]))
 
 
 def weighed(at: Situation, scope: str, view: Any) -> Floats:
@@ -45,7 +67,8 @@ def rows_of(space: Space, places: dict[str, Ints], lens: int, paces: Ints) -> tu
 
 def table_of(at: Situation, space: Space, places: dict[str, Ints], lens: int, gates: Ints, row_paces: Ints) -> Table:
     """What exposure costs behind a lens. gates, row_paces: rows that are looked at. Returns the table."""
-    glasses, pairs, compensations = places["glasses"], places["iso_pairs"], places["compensations"]
+    glasses, compensations = places["glasses"], places["compensations"]
+    pairs = [space.iso_pairs[k] for k in places["iso_pairs"]]
     longest_s = np.array([space.paces[pace].longest_s if pace >= 0 else float("nan") for pace in row_paces])[:, None]
     f_number, fixed_s = space.offer.gate_f_number[gates][:, None], space.offer.gate_s[gates][:, None]
     nd_stops = np.array([space.glasses[g].stops for g in glasses]) + space.lost_stops[lens]
@@ -54,67 +77,73 @@ def table_of(at: Situation, space: Space, places: dict[str, Ints], lens: int, ga
     gate = (f_number[..., None], fixed_s[..., None], nd_stops[:, None])
     bias = at.meter_bias_stops(space.sheet)
     asked = meter(at.light.ev100, space.sheet, *gate, compensation, longest_s[..., None], bias)
-    price = _exposure_price(at, space, asked, nd_stops, glasses, pairs, compensations)
-    price = _without_unfit(space, price, lens, row_paces, glasses, pairs)
-    ladder, rung = _iso_ladder(space, asked.iso_dim, pairs)
-    by_rung = _least_by_rung(price, rung, ladder.shape[-1])
-    return Table(
-        gates, row_paces, price, ladder, rung, by_rung, views.noise_of_iso(space.sheet.lenses[lens], ladder), exposures
-    )
+    price = _exposure_price(at, space, asked, nd_stops, [space.glasses[g] for g in glasses], pairs, compensation)
+    price = _without_unfit(space, price, lens, row_paces, glasses, places["iso_pairs"])
+    ladder, rung = _iso_ladder(asked.iso_dim, pairs)
+    by_rung = _least_by_rung(price, rung, ladder.shape)
+    noise_of = views.noise_of_iso(space.sheet.lenses[lens], ladder)
+    # Pairs come last while this is worked out, since they are the most; they are named before compensations elsewhere.
+    return Table(gates, row_paces, price.swapaxes(2, 3), ladder, rung.swapaxes(2, 3), by_rung, noise_of, exposures)
 
 
 def _without_unfit(space: Space, price: Floats, lens: int, row_paces: Ints, glasses: Ints, pairs: Ints) -> Floats:
     """Prices, infinite where glass does not go before a lens, or a pair of ISO not with a row's pace. price: row x glass
-    x iso pair x compensation. Returns the same."""
+    x compensation x iso pair. Returns the same."""
     glass = space.glass_allowed[lens, glasses]
     gain = np.ones((len(row_paces), len(pairs)), dtype=bool)
     of_pace = row_paces >= 0
     gain[of_pace] = space.offer.iso_fits[np.ix_(row_paces[of_pace], pairs)]
     if glass.all() and gain.all():
         return price
-    return np.where(glass[:, None, None] & gain[:, None, :, None], price, INFINITE)
+    return np.where(glass[:, None, None] & gain[:, None, None, :], price, INFINITE)
 
 
 def _exposure_price(
-    at: Situation, space: Space, asked: Asked, stops: Floats, glasses: Ints, pairs: Ints, compensations: Ints
+    at: Situation,
+    space: Space,
+    asked: Asked,
+    stops: Floats,
+    chosen: list[Glass],
+    pairs: list[tuple[int, int]],
+    compensation: Floats,
 ) -> Floats:
-    """Price of exposure without noise. stops: that each glass, and what is before the lens, takes. Returns row x glass x iso pair x compensation."""
+    """Price of exposure without noise. stops: that each glass, and what is before the lens, takes. Returns row x glass x compensation x iso pair."""
     sheet = space.sheet
-    chosen: list[Glass] = [space.glasses[g] for g in glasses]
-    floors = np.log2([float(space.iso_pairs[k][0]) for k in pairs])[:, None]
-    ceilings = np.log2([float(space.iso_pairs[k][1]) for k in pairs])[:, None]
+    floors, ceilings = np.log2(np.array(pairs, dtype=float)).T.copy()
     nd_stops = stops[:, None, None]
     density = np.array([glass.density_stops for glass in chosen])[:, None, None]
     light = views.ExposureView(at, at.light.ev100, sheet, asked.for_pairs(), nd_stops, density, floors, ceilings)
     exposure = weighed(at, views.EXPOSURE, light)
-    given = np.array([space.compensations[c] for c in compensations])
-    habit = weighed(at, views.METER, views.MeterView(at, sheet, given))
+    habit = weighed(at, views.METER, views.MeterView(at, sheet, compensation))
     pieces = weighed(at, views.FRONT, views.FrontView(at, chosen))
-    return np.asarray(exposure + habit + pieces[:, None, None])
+    exposure += (pieces[:, None] + habit)[..., None]
+    return exposure
 
 
-def _iso_ladder(space: Space, asked: Floats, pairs: Ints) -> tuple[Floats, Ints]:
+def _iso_ladder(asked: Floats, pairs: list[tuple[int, int]]) -> tuple[Floats, Ints]:
     """The few ISO speeds that can be in use at the dim end, and which of them each exposure uses.
 
-    Returns log2 ISO, gates x glasses x rungs, and rungs, gates x glasses x pairs x compensations.
-    A speed in use is a floor, a ceiling, or what the light asks for.
+    asked: row x glass x compensation. Returns log2 ISO, row x glass x rung, and places in it once it is flat, row x glass
+    x compensation x pair. A speed in use is a floor, a ceiling, or what the light asks for; which of them follows from
+    where what is asked for lies among the floors and ceilings.
     """
-    ends = sorted({iso for k in pairs for iso in space.iso_pairs[k]})
+    ends = sorted({iso for pair in pairs for iso in pair})
     place = {iso: index for index, iso in enumerate(ends)}
-    floors = np.array([place[space.iso_pairs[k][0]] for k in pairs])[:, None]
-    ceilings = np.array([place[space.iso_pairs[k][1]] for k in pairs])[:, None]
+    floors, ceilings = np.array([[place[low], place[high]] for low, high in pairs]).T
     log2_ends = np.log2(np.array(ends, dtype=float))
-    between = len(ends) + np.arange(asked.shape[-1])
-    wide = asked[:, :, None, :]
-    rung = np.where(wide <= log2_ends[floors], floors, np.where(wide >= log2_ends[ceilings], ceilings, between))
-    ladder = np.concatenate([np.broadcast_to(log2_ends, (*asked.shape[:2], len(ends))), asked], axis=-1)
+    rows, glasses, compensations = asked.shape
+    ladder = np.concatenate([np.broadcast_to(log2_ends, (rows, glasses, len(ends))), asked], axis=-1)
+    above = np.arange(len(ends) + 1)[:, None, None]
+    between = len(ends) + np.arange(compensations)[:, None]
+    at_rest = np.where(above <= floors, floors, np.where(above > ceilings, ceilings, between))
+    which = np.searchsorted(log2_ends, asked) * compensations + np.arange(compensations)
+    rung = at_rest.reshape(-1, len(pairs)).take(which, axis=0)
+    rung += (np.arange(rows * glasses) * ladder.shape[-1]).reshape(rows, glasses, 1, 1)
     return ladder, rung
 
 
-def _least_by_rung(exposure: Floats, rung: Ints, rungs: int) -> Floats:
-    """Least exposure price for each ISO in use. Returns gates x glasses x rungs."""
-    outer = exposure.shape[0] * exposure.shape[1]
-    least = np.full(outer * rungs, INFINITE)
-    place = rung.reshape(outer, rung.shape[2] * rung.shape[3]) + np.arange(outer)[:, None] * rungs
-    np.minimum.at(least, place.ravel(), exposure.ravel())
-    return least.reshape(*exposure.shape[:2], rungs)
+def _least_by_rung(exposure: Floats, rung: Ints, shape: tuple[int, ...]) -> Floats:
+    """Least exposure price for each ISO in use. shape: of the ladder. Returns row x glass x rung."""
+    least = np.full(shape, INFINITE)
+    np.minimum.at(least.reshape(-1), rung.reshape(-1), exposure.reshape(-1))
+    return least
