@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -14,7 +15,7 @@ from steady_tide.core.optics import (
     focal_length_mm,
     pixels_per_degree,
 )
-from steady_tide.core.planning.space import Bools, Floats, Ints, Pictures
+from steady_tide.core.planning.space import Bools, Floats, Ints, Offer, Pictures
 from steady_tide.core.sheet import CameraSheet, Lens
 
 
@@ -92,3 +93,13 @@ def geometry(pictures: Pictures, sheet: CameraSheet, wide: int, high: int, flat_
         sensor_share=(fitted / largest) ** 2 * pictures.sampling,
         photosites=fitted**2 * (high / wide) * pictures.sampling,
     )
+
+
+MOST_SEEN = 64
+
+
+@lru_cache(maxsize=MOST_SEEN)
+def geometry_of(offer: Offer, wide: int, high: int, flat_port: bool) -> Geometry:
+    """That of all pictures of a camera, worked out once for each delivered frame. offer: of it; the rest as in
+    `geometry`."""
+    return geometry(offer.pictures, offer.sheet, wide, high, flat_port)

@@ -60,9 +60,10 @@ class Group:
         begins = np.searchsorted(self.kinds.which[in_order], np.arange(len(self.kinds.shortfall)))
         return np.asarray(np.minimum.reduceat(self._fixed_held[in_order], begins, axis=0))
 
-    def of_cell(self, rows: int) -> Floats:
-        """Least price over the pictures. rows: of the exposure table. Returns row x glass."""
-        found = np.full((rows, self.times.glasses), INFINITE)
+    @cached_property
+    def of_cell(self) -> Floats:
+        """Least price over the pictures, row x glass."""
+        found = np.full((self.times.rows, self.times.glasses), INFINITE)
         found[self.times.held] = (self.of_kind[:, :, None] + self.of_held).min(axis=0)
         if self.times.metered.size:
             in_order = np.argsort(self.pace, kind="stable")
@@ -70,9 +71,9 @@ class Group:
             found[self.times.metered[paces]] = np.minimum.reduceat(self.metered[in_order], begins, axis=0)
         return found
 
-    def cells(self, table: Table, picture: int) -> Floats:
-        """What one picture costs in each cell. table: of the lens. Returns row x glass, infinite where not legal."""
-        found = np.full((len(table.gates), self.times.glasses), INFINITE)
+    def cells(self, picture: int) -> Floats:
+        """What one picture costs in each cell. Returns row x glass, infinite where not legal."""
+        found = np.full((self.times.rows, self.times.glasses), INFINITE)
         found[self.times.held] = self._fixed_held[picture][:, None] + self.of_held[self.kinds.which[picture]]
         found[self.times.metered[self.pace[picture]]] = self.metered[picture]
         return found

@@ -8,7 +8,7 @@ import numpy as np
 
 from steady_tide.core.lapse import frames_of, screen_s
 from steady_tide.core.noise import averaging_gain
-from steady_tide.core.planning.geometry import geometry
+from steady_tide.core.planning.geometry import geometry_of
 from steady_tide.core.planning.items import views
 from steady_tide.core.planning.items.cast import balance_behind_k
 from steady_tide.core.planning.metering import exposure_times, meter
@@ -43,8 +43,10 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
     if not choices:
         return []
     sheet, judgement = space.sheet, at.judgement
-    pictures = space.pictures.take(np.array([c["pictures"] for c in choices], dtype=np.intp))
-    seen = geometry(pictures, sheet, at.brief.delivery.width, at.brief.delivery.height, space.flat_port)
+    places = np.array([c["pictures"] for c in choices], dtype=np.intp)
+    pictures = space.pictures.take(places)
+    delivery = at.brief.delivery
+    seen = geometry_of(space.offer, delivery.width, delivery.height, space.flat_port).take(places)
     gates = [c["gates"] for c in choices]
     f_number, fixed_s = space.offer.gate_f_number[gates], space.offer.gate_s[gates]
     glasses = [space.glasses[c["glasses"]] for c in choices]

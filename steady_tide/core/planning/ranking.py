@@ -162,7 +162,7 @@ def rank(at: Situation, entries: list[Entry]) -> list[Standing]:
         if entry.bench is None:
             standings.append(Standing(entry, np.inf, None, entry.why_not))
             continue
-        prepared = prepare(at, entry.bench.space, entry.bench.free_but())
+        prepared = prepare(at, entry.bench.space, entry.bench.free_but(), within=entry.bench.demands)
         # All of the only camera is asked for anyway; of several, all of the best is.
         found = solve(prepared) if len(entries) == 1 else least(prepared)
         if found is None or not np.isfinite(found.total):

@@ -24,8 +24,9 @@ import numpy as np
 
 from steady_tide.core.planning.grouped import Group, Kinds
 from steady_tide.core.planning.items import views
+from steady_tide.core.planning.laid import Candidates
 from steady_tide.core.planning.pinning import Freedom
-from steady_tide.core.planning.prepared import Candidates, OfLens, Prepared, prepare
+from steady_tide.core.planning.prepared import OfLens, Prepared, prepare
 from steady_tide.core.planning.quantities import noise_shortfall
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.solution import ATTACHED, Solution
@@ -65,7 +66,7 @@ def solve(prepared: Prepared, about: str | None = None) -> Solution:
         for group, table in zip(groups, tables.values(), strict=True)
         if through_exposure
     )
-    minima, owner = _minima(prepared, groups, rest)
+    minima, owner = _minima(prepared, groups, rest, about)
     by_exposure = tuple(_by_exposure(prices) for prices in over_exposure)
     for block in THROUGH_EXPOSURE:
         minima[block] = np.full(len(prepared.masks[block]), INFINITE)
@@ -153,12 +154,12 @@ def _by_exposure(prices: Floats) -> dict[str, Floats]:
 def _group(prepared: Prepared, of_lens: OfLens, only: Bools | None, both_ways: bool) -> Group:
     """Price the pictures of one lens with everything. prepared: the camera; only: those that are looked at, all where left out; both_ways:
     whether exposures are priced over all pictures, too."""
-    at, table, times = prepared.at, prepared.table(of_lens.number), of_lens.times
+    at, table, times = prepared.at, prepared.table(of_lens.number), of_lens.timed.times
     found = of_lens.found if only is None else of_lens.found.take(only)
     pace = of_lens.pace if only is None else of_lens.pace[only]
-    fixed = of_lens.of_pace[pace]
+    fixed = of_lens.timed.price[pace]
     fixed += found.base[:, None]
-    fixed += _within_frame(prepared, of_lens, found, of_lens.dim_s[pace])
+    fixed += _within_frame(prepared, of_lens, found, of_lens.timed.dim_s[pace])
     noise = noise_shortfall(at, found.seen.photosites, found.pictures.noise_gain)
     balances, kinds = _kinds(prepared, found, noise)
     weight, speeds = at.weights["noise"], _Speeds.of(at.weights["noise"], table)
@@ -193,7 +194,7 @@ def _within_frame(prepared: Prepared, of_lens: OfLens, found: Candidates, dim_s:
     """Price of what moves within a frame and of what is not sharp. dim_s: picture x time. Returns picture x time."""
     at, space = prepared.at, prepared.space
     per_degree, steadied = found.seen.px_per_deg[:, None], found.pictures.steadied[:, None]
-    openings, which = np.unique(space.offer.openings_mm[of_lens.gates], return_inverse=True)
+    openings, which = np.unique(space.offer.openings_mm[of_lens.timed.gates], return_inverse=True)
     spots = views.spots_deg(at, space.sheet.lenses[of_lens.number], openings, space.flat_port)
     past = views.past_best_stops(at, openings, space.offer.widest_mm[of_lens.number])
     soft = weighed(at, views.SPOT, views.SpotView(at, per_degree, *spots, past))
@@ -287,25 +288,35 @@ def _over_kinds(weight: float, shortfall: Floats, of_kind: Floats, price: Floats
     return np.where(np.isfinite(price), found, INFINITE)
 
 
-def _minima(prepared: Prepared, groups: tuple[Group, ...], rest: float) -> tuple[dict[str, Floats], dict[str, Ints]]:
-    """Least price of each picture, gate, glass and look, and the group in which it was found."""
-    space, places = prepared.space, prepared.places
-    sizes = {block: space.sizes[block] for block in ("pictures", "gates", "glasses", *ATTACHED)}
+def _minima(
+    prepared: Prepared, groups: tuple[Group, ...], rest: float, about: str | None
+) -> tuple[dict[str, Floats], dict[str, Ints]]:
+    """Least price of each picture, gate, glass and look, and the group in which it was found. about: the one block that is
+    asked about, all where left out."""
+    places, asked = prepared.places, ("pictures", "gates", "glasses", *ATTACHED)
+    sizes = {block: prepared.space.sizes[block] for block in asked if about in (None, block)}
     least = {block: np.full(size, INFINITE) for block, size in sizes.items()}
     owner = {block: np.zeros(size, dtype=np.intp) for block, size in sizes.items()}
     for number, group in enumerate(groups):
         table = prepared.table(group.table)
-        of_attached = [(name, places[name], group.with_each(name).min(axis=0)) for name in group.attached]
-        of_cell = group.of_cell(len(table.gates))
-        of_gate = np.full(sizes["gates"], INFINITE)
-        np.minimum.at(of_gate, table.gates, of_cell.min(axis=1))
-        for block, index, prices in (
-            ("pictures", group.pictures, group.of_picture),
-            ("gates", np.arange(sizes["gates"]), of_gate),
-            ("glasses", places["glasses"], of_cell.min(axis=0)),
-            *of_attached,
-        ):
+        for block, size in sizes.items():
+            index, prices = _of_candidates(group, table, block, size)
+            index = places[block] if index is None else index
             better = prices + rest < least[block][index]
             least[block][index[better]] = prices[better] + rest
             owner[block][index[better]] = number
     return least, owner
+
+
+def _of_candidates(group: Group, table: Table, block: str, size: int) -> tuple[Ints | None, Floats]:
+    """Least price of each candidate of a block in one group. Returns which candidates they are, None where it is those that
+    are left, and their prices."""
+    if block == "pictures":
+        return group.pictures, group.of_picture
+    if block == "gates":
+        of_gate = np.full(size, INFINITE)
+        np.minimum.at(of_gate, table.gates, group.of_cell.min(axis=1))
+        return np.arange(size), of_gate
+    if block == "glasses":
+        return None, group.of_cell.min(axis=0)
+    return None, group.with_each(block).min(axis=0)

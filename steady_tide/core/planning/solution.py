@@ -73,7 +73,7 @@ class Solution:
         elif block == "glasses":
             glass = int(np.flatnonzero(self.places[block] == wanted)[0])
             picture = int(group.behind(glass).argmin())
-            row = int(group.cells(table, picture)[:, glass].argmin())
+            row = int(group.cells(picture)[:, glass].argmin())
         else:
             if block in ATTACHED:
                 held = {block: int(np.flatnonzero(self.places[block] == wanted)[0])}
@@ -82,7 +82,7 @@ class Solution:
                 picture = int(np.flatnonzero(group.pictures == wanted)[0])
             else:
                 picture = int(group.of_picture.argmin())
-            cells = group.cells(table, picture)
+            cells = group.cells(picture)
             row, glass = first_least(cells)
             if block == "balances" and group.balances is not None:
                 glass = group.glass_with(picture, held[block])

@@ -10,9 +10,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from steady_tide.core.planning.items import views
 from steady_tide.core.planning.metering import Exposures
-from steady_tide.core.planning.space import Floats, Ints
-from steady_tide.core.planning.tables import Table
+from steady_tide.core.planning.situation import Situation
+from steady_tide.core.planning.space import INFINITE, Floats, Ints, Space
+from steady_tide.core.planning.tables import Table, weighed
 
 
 @dataclass(frozen=True)
@@ -22,18 +24,17 @@ class Times:
 
     held: Ints  # time: row
     metered: Ints  # pace x automatic gate: row
+    rows: int
     glasses: int
 
     @classmethod
     def of(cls, table: Table, paces: Ints) -> Times:
-        """Times behind a lens. table: its exposures; paces: that pictures have, rising."""
+        """Times behind a lens. table: its exposures; paces: that pictures can have, rising."""
         automatic = np.flatnonzero(table.paces >= 0)
         gates = len(np.unique(table.gates[automatic]))
-        metered = np.empty((len(paces), 0), dtype=np.intp)
-        if gates:
-            of_gate = automatic.reshape(gates, -1)  # each stands once for each pace, in their order
-            metered = of_gate[:, np.searchsorted(table.paces[of_gate[0]], paces)].T
-        return cls(np.flatnonzero(table.paces < 0), metered, table.price.shape[1])
+        # Each automatic gate stands once for each pace, in their order.
+        metered = automatic.reshape(gates, -1).T if gates else np.empty((len(paces), 0), dtype=np.intp)
+        return cls(np.flatnonzero(table.paces < 0), metered, *table.price.shape[:2])
 
     def by_pace(self, held: Floats, metered: Floats) -> Floats:
         """Spread values of rows over the times. held: of each row, where it is held; metered: row x glass, where it is
@@ -42,14 +43,30 @@ class Times:
         of_held = np.broadcast_to(held[self.held], (paces, len(self.held)))
         return np.concatenate([of_held, metered[self.metered].reshape(paces, -1)], axis=1)
 
-    def exposures(self, table: Table) -> Exposures:
-        """How long the times are. table: the exposures. Returns pace x time."""
-        ends = (table.exposures.dim_s, table.exposures.bright_s)
-        dim_s, bright_s = (self.by_pace(end[:, 0], end) for end in ends)
-        automatic = np.broadcast_to(np.arange(dim_s.shape[1]) >= len(self.held), dim_s.shape)
-        return Exposures(dim_s, bright_s, automatic)
 
-    def gates(self, table: Table) -> Ints:
-        """The gate of each time. table: the exposures."""
-        automatic = np.repeat(table.gates[self.metered[0]], self.glasses) if len(self.metered) else self.held[:0]
-        return np.concatenate([table.gates[self.held], automatic])
+@dataclass(frozen=True)
+class Timed:
+    """The times behind a lens, priced for each pace."""
+
+    table: Table
+    times: Times
+    paces: Ints  # that pictures through the lens can have, rising
+    gates: Ints  # time
+    dim_s: Floats  # pace x time: how long it is at the dim end
+    price: Floats  # pace x time: infinite where it is not legal
+    least: Floats  # pace: the cheapest, with its exposure and without noise
+
+
+def timed(at: Situation, space: Space, lens: int, table: Table, paces: Ints) -> Timed:
+    """Price the times behind a lens. lens: its number; table: its exposures; paces: that it was made for. Returns them."""
+    times = Times.of(table, paces)
+    dim_s, bright_s = (times.by_pace(end[:, 0], end) for end in (table.exposures.dim_s, table.exposures.bright_s))
+    automatic = np.broadcast_to(np.arange(dim_s.shape[1]) >= len(times.held), dim_s.shape)
+    gates = np.concatenate([table.gates[times.held], np.repeat(table.gates[times.metered[0]], times.glasses)])
+    capture_hz = np.array([space.paces[pace].capture_hz for pace in paces])[:, None]
+    legal = np.array([space.offer.gate_fits[space.offer.pairs.index((lens, int(pace)))][gates] for pace in paces])
+    view = views.GateView(at, Exposures(dim_s, bright_s, automatic), capture_hz)
+    price = np.where(legal, weighed(at, views.GATE, view), INFINITE)
+    cheapest = table.by_rung.min(axis=-1)
+    least = (price + times.by_pace(cheapest.min(axis=1), cheapest)).min(axis=1, initial=INFINITE)
+    return Timed(table, times, paces, gates, dim_s, price, least)
