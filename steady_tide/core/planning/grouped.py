@@ -41,6 +41,7 @@ class Group:
         default_factory=lambda: np.empty((0, 0, 0))
     )  # row x glass x rung: least price over the pictures, without exposure
     made: dict[str, Floats] = field(default_factory=dict)  # what `with_each` said before
+    cheapest: dict[int, tuple[int, ...]] = field(default_factory=dict)  # what `cell_of` said before
 
     @property
     def _fixed_held(self) -> Floats:
@@ -77,6 +78,12 @@ class Group:
         found[self.times.held] = self._fixed_held[picture][:, None] + self.of_held[self.kinds.which[picture]]
         found[self.times.metered[self.pace[picture]]] = self.metered[picture]
         return found
+
+    def cell_of(self, picture: int) -> tuple[int, ...]:
+        """The cheapest cell of one picture, the first among equals. Returns row and glass."""
+        if picture not in self.cheapest:
+            self.cheapest[picture] = first_least(self.cells(picture))
+        return self.cheapest[picture]
 
     def behind(self, glass: int) -> Floats:
         """Least price of each picture behind one glass."""

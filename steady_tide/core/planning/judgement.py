@@ -88,17 +88,21 @@ class Judgement:
 
     def weighed(self, weights: Mapping[str, float], scope: str, view: Any) -> Floats:
         """Sum of weight times stops over the items of a scope. Returns an array of their common shape."""
+        return self.weigh(
+            weights, {item.id: item.cost(view) for item in self.of_scope.get(scope, ()) if weights[item.id]}
+        )
+
+    def weigh(self, weights: Mapping[str, float], stops: Stops) -> Floats:
+        """Sum of weight times stops. stops: by item. Returns an array of their common shape."""
         # Prices of one shape are added up where they are; small ones meet before they meet a large one.
         of_shape: dict[tuple[int, ...], Floats] = {}
-        for item in self.of_scope.get(scope, ()):
-            weight = weights[item.id]
-            if weight:
-                price = np.asarray(weight * item.cost(view))
-                known = of_shape.get(price.shape)
-                if known is None or not price.ndim:
-                    of_shape[price.shape] = price if known is None else np.asarray(known + price)
-                else:
-                    known += price
+        for item, given_up in stops.items():
+            price = np.asarray(weights[item] * given_up)
+            known = of_shape.get(price.shape)
+            if known is None or not price.ndim:
+                of_shape[price.shape] = price if known is None else np.asarray(known + price)
+            else:
+                known += price
         total: Floats = np.zeros(())
         for _, prices in sorted(of_shape.items(), key=lambda entry: entry[1].size):
             if prices.shape == np.broadcast_shapes(prices.shape, total.shape) and prices.ndim:

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 
 from steady_tide.core.planning.geometry import Geometry, geometry_of
 from steady_tide.core.planning.items import views
 from steady_tide.core.planning.items.cast import balance_behind_k
+from steady_tide.core.planning.judgement import Stops
 from steady_tide.core.planning.pinning import Freedom
+from steady_tide.core.planning.priced import Choice
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import INFINITE, Bools, Floats, Ints, Pictures, Space
-from steady_tide.core.planning.tables import weighed
 from steady_tide.core.planning.times import Timed
 
 
@@ -49,7 +52,19 @@ class Laid:
     attached: dict[str, Floats]  # picture x every candidate, infinite where not offered; without balances
     balances: Floats  # every glass x every balance: of the light that the glass leaves
     alone: dict[str, Floats]  # every value of each dial that touches no other
+    parts: tuple[Part, ...]  # what all of these are the weighted sums of
     timed: dict[int, Timed] = field(default_factory=dict)  # by lens, as last asked for
+
+    def stops(self, choices: Sequence[Choice]) -> Stops:
+        """What some combinations give up by themselves, item by item. choices: N of them, with pictures of these. Returns
+        stops, (N,) each."""
+        rows = np.searchsorted(self.places, [choice["pictures"] for choice in choices])
+        return {
+            item: stops[index] if stops.shape == part.shape else np.broadcast_to(stops, part.shape)[index]
+            for part in self.parts
+            for index in [part.places(rows, choices)]
+            for item, stops in part.stops.items()
+        }
 
     def covers(self, free: Freedom) -> bool:
         """Whether all pictures that are free are among these."""
@@ -82,46 +97,84 @@ class Laid:
         return Candidates(left, pictures, seen, attached, base)
 
 
+@dataclass(frozen=True)
+class Part:
+    """Stops by item of one scope for all candidates, and where a combination's stand."""
+
+    shape: tuple[int, ...]
+    stops: Stops
+    places: Callable[[Ints, Sequence[Choice]], tuple[Any, ...]]  # from rows of the pictures and the combinations
+
+
 def lay_out(at: Situation, space: Space, kept: Bools) -> Laid:
     """Price what stands by itself. at: what the brief asks for; space: of the camera; kept: pictures that may be asked
     about. Returns them."""
-    places = np.flatnonzero(kept)
+    judgement, weights, places = at.judgement, at.weights, np.flatnonzero(kept)
     pictures, delivery = space.pictures.take(places), at.brief.delivery
     seen = geometry_of(space.offer, delivery.width, delivery.height, space.flat_port).take(places)
-    own = weighed(at, views.PICTURE, views.PictureView(at, space, pictures, seen))
-    alone = {
-        dial: np.broadcast_to(weighed(at, dial, views.AloneView(at, space.sheet, values)), len(values))
-        for dial, values in space.alone.items()
-    }
-    return Laid(space, places, pictures, seen, own, _attached(at, space, places, pictures), _balances(at, space), alone)
+    parts: list[Part] = []
 
+    def priced(
+        scope: str, view: Any, shape: tuple[int, ...], of: Callable[[Ints, Sequence[Choice]], tuple[Any, ...]]
+    ) -> Floats:
+        parts.append(Part(shape, judgement.stops(scope, view), of))
+        return np.broadcast_to(judgement.weigh(weights, parts[-1].stops), shape)
 
-def _attached(at: Situation, space: Space, places: Ints, pictures: Pictures) -> dict[str, Floats]:
-    """Prices of what touches nothing but the picture, infinite where not offered. Returns picture x candidate each."""
+    def block(name: str) -> Callable[[Ints, Sequence[Choice]], tuple[Any, ...]]:
+        return lambda _, choices: ([choice[name] for choice in choices],)
+
+    own = priced(views.PICTURE, views.PictureView(at, space, pictures, seen), (len(places),), lambda rows, _: (rows,))
     # Views change nothing of how a frame is recorded or fed, nor steadying of how it is recorded.
     first, timed = _alike(pictures.timing)
-    of_look = weighed(at, views.LOOK, views.LookView(at, space, space.looks, pictures.take(first)))[timed]
+    of_look = priced(
+        views.LOOK,
+        views.LookView(at, space, space.looks, pictures.take(first)),
+        (len(first), len(space.looks)),
+        lambda rows, choices: (timed[rows], *block("looks")(rows, choices)),
+    )
     first, fed = _alike(pictures.timing * len(space.sheet.stabilisation) + pictures.steadying)
-    of_habit = weighed(at, views.HABIT, views.HabitView(at, space, pictures.take(first), space.habits))[fed]
-    of_focus = weighed(at, views.FOCUS, views.FocusView(at, space.focuses, space.focus_lenses))[pictures.lens]
-    of_sound = weighed(at, views.SOUND, views.SoundView(at, space.sheet, space.sounds))
-    return {
-        "looks": np.where(space.look_allowed[places], of_look, INFINITE),
-        "focuses": np.where(space.offer.focus_fits[places], of_focus, INFINITE),
-        "sounds": np.broadcast_to(of_sound, (len(pictures), len(space.sounds))),
-        "habits": np.broadcast_to(of_habit, (len(pictures), len(space.habits))),
+    of_habit = priced(
+        views.HABIT,
+        views.HabitView(at, space, pictures.take(first), space.habits),
+        (len(first), len(space.habits)),
+        lambda rows, choices: (fed[rows], *block("habits")(rows, choices)),
+    )
+    of_focus = priced(
+        views.FOCUS,
+        views.FocusView(at, space.focuses, space.focus_lenses),
+        (len(space.focus_lenses), len(space.focuses)),
+        lambda rows, choices: (pictures.lens[rows], *block("focuses")(rows, choices)),
+    )
+    sounds = views.SoundView(at, space.sheet, space.sounds)
+    of_sound = priced(views.SOUND, sounds, (len(space.sounds),), block("sounds"))
+    # Balances are of the light that a glass leaves; many leave the same.
+    lights, left = _lights(at, space)
+    behind = views.BalanceView(at, space.balances * len(lights), [k for k in lights for _ in space.balances])
+    of_balance = priced(
+        views.BALANCE,
+        behind,
+        (len(lights) * len(space.balances),),
+        lambda _, choices: ([left[c["glasses"]] * len(space.balances) + c["balances"] for c in choices],),
+    )
+    alone = {
+        dial: priced(dial, views.AloneView(at, space.sheet, values), (len(values),), block(dial))
+        for dial, values in space.alone.items()
     }
+    attached = {
+        "looks": np.where(space.look_allowed[places], of_look[timed], INFINITE),
+        "focuses": np.where(space.offer.focus_fits[places], of_focus[pictures.lens], INFINITE),
+        "sounds": np.broadcast_to(of_sound, (len(places), len(space.sounds))),
+        "habits": of_habit[fed],
+    }
+    balances = of_balance.reshape(len(lights), -1)[left]
+    return Laid(space, places, pictures, seen, own, attached, balances, alone, tuple(parts))
 
 
-def _balances(at: Situation, space: Space) -> Floats:
-    """Prices of the balances behind each glass: of the light that it leaves. Returns glass x balance."""
-    values = space.balances
+def _lights(at: Situation, space: Space) -> tuple[list[tuple[int, int]], Ints]:
+    """The balances of the light that the glasses leave, each once, kelvins; and which of them is behind each glass."""
     wanted = [balance_behind_k(at, glass) for glass in space.glasses]
-    price = {
-        k: np.broadcast_to(weighed(at, views.BALANCE, views.BalanceView(at, values, [k] * len(values))), len(values))
-        for k in dict.fromkeys(wanted)
-    }
-    return np.array([price[k] for k in wanted])
+    lights = list(dict.fromkeys(wanted))
+    return lights, np.array([lights.index(k) for k in wanted])
 
 
 def _alike(kinds: Ints) -> tuple[Ints, Ints]:

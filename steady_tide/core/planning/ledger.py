@@ -8,15 +8,24 @@ import numpy as np
 
 from steady_tide.core.lapse import frames_of, screen_s
 from steady_tide.core.noise import averaging_gain
-from steady_tide.core.planning.geometry import geometry_of
+from steady_tide.core.planning.geometry import Geometry, geometry_of
 from steady_tide.core.planning.items import views
 from steady_tide.core.planning.items.cast import balance_behind_k
+from steady_tide.core.planning.judgement import Stops
+from steady_tide.core.planning.laid import Laid
 from steady_tide.core.planning.metering import exposure_times, meter
 from steady_tide.core.planning.priced import Choice, Priced
 from steady_tide.core.planning.quantities import bits_a_pixel, noise_shortfall, recorded_gb
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.space import Space
+from steady_tide.core.planning.space import Pictures, Space
 from steady_tide.core.stops import camera_ev
+
+# The order in which items are named, by scope; dials that stand alone between them.
+_BEFORE = (
+    views.PICTURE, views.GATE, views.FRAME, views.SPOT, views.EXPOSURE, views.NOISE, views.METER, views.FRONT,
+    views.SOUND, views.BALANCE,
+)  # fmt: skip
+_AFTER = (views.LOOK, views.HABIT, views.FOCUS)
 
 
 def light_missing_stops(at: Situation, space: Space, priced: Priced) -> float:
@@ -30,15 +39,18 @@ def light_missing_stops(at: Situation, space: Space, priced: Priced) -> float:
     return lacking if lacking > at.limits["seen_stops"] else -priced.stops["over"]
 
 
-def price(at: Situation, space: Space, choice: Choice) -> Priced:
-    """Price one combination. at: what is asked; space: of the camera; choice: it. Returns stops by item."""
-    return price_all(at, space, [choice])[0]
+def price(at: Situation, space: Space, choice: Choice, laid: Laid | None = None) -> Priced:
+    """Price one combination. at: what is asked; space: of the camera; choice: it; laid: as in `price_all`. Returns stops by
+    item."""
+    return price_all(at, space, [choice], laid)[0]
 
 
-def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Priced]:
+def price_all(at: Situation, space: Space, choices: Sequence[Choice], laid: Laid | None = None) -> list[Priced]:
     """Price some combinations at once.
 
-    at: what is asked; space: of the camera; choices: N of them. Returns stops by item for each.
+    at: what is asked; space: of the camera; choices: N of them; laid: the same camera laid out for the same brief, with
+    all their pictures: what stands by itself is read from there instead of worked out once more. Returns stops by item
+    for each.
     """
     if not choices:
         return []
@@ -72,8 +84,7 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
     frame = views.FrameView(at, seen.px_per_deg, pictures.steadied, exposures.dim_s)
     of_look = views.LookView(at, space, looks, pictures)
     of_habit = views.HabitView(at, space, pictures, habits)
-    straight = {
-        views.PICTURE: views.PictureView(at, space, pictures, seen),
+    joint = {
         views.GATE: gate,
         views.FRAME: frame,
         views.SPOT: views.SpotView(at, seen.px_per_deg, focus_deg, diffraction_deg, past_best),
@@ -81,22 +92,15 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
         views.NOISE: views.NoiseView(noise_shortfall(at, seen.photosites, pictures.noise_gain), noise_of),
         views.METER: views.MeterView(at, sheet, compensation),
         views.FRONT: views.FrontView(at, glasses),
-        views.SOUND: views.SoundView(at, sheet, [space.sounds[c["sounds"]] for c in choices]),
-        views.BALANCE: views.BalanceView(
-            at, [space.balances[c["balances"]] for c in choices], [balance_behind_k(at, glass) for glass in glasses]
-        ),
-        **{dial: views.AloneView(at, sheet, [space.alone[dial][c[dial]] for c in choices]) for dial in judgement.alone},
     }
-    items = {name: stops for scope, view in straight.items() for name, stops in judgement.stops(scope, view).items()}
-    # Those of one picture each: the square's diagonal.
-    for scope, square in ((views.LOOK, of_look), (views.HABIT, of_habit)):
-        items |= {name: np.diagonal(stops) for name, stops in judgement.stops(scope, square).items()}
-    focus = [c["focuses"] for c in choices]
-    of_focus = judgement.stops(views.FOCUS, views.FocusView(at, space.focuses, space.focus_lenses))
-    items |= {name: stops[pictures.lens, focus] for name, stops in of_focus.items()}
+    items = {name: stops for scope, view in joint.items() for name, stops in judgement.stops(scope, view).items()}
+    items |= (
+        _by_themselves(at, space, choices, pictures, seen, of_look, of_habit) if laid is None else laid.stops(choices)
+    )
     slowest = np.where(np.isnan(fixed_s), longest_s, fixed_s)
     fastest = np.where(np.isnan(fixed_s), sheet.shutter.auto_fastest_s, fixed_s)
-    every = [np.broadcast_to(stops, (len(choices),)).tolist() for stops in items.values()]
+    names = [item.id for scope in (*_BEFORE, *judgement.alone, *_AFTER) for item in judgement.of_scope.get(scope, ())]
+    every = [np.broadcast_to(items[name], (len(choices),)).tolist() for name in names]
     columns = (
         np.exp2(exposed.used_dim),
         np.exp2(exposed.used_bright),
@@ -119,7 +123,7 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
     return [
         Priced(
             choice=choice,
-            stops=dict(zip(items, stops, strict=True)),
+            stops=dict(zip(names, stops, strict=True)),
             iso_dim=iso_dim,
             iso_bright=iso_bright,
             shutter_dim_s=shutter_dim_s,
@@ -144,3 +148,30 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice]) -> list[Pr
             ),
         ) in zip(choices, zip(*every, strict=True), np.array(columns).T.tolist(), strict=True)
     ]  # fmt: skip
+
+
+def _by_themselves(
+    at: Situation,
+    space: Space,
+    choices: Sequence[Choice],
+    pictures: Pictures,
+    seen: Geometry,
+    of_look: views.LookView,
+    of_habit: views.HabitView,
+) -> Stops:
+    """What some combinations give up in all but exposure. Returns stops by item, (N,) each."""
+    sheet, judgement = space.sheet, at.judgement
+    lights = [balance_behind_k(at, space.glasses[c["glasses"]]) for c in choices]
+    straight = {
+        views.PICTURE: views.PictureView(at, space, pictures, seen),
+        views.SOUND: views.SoundView(at, sheet, [space.sounds[c["sounds"]] for c in choices]),
+        views.BALANCE: views.BalanceView(at, [space.balances[c["balances"]] for c in choices], lights),
+        **{dial: views.AloneView(at, sheet, [space.alone[dial][c[dial]] for c in choices]) for dial in judgement.alone},
+    }
+    items = {name: stops for scope, view in straight.items() for name, stops in judgement.stops(scope, view).items()}
+    # Those of one picture each: the square's diagonal.
+    for scope, square in ((views.LOOK, of_look), (views.HABIT, of_habit)):
+        items |= {name: np.diagonal(stops) for name, stops in judgement.stops(scope, square).items()}
+    focus = [c["focuses"] for c in choices]
+    of_focus = judgement.stops(views.FOCUS, views.FocusView(at, space.focuses, space.focus_lenses))
+    return items | {name: stops[pictures.lens, focus] for name, stops in of_focus.items()}

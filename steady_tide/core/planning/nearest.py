@@ -10,18 +10,18 @@ from steady_tide.core.planning.priced import Choice
 from steady_tide.core.planning.space import Bools, Ints
 
 
-def nearest(bench: Bench, ours: Choice, dial: Dial, value: int) -> Choice | None:
+def nearest(bench: Bench, ours: Choice, dial: Dial, value: int, beside: dict[str, Bools]) -> Choice | None:
     """Turn one dial of a plan and leave the rest.
 
-    bench: of the camera; ours: the plan; dial: which to turn; value: place among its values. Returns the legal
+    bench: of the camera; ours: the plan; dial: which to turn; value: place among its values; beside: what goes with the
+    plan in each block, as far as it was asked before. Returns the legal
     combination that differs least besides; through another lens the opening is that lens's. None where turning it
     makes other dials illegal.
     """
     places = np.flatnonzero(dial.of_candidate == value)
-    fits = _fits(bench, ours, dial.block)[places]
-    if dial.block in bench.demands.masks:
-        fits = fits & bench.demands.masks[dial.block][places]
-    places = places[fits]
+    if dial.block not in beside:
+        beside[dial.block] = _fits(bench, ours, dial.block) & bench.demands.masks[dial.block]
+    places = places[beside[dial.block][places]]
     if len(places) == 0:
         return None
     best = int(places[np.argmin(_differences(bench, ours, dial, places))]) if len(places) > 1 else int(places[0])

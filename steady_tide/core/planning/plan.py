@@ -64,7 +64,8 @@ class Settings(Frozen):
     screen: str
 
 
-class Reach(Frozen):
+@dataclass(frozen=True)
+class Reach:
     """What the camera holds if one dial of exposure has another value and all else stays."""
 
     value: Any

@@ -30,6 +30,7 @@ from steady_tide.core.planning.rivals import rivals_of
 from steady_tide.core.planning.search import search, solve
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.planning.solution import Solution
+from steady_tide.core.planning.space import Bools
 from steady_tide.core.planning.usual import USUAL
 
 
@@ -107,14 +108,17 @@ def _contests(bench: Bench, prepared: Prepared, solution: Solution, choice: Choi
             needs_search = name in bench.pins and not dial.kind.alone
             without = search(at, space, bench.free_but(name), prepared, dial.block) if needs_search else solution
             held.append(contest(dial, without, int(dial.of_candidate[choice[dial.block]])))
+    beside: dict[str, Bools] = {}
     near = {
         # A dial that stands alone turns no other with it.
-        entry.dial.id: entry.rival if entry.dial.kind.alone else nearest(bench, choice, entry.dial, entry.second)
+        entry.dial.id: entry.rival
+        if entry.dial.kind.alone
+        else nearest(bench, choice, entry.dial, entry.second, beside)
         for entry in held
         if entry.second is not None
     }
     rivals = list(dict.fromkeys(found for found in (*(entry.rival for entry in held), *near.values()) if found))
-    ours, *priced = price_all(at, space, [choice, *rivals])
+    ours, *priced = price_all(at, space, [choice, *rivals], prepared.laid)
     return _Contests(held, ours, dict(zip(rivals, priced, strict=True)), near)
 
 
@@ -167,7 +171,10 @@ def _told(best: Standing, others: list[RankedCamera], knowledge: Knowledge, scho
 
 
 def _reasons(bench: Bench, contests: _Contests) -> dict[str, Reason]:
-    return {entry.dial.id: explain(bench, entry, contests.ours, _rivals(contests, entry)) for entry in contests.held}
+    total = contests.ours.given_up(bench.at.weights)
+    return {
+        entry.dial.id: explain(bench, entry, contests.ours, total, _rivals(contests, entry)) for entry in contests.held
+    }
 
 
 def _rivals(contests: _Contests, entry: Contest) -> Rivals | None:

@@ -219,9 +219,9 @@ def ranked(at: Situation, standings: list[Standing]) -> list[RankedCamera]:
     able = [s for s in standings if s.entry.bench is not None and s.choice is not None]
     # Alone, there is nothing to compare with.
     priced = {
-        s.entry.sheet.id: price(at, s.entry.bench.space, s.choice)
+        s.entry.sheet.id: price(at, s.entry.bench.space, s.choice, s.prepared.laid)
         for s in (able if len(able) > 1 else ())
-        if s.entry.bench is not None and s.choice is not None
+        if s.entry.bench is not None and s.choice is not None and s.prepared is not None
     }
     first = standings[0]
     return [_told(at, s, first, standings, priced) for s in standings]

@@ -75,10 +75,11 @@ def decider(at: Situation, dial: Dial, ours: Priced, theirs: Priced, any_item: b
     return item if item is not None and rises[item] > at.limits["alike_stops"] else None
 
 
-def explain(bench: Bench, held: Contest, ours: Priced, rivals: Rivals | None) -> Reason:
+def explain(bench: Bench, held: Contest, ours: Priced, given_up_stops: float, rivals: Rivals | None) -> Reason:
     """Say why a dial has its value.
 
-    bench: of the camera; held: the contest; ours, rivals: the plan and its runner-ups, priced. Returns the reason.
+    bench: of the camera; held: the contest; ours, rivals: the plan and its runner-ups, priced; given_up_stops: of the plan
+    in all. Returns the reason.
     """
     at, space = bench.at, bench.space
     dial, prices, own, second = held.dial, held.prices, held.own, held.second
@@ -103,7 +104,7 @@ def explain(bench: Bench, held: Contest, ours: Priced, rivals: Rivals | None) ->
         item = decider(at, dial, ours, rivals.cheapest) if more > alike else None
         told = Comparison(at, space, dial.id, chosen, rival, ours, rivals.cheapest)
         return Reason(kind="others", also=also, cited=_cited(told, item) if item else None, **said)
-    near_more = near.given_up(at.weights) - ours.given_up(at.weights)
+    near_more = near.given_up(at.weights) - given_up_stops
     said["near_stops"] = near_more
     if near_more - more > seen:
         said["also"] = turned_besides(bench, ours.choice, rivals.cheapest.choice, dial.id)

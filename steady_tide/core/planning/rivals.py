@@ -67,7 +67,8 @@ def rivals_of(bench: Bench, prepared: Prepared, ours: Priced, knowledge: Knowled
         if choice is not None and choice != ours.choice and choice not in found:
             found[choice] = (axis, school)
     mine = chosen_values(bench, ours.choice)
-    for priced, (axis, school) in zip(price_all(at, bench.space, list(found)), found.values(), strict=True):
+    priced_found = price_all(at, bench.space, list(found), prepared.laid)
+    for priced, (axis, school) in zip(priced_found, found.values(), strict=True):
         chosen = chosen_values(bench, priced.choice)
         yield Rival(
             axis=axis,

@@ -82,15 +82,27 @@ class Solution:
                 picture = int(np.flatnonzero(group.pictures == wanted)[0])
             else:
                 picture = int(group.of_picture.argmin())
-            cells = group.cells(picture)
-            row, glass = first_least(cells)
             if block == "balances" and group.balances is not None:
                 glass = group.glass_with(picture, held[block])
-                row = int(cells[:, glass].argmin())
-        noise = np.maximum(0.0, group.shortfall[picture] + table.noise_at(row, glass))
-        within = table.price[row, glass] + self.noise_weight * noise
-        pair, compensation = first_least(within)
+                row = int(group.cells(picture)[:, glass].argmin())
+            else:
+                row, glass = group.cell_of(picture)
+        pair, compensation = self._gain_of(group, picture, row, glass)
         return self._named(group, picture, row, glass, pair, compensation, held)
+
+    def _gain_of(self, group: Group, picture: int, row: int, glass: int) -> tuple[int, ...]:
+        """The cheapest pair of ISO and compensation of a picture in one cell."""
+        known = self._gains.get((group.table, picture, row, glass))
+        if known is None:
+            table = self.tables[group.table]
+            noise = np.maximum(0.0, group.shortfall[picture] + table.noise_at(row, glass))
+            known = first_least(table.price[row, glass] + self.noise_weight * noise)
+            self._gains[group.table, picture, row, glass] = known
+        return known
+
+    @cached_property
+    def _gains(self) -> dict[tuple[int, ...], tuple[int, ...]]:
+        return {}
 
     def _through_exposure(self, block: str, allowed: Floats) -> dict[str, int]:
         allowed = allowed[self.places[block]]
