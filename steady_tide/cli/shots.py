@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import asdict
 from pathlib import Path
 from typing import Annotated, Any
 
@@ -136,7 +137,7 @@ def _explain(answer: ToldPlan, dial: str, as_json: bool) -> None:
             "dial": dial,
             "value": answer.values[dial],
             "reason": answer.reasons[dial],
-            "profile": [value.model_dump(mode="json") for value in values],
+            "profile": [asdict(value) for value in values],
         }
         say(json.dumps(said, indent=2, ensure_ascii=False))
         return

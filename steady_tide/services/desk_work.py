@@ -64,13 +64,14 @@ def sights_for(brief: Brief, camera: str, tries: Tries, crew: School, kit: tuple
 
 def bench_of(
     brief: Brief, crew: School, kit: tuple[str, bytes], only: str | None, whole: bool
-) -> tuple[str, Plan] | NoLegalPlan:
-    """Answer the Bench. kit: packed. Returns the answer as JSON and its plan, or why there is none."""
+) -> tuple[str, bytes] | NoLegalPlan:
+    """Answer the Bench. kit: packed. Returns the answer as JSON and its plan, packed, since whoever waits reads only the
+    answer; or why there is none."""
     gear = unpacked(kit)
     made = plan_of(brief, crew, kit, only, whole)
-    return (
-        made if isinstance(made, NoLegalPlan) else (answer_of(brief, crew, gear, made, whole).model_dump_json(), made)
-    )
+    if isinstance(made, NoLegalPlan):
+        return made
+    return answer_of(brief, crew, gear, made, whole).model_dump_json(), pickle.dumps(made)
 
 
 def own_changes_of(brief: Brief, crew: School, kit: tuple[str, bytes], made: Plan) -> tuple[OwnChange, ...]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pickle
 from collections import OrderedDict
 from collections.abc import Callable
 from concurrent.futures import CancelledError, Future
@@ -24,6 +25,7 @@ from steady_tide.services.digests import digest_of
 REMEMBERED = 256
 Key = tuple[str, str, str, str, str | None, bool]
 Made = Plan | NoLegalPlan
+Packed = bytes  # a plan as a worker handed it over, unpacked when it is first asked for
 
 
 @dataclass(frozen=True, eq=False)
@@ -33,8 +35,8 @@ class Plans:
 
     judgement: Judgement = USUAL
     desk: Desk | None = None
-    _made: OrderedDict[Key, Made] = field(default_factory=OrderedDict)
-    _doing: dict[Key, tuple[Future[object], Future[Made]]] = field(default_factory=dict)
+    _made: OrderedDict[Key, Made | Packed] = field(default_factory=OrderedDict)
+    _doing: dict[Key, tuple[Future[object], Future[Made | Packed]]] = field(default_factory=dict)
     _lock: Lock = field(default_factory=Lock)
 
     def plan(
@@ -102,15 +104,15 @@ class Plans:
 
     def bench(
         self, brief: Brief, crew: School, gear: CrewKit, only: str | None, whole: bool, editor: str | None
-    ) -> Future[tuple[str, Plan] | NoLegalPlan]:
+    ) -> Future[tuple[str, Packed] | NoLegalPlan]:
         """Have the Bench answered at the desk. editor: whose newest request it is. Returns what will be the answer."""
         assert self.desk is not None
         turn = Turn.OTHERS if whole else Turn.HAND
         given = (brief, crew, desk_work.packed(gear), only, whole)
         asked = self.desk.ask(desk_work.bench_of, given, turn, editor)
-        made: Future[Made] = Future()
+        made: Future[Made | Packed] = Future()
 
-        def told(done: Future[tuple[str, Plan] | NoLegalPlan]) -> None:
+        def told(done: Future[tuple[str, Packed] | NoLegalPlan]) -> None:
             if done.cancelled():
                 made.set_exception(Overtaken())
             elif error := done.exception():
@@ -132,7 +134,7 @@ class Plans:
         if doing is not None:
             self.desk.hurry(doing[0], turn)
             try:
-                return doing[1].result()
+                return _unpacked(doing[1].result())
             except (Overtaken, CancelledError):
                 pass  # whoever asked first does not want it any more
         asked = self.desk.ask(desk_work.plan_of, (brief, crew, desk_work.packed(gear), only, schools), turn)
@@ -140,12 +142,12 @@ class Plans:
         made: Made = asked.result()
         return made
 
-    def _do(self, key: Key, asked: Future[object], made: Future[Made]) -> None:
+    def _do(self, key: Key, asked: Future[object], made: Future[Made | Packed]) -> None:
         """Remember what is being made, so that it is made once, and then what was."""
         with self._lock:
             self._doing.setdefault(key, (asked, made))
 
-        def over(done: Future[Made]) -> None:
+        def over(done: Future[Made | Packed]) -> None:
             with self._lock:
                 if self._doing.get(key, (None, None))[1] is done:
                     del self._doing[key]
@@ -157,11 +159,13 @@ class Plans:
     def _remembered(self, key: Key) -> Made | None:
         with self._lock:
             found = self._made.get(key)
-            if found is not None:
-                self._made.move_to_end(key)
-            return found
+            if found is None:
+                return None
+            self._made[key] = made = _unpacked(found)
+            self._made.move_to_end(key)
+            return made
 
-    def _remember(self, key: Key, found: Made) -> None:
+    def _remember(self, key: Key, found: Made | Packed) -> None:
         with self._lock:
             self._made[key] = found
             while len(self._made) > REMEMBERED:
@@ -179,3 +183,10 @@ class Plans:
 def _key(brief: Brief, crew: School, gear: CrewKit, only: str | None, schools: bool) -> Key:
     what, way = digest_of(brief.model_dump(mode="json")), digest_of(crew.model_dump(mode="json"))
     return (what, way, gear.kit_digest, gear.knowledge_digest, only, schools)
+
+
+def _unpacked(found: Made | Packed) -> Made:
+    if isinstance(found, bytes):
+        made: Made = pickle.loads(found)  # our own, from a worker of the desk
+        return made
+    return found

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any, Literal
 
 from steady_tide.core.frozen import Frozen
@@ -47,8 +48,9 @@ class ToldItem(Frozen):
     weight_why: str
 
 
-class ToldValue(Frozen):
-    """One value of a dial with the price of the best plan that has it."""
+@dataclass(frozen=True)
+class ToldValue:
+    """One value of a dial with the price of the best plan that has it; of these, too, a plan holds hundreds."""
 
     value: Any
     label: str
@@ -236,7 +238,7 @@ def _camera_values(cameras: tuple[ToldCamera, ...]) -> tuple[ToldValue, ...]:
 
 
 def _value(plan: Plan, dial: str, entry: core.DialValue, names: dict[str, str], judgement: Judgement) -> ToldValue:
-    return ToldValue.model_construct(
+    return ToldValue(
         value=entry.value,
         label=value_words(dial, entry.value, names, judgement),
         legal=entry.legal,

@@ -11633,7 +11633,7 @@ export interface components {
         };
         /**
          * ToldValue
-         * @description One value of a dial with the price of the best plan that has it.
+         * @description One value of a dial with the price of the best plan that has it; of these, too, a plan holds hundreds.
          */
         ToldValue: {
             /** Value */
