@@ -13,7 +13,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import logsumexp
 
 from steady_tide.core.frozen import Frozen
 
@@ -161,11 +160,11 @@ def _followed(clips: Sequence[ClipSeen], shots: Sequence[ShotAhead], alike: Floa
     forward, backward = np.zeros_like(says), np.zeros_like(says)
     forward[0] = says[0]
     for n in range(1, len(clips)):
-        forward[n] = says[n] + logsumexp(forward[n - 1][:, None] + step, axis=0)
+        forward[n] = says[n] + np.logaddexp.reduce(forward[n - 1][:, None] + step, axis=0)
     for n in range(len(clips) - 2, -1, -1):
-        backward[n] = logsumexp(step + (says[n + 1] + backward[n + 1])[None, :], axis=1)
+        backward[n] = np.logaddexp.reduce(step + (says[n + 1] + backward[n + 1])[None, :], axis=1)
     both = forward + backward
-    shares = np.exp(both - logsumexp(both, axis=1, keepdims=True))
+    shares = np.exp(both - np.logaddexp.reduce(both, axis=1, keepdims=True))
     found = {}
     for row, clip in zip(shares, clips, strict=True):
         ranked = np.argsort(row)[::-1]

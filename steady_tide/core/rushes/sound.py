@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import signal
 
 from steady_tide.core.rushes.measures import Doubt, SoundMeasure
 
@@ -41,6 +40,8 @@ def sound_of(samples: Floats, doubts: list[Doubt]) -> SoundMeasure:
 
 def loudness_lufs(samples: Floats) -> float | None:
     """Integrated loudness with both gates. samples: (channels, count) at RATE. Returns LUFS. Source: bs1770."""
+    from scipy import signal  # takes longer to load than a short clip to measure, and most clips have no sound
+
     weighted = signal.lfilter(*HIGH_PASS, signal.lfilter(*SHELF, samples, axis=1), axis=1)
     block, step = int(BLOCK_S * RATE), int(STEP_S * RATE)
     power = np.concatenate([np.zeros((len(weighted), 1)), np.cumsum(weighted**2, axis=1)], axis=1)
