@@ -7,14 +7,15 @@ from collections.abc import Mapping, Sequence
 from functools import cache
 from hashlib import sha256
 from pathlib import Path
-from typing import Literal
-
-from jinja2 import Environment, FileSystemLoader, StrictUndefined, Template
+from typing import TYPE_CHECKING, Literal
 
 from steady_tide.formats.settings_code import code_svg
 from steady_tide.formats.sketch_svg import sketch_svg
 from steady_tide.words.cards import Card, FrameOnCard
 from steady_tide.words.day_cards import DayCards, KeyedCard
+
+if TYPE_CHECKING:
+    from jinja2 import Template
 
 HERE = Path(__file__).parent
 Ground = Literal["day", "night", "red"]
@@ -22,6 +23,8 @@ Ground = Literal["day", "night", "red"]
 
 @cache
 def _template() -> Template:
+    from jinja2 import Environment, FileSystemLoader, StrictUndefined  # loaded when the first card is written
+
     # Jinja for its escaping: titles are typed by people.
     return Environment(loader=FileSystemLoader(HERE), autoescape=True, undefined=StrictUndefined).get_template(
         "card.html"

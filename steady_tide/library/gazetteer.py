@@ -5,10 +5,12 @@ from __future__ import annotations
 import lzma
 from functools import cache
 from pathlib import Path
-
-from timezonefinder import TimezoneFinder
+from typing import TYPE_CHECKING
 
 from steady_tide.core.where import Town, plain_name
+
+if TYPE_CHECKING:
+    from timezonefinder import TimezoneFinder
 
 FILE = Path(__file__).parent / "towns.tsv.xz"
 
@@ -26,6 +28,8 @@ def towns() -> tuple[Town, ...]:
 
 @cache
 def _finder() -> TimezoneFinder:
+    from timezonefinder import TimezoneFinder  # loaded when the first zone is asked for
+
     return TimezoneFinder()
 
 

@@ -24,7 +24,7 @@ from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.usual import USUAL
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.core.stops import lux_from_ev100
-from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.gear import Gear
 from steady_tide.words.estimates import ToldCheck, told_check
 from steady_tide.words.light import ToldStep, lamp_words, told_steps
 from steady_tide.words.outlook import ToldOutlook, told_outlook
@@ -65,7 +65,7 @@ class BenchAnswer(BaseModel):
 
 
 def answer_of(
-    brief: Brief, crew: School, gear: CrewKit, plan: Plan, whole: bool = True, judgement: Judgement = USUAL
+    brief: Brief, crew: School, gear: Gear, plan: Plan, whole: bool = True, judgement: Judgement = USUAL
 ) -> BenchAnswer:
     """Answer a brief.
 
@@ -86,12 +86,12 @@ def answer_of(
     )
 
 
-def _as_worn(sheet: CameraSheet, plan: Plan, gear: CrewKit) -> CameraSheet:
+def _as_worn(sheet: CameraSheet, plan: Plan, gear: Gear) -> CameraSheet:
     """A camera with what a plan puts before its lens."""
     return with_attachments(sheet, tuple(a for a in gear.kit.attachments if a.id == plan.settings.attachment))
 
 
-def instruments_of(brief: Brief, plan: Plan, sheet: CameraSheet, gear: CrewKit) -> Instruments:
+def instruments_of(brief: Brief, plan: Plan, sheet: CameraSheet, gear: Gear) -> Instruments:
     """What is drawn of a brief's light beside a plan. sheet: of its camera; gear: colour filters at hand."""
     light, distance, world = brief.light, brief.subject.distance_m, gear.knowledge.world
     taken = brief.kit.filters

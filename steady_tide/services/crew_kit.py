@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import pickle
+from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
+from threading import Lock
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -13,11 +16,11 @@ from steady_tide import library
 from steady_tide.core.errors import NotFound
 from steady_tide.core.gear import KINDS, CellKind, Mount
 from steady_tide.core.kit import TAKEN_ALONG, Kit
-from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.own.entering import entered, read_number
 from steady_tide.core.own.numbers import OwnNumber
 from steady_tide.core.sheet import CameraSheet
 from steady_tide.services.digests import digest_of
+from steady_tide.services.gear import Gear
 from steady_tide.store import kit as store
 from steady_tide.store.ladders import own_edition, switched_on
 
@@ -26,20 +29,15 @@ Held = tuple[str | None, int, tuple[tuple[str, int], ...]]
 
 
 @dataclass(frozen=True, eq=False)
-class CrewKit:
-    """What the crew owns and knows, in one state of it; compared by identity, so that plans made with it can be kept.
+class CrewKit(Gear):
+    """Gear in one state of the store; compared by identity, so that plans made with it can be kept.
 
-    kit, knowledge: with the own numbers that are switched on laid over them; bare: both without any; own: those numbers; held:
-    the same with older sheets and numbers, once they were asked for.
+    revision: of the store; held: the same with older sheets and numbers, once they were asked for; older: sheets of then.
     """
 
-    kit: Kit
-    knowledge: Knowledge
     revision: str
     held: dict[Held, CrewKit]
     older: dict[tuple[str, int], CameraSheet]
-    bare: tuple[Kit, Knowledge]
-    own: tuple[OwnNumber, ...] = ()
 
     @cached_property
     def kit_digest(self) -> str:
@@ -50,22 +48,6 @@ class CrewKit:
     def knowledge_digest(self) -> str:
         """Stands for all that is known: places, skies, mounts, cells, weights and limits."""
         return digest_of(self.knowledge.model_dump(mode="json"))
-
-    @cached_property
-    def names(self) -> dict[str, str]:
-        """What all gear and all mounts are called, by id."""
-        return {mount.id: mount.name for mount in self.knowledge.mounts.values()} | self.kit.names
-
-    def camera(self, camera_id: str) -> CameraSheet:
-        """A camera's latest sheet. Raises NotFound."""
-        found = self.kit.camera(camera_id)
-        if found is None:
-            raise NotFound(f"There is no camera '{camera_id}' in the kit.")
-        return found
-
-    def has(self, camera_id: str | None) -> bool:
-        """Whether a camera is in the kit."""
-        return self.kit.camera(camera_id) is not None
 
     def sheet(self, session: Session, camera_id: str, edition: int) -> CameraSheet | None:
         """A sheet in an edition, also of a camera that was put away. Returns None where it was never here."""
@@ -117,7 +99,7 @@ class CrewKit:
             kit = kit.model_copy(update={"cameras": cameras})
         numbers = tuple(_in_edition(session, number, older.get(number.key)) for number in self.own)
         laid = entered(kit, knowledge, numbers)
-        return CrewKit(*laid, f"{self.revision} {name}", {}, self.older, (kit, knowledge), numbers)
+        return CrewKit(*laid, (kit, knowledge), numbers, f"{self.revision} {name}", {}, self.older)
 
 
 def _in_edition(session: Session, number: OwnNumber, edition: int | None) -> OwnNumber:
@@ -162,10 +144,26 @@ def read_crew_kit(session: Session, before: CrewKit | None = None) -> CrewKit:
     cameras = tuple(CameraSheet.model_validate(sheet) for _, sheet in store.list_cameras(session))
     kit = Kit(cameras=cameras, **{kind: tuple(owned) for kind, owned in things.items()})
     numbers = tuple(read_number(number) for number in switched_on(session))
-    return CrewKit(*entered(kit, knowledge, numbers), revision, {}, {}, (kit, knowledge), numbers)
+    return CrewKit(*entered(kit, knowledge, numbers), (kit, knowledge), numbers, revision, {}, {})
 
 
 def typical_kit() -> CrewKit:
     """The library's own gear, as long as no kit can be read."""
     both = (library.demo_kit(), library.knowledge())
-    return CrewKit(*both, "", {}, {}, both)
+    return CrewKit(*both, both, (), "", {}, {})
+
+
+MOST_PACKED = 8
+_packed: OrderedDict[str, tuple[str, bytes]] = OrderedDict()
+_packing = Lock()
+
+
+def packed(gear: CrewKit) -> tuple[str, bytes]:
+    """A kit as it is handed to a worker. Returns its digest and its content."""
+    name = f"{gear.kit_digest}{gear.knowledge_digest}"
+    with _packing:
+        if name not in _packed:
+            _packed[name] = name, pickle.dumps((gear.kit, gear.knowledge, gear.bare, gear.own))
+            while len(_packed) > MOST_PACKED:
+                _packed.popitem(last=False)
+        return _packed[name]

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import pickle
 from collections import OrderedDict
-from threading import Lock
 
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import NoLegalPlan
@@ -15,32 +14,19 @@ from steady_tide.core.practice.question import Sight, Tries
 from steady_tide.core.practice.seeing import sights_of
 from steady_tide.formats.card_pdf import Paper, write_card_pdf
 from steady_tide.services.bench import answer_of
-from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.gear import Gear
 from steady_tide.words.day_cards import DayCards
 
 MOST_KITS = 8  # that a worker remembers
-_kits: OrderedDict[str, CrewKit] = OrderedDict()
-_packed: OrderedDict[str, tuple[str, bytes]] = OrderedDict()
-_packing = Lock()
+_kits: OrderedDict[str, Gear] = OrderedDict()
 
 
-def packed(gear: CrewKit) -> tuple[str, bytes]:
-    """A kit as it is handed to a worker. Returns its digest and its content."""
-    name = f"{gear.kit_digest}{gear.knowledge_digest}"
-    with _packing:
-        if name not in _packed:
-            _packed[name] = name, pickle.dumps((gear.kit, gear.knowledge, gear.bare, gear.own))
-            while len(_packed) > MOST_KITS:
-                _packed.popitem(last=False)
-        return _packed[name]
-
-
-def unpacked(packed: tuple[str, bytes]) -> CrewKit:
+def unpacked(packed: tuple[str, bytes]) -> Gear:
     """A kit that was handed over. Returns it, the same for the same digest."""
     digest, content = packed
     if digest not in _kits:
         kit, knowledge, bare, own = pickle.loads(content)  # our own, from the service
-        _kits[digest] = CrewKit(kit, knowledge, digest, {}, {}, bare, own)
+        _kits[digest] = Gear(kit, knowledge, bare, own)
         while len(_kits) > MOST_KITS:
             _kits.popitem(last=False)
     _kits.move_to_end(digest)

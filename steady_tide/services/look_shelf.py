@@ -19,9 +19,8 @@ from steady_tide.core.frozen import Frozen
 from steady_tide.core.look.numbers import LookNumbers
 from steady_tide.formats.compressed import film
 from steady_tide.services import look_work
-from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.crew_kit import CrewKit, packed
 from steady_tide.services.desk import Desk, Turn
-from steady_tide.services.desk_work import packed
 from steady_tide.services.digests import digest_of, planner_digest
 from steady_tide.services.looking import LookAsked, Looked, OwnStill
 

@@ -18,7 +18,7 @@ from steady_tide.core.planning.planner import plan
 from steady_tide.core.planning.usual import USUAL
 from steady_tide.core.practice.question import Sight, Tries
 from steady_tide.services import desk_work
-from steady_tide.services.crew_kit import CrewKit
+from steady_tide.services.crew_kit import CrewKit, packed
 from steady_tide.services.desk import Desk, Turn
 from steady_tide.services.digests import digest_of
 
@@ -68,7 +68,7 @@ class Plans:
 
     def sighter(self, crew: School, gear: CrewKit) -> Callable[[Brief, str, Tries], list[Sight | None]]:
         """What tells how a brief would look with several pins, after whoever waits for a single plan. Returns what takes a brief, the id of a camera, and the pins."""
-        kit = desk_work.packed(gear)
+        kit = packed(gear)
 
         def sights(brief: Brief, camera: str, tries: Tries) -> list[Sight | None]:
             given = (brief, camera, tries, crew, kit)
@@ -83,7 +83,7 @@ class Plans:
         """What own numbers change of a plan. brief, crew, gear: that it was made with. It is planned again without each of them."""
         if not made.own:
             return ()
-        given = (brief, crew, desk_work.packed(gear), made)
+        given = (brief, crew, packed(gear), made)
         if self.desk is None:
             return desk_work.own_changes_of(*given)
         found: tuple[OwnChange, ...] = self.desk.ask(desk_work.own_changes_of, given, Turn.OTHERS).result()
@@ -108,7 +108,7 @@ class Plans:
         """Have the Bench answered at the desk. editor: whose newest request it is. Returns what will be the answer."""
         assert self.desk is not None
         turn = Turn.OTHERS if whole else Turn.HAND
-        given = (brief, crew, desk_work.packed(gear), only, whole)
+        given = (brief, crew, packed(gear), only, whole)
         asked = self.desk.ask(desk_work.bench_of, given, turn, editor)
         made: Future[Made | Packed] = Future()
 
@@ -137,7 +137,7 @@ class Plans:
                 return _unpacked(doing[1].result())
             except (Overtaken, CancelledError):
                 pass  # whoever asked first does not want it any more
-        asked = self.desk.ask(desk_work.plan_of, (brief, crew, desk_work.packed(gear), only, schools), turn)
+        asked = self.desk.ask(desk_work.plan_of, (brief, crew, packed(gear), only, schools), turn)
         self._do(key, asked, asked)
         made: Made = asked.result()
         return made

@@ -5,11 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from alembic import command
-from alembic.config import Config
-from alembic.runtime.migration import MigrationContext
-from alembic.script import ScriptDirectory
 from sqlalchemy import create_engine, text
 from sqlalchemy.engine import Engine
 from sqlalchemy.exc import DataError, DBAPIError, InterfaceError, OperationalError
@@ -17,6 +14,9 @@ from sqlalchemy.exc import TimeoutError as PoolTimeout
 from sqlalchemy.orm import Session, sessionmaker
 
 from steady_tide.core.errors import BadInput, Fault, NewerData, StoreBusy, StoreFull, StoreUnavailable
+
+if TYPE_CHECKING:
+    from alembic.config import Config
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 
@@ -97,10 +97,16 @@ class Database:
 
     def migrate(self) -> None:
         """Bring the tables up to date. Raises NewerData."""
+        from alembic import command  # whoever only reads and writes needs none of it
+
         command.upgrade(self.check_known(), "head")
 
     def check_known(self) -> Config:
         """Raise NewerData where a newer version made the tables. Returns how migrations are done."""
+        from alembic.config import Config
+        from alembic.runtime.migration import MigrationContext
+        from alembic.script import ScriptDirectory
+
         config = Config()
         config.set_main_option("script_location", str(MIGRATIONS))
         config.attributes["engine"] = self.engine
