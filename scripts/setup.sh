@@ -24,6 +24,13 @@ need_chromium() {
   command -v chromium >/dev/null || need_debian_packages chromium
 }
 
+# The same Chromium without windows makes the tests faster; they do without it where it cannot be had.
+prefer_headless_shell() {
+  command -v chromium-headless-shell >/dev/null && return
+  [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null || return 0
+  DEBIAN_FRONTEND=noninteractive timeout 120 apt-get install -y -q --no-install-recommends chromium-headless-shell >/dev/null 2>&1 || true
+}
+
 # Compiled once instead of at every start: some environments forbid Python to do it by itself.
 need_compiled() {
   .venv/bin/python -m compileall -q steady_tide "$@" || true # a folder that cannot be written still serves

@@ -281,8 +281,9 @@ def taking_of(
     brief, kit, knowledge, crew, only: as the planner takes them. Returns the taking. Raises what the planner raises.
     """
     at = situation(brief.in_school(crew or School()), knowledge, USUAL)
-    best = rank(at, entries_of(at, kit, knowledge, only))[0]
+    best = rank(at, entries_of(at, kit, knowledge, only), best_only=True)[0]
     bench, choice = best.entry.bench, best.choice
     assert bench is not None
     assert choice is not None
-    return Taking(bench, choice, price(at, bench.space, choice), knowledge.world)
+    assert best.prepared is not None
+    return Taking(bench, choice, price(at, bench.space, choice, best.prepared.laid), knowledge.world)

@@ -118,7 +118,8 @@ def lay_out(at: Situation, space: Space, kept: Bools) -> Laid:
         scope: str, view: Any, shape: tuple[int, ...], of: Callable[[Ints, Sequence[Choice]], tuple[Any, ...]]
     ) -> Floats:
         parts.append(Part(shape, judgement.stops(scope, view), of))
-        return np.broadcast_to(judgement.weigh(weights, parts[-1].stops), shape)
+        price = judgement.weigh(weights, parts[-1].stops)
+        return price if price.shape == shape else np.broadcast_to(price, shape)
 
     def block(name: str) -> Callable[[Ints, Sequence[Choice]], tuple[Any, ...]]:
         return lambda _, choices: ([choice[name] for choice in choices],)

@@ -17,7 +17,7 @@ from steady_tide.core.planning.metering import exposure_times, meter
 from steady_tide.core.planning.priced import Choice, Priced
 from steady_tide.core.planning.quantities import bits_a_pixel, noise_shortfall, recorded_gb
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.space import Pictures, Space
+from steady_tide.core.planning.space import Floats, Pictures, Space
 from steady_tide.core.stops import camera_ev
 
 # The order in which items are named, by scope; dials that stand alone between them.
@@ -100,7 +100,7 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice], laid: Laid
     slowest = np.where(np.isnan(fixed_s), longest_s, fixed_s)
     fastest = np.where(np.isnan(fixed_s), sheet.shutter.auto_fastest_s, fixed_s)
     names = [item.id for scope in (*_BEFORE, *judgement.alone, *_AFTER) for item in judgement.of_scope.get(scope, ())]
-    every = [np.broadcast_to(items[name], (len(choices),)).tolist() for name in names]
+    every = [_for_each(items[name], len(choices)) for name in names]
     columns = (
         np.exp2(exposed.used_dim),
         np.exp2(exposed.used_bright),
@@ -148,6 +148,11 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice], laid: Laid
             ),
         ) in zip(choices, zip(*every, strict=True), np.array(columns).T.tolist(), strict=True)
     ]  # fmt: skip
+
+
+def _for_each(stops: Floats, count: int) -> list[float]:
+    """Stops of each of some combinations; of all at once where they are alike. Returns count of them."""
+    return stops.tolist() if stops.shape == (count,) else [stops.item()] * count
 
 
 def _by_themselves(

@@ -75,7 +75,7 @@ def through_day(
     Returns spans with the density that serves. Raises as `plan` does.
     """
     at = situation(brief.in_school(crew or School()), knowledge, USUAL)
-    best = rank(at, entries_of(at, kit, knowledge, only))[0]
+    best = rank(at, entries_of(at, kit, knowledge, only), best_only=True)[0]
     assert best.entry.bench is not None
     assert best.choice is not None
     return glass_times(at, best.entry.bench.space, best.choice, day, own)

@@ -151,27 +151,28 @@ def taken(field: str, ids: tuple[str, ...] | None, owned: dict[str, Any]) -> lis
     return [owned[name] for name in dict.fromkeys(ids)]
 
 
-def rank(at: Situation, entries: list[Entry]) -> list[Standing]:
+def rank(at: Situation, entries: list[Entry], best_only: bool = False) -> list[Standing]:
     """Order cameras by what their best plans give up; a pinned one first, those without a plan last.
 
-    at: the situation; entries: the cameras. Returns their standings; the first has a plan.
-    Raises NoLegalPlan where none has.
+    at: the situation; entries: the cameras; best_only: whether nothing but their best plans is wanted, no other value of
+    any dial. Returns their standings; the first has a plan. Raises NoLegalPlan where none has.
     """
+    alone = (
+        len(entries) == 1 and not best_only
+    )  # all of the only camera is asked for anyway; of several, all of the best is
     standings = []
     for entry in entries:
         if entry.bench is None:
             standings.append(Standing(entry, np.inf, None, entry.why_not))
             continue
-        prepared = prepare(at, entry.bench.space, entry.bench.free_but(), within=entry.bench.demands)
-        # All of the only camera is asked for anyway; of several, all of the best is.
-        found = solve(prepared) if len(entries) == 1 else least(prepared)
+        within = None if best_only else entry.bench.demands
+        prepared = prepare(at, entry.bench.space, entry.bench.free_but(), within=within)
+        found = solve(prepared) if alone else least(prepared)
         if found is None or not np.isfinite(found.total):
             refused = no_legal_plan(entry.bench)
             standings.append(Standing(entry, np.inf, None, CameraWhy(code=refused.code, facts=refused.facts)))
         else:
-            standings.append(
-                Standing(entry, found.total, found.best(), None, prepared, found if len(entries) == 1 else None)
-            )
+            standings.append(Standing(entry, found.total, found.best(), None, prepared, found if alone else None))
     wanted = at.brief.pins.get("camera")
     standings.sort(key=lambda s: (s.entry.sheet.id != wanted if wanted else False, _must_not(s), s.total))
     if standings[0].choice is None:
