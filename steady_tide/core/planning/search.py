@@ -18,7 +18,7 @@ the same for floor, ceiling and compensation, so that each dial has its whole co
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -32,6 +32,7 @@ from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.solution import ATTACHED, Solution
 from steady_tide.core.planning.space import INFINITE, ROUNDING, Bools, Floats, Ints, Space
 from steady_tide.core.planning.tables import Table, weighed
+from steady_tide.core.planning.through_noise import Speeds, of_rungs
 
 THROUGH_EXPOSURE = ("iso_pairs", "compensations")  # blocks whose least prices are found from the exposures' side
 FIRST_SLACK = 1.0  # stops above what any combination costs at least
@@ -162,7 +163,7 @@ def _group(prepared: Prepared, of_lens: OfLens, only: Bools | None, both_ways: b
     fixed += _within_frame(prepared, of_lens, found, of_lens.timed.dim_s[pace])
     noise = noise_shortfall(at, found.seen.photosites, found.pictures.noise_gain)
     balances, kinds = _kinds(prepared, found, noise)
-    weight, speeds = at.weights["noise"], _Speeds.of(at.weights["noise"], table)
+    weight, speeds = at.weights["noise"], Speeds.of(at.weights["noise"], table)
     of_held = speeds.least(kinds.shortfall[:, None, None], times.held)
     of_held += kinds.more[:, None, :]
     metered = speeds.least(noise[:, None, None], times.metered[pace])
@@ -171,7 +172,7 @@ def _group(prepared: Prepared, of_lens: OfLens, only: Bools | None, both_ways: b
     group = Group(
         of_lens.number, found.places, times, pace, fixed, noise, kinds, of_held, metered, found.attached, balances
     )
-    return replace(group, of_rung=_of_rungs(weight, table, group)) if both_ways else group
+    return replace(group, of_rung=of_rungs(weight, table, group)) if both_ways else group
 
 
 def _kinds(prepared: Prepared, found: Candidates, noise: Floats) -> tuple[Floats | None, Kinds]:
@@ -201,91 +202,6 @@ def _within_frame(prepared: Prepared, of_lens: OfLens, found: Candidates, dim_s:
     soft = np.broadcast_to(soft, (len(found.places), len(openings)))
     moved = weighed(at, views.FRAME, views.FrameView(at, per_degree, steadied, dim_s))
     return np.asarray(moved + (soft if len(openings) == 1 else soft[:, which]))
-
-
-@dataclass(frozen=True)
-class _Speeds:
-    """The few ISO speeds of each exposure that can serve a picture: a louder one only where it costs less. Side by side, so
-    that whole columns are looked at at once."""
-
-    weight: float
-    price: Floats  # slot x row x glass
-    of_noise: Floats  # the same, with what its noise costs beside that of the picture
-
-    @classmethod
-    def of(cls, weight: float, table: Table) -> _Speeds:
-        rungs = table.by_rung.shape[-1]
-        price, adds = table.by_rung.reshape(-1, rungs), table.noise_of.reshape(-1, rungs)
-        by_noise = np.argsort(adds, axis=1, kind="stable")
-        rising = np.take_along_axis(price, by_noise, axis=1)
-        before = np.minimum.accumulate(rising, axis=1)
-        cheaper = np.isfinite(rising)
-        cheaper[:, 1:] &= rising[:, 1:] < before[:, :-1]
-        owner, rung = np.nonzero(cheaper)
-        slot = (np.cumsum(cheaper, axis=1) - 1)[owner, rung]
-        slots = int(slot.max(initial=-1)) + 1
-        left, noise = np.full((slots, len(price)), INFINITE), np.zeros((slots, len(price)))
-        left[slot, owner] = rising[owner, rung]
-        noise[slot, owner] = adds[owner, by_noise[owner, rung]]
-        shape = (slots, *table.by_rung.shape[:2])
-        return cls(weight, left.reshape(shape), (left + weight * noise).reshape(shape))
-
-    def least(self, shortfall: Floats, rows: Ints) -> Floats:
-        """Least price over the speeds. shortfall: of pictures, N x 1 x 1; rows: that are looked at, of all or N x rows.
-        Returns N x row x glass."""
-        weighted = self.weight * shortfall
-        least = np.full((len(shortfall), rows.shape[-1], self.price.shape[-1]), INFINITE)
-        for price, of_noise in zip(self.price, self.of_noise, strict=True):
-            joined = weighted + of_noise[rows]
-            np.minimum(least, np.maximum(joined, price[rows], out=joined), out=least)
-        return least
-
-
-def _of_rungs(weight: float, table: Table, group: Group) -> Floats:
-    """Least price over pictures for each ISO in use, without exposure. Returns row x glass x rung."""
-    times, kinds = group.times, group.kinds
-    found = np.full(table.by_rung.shape, INFINITE)
-
-    def over(rows: Ints, shortfall: Floats, of_kind: Floats) -> None:
-        """rows: some; shortfall: kind x column; of_kind: the same, one column for each row and glass."""
-        price, adds = (values[rows].reshape(-1, values.shape[-1]) for values in (table.by_rung, table.noise_of))
-        found[rows] = _over_kinds(weight, shortfall, of_kind, price, adds).reshape(found[rows].shape)
-
-    if len(times.held):
-        of_kind = group.of_kind[:, :, None] + kinds.more[:, None, :]
-        columns = of_kind.reshape(len(of_kind), -1)
-        over(times.held, np.broadcast_to(kinds.shortfall[:, None], columns.shape), columns)
-    if times.metered.size:
-        # The pictures of each pace, the quietest first, one below the other.
-        in_order = np.lexsort((group.shortfall, group.pace))
-        pace = group.pace[in_order]
-        depth = np.arange(len(pace)) - np.searchsorted(pace, pace)
-        prices = group.fixed[:, len(times.held) :].reshape(group.metered.shape) + kinds.more[kinds.which][:, None, :]
-        _, gates, glasses = group.metered.shape
-        of_kind = np.full((int(depth.max()) + 1, len(times.metered), gates, glasses), INFINITE)
-        of_kind[depth, pace] = prices[in_order]
-        shortfall = np.zeros(of_kind.shape[:2])
-        shortfall[depth, pace] = group.shortfall[in_order]
-        columns = of_kind.reshape(len(of_kind), -1)
-        over(times.metered, np.repeat(shortfall, gates * glasses, axis=1), columns)
-    return found
-
-
-def _over_kinds(weight: float, shortfall: Floats, of_kind: Floats, price: Floats, adds: Floats) -> Floats:
-    """Least price over kinds of pictures for each ISO in use. shortfall, of_kind: kind x column; price, adds: column x rung. Returns
-    column x rung.
-
-    A kind is looked at only where no quieter one is as cheap.
-    """
-    useful = np.ones(of_kind.shape, dtype=bool)
-    useful[1:] = of_kind[1:] < np.minimum.accumulate(of_kind, axis=0)[:-1]
-    owner, which = np.nonzero(useful.T)
-    joined = shortfall[which, owner][:, None] + adds[owner]
-    np.maximum(joined, 0.0, out=joined)
-    joined *= weight
-    joined += of_kind[which, owner][:, None]
-    found = np.minimum.reduceat(joined, np.flatnonzero(np.diff(owner, prepend=-1)), axis=0)
-    return np.where(np.isfinite(price), found, INFINITE)
 
 
 def _minima(
