@@ -12,7 +12,7 @@ from steady_tide.core.planning.laid import Candidates, Laid, lay_out
 from steady_tide.core.planning.pinning import Freedom
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import INFINITE, Bools, Floats, Ints, Space
-from steady_tide.core.planning.tables import Table, kinds_of, paces_of, rows_of, table_of
+from steady_tide.core.planning.tables import Table, exposed_alike, kinds_of, paces_of, rows_of, table_of, through_lens
 from steady_tide.core.planning.times import Timed, timed
 
 EXPOSURE_BLOCKS = ("gates", "glasses", "iso_pairs", "compensations")
@@ -43,6 +43,7 @@ class Prepared:
     balances: Floats | None = None  # glass x balance: prices, where they differ from glass to glass
     known: Prepared | None = None  # whose tables serve again
     made: dict[int, Table] = field(default_factory=dict)
+    exposed: dict[int, tuple[object, ...]] = field(default_factory=dict)  # by lens, what its table follows from
 
     @property
     def alone(self) -> dict[str, Floats]:
@@ -61,9 +62,14 @@ class Prepared:
         return self.made[lens]
 
     def _worked_out(self, lens: int) -> Table:
-        return table_of(
-            self.at, self.space, self.places, lens, *rows_of(self.space, self.places, lens, self._paces(lens))
-        )
+        gates, paces = rows_of(self.space, self.places, lens, self._paces(lens))
+        # A lens with something before it that takes no light is exposed as without.
+        self.exposed[lens] = alike = exposed_alike(self.space, lens, gates, paces)
+        glass = self.space.glass_allowed
+        for other, known in self.made.items():
+            if self.exposed[other] == alike and (glass[lens] <= glass[other]).all():
+                return through_lens(self.space, lens, known, gates, paces, self.places["glasses"])
+        return table_of(self.at, self.space, self.places, lens, gates, paces)
 
     def _paces(self, lens: int) -> Ints:
         return paces_of(self.space, lens, self.places["pictures"])

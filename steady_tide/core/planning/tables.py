@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -84,6 +84,28 @@ def table_of(at: Situation, space: Space, places: dict[str, Ints], lens: int, ga
     noise_of = views.noise_of_iso(space.sheet.lenses[lens], ladder)
     # Pairs come last while this is worked out, since they are the most; they are named before compensations elsewhere.
     return Table(gates, row_paces, price.swapaxes(2, 3), ladder, rung.swapaxes(2, 3), by_rung, noise_of, exposures)
+
+
+def exposed_alike(space: Space, lens: int, gates: Ints, row_paces: Ints) -> tuple[object, ...]:
+    """All of a lens that its exposures follow from; where it is equal for two lenses, their tables differ in noise and in
+    the glass that goes before them. gates, row_paces: rows that are looked at."""
+    paces = [(space.paces[pace].longest_s, space.paces[pace].by_hand) if pace >= 0 else None for pace in row_paces]
+    return (
+        space.offer.gate_f_number[gates].tobytes(),
+        space.offer.gate_s[gates].tobytes(),
+        tuple(paces),
+        float(space.lost_stops[lens]),
+    )
+
+
+def through_lens(space: Space, lens: int, known: Table, gates: Ints, row_paces: Ints, glasses: Ints) -> Table:
+    """The table of a lens from that of another one that is exposed alike and takes all of its glass. gates, row_paces: its rows;
+    glasses: that are left. Returns it."""
+    noise_of = views.noise_of_iso(space.sheet.lenses[lens], known.ladder)
+    fits = space.glass_allowed[lens, glasses]
+    price = np.where(fits[:, None, None], known.price, INFINITE)
+    by_rung = np.where(fits[:, None], known.by_rung, INFINITE)
+    return replace(known, gates=gates, paces=row_paces, noise_of=noise_of, price=price, by_rung=by_rung)
 
 
 def _without_unfit(space: Space, price: Floats, lens: int, row_paces: Ints, glasses: Ints, pairs: Ints) -> Floats:
