@@ -1,0 +1,108 @@
+"""What is worked out once and read again says what working it out anew says."""
+
+from __future__ import annotations
+
+from random import Random
+
+import numpy as np
+import pytest
+
+from steady_tide import library
+from steady_tide.core.planning.bench import Bench, is_legal, reachable
+from steady_tide.core.planning.ledger import price_all
+from steady_tide.core.planning.pinning import Freedom, all_free, pinned
+from steady_tide.core.planning.prepared import prepare
+from steady_tide.core.planning.priced import Choice
+from steady_tide.core.planning.ranking import entries_of
+from steady_tide.core.planning.search import search
+from steady_tide.core.planning.situation import Situation, situation
+from steady_tide.core.planning.usual import USUAL
+from tests.briefs import ALL_KINDS, EELGRASS, QUAY, brief
+
+KIT, KNOWN = library.demo_kit(), library.knowledge()
+
+
+def laid(**fields: object) -> tuple[Situation, list[Bench]]:
+    at = situation(brief(**fields), KNOWN, USUAL)
+    return at, [entry.bench for entry in entries_of(at, KIT, KNOWN) if entry.bench]
+
+
+def some(bench: Bench, chance: Random, count: int) -> list[Choice]:
+    """Combinations of anything with anything: prices know no legality."""
+    pictures = np.flatnonzero(bench.demands.masks["pictures"]).tolist()
+    sizes = bench.space.sizes
+    return [
+        Choice.of(
+            {
+                block: chance.choice(pictures) if block == "pictures" else chance.randrange(size)
+                for block, size in sizes.items()
+            }
+        )
+        for _ in range(count)
+    ]
+
+
+@pytest.mark.parametrize("name", ALL_KINDS)
+def test_the_ledger_reads_what_it_would_work_out(name: str) -> None:
+    at, benches = laid(**ALL_KINDS[name])
+    for bench in benches:
+        there = prepare(at, bench.space, bench.free_but(), within=bench.demands).laid
+        choices = some(bench, Random(name), 40)
+        for read, worked_out in zip(
+            price_all(at, bench.space, choices, there), price_all(at, bench.space, choices), strict=True
+        ):
+            assert read.stops == pytest.approx(worked_out.stops, abs=1e-12)
+            assert list(read.stops) == list(worked_out.stops), "and in the same order, which decides between equals"
+
+
+@pytest.mark.parametrize("name", ALL_KINDS)
+def test_lenses_that_are_exposed_alike_have_the_tables_of_their_own(name: str) -> None:
+    at, benches = laid(**ALL_KINDS[name])
+    shared = 0
+    for bench in benches:
+        prepared = prepare(at, bench.space, bench.demands)
+        for lens in sorted(prepared.by_lens):
+            before = list(prepared.made.values())
+            found = prepared.table(lens)
+            shared += any(found.ladder is other.ladder for other in before)
+            alone = prepare(at, bench.space, bench.demands).table(lens)
+            for part in ("gates", "paces", "price", "ladder", "rung", "by_rung", "noise_of"):
+                np.testing.assert_array_equal(getattr(found, part), getattr(alone, part), err_msg=part)
+    if ALL_KINDS[name] == QUAY:
+        assert shared >= 2, "a clip before the main lens of two phones"
+
+
+def test_what_can_be_reached_is_what_is_legal() -> None:
+    chance = Random(7)
+    for fields in (QUAY, EELGRASS):
+        _, benches = laid(**fields)
+        for bench in benches[:3]:
+            names = [name for name, dial in bench.dials.items() if len(dial.values) > 1]
+            for _ in range(12):
+                pins = [(name, chance.choice(bench.dials[name].values)) for name in chance.sample(names, 2)]
+                free = pinned(bench.demands, bench.dials, pins)
+                told = reachable(bench.space, free)
+                for block in ("pictures", "looks", "gates", "glasses", "iso_pairs", "focuses", "balances"):
+                    for candidate in chance.sample(range(len(told[block])), min(6, len(told[block]))):
+                        mask = np.zeros(len(told[block]), dtype=bool)
+                        mask[candidate] = True
+                        assert told[block][candidate] == is_legal(bench, Freedom({**free.masks}).within(block, mask))
+
+
+def test_what_was_laid_out_serves_the_pins_of_its_brief_and_no_others() -> None:
+    at, benches = laid(**QUAY)
+    bench = next(one for one in benches if one.space.sheet.id == "limpet-7")
+    wide = prepare(at, bench.space, bench.demands)
+    for pins in ({"frame_rate": 50.0}, {"profile": "flat"}, {"view": "wide", "iso_ceiling": 1600}):
+        free = pinned(bench.demands, bench.dials, list(pins.items()))
+        again, anew = prepare(at, bench.space, free, wide), prepare(at, bench.space, free)
+        assert again.laid is wide.laid
+        assert search(at, bench.space, free, wide).total == pytest.approx(
+            search(at, bench.space, free).total, abs=1e-12
+        )
+        for lens, found in again.by_lens.items():
+            np.testing.assert_allclose(found.base, anew.by_lens[lens].base, atol=1e-12)
+    narrow = prepare(at, bench.space, pinned(bench.demands, bench.dials, [("frame_rate", 50.0)]))
+    assert prepare(at, bench.space, bench.demands, narrow).laid is not narrow.laid, "it has not all of these pictures"
+    other = situation(brief(**QUAY, school={"shutter": "free"}), KNOWN, USUAL)
+    assert prepare(other, bench.space, all_free(bench.space), wide).laid is not wide.laid
