@@ -9,7 +9,7 @@ import socket
 import sys
 import threading
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, nullcontext
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -225,6 +225,8 @@ def serve(database: Database, nightly: Nightly | None, serving: Serving) -> None
         )
         config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=5, server_header=False)
         server = uvicorn.Server(config)
+        # The signals are ours: a second Ctrl-C must not break into the orderly stop that the first began.
+        server.capture_signals = nullcontext  # type: ignore[method-assign,assignment]
         app.state.ending = lambda: server.should_exit
         serving.stopping.hand_to(server)
         print(f"Steady Tide: http://127.0.0.1:{port}\nStop with Ctrl-C.", flush=True)

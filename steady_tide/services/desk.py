@@ -21,6 +21,8 @@ from concurrent.futures.process import BrokenProcessPool
 from dataclasses import dataclass
 from enum import IntEnum
 from itertools import count
+from multiprocessing import resource_tracker
+from multiprocessing.forkserver import ensure_running
 from typing import Any
 
 from steady_tide.core.errors import DeskBusy, Overtaken
@@ -210,9 +212,21 @@ class Desk:
 def _pool(workers: int, tasks_each: int | None, nice: int) -> ProcessPoolExecutor:
     context = multiprocessing.get_context("forkserver")
     context.set_forkserver_preload([WORK])
+    _begin_forks()
     return ProcessPoolExecutor(
         workers, mp_context=context, initializer=_begin, initargs=(os.getpid(), nice), max_tasks_per_child=tasks_each
     )
+
+
+def _begin_forks() -> None:
+    """Start whoever forks the workers. A Ctrl-C goes to all of a terminal's processes; it is for the service alone, also while
+    this one still loads."""
+    resource_tracker.ensure_running()  # first, since it lets the signal in again
+    signal.pthread_sigmask(signal.SIG_BLOCK, {signal.SIGINT})
+    try:
+        ensure_running()
+    finally:
+        signal.pthread_sigmask(signal.SIG_UNBLOCK, {signal.SIGINT})
 
 
 def _begin(service: int, nice: int) -> None:

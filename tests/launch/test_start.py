@@ -38,6 +38,7 @@ class Running:
             stdout=subprocess.PIPE,
             stderr=subprocess.STDOUT,
             text=True,
+            start_new_session=True,
         )
         self.said = ""
         STARTED.append(self.process)
@@ -52,10 +53,17 @@ class Running:
         raise AssertionError(self.said)
 
     def stop(self, how: signal.Signals = signal.SIGINT) -> int:
-        """Tell it to stop and wait. Returns its exit code."""
-        self.process.send_signal(how)
+        """Tell it to stop and wait; Ctrl-C goes to all of its processes, and comes twice, as from an impatient person.
+        Returns its exit code."""
+        if how == signal.SIGINT:
+            os.killpg(self.process.pid, how)
+            time.sleep(0.1)
+            os.killpg(self.process.pid, how)
+        else:
+            self.process.send_signal(how)
         out, _ = self.process.communicate(timeout=30)
         self.said += out
+        assert "Traceback" not in self.said, self.said
         return self.process.returncode
 
 
