@@ -34,7 +34,7 @@ def evening(cluster: Cluster, tmp_path_factory: pytest.TempPathFactory) -> Itera
             measuring(database, ["rushes", lane_of(drops)]),
             httpx.Client(base_url=address, timeout=30) as http,
         ):
-            until(lambda: http.get("/api/rushes/clips").json()["counts"]["done"] == 8, 180)
+            until(lambda: http.get("/api/rushes/clips").json()["counts"]["done"] == 8, 300)
             yield address
 
 

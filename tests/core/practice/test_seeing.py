@@ -21,9 +21,10 @@ from steady_tide.core.practice.question import Past, Question
 from steady_tide.core.practice.seeing import EXPOSURE
 from steady_tide.words.practice import question_words
 from tests.core.practice.worlds import KIT, KNOWLEDGE, world
+from tests.examples import examples_of
 
 WORLD = world()
-SEEDS = range(3)
+SEEDS = range(examples_of(2))
 Image = NDArray[np.float64]
 
 
