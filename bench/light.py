@@ -19,6 +19,7 @@ from steady_tide.core.light.account import steps
 from steady_tide.core.light.day import day_of_light, local_day
 from steady_tide.core.light.pictures import lamps_picture, water_picture
 from steady_tide.core.light.sources import LampLight, WaterLight
+from steady_tide.core.planning.asked import Asked
 from steady_tide.core.planning.glass_times import glass_times
 from steady_tide.core.planning.ranking import entries_of, rank
 from steady_tide.core.planning.situation import situation
@@ -39,7 +40,7 @@ def main() -> None:
     assert isinstance(wet.light, WaterLight)
     assert isinstance(lit.light, LampLight)
     at = situation(walk, known, USUAL)
-    best = rank(at, entries_of(at, kit, known))[0]
+    best = rank(Asked(at), entries_of(at, kit, known))[0]
     assert best.entry.bench is not None
     assert best.choice is not None
     bench, choice, water, lamps = best.entry.bench, best.choice, wet.light, lit.light

@@ -11,7 +11,7 @@ T = TypeVar("T")
 KEPT = 64
 
 
-class _Same:
+class Same:
     """A thing that equals only itself; it keeps the thing alive, so that nothing else can take its place."""
 
     __slots__ = ("thing",)
@@ -20,7 +20,7 @@ class _Same:
         self.thing = thing
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Same) and other.thing is self.thing
+        return isinstance(other, Same) and other.thing is self.thing
 
     def __hash__(self) -> int:
         return id(self.thing)
@@ -33,12 +33,12 @@ def once_for_each(function: Callable[P, T]) -> Callable[P, T]:
     """
 
     @lru_cache(maxsize=KEPT)
-    def remembered(*things: _Same) -> T:
+    def remembered(*things: Same) -> T:
         return function(*(same.thing for same in things))  # type: ignore[call-arg]
 
     @wraps(function)
     def asked(*args: P.args, **kwargs: P.kwargs) -> T:
         assert not kwargs
-        return remembered(*(_Same(arg) for arg in args))
+        return remembered(*(Same(arg) for arg in args))
 
     return asked

@@ -25,6 +25,7 @@ from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.sky import altitudes
 from steady_tide.core.light.sources import LampLight
 from steady_tide.core.light.water import filter_range, seen_through
+from steady_tide.core.planning.asked import Asked
 from steady_tide.core.planning.glass_times import glass_times
 from steady_tide.core.planning.planner import through_day
 from steady_tide.core.planning.ranking import entries_of, rank
@@ -118,7 +119,7 @@ def test_clouds_come_and_go_by_the_hour() -> None:
 def test_glass_follows_the_light_in_as_few_changes_as_can_be() -> None:
     kit = library.demo_kit()
     at = situation(brief(**QUAY).in_school(School()), KNOWN, USUAL)
-    best = rank(at, entries_of(at, kit, KNOWN))[0]
+    best = rank(Asked(at), entries_of(at, kit, KNOWN))[0]
     assert best.entry.bench is not None
     assert best.choice is not None
     day = day_at(52.06, 1.31, date(2026, 10, 11))

@@ -8,9 +8,12 @@ import numpy as np
 import pytest
 
 from steady_tide import library
+from steady_tide.core.errors import BadBrief, NoLegalPlan
+from steady_tide.core.planning.asked import forget
 from steady_tide.core.planning.bench import Bench, is_legal, reachable
 from steady_tide.core.planning.ledger import price_all
 from steady_tide.core.planning.pinning import Freedom, all_free, pinned
+from steady_tide.core.planning.planner import plan
 from steady_tide.core.planning.prepared import prepare
 from steady_tide.core.planning.priced import Choice
 from steady_tide.core.planning.ranking import entries_of
@@ -18,6 +21,7 @@ from steady_tide.core.planning.search import search
 from steady_tide.core.planning.situation import Situation, situation
 from steady_tide.core.planning.usual import USUAL
 from tests.briefs import ALL_KINDS, EELGRASS, QUAY, brief
+from tests.examples import examples_of
 
 KIT, KNOWN = library.demo_kit(), library.knowledge()
 
@@ -106,3 +110,35 @@ def test_what_was_laid_out_serves_the_pins_of_its_brief_and_no_others() -> None:
     assert prepare(at, bench.space, bench.demands, narrow).laid is not narrow.laid, "it has not all of these pictures"
     other = situation(brief(**QUAY, school={"shutter": "free"}), KNOWN, USUAL)
     assert prepare(other, bench.space, all_free(bench.space), wide).laid is not wide.laid
+
+
+@pytest.mark.parametrize("name", ALL_KINDS)
+def test_pins_after_pins_are_planned_as_if_they_were_the_first(name: str) -> None:
+    """What a brief was asked before is remembered; no digit and no word of a plan may tell."""
+    chance, school = Random(name), {"noise": "quiet"}
+    forget()
+    profiles = plan(brief(**ALL_KINDS[name]), KIT, KNOWN, schools=False).profiles
+    legal = {dial: [value.value for value in values if value.legal] for dial, values in profiles.items()}
+    turned = [dial for dial, values in legal.items() if len(values) > 1]
+
+    def made(pins: dict[str, object], only: str | None, other: bool) -> str:
+        fields = {**ALL_KINDS[name], "pins": pins, **({"school": school} if other else {})}
+        try:
+            return plan(brief(**fields), KIT, KNOWN, schools=False, only=only).model_dump_json()
+        except (NoLegalPlan, BadBrief) as error:
+            return repr(error)
+
+    for turn in range(examples_of(4)):
+        pins = {dial: chance.choice(legal[dial]) for dial in chance.sample(turned, chance.choice((1, 2, 3)))}
+        only = chance.choice((None, "limpet-7"))
+        after = made(pins, only, turn % 3 == 2)
+        forget()
+        assert after == made(pins, only, turn % 3 == 2), pins
+
+
+def test_other_gear_and_other_knowledge_is_another_question() -> None:
+    there, fewer = brief(**QUAY), KIT.model_copy(update={"filters": ()})
+    with_glass, without = plan(there, KIT, KNOWN, schools=False), plan(there, fewer, KNOWN, schools=False)
+    assert with_glass.settings.nd != ()
+    assert without.settings.nd == ()
+    assert plan(there, KIT, KNOWN, schools=False) == with_glass

@@ -17,6 +17,7 @@ from steady_tide.core.light.resolving import World
 from steady_tide.core.motion import left_over_deg
 from steady_tide.core.noise import averaging_gain, grey_electrons, signal_to_noise
 from steady_tide.core.optics import WATER_INDEX, blur_spot_deg, diffraction_deg
+from steady_tide.core.planning.asked import asked
 from steady_tide.core.planning.bench import Bench
 from steady_tide.core.planning.dials.kind import AUTOMATIC
 from steady_tide.core.planning.geometry import Geometry, geometry
@@ -28,7 +29,7 @@ from steady_tide.core.planning.outcome import settings_of
 from steady_tide.core.planning.plan import Settings
 from steady_tide.core.planning.priced import Choice, Priced
 from steady_tide.core.planning.ranking import chosen_values, entries_of, rank
-from steady_tide.core.planning.situation import Situation, situation
+from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Glass, Look, Pictures, Space
 from steady_tide.core.planning.usual import USUAL
 from steady_tide.core.sheet import Lens, Sensor
@@ -280,10 +281,10 @@ def taking_of(
 
     brief, kit, knowledge, crew, only: as the planner takes them. Returns the taking. Raises what the planner raises.
     """
-    at = situation(brief.in_school(crew or School()), knowledge, USUAL)
-    best = rank(at, entries_of(at, kit, knowledge, only), best_only=True)[0]
+    known = asked(brief.in_school(crew or School()), kit, knowledge, USUAL)
+    best = rank(known, entries_of(known.at, kit, knowledge, only), best_only=True)[0]
     bench, choice = best.entry.bench, best.choice
     assert bench is not None
     assert choice is not None
     assert best.prepared is not None
-    return Taking(bench, choice, price(at, bench.space, choice, best.prepared.laid), knowledge.world)
+    return Taking(bench, choice, price(known.at, bench.space, choice, best.prepared.laid), knowledge.world)

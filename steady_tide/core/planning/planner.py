@@ -14,6 +14,7 @@ from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.light.day import DayOfLight
 from steady_tide.core.own.entering import used_by
 from steady_tide.core.planning import advice
+from steady_tide.core.planning.asked import asked
 from steady_tide.core.planning.bench import Bench, excluded_by, timed
 from steady_tide.core.planning.glass_times import GlassSpan, glass_times
 from steady_tide.core.planning.judgement import Judgement
@@ -53,9 +54,9 @@ def plan(
     Returns the plan of the best camera. Raises BadBrief where the brief names what does not exist,
     NoLegalPlan where the pins exclude each other or no camera can do it.
     """
-    at = situation(brief.in_school(crew or School()), knowledge, judgement)
-    standings = rank(at, entries_of(at, kit, knowledge, only))
-    return _told(standings[0], ranked(at, standings), knowledge, schools)
+    known = asked(brief.in_school(crew or School()), kit, knowledge, judgement)
+    standings = rank(known, entries_of(known.at, kit, knowledge, only))
+    return _told(standings[0], ranked(known.at, standings), knowledge, schools)
 
 
 def through_day(
@@ -74,11 +75,11 @@ def through_day(
     `glass_times`.
     Returns spans with the density that serves. Raises as `plan` does.
     """
-    at = situation(brief.in_school(crew or School()), knowledge, USUAL)
-    best = rank(at, entries_of(at, kit, knowledge, only), best_only=True)[0]
+    known = asked(brief.in_school(crew or School()), kit, knowledge, USUAL)
+    best = rank(known, entries_of(known.at, kit, knowledge, only), best_only=True)[0]
     assert best.entry.bench is not None
     assert best.choice is not None
-    return glass_times(at, best.entry.bench.space, best.choice, day, own)
+    return glass_times(known.at, best.entry.bench.space, best.choice, day, own)
 
 
 def check(brief: Brief, kit: Kit, knowledge: Knowledge, crew: School | None = None) -> None:

@@ -102,7 +102,7 @@ def prepare(
     free where left out.
     """
     places = {block: np.flatnonzero(mask) for block, mask in free.masks.items()}
-    laid = known.laid if known is not None and known.at is at and known.laid.covers(free) else None
+    laid = known.laid if known is not None and known.at.origin is at.origin and known.laid.covers(free) else None
     laid = laid or lay_out(at, space, (within or free).masks["pictures"])
     if not all(len(kept) for kept in places.values()):
         return Prepared(at, space, laid, places, free.masks, {})
@@ -110,14 +110,16 @@ def prepare(
     of_glass = laid.balances[np.ix_(places["glasses"], places["balances"])]
     by_lens = _by_lens(laid.candidates(places, of_glass.min(axis=0)))
     differ = of_glass if (of_glass != of_glass[0]).any() else None
-    return Prepared(at, space, laid, places, free.masks, by_lens, differ, known if again else None)
+    return Prepared(
+        at, space, laid, places, free.masks, by_lens, differ, (known.known or known) if known and again else None
+    )
 
 
 def _serves_again(known: Prepared, at: Situation, places: dict[str, Ints], space: Space) -> bool:
     """Whether exposure tables that were made before say the same again."""
     if not known.by_lens:
         return False
-    if at is not known.at and not (at.light == known.at.light and _weigh_exposure_alike(at, known.at)):
+    if at.origin is not known.at.origin and not (at.light == known.at.light and _weigh_exposure_alike(at, known.at)):
         return False
     as_free = all(np.array_equal(known.places[block], places[block]) for block in EXPOSURE_BLOCKS)
     return as_free and set(kinds_of(space, known.places["pictures"])) == set(kinds_of(space, places["pictures"]))

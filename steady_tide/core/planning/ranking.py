@@ -13,6 +13,7 @@ from steady_tide.core.errors import BadBrief, Fault, NoLegalPlan
 from steady_tide.core.gear import Attachment
 from steady_tide.core.kit import TAKEN_ALONG, Kit
 from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.planning.asked import Asked
 from steady_tide.core.planning.bench import Bench, conflict, fitting, is_legal, too_near
 from steady_tide.core.planning.layout import Gear, space_of
 from steady_tide.core.planning.ledger import price
@@ -151,28 +152,29 @@ def taken(field: str, ids: tuple[str, ...] | None, owned: dict[str, Any]) -> lis
     return [owned[name] for name in dict.fromkeys(ids)]
 
 
-def rank(at: Situation, entries: list[Entry], best_only: bool = False) -> list[Standing]:
+def rank(asked: Asked, entries: list[Entry], best_only: bool = False) -> list[Standing]:
     """Order cameras by what their best plans give up; a pinned one first, those without a plan last.
 
-    at: the situation; entries: the cameras; best_only: whether nothing but their best plans is wanted, no other value of
+    asked: the brief; entries: its cameras; best_only: whether nothing but their best plans is wanted, no other value of
     any dial. Returns their standings; the first has a plan. Raises NoLegalPlan where none has.
     """
-    alone = (
-        len(entries) == 1 and not best_only
-    )  # all of the only camera is asked for anyway; of several, all of the best is
+    at = asked.at
+    # All of the only camera is asked for anyway; of several, all of the best is.
+    whole = len(entries) == 1 and not best_only
     standings = []
     for entry in entries:
-        if entry.bench is None:
+        bench = entry.bench
+        if bench is None:
             standings.append(Standing(entry, np.inf, None, entry.why_not))
             continue
-        within = None if best_only else entry.bench.demands
-        prepared = prepare(at, entry.bench.space, entry.bench.free_but(), within=within)
-        found = solve(prepared) if alone else least(prepared)
+        prepared = prepare(at, bench.space, bench.free_but(), asked.laid.get(entry.sheet.id), bench.demands)
+        asked.remember(entry.sheet.id, prepared)
+        found = solve(prepared) if whole else least(prepared)
         if found is None or not np.isfinite(found.total):
-            refused = no_legal_plan(entry.bench)
+            refused = no_legal_plan(bench)
             standings.append(Standing(entry, np.inf, None, CameraWhy(code=refused.code, facts=refused.facts)))
         else:
-            standings.append(Standing(entry, found.total, found.best(), None, prepared, found if alone else None))
+            standings.append(Standing(entry, found.total, found.best(), None, prepared, found if whole else None))
     wanted = at.brief.pins.get("camera")
     standings.sort(key=lambda s: (s.entry.sheet.id != wanted if wanted else False, _must_not(s), s.total))
     if standings[0].choice is None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from math import sqrt
 from typing import TypeVar
@@ -58,6 +58,7 @@ class Situation:
     field_wanted_deg: float
     bend_matters: float
     frozen_s: float | None
+    origin: object = field(default_factory=object, compare=False, repr=False)  # the very same for all pins of a brief
 
     @property
     def delivered_px(self) -> int:
