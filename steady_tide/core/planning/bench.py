@@ -87,47 +87,28 @@ def is_legal(bench: Bench, free: Freedom) -> bool:
 def reachable(space: Space, free: Freedom) -> dict[str, Bools]:
     """What can be part of a legal combination. space: of the camera; free: what is not pinned away. Returns a mask over
     the candidates of each block."""
-    left, offer = _pictures_left(space, free), space.offer
+    left = _pictures_left(space, free)
     if not left.any():
         return {block: np.zeros(len(mask), dtype=bool) for block, mask in free.masks.items()}
-    pairs, paces, lenses = (
-        np.unique(of[left]) for of in (offer.pair_of_picture, space.pictures.pace, space.pictures.lens)
-    )
-    beside = {
-        "looks": space.look_allowed[left],
-        "focuses": offer.focus_fits[left],
-        "balances": offer.balance_fits[left],
-        "gates": offer.gate_fits[pairs],
-        "iso_pairs": offer.iso_fits[paces],
-        "glasses": space.glass_allowed[lenses],
-    }
     return {
         **free.masks,
         "pictures": left,
-        **{block: free.masks[block] & fits.any(axis=0) for block, fits in beside.items()},
+        **{
+            block: free.masks[block] & fits[np.unique(kind[left])].any(axis=0)
+            for block, (fits, kind) in space.beside.items()
+        },
     }
 
 
 def _pictures_left(space: Space, free: Freedom) -> Bools:
     """Pictures that go with something in every block, whatever goes with them in the others."""
-    masks, offer, pictures = free.masks, space.offer, space.pictures
+    masks = free.masks
     if not all(mask.any() for mask in masks.values()):
-        return np.zeros(len(pictures), dtype=bool)
+        return np.zeros(len(space.pictures), dtype=bool)
     left = masks["pictures"].copy()
-    for fits in (
-        (space.look_allowed & masks["looks"]).any(axis=1),
-        (offer.focus_fits & masks["focuses"]).any(axis=1),
-        (offer.balance_fits & masks["balances"]).any(axis=1),
-        np.asarray((offer.gate_fits & masks["gates"]).any(axis=1))[offer.pair_of_picture],
-        np.asarray((offer.iso_fits & masks["iso_pairs"]).any(axis=1))[pictures.pace],
-        np.asarray((space.glass_allowed & masks["glasses"]).any(axis=1))[pictures.lens],
-    ):
-        left &= fits
+    for block, (fits, kind) in space.beside.items():
+        left &= np.asarray((fits & masks[block]).any(axis=1))[kind]
     return left
-
-
-# Blocks where one dial's value can exclude another's.
-_TIED = ("pictures", "gates", "looks", "iso_pairs", "focuses", "balances", "glasses")
 
 
 def conflict(bench: Bench, pins: dict[str, Any]) -> tuple[str, ...]:
@@ -154,7 +135,8 @@ def excluded_by(bench: Bench, dial: Dial, value: Any) -> tuple[str, ...]:
 def _smallest(
     bench: Bench, pins: dict[str, Any], least: int, legal: Callable[[tuple[str, ...]], bool]
 ) -> tuple[str, ...]:
-    tied = [name for name in pins if bench.dials[name].block in _TIED]
+    # Where one dial's value can exclude another's.
+    tied = [name for name in pins if bench.dials[name].block in ("pictures", *bench.space.beside)]
     for size in range(least, len(tied) + 1):
         for names in combinations(tied, size):
             if not legal(names):

@@ -56,27 +56,15 @@ def _fits(bench: Bench, ours: Choice, block: str) -> Bools:
     """Which candidates of a block go with the rest of a plan."""
     space, picture = bench.space, ours["pictures"]
     if block == "pictures":
-        pictures = space.pictures
-        lenses = pictures.lens
-        focus = space.offer.focus_fits[:, ours["focuses"]]
-        balance = space.offer.balance_fits[:, ours["balances"]]
-        gain = space.offer.iso_fits[:, ours["iso_pairs"]][pictures.pace]
-        glass = space.glass_allowed[:, ours["glasses"]][lenses]
-        same_lens = lenses == lenses[picture]
-        gates = np.where(same_lens, space.offer.gate_fits[:, ours["gates"]][space.offer.pair_of_picture], True)
-        return np.asarray(space.look_allowed[:, ours["looks"]] & focus & balance & gain & glass & gates)
-    if block == "gates":
-        return np.asarray(space.offer.gate_fits[space.offer.pair_of_picture[picture]])
-    if block == "looks":
-        return np.asarray(space.look_allowed[picture])
-    if block == "focuses":
-        return np.asarray(space.offer.focus_fits[picture])
-    if block == "balances":
-        return np.asarray(space.offer.balance_fits[picture])
-    if block == "iso_pairs":
-        return np.asarray(space.offer.iso_fits[space.pictures.pace[picture]])
-    if block == "glasses":
-        return np.asarray(space.glass_allowed[space.pictures.lens[picture]])
+        lens, fitting = space.pictures.lens, np.ones(len(space.pictures), dtype=bool)
+        for other, (fits, kind) in space.beside.items():
+            goes = fits[:, ours[other]][kind]
+            # Another lens has gates of its own.
+            fitting &= np.where(lens == lens[picture], goes, True) if other == "gates" else goes
+        return fitting
+    if block in space.beside:
+        fits, kind = space.beside[block]
+        return np.asarray(fits[kind[picture]])
     return np.ones(space.sizes[block], dtype=bool)
 
 

@@ -163,7 +163,8 @@ def _group(prepared: Prepared, of_lens: OfLens, only: Bools | None, both_ways: b
     fixed += _within_frame(prepared, of_lens, found, of_lens.timed.dim_s[pace])
     noise = noise_shortfall(at, found.seen.photosites, found.pictures.noise_gain)
     balances, kinds = _kinds(prepared, found, noise)
-    weight, speeds = at.weights["noise"], Speeds.of(at.weights["noise"], table)
+    weight = at.weights["noise"]
+    speeds = Speeds.of(weight, table)
     of_held = speeds.least(kinds.shortfall[:, None, None], times.held)
     of_held += kinds.more[:, None, :]
     metered = speeds.least(noise[:, None, None], times.metered[pace])

@@ -339,6 +339,20 @@ class Space:
         return float((self.pictures.width_px * self.pictures.height_px).max())
 
     @cached_property
+    def beside(self) -> dict[str, tuple[Bools, Ints]]:
+        """What goes with pictures, for each block that they tie: which candidates go with each kind of picture, and of which
+        kind each picture is."""
+        offer, each = self.offer, np.arange(len(self.pictures))
+        return {
+            "looks": (self.look_allowed, each),
+            "focuses": (offer.focus_fits, each),
+            "balances": (offer.balance_fits, each),
+            "gates": (offer.gate_fits, offer.pair_of_picture),
+            "iso_pairs": (offer.iso_fits, self.pictures.pace),
+            "glasses": (self.glass_allowed, self.pictures.lens),
+        }
+
+    @cached_property
     def sizes(self) -> dict[str, int]:
         """How many candidates each block has."""
         return {
@@ -354,12 +368,10 @@ class Space:
     @property
     def combinations(self) -> int:
         """How many legal combinations there are, multiplied out."""
-        offer = self.offer
-        attached = self.look_allowed.sum(axis=1).astype(float)
-        attached *= offer.focus_fits.sum(axis=1) * offer.balance_fits.sum(axis=1)
-        gates, pairs = offer.gate_fits.sum(axis=1), offer.iso_fits.sum(axis=1)
-        exposures = gates[offer.pair_of_picture] * pairs[self.pictures.pace]
-        count = int((attached * exposures * self.glass_allowed.sum(axis=1)[self.pictures.lens]).sum())
+        of_picture = np.ones(len(self.pictures))
+        for fits, kind in self.beside.values():
+            of_picture *= fits.sum(axis=1)[kind]
+        count = int(of_picture.sum())
         for block in ("compensations", "sounds", "habits", *self.alone):
             count *= self.sizes[block]
         return count
