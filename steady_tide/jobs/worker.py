@@ -86,7 +86,9 @@ def _sweep_until(database: Database, stopping: Event) -> None:
 
 
 def _until_parent_ends(stopping: Event) -> None:
-    sys.stdin.buffer.read()
+    # Below Python's own buffer: a thread that waits in that holds its lock, over which Python cannot end.
+    while os.read(sys.stdin.fileno(), 1024):
+        pass
     stopping.set()
 
 
