@@ -9,7 +9,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from threading import Thread, Timer
 
-from fastapi import APIRouter, FastAPI, Request
+from fastapi import FastAPI, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
@@ -44,6 +44,7 @@ from steady_tide.api import (
     uses,
 )
 from steady_tide.api.guard import Guard
+from steady_tide.api.station import station
 from steady_tide.core.brief import School
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.usual import USUAL
@@ -134,7 +135,6 @@ def make_app(
         docs_url=None,
         redoc_url=None,
         lifespan=_running,
-        responses=problems.REFUSALS,
     )
     app.state.database = database
     app.state.crew_school = School()
@@ -154,15 +154,16 @@ def make_app(
     app.state.sky = sky or SimulatedSky()
     app.add_middleware(Guard)
     problems.install(app)
-    api = APIRouter(prefix="/api")
+    service = station("service")
 
-    @api.get("/health", tags=["service"])
+    @service.get("/health")
     def health(request: Request) -> Health:
         """Whether the service and its database answer."""
         return Health(version=__version__, database=request.app.state.database.answers(), backup=_last_backup(backups))
 
+    app.router.routes += service.routes
     # Files come first: /shoots/import is no shoot called import.
-    for station in (
+    for part in (
         files,
         shoots,
         shots,
@@ -187,8 +188,7 @@ def make_app(
         card,
         demo,
     ):
-        api.include_router(station.router)
-    app.include_router(api)
+        app.router.routes += part.router.routes
     _serve_front_end(app, front_end)
     app.openapi = lambda: problems.document(app)  # type: ignore[method-assign]
     return app

@@ -5,11 +5,12 @@ from __future__ import annotations
 import asyncio
 from typing import Annotated
 
-from fastapi import APIRouter, Header, Query, Request, Response
+from fastapi import Header, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, HeldKit, PlansOf, while_wanted
+from steady_tide.api.station import station
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import NoLegalPlan
 from steady_tide.core.lapse import IntervalFilm, third_of_film
@@ -22,7 +23,7 @@ from steady_tide.services.plans import Plans
 from steady_tide.words.own import ToldOwnChange, told_changes
 from steady_tide.words.plans import ToldPlan, told
 
-router = APIRouter(tags=["bench"])
+router = station("bench")
 OnlyCamera = Annotated[
     str | None, Query(max_length=60, description="id of a camera: plan on it, and do not rank the others")
 ]

@@ -7,7 +7,7 @@ from base64 import b64encode
 from typing import Annotated, TypedDict
 from uuid import UUID
 
-from fastapi import APIRouter, Path, Query
+from fastapi import Path, Query
 from fastapi.responses import HTMLResponse, Response
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session
 from steady_tide import library
 from steady_tide.api.guard import CARD_POLICY
 from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, HeldKit, LooksOf, PlansOf, PresetsOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core.brief import School
 from steady_tide.core.errors import NoLegalPlan, NotFound
 from steady_tide.core.outing.presets import PresetPlan, named
@@ -42,7 +43,7 @@ from steady_tide.words.days import whole_day
 from steady_tide.words.looks import made_with, told_look
 from steady_tide.words.story import told_film
 
-router = APIRouter(tags=["card"])
+router = station("card")
 MOST_FRAMES, FRAME_PX = 2, 480
 CARD_WAITS_S = 0.4  # for the presets; a hand is waiting
 OnPaper = Annotated[Paper, Query()]

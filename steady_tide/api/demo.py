@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
 from pydantic import BaseModel
 
 from steady_tide.api.shared import SessionOf
+from steady_tide.api.station import station
 from steady_tide.services.demo_left import come_back
 from steady_tide.store.demo import demo_shoots, leave_demo, left_demo
 
-router = APIRouter(tags=["demo"])
+router = station("demo")
 
 
 class DemoState(BaseModel):

@@ -5,12 +5,13 @@ from __future__ import annotations
 from typing import Annotated, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Response
+from fastapi import Query, Response
 from pydantic import BaseModel
 
 from steady_tide import library
 from steady_tide.api.files import file_name
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core.edit.gathering import Edit
 from steady_tide.core.errors import BadInput, Fault
 from steady_tide.formats.cube import write_cube
@@ -22,7 +23,7 @@ from steady_tide.services.edits import edit_kept
 from steady_tide.store.shoots import get_shoot
 from steady_tide.words.edits import ToldEdit, told_edit
 
-router = APIRouter(tags=["edit"])
+router = station("edit")
 LookOf = Annotated[str | None, Query(max_length=60, description="a look on top, by id; left out: none")]
 FilmOf = Annotated[UUID | None, Query(description="whose cuts are followed; left out: the kept takes of the day")]
 KINDS = {"md": "text/markdown", "csv": "text/csv", "pdf": "application/pdf"}

@@ -9,12 +9,13 @@ from typing import Any
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Request, Response
+from fastapi import Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.moving import one_time
 from steady_tide.core.outing.day import light_of
@@ -41,7 +42,7 @@ from steady_tide.words.days import whole_day
 from steady_tide.words.summaries import ToldSummary, told_summary
 from steady_tide.words.warnings import caution_words
 
-router = APIRouter(tags=["files"])
+router = station("files")
 FILE_BODY: dict[str, Any] = {
     "requestBody": {
         "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}},

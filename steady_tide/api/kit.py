@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Generic, Literal, TypeVar
 
-from fastapi import APIRouter, Path, Query, Response
+from fastapi import Path, Query, Response
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from steady_tide.api.shared import CrewKitOf, PlansOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core.brief import USUAL_SCHOOL, School
 from steady_tide.core.errors import BadInput, Clash, Fault, NotFound
 from steady_tide.core.frozen import faults_of
@@ -42,7 +43,7 @@ from steady_tide.store.tables import KeptThing
 from steady_tide.words.rows import SheetRow, sheet_rows
 from steady_tide.words.values import CAMERA, dial_word
 
-router = APIRouter(tags=["kit"])
+router = station("kit")
 
 T = TypeVar("T")
 ThingKind = Literal[

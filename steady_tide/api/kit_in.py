@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query, Request
+from fastapi import Query, Request
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
 from steady_tide.api.files import FILE_BODY
 from steady_tide.api.shared import AsideDesk, CrewKitOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core.errors import BadInput, Clash, Fault
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.gear import KINDS, Keeping, ready_fits
@@ -22,7 +23,7 @@ from steady_tide.store import kit as store
 from steady_tide.store.merging import stamped
 from steady_tide.store.tables import KeptThing
 
-router = APIRouter(tags=["kit"])
+router = station("kit")
 MOST_DIFFERENCES = 4
 
 

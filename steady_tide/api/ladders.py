@@ -6,12 +6,12 @@ from datetime import datetime
 from typing import Annotated, Any
 from uuid import UUID
 
-from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core.brief import Brief
 from steady_tide.core.log.filmed_ladder import FilmedLadder, best_first_of, limits_told, pair_to_ask
 from steady_tide.core.log.judging import Answer, contradictions, told_rungs
@@ -38,7 +38,7 @@ from steady_tide.words.log import (
 )
 from steady_tide.words.values import value_words
 
-router = APIRouter(tags=["log"])
+router = station("log")
 
 
 class RungOut(BaseModel):

@@ -8,13 +8,14 @@ from uuid import UUID
 from zoneinfo import ZoneInfo
 
 import numpy as np
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, PlansOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core import sizes
 from steady_tide.core.errors import BadInput, DeviceSilent, Fault
 from steady_tide.core.light.day import DayOfLight, HourOfSky, Window, day_of_light, local_day
@@ -38,7 +39,7 @@ from steady_tide.store.shots import get_shot, page_of
 from steady_tide.store.tables import Shoot
 from steady_tide.words.glass import ToldSpan, told_span
 
-router = APIRouter(tags=["light"])
+router = station("light")
 SENT_STEP_S, FILE_STEP_S = 300.0, 60.0
 NIGHT_AFTER = timedelta(hours=12)  # of a day that its last shots run into
 CLOUD_IF_NOTHING_KNOWN: Cloud = "clear"

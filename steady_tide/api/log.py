@@ -8,13 +8,14 @@ from typing import Annotated, Any
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Body, Query, Request, Response
+from fastapi import Body, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.api.shared import CrewKitOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core import sizes
 from steady_tide.core.log.notes import Note
 from steady_tide.core.log.recurring import recurring
@@ -57,7 +58,7 @@ from steady_tide.words.own import OWN_WORDS, how_many, own_span, own_title, own_
 from steady_tide.words.verdicts import told_verdict
 from steady_tide.words.writing import capital
 
-router = APIRouter(prefix="/log", tags=["log"])
+router = station("log", "/log")
 READINGS_TOLD = 40
 Found = Annotated[str | None, Field(max_length=200)]
 

@@ -6,11 +6,12 @@ import asyncio
 from typing import Annotated, Any
 from uuid import UUID
 
-from fastapi import APIRouter, Body, Header, Query, Request, Response
+from fastapi import Body, Header, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field, model_validator
 
 from steady_tide.api.shared import AsideDesk, CrewWay, HeldKit, LooksOf, SessionOf, while_wanted
+from steady_tide.api.station import station
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.look.numbers import LookNumbers
 from steady_tide.core.look.scenes import ALL
@@ -22,7 +23,7 @@ from steady_tide.services.looking import LookAsked
 from steady_tide.store import look_stills as store
 from steady_tide.words.looks import LIMITS, ToldLook, made_with, told_look
 
-router = APIRouter(prefix="/look", tags=["look"])
+router = station("look", "/look")
 NUMBERS = "Look-Numbers"
 PICTURES: dict[int | str, dict[str, object]] = {
     200: {

@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 import numpy as np
-from fastapi import APIRouter, File, Query, UploadFile
+from fastapi import File, Query, UploadFile
 from pydantic import BaseModel, Field
 
+from steady_tide.api.station import station
 from steady_tide.core.cameras.clips import FileFacts
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.measuring.glass import GlassMeasured, measure_glass
@@ -26,7 +27,7 @@ from steady_tide.formats.frames_in import (
 from steady_tide.formats.media_in import facts_of_bytes, frames_of_bytes
 from steady_tide.standins.grey_card import SimulatedSensor, grey_frame
 
-router = APIRouter(prefix="/measure", tags=["measure"])
+router = station("measure", "/measure")
 MOST_FILES = 8
 Curve = Annotated[Literal["usual", "linear", "srgb", "rec709"], Query(description="curve of the files")]
 

@@ -11,12 +11,13 @@ from threading import Event, Thread
 from typing import Annotated, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request
+from fastapi import Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core import sizes
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, Overtaken, SteadyTideError
@@ -41,7 +42,7 @@ from steady_tide.store.shoots import get_shoot
 from steady_tide.words.orders import ToldOrder, told_order
 from steady_tide.words.refusals import refusal_words
 
-router = APIRouter(prefix="/shoots/{shoot_id}/order", tags=["outside"])
+router = station("outside", "/shoots/{shoot_id}/order")
 
 
 class OrderLine(BaseModel):

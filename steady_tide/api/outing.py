@@ -5,11 +5,12 @@ from __future__ import annotations
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core import sizes
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadInput, Fault, NotFound
@@ -33,7 +34,7 @@ from steady_tide.words.orders import LIGHT_WINDOWS
 from steady_tide.words.packing import ToldPacking, told_packing
 from steady_tide.words.presets import ToldPresets, told_presets
 
-router = APIRouter(tags=["outside"])
+router = station("outside")
 
 
 class MendList(BaseModel):

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from pydantic import BaseModel
 
+from steady_tide.api.station import station
 from steady_tide.core.where import LONGEST_TEXT, find_towns, position_words, read_position
 from steady_tide.library.gazetteer import towns, zone_at
 
-router = APIRouter(tags=["light"])
+router = station("light")
 
 
 class FoundPlace(BaseModel):

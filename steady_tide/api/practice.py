@@ -7,10 +7,11 @@ from datetime import UTC, datetime
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core.practice.question import Question
 from steady_tide.core.practice.schedule import Standing, next_time
 from steady_tide.services.practice import answered, begin_session, memory_of, practised_with
@@ -25,7 +26,7 @@ from steady_tide.words.practice import (
     told_question,
 )
 
-router = APIRouter(tags=["practice"])
+router = station("practice")
 
 Topic = Annotated[str, Field(max_length=160)]
 Seed = Annotated[int, Field(ge=0, le=2_000_000_000)]

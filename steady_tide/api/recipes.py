@@ -5,11 +5,12 @@ from __future__ import annotations
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Path
+from fastapi import Path
 from pydantic import BaseModel, ConfigDict
 from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import CrewWay, HeldKit, PlansOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, NotFound
 from steady_tide.core.recipes import MOST, Recipe, Recipes, by_recipe
@@ -17,7 +18,7 @@ from steady_tide.store.shots import get_shot, keep_recipes, locked_shot
 from steady_tide.words.plans import ToldPlan, told
 from steady_tide.words.refusals import refusal_words
 
-router = APIRouter(tags=["bench"])
+router = station("bench")
 RecipeId = Annotated[str, Path(min_length=1, max_length=80)]
 
 

@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import Annotated, Any, Literal
 from uuid import UUID, uuid4
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
@@ -19,6 +19,7 @@ from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.api.shared import CrewKitOf, CrewWay, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile, Fault, StoreUnavailable
 from steady_tide.core.rushes.matching import SURE
@@ -47,7 +48,7 @@ from steady_tide.words.verdicts import (
     told_verdict,
 )
 
-router = APIRouter(prefix="/rushes", tags=["rushes"])
+router = station("rushes", "/rushes")
 ROW_STEPS = 48  # of a timeline in a list
 LOOKS_EVERY_S, LOOKS_BACK = 0.5, timedelta(seconds=30)
 QUIET_S = 15.0  # after which a line without news shows that it is alive

@@ -97,7 +97,7 @@ def _held_kit(
 HeldKit = Annotated[CrewKit, Depends(_held_kit)]
 
 
-def _plans(request: Request) -> Plans:
+async def _plans(request: Request) -> Plans:
     plans: Plans = request.app.state.plans
     return plans
 
@@ -105,7 +105,7 @@ def _plans(request: Request) -> Plans:
 PlansOf = Annotated[Plans, Depends(_plans)]
 
 
-def _keeper(request: Request) -> Keeper | None:
+async def _keeper(request: Request) -> Keeper | None:
     keeper: Keeper | None = request.app.state.keeper
     return keeper
 
@@ -113,7 +113,7 @@ def _keeper(request: Request) -> Keeper | None:
 KeeperOf = Annotated[Keeper | None, Depends(_keeper)]
 
 
-def _aside(request: Request) -> Desk:
+async def _aside(request: Request) -> Desk:
     desk: Desk = request.app.state.aside
     return desk
 
@@ -122,7 +122,7 @@ def _aside(request: Request) -> Desk:
 AsideDesk = Annotated[Desk, Depends(_aside)]
 
 
-def _presets(request: Request) -> PresetShelf:
+async def _presets(request: Request) -> PresetShelf:
     shelf: PresetShelf = request.app.state.presets
     return shelf
 
@@ -130,7 +130,7 @@ def _presets(request: Request) -> PresetShelf:
 PresetsOf = Annotated[PresetShelf, Depends(_presets)]
 
 
-def _looks(request: Request) -> LookShelf:
+async def _looks(request: Request) -> LookShelf:
     shelf: LookShelf = request.app.state.looks
     return shelf
 

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated, Any
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -14,6 +14,7 @@ from steady_tide import library
 from steady_tide.api.files import FILE_BODY
 from steady_tide.api.kit import sent
 from steady_tide.api.shared import CrewKitOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core import sizes
 from steady_tide.core.cameras.clips import ClipsDraft, FileFacts, draft_of
 from steady_tide.core.cameras.completing import Completed, RoughSheet, complete, rough_of
@@ -30,7 +31,7 @@ from steady_tide.store import kit as store
 from steady_tide.store.tables import SheetDraft
 from steady_tide.words.maps import ToldMap, told_map
 
-router = APIRouter(tags=["sheets"])
+router = station("sheets")
 
 
 class Edition(BaseModel):

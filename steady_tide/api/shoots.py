@@ -5,11 +5,11 @@ from __future__ import annotations
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import SessionOf
+from steady_tide.api.station import station
 from steady_tide.core.light.sky import Cloud
 from steady_tide.core.moments import Day
 from steady_tide.core.shoot import known_zone
@@ -19,7 +19,7 @@ from steady_tide.store import shots as store_shots
 from steady_tide.store.merging import revision_of
 from steady_tide.store.tables import Shoot
 
-router = APIRouter(prefix="/shoots", tags=["shoots"])
+router = station("shoots", "/shoots")
 
 Line = Annotated[str, Field(max_length=200, pattern=r"^[^\x00]*$")]
 

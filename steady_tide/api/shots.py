@@ -6,11 +6,12 @@ from datetime import datetime
 from typing import Annotated, Any
 from uuid import UUID
 
-from fastapi import APIRouter, BackgroundTasks, Query
+from fastapi import BackgroundTasks, Query
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, KeeperOf, PlansOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core import sizes
 from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadInput, NoLegalPlan, NotFound
@@ -36,7 +37,7 @@ from steady_tide.words.refusals import refusal_words
 from steady_tide.words.summaries import ToldSummary, told_summary
 from steady_tide.words.values import dial_word, value_words
 
-router = APIRouter(tags=["shots"])
+router = station("shots")
 LONGEST_COPIED = 190  # of a title, so that what is added fits
 
 

@@ -7,12 +7,13 @@ from typing import Annotated, Any
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, BackgroundTasks, Query
+from fastapi import BackgroundTasks, Query
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.api.shared import CrewKitOf, CrewWay, KeeperOf, PlansOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core import sizes
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadInput, Fault
@@ -41,7 +42,7 @@ from steady_tide.store.shots import get_shot, list_shots, locked_shot
 from steady_tide.store.tables import FilmKept, Shoot
 from steady_tide.words.story import STORY_WORDS, ToldFilm, ToldSun, told_film, told_sun
 
-router = APIRouter(tags=["story"])
+router = station("story")
 MOST_AT_ONCE = 40  # framings that are added in one go
 
 

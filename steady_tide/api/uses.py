@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Depends, Query, Request, Response
+from fastapi import Depends, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 from steady_tide import library
 from steady_tide.api.files import FILE_BODY
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
+from steady_tide.api.station import station
 from steady_tide.core import sizes
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadInput, Fault, NoLegalPlan
@@ -55,7 +56,7 @@ from steady_tide.words.uses import (
     told_standing,
 )
 
-router = APIRouter(tags=["uses"])
+router = station("uses")
 WAITS_S = 1.5  # for presets that are being counted
 
 
