@@ -6,6 +6,7 @@ import zlib
 from collections.abc import Iterator
 from dataclasses import dataclass
 from random import Random
+from threading import local
 from typing import Any
 
 import numpy as np
@@ -29,6 +30,7 @@ from steady_tide.core.practice.setting import lighted, scene
 EXPOSURE = frozenset({"shutter_s", "iso_floor", "iso_ceiling", "nd", "exposure_compensation", "f_number"})
 APART = ("shutter_s", "iso_floor", "white_balance_k", "exposure_compensation", "view", "lens", "focus")
 MOST_TRIES = 12  # values of a use that are looked at
+AT_ONCE = 3  # of these, since one of the first few often serves
 HALF_WAY = Moment(0.5)
 AS_CLIP = 0.2  # of faults that a frame shows, too
 CLIP_S = 1.0  # of a clip that is asked about
@@ -36,11 +38,26 @@ MOST_STRAYS = 0.5  # frames: farther away nothing of a scene is drawn, and it is
 PLACES = ("first", "second")
 
 
+class _Lately(local):
+    """What was drawn of the brief that a thread was last asked about: its tries come in parts."""
+
+    brief: tuple[str, str] | None = None
+    drawings = Drawings()
+
+    def of(self, brief: tuple[str, str]) -> Drawings:
+        if brief != self.brief:
+            self.brief, self.drawings = brief, Drawings()
+        return self.drawings
+
+
+_lately = _Lately()
+
+
 def sights_of(
     brief: Brief, camera: str, tries: Tries, kit: Kit, knowledge: Knowledge, crew: School | None = None
 ) -> list[Sight | None]:
     """What a brief would look like with several pins. camera: id; tries: values by dial; the rest as the planner takes it. Returns a sight for each, None where its values are not legal together."""
-    seed, drawings = zlib.crc32(brief.title.encode()), Drawings()
+    seed, drawings = zlib.crc32(brief.title.encode()), _lately.of((brief.model_dump_json(), camera))
     found: list[Sight | None] = []
     for pins in tries:
         try:
@@ -121,12 +138,15 @@ def _spoilt(world: World, dials: tuple[str, ...], least: float, chance: Random) 
         ]
         chance.shuffle(tried)
         tried = tried[:MOST_TRIES]
-        tries = [plan.chosen, *(_pinned(plan, dial, value) for dial, value in tried)]
-        best, *others = world.sights(brief, plan.camera.id, tries)
-        for (dial, value), other in zip(tried, others, strict=True):
-            if best is not None and other is not None:
-                found = _Spoilt(brief, plan, dial, value, best, other)
-                if found.price > least:
+        (best,) = world.sights(brief, plan.camera.id, [plan.chosen])
+        if best is None:
+            continue
+        for begin in range(0, len(tried), AT_ONCE):
+            some = tried[begin : begin + AT_ONCE]
+            others = world.sights(brief, plan.camera.id, [_pinned(plan, dial, value) for dial, value in some])
+            for (dial, value), other in zip(some, others, strict=True):
+                found = None if other is None else _Spoilt(brief, plan, dial, value, best, other)
+                if found is not None and found.price > least:
                     yield found
 
 

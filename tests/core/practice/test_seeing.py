@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Any
 
 import cv2
@@ -28,7 +29,9 @@ SEEDS = range(examples_of(2))
 Image = NDArray[np.float64]
 
 
+@cache
 def wrong(fault: str) -> list[Question]:
+    """Questions about a fault, each asked once for all tests."""
     found = []
     for seed in SEEDS:
         try:
