@@ -15,16 +15,21 @@ from hypothesis import settings
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from steady_tide.core.heap import keep_freed
-from steady_tide.demo.load import load_demo
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from tests.examples import MANY, examples_of
-from tests.service import serving
+from tests.service import own_database, serving
 
 # A loaded machine must not fail a property by its clock.
 settings.register_profile("small", deadline=None, max_examples=examples_of(20))
 settings.register_profile("large", deadline=None, max_examples=examples_of(20))
 settings.load_profile("large" if MANY else "small")
+
+# All is asked of loopback; each client would read the certificates of the world first, which takes longer than to ask.
+os.environ.pop("SSL_CERT_FILE", None)
+os.environ["SSL_CERT_DIR"] = tempfile.gettempdir()  # without any
+
+MEMORY_BYTES = 4 << 30
 
 keep_freed()  # as a worker of the desk does, and the command
 
@@ -73,10 +78,17 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
             item._id = f"{item.nodeid}[{names[item.nodeid]}]"  # type: ignore[assignment]
 
 
+def roomy() -> Path | None:
+    """Memory that is a folder, where there is enough: a database there waits for no disk. Returns None where there is not."""
+    memory = Path("/dev/shm")
+    enough = memory.is_dir() and os.access(memory, os.W_OK) and shutil.disk_usage(memory).free >= MEMORY_BYTES
+    return memory if enough else None
+
+
 @pytest.fixture(scope="session")
 def scratch() -> Iterator[Path]:
     """A folder that the postgres user can reach."""
-    folder = Path(tempfile.mkdtemp(prefix="steady-tide-test-"))
+    folder = Path(tempfile.mkdtemp(prefix="steady-tide-test-", dir=roomy()))
     folder.chmod(0o755)
     yield folder
     shutil.rmtree(folder, ignore_errors=True)
@@ -94,11 +106,8 @@ def cluster(scratch: Path) -> Iterator[Cluster]:
 @pytest.fixture(scope="session")
 def database(cluster: Cluster) -> Iterator[Database]:
     """A migrated database with the demo data."""
-    made = Database(cluster.url)
-    made.migrate()
-    load_demo(made)
-    yield made
-    made.close()
+    with own_database(cluster, "shared") as made:
+        yield made
 
 
 @pytest.fixture(scope="session")

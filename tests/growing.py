@@ -10,7 +10,6 @@ from collections.abc import Callable
 def least_seconds(call: Callable[[], object], runs: int = 3) -> float:
     """The least time of some runs, CPU of this process, without collecting garbage. Returns seconds."""
     found = []
-    gc.collect()
     gc.disable()
     try:
         for _ in range(runs):

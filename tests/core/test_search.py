@@ -35,7 +35,7 @@ CONVERTER = Attachment(id="wider", name="wide converter", fits=("limpet",), fact
 ATTACHMENTS = (CLOSE, CONVERTER)
 GUN = Microphone(id="gun", name="gun", reach_m=3, wind_held_m_s=9)
 LANTERNS_AT_HAND = {"scenario": "low_light", "light": LANTERNS}
-AT_ONCE = 80  # combinations; a look, a habit and a focus are priced against each other
+AT_ONCE = 160  # combinations; a look, a habit and a focus are priced against each other
 FOREIGN = Filter(id="big", name="big", stops=3, fits=("another mount",))
 
 

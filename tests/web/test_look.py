@@ -123,6 +123,7 @@ def test_motion_is_drawn_with_its_progress_and_saved(page: Page, address: str) -
     open_look(page, address, delivery={"fps": 25, "width": 1280, "height": 720})
     page.keyboard.press("o")
     page.get_by_role("button", name="Look at this plan alone").click()
+    expect(page.get_by_role("dialog")).to_have_count(0)  # while it is open, keys are its own
     page.keyboard.press("v")
     page.get_by_role("button", name="Draw two seconds").click()
     expect(page.get_by_role("progressbar", name="Frames drawn")).to_be_visible()
