@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from steady_tide.core.planning.space import INFINITE, Floats, Ints
+from steady_tide.core.planning.space import INFINITE, Bools, Floats, Ints
 from steady_tide.core.planning.tables import Table
 from steady_tide.core.planning.times import Times
 
@@ -42,6 +42,34 @@ class Group:
     )  # row x glass x rung: least price over the pictures, without exposure
     made: dict[str, Floats] = field(default_factory=dict)  # what `with_each` said before
     cheapest: dict[int, tuple[int, ...]] = field(default_factory=dict)  # what `cell_of` said before
+
+    def narrowed(self, kept: Bools, columns: dict[str, Bools]) -> Group:
+        """Some of the pictures with some of what is attached to them. kept: picture; columns: of blocks that are attached, which are
+        left; all of the others. Returns fewer, without exposure priced over pictures."""
+        attached = {block: prices[kept] for block, prices in self.attached.items()}
+        more = np.zeros(int(kept.sum()))
+        for block, left in columns.items():
+            before, attached[block] = attached[block].min(axis=1), attached[block][:, left]
+            more += attached[block].min(axis=1, initial=INFINITE) - before
+        fits = np.isfinite(more)
+        if not fits.all():
+            kept = kept.copy()
+            kept[kept] = fits
+            more, attached = more[fits], {block: prices[fits] for block, prices in attached.items()}
+        used, which = np.unique(self.kinds.which[kept], return_inverse=True)
+        return Group(
+            self.table,
+            self.pictures[kept],
+            self.times,
+            self.pace[kept],
+            self.fixed[kept] + more[:, None],
+            self.shortfall[kept],
+            Kinds(self.kinds.shortfall[used], which, self.kinds.more[used]),
+            self.of_held[used],
+            self.metered[kept] + more[:, None, None],
+            attached,
+            None if self.balances is None else self.balances[kept],
+        )
 
     @property
     def _fixed_held(self) -> Floats:

@@ -16,6 +16,7 @@ from steady_tide.core.own.entering import used_by
 from steady_tide.core.planning import advice
 from steady_tide.core.planning.asked import asked
 from steady_tide.core.planning.bench import Bench, excluded_by, timed
+from steady_tide.core.planning.freed import freed
 from steady_tide.core.planning.glass_times import GlassSpan, glass_times
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.ledger import price_all
@@ -28,7 +29,7 @@ from steady_tide.core.planning.priced import Choice, Priced
 from steady_tide.core.planning.ranking import Standing, chosen_values, entries_of, rank, ranked
 from steady_tide.core.planning.reasons import Contest, Rivals, contest, explain
 from steady_tide.core.planning.rivals import rivals_of
-from steady_tide.core.planning.search import search, solve
+from steady_tide.core.planning.search import solve
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.planning.solution import Solution
 from steady_tide.core.planning.space import Bools
@@ -103,12 +104,12 @@ class _Contests:
 
 def _contests(bench: Bench, prepared: Prepared, solution: Solution, choice: Choice) -> _Contests:
     at, space = bench.at, bench.space
-    held = []
-    for name, dial in bench.dials.items():
-        if dial.listed:
-            needs_search = name in bench.pins and not dial.kind.alone
-            without = search(at, space, bench.free_but(name), prepared, dial.block) if needs_search else solution
-            held.append(contest(dial, without, int(dial.of_candidate[choice[dial.block]])))
+    without = freed(bench, prepared)
+    held = [
+        contest(dial, without.get(name, solution), int(dial.of_candidate[choice[dial.block]]))
+        for name, dial in bench.dials.items()
+        if dial.listed
+    ]
     beside: dict[str, Bools] = {}
     near = {
         # A dial that stands alone turns no other with it.

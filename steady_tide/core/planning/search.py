@@ -32,7 +32,7 @@ from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.solution import ATTACHED, Solution
 from steady_tide.core.planning.space import INFINITE, ROUNDING, Bools, Floats, Ints, Space
 from steady_tide.core.planning.tables import Table, weighed
-from steady_tide.core.planning.through_noise import Speeds, of_rungs
+from steady_tide.core.planning.through_noise import of_rungs
 
 THROUGH_EXPOSURE = ("iso_pairs", "compensations")  # blocks whose least prices are found from the exposures' side
 FIRST_SLACK = 1.0  # stops above what any combination costs at least
@@ -57,7 +57,7 @@ def solve(prepared: Prepared, about: str | None = None) -> Solution:
     """
     at, places = prepared.at, prepared.places
     through_exposure = about in (None, *THROUGH_EXPOSURE)
-    groups = tuple(_group(prepared, of_lens, None, through_exposure) for of_lens in prepared.all_lenses())
+    groups = tuple(priced_together(prepared, of_lens, None, through_exposure) for of_lens in prepared.all_lenses())
     tables = {group.table: prepared.table(group.table) for group in groups}
     least_alone = prepared.least_alone
     rest = sum(least_alone.values())
@@ -67,7 +67,7 @@ def solve(prepared: Prepared, about: str | None = None) -> Solution:
         for group, table in zip(groups, tables.values(), strict=True)
         if through_exposure
     )
-    minima, owner = _minima(prepared, groups, rest, about)
+    minima, owner = minima_of(prepared, groups, rest, about)
     by_exposure = tuple(_by_exposure(prices) for prices in over_exposure)
     for block in THROUGH_EXPOSURE:
         minima[block] = np.full(len(prepared.masks[block]), INFINITE)
@@ -80,7 +80,7 @@ def solve(prepared: Prepared, about: str | None = None) -> Solution:
     return Solution(
         total,
         minima,
-        _pinned_alone(prepared),
+        pinned_alone(prepared),
         tables,
         groups,
         places,
@@ -115,7 +115,7 @@ def least(prepared: Prepared, at_most: float | None = None) -> Solution | None:
     if best is None:
         # Where the bound was a hair too low for rounding, ask again without one.
         return None if at_most is None else least(prepared)
-    alone, noise = _pinned_alone(prepared), prepared.at.weights["noise"]
+    alone, noise = pinned_alone(prepared), prepared.at.weights["noise"]
     tables = {best.table: prepared.table(best.table)}
     joint = float(best.of_picture.min())
     return Solution(joint + rest, {}, alone, tables, (best,), prepared.places, (), (), {}, noise)
@@ -129,7 +129,7 @@ def _cheapest(prepared: Prepared, of_lens: OfLens, at_most: float) -> Group | No
         hopeful = of_lens.lower <= bound + ROUNDING
         if not hopeful.any():
             return None
-        group = _group(prepared, of_lens, hopeful, both_ways=False)
+        group = priced_together(prepared, of_lens, hopeful, both_ways=False)
         joint = float(group.of_picture.min())
         # What exceeds the bound may have something cheaper among what the bound left out; nothing above what was found.
         if joint <= bound + ROUNDING:
@@ -139,7 +139,8 @@ def _cheapest(prepared: Prepared, of_lens: OfLens, at_most: float) -> Group | No
         bound = min(joint, at_most)
 
 
-def _pinned_alone(prepared: Prepared) -> dict[str, Floats]:
+def pinned_alone(prepared: Prepared) -> dict[str, Floats]:
+    """Price of every value of a dial that touches no other, infinite where it is pinned away."""
     return {dial: np.where(prepared.masks[dial], prices, INFINITE) for dial, prices in prepared.alone.items()}
 
 
@@ -152,7 +153,7 @@ def _by_exposure(prices: Floats) -> dict[str, Floats]:
     }
 
 
-def _group(prepared: Prepared, of_lens: OfLens, only: Bools | None, both_ways: bool) -> Group:
+def priced_together(prepared: Prepared, of_lens: OfLens, only: Bools | None, both_ways: bool) -> Group:
     """Price the pictures of one lens with everything. prepared: the camera; only: those that are looked at, all where left out; both_ways:
     whether exposures are priced over all pictures, too."""
     at, table, times = prepared.at, prepared.table(of_lens.number), of_lens.timed.times
@@ -164,7 +165,7 @@ def _group(prepared: Prepared, of_lens: OfLens, only: Bools | None, both_ways: b
     noise = noise_shortfall(at, found.seen.photosites, found.pictures.noise_gain)
     balances, kinds = _kinds(prepared, found, noise)
     weight = at.weights["noise"]
-    speeds = Speeds.of(weight, table)
+    speeds = of_lens.timed.speeds
     of_held = speeds.least(kinds.shortfall[:, None, None], times.held)
     of_held += kinds.more[:, None, :]
     metered = speeds.least(noise[:, None, None], times.metered[pace])
@@ -205,7 +206,7 @@ def _within_frame(prepared: Prepared, of_lens: OfLens, found: Candidates, dim_s:
     return np.asarray(moved + (soft if len(openings) == 1 else soft[:, which]))
 
 
-def _minima(
+def minima_of(
     prepared: Prepared, groups: tuple[Group, ...], rest: float, about: str | None
 ) -> tuple[dict[str, Floats], dict[str, Ints]]:
     """Least price of each picture, gate, glass and look, and the group in which it was found. about: the one block that is

@@ -14,6 +14,7 @@ from steady_tide.core.planning.items import views
 from steady_tide.core.planning.metering import Exposures
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import INFINITE, Floats, Ints, Space
+from steady_tide.core.planning.speeds import Speeds
 from steady_tide.core.planning.tables import Table, weighed
 
 
@@ -55,6 +56,7 @@ class Timed:
     dim_s: Floats  # pace x time: how long it is at the dim end
     price: Floats  # pace x time: infinite where it is not legal
     least: Floats  # pace: the cheapest, with its exposure and without noise
+    speeds: Speeds
 
 
 def timed(at: Situation, space: Space, lens: int, table: Table, paces: Ints) -> Timed:
@@ -69,4 +71,4 @@ def timed(at: Situation, space: Space, lens: int, table: Table, paces: Ints) -> 
     price = np.where(legal, weighed(at, views.GATE, view), INFINITE)
     cheapest = table.by_rung.min(axis=-1)
     least = (price + times.by_pace(cheapest.min(axis=1), cheapest)).min(axis=1, initial=INFINITE)
-    return Timed(table, times, paces, gates, dim_s, price, least)
+    return Timed(table, times, paces, gates, dim_s, price, least, Speeds.of(at.weights["noise"], table))

@@ -1,0 +1,65 @@
+"""Pinned dials, each as if it were free beside the pins of the others: what its other values would cost.
+
+A dial of the picture, or of what touches nothing but the picture, changes no exposure. So one search over all that any of
+them would leave serves them all; for each, what the others' pins leave is taken from it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from steady_tide.core.planning.bench import Bench
+from steady_tide.core.planning.pinning import Freedom
+from steady_tide.core.planning.prepared import Prepared, prepare
+from steady_tide.core.planning.search import minima_of, pinned_alone, priced_together, search
+from steady_tide.core.planning.solution import ATTACHED, Solution
+from steady_tide.core.planning.space import INFINITE
+
+# Balances see the glass, too.
+TOGETHER = ("pictures", *(block for block in ATTACHED if block != "balances"))
+
+
+def freed(bench: Bench, prepared: Prepared) -> dict[str, Solution]:
+    """What each pinned dial that is shown would cost at every value, beside the other pins.
+
+    bench: of the camera; prepared: with all its pins. Returns a solution for each of these dials, in which only that dial's block
+    can be asked about; dials that touch no other need none.
+    """
+    names = [name for name in bench.pins if bench.dials[name].listed and not bench.dials[name].kind.alone]
+    free = {name: bench.free_but(name) for name in names}
+    together = [name for name in names if bench.dials[name].block in TOGETHER]
+    if len(together) < 2:
+        together = []
+    found = {
+        name: search(bench.at, bench.space, free[name], prepared, bench.dials[name].block)
+        for name in names
+        if name not in together
+    }
+    return found | (_at_once(bench, prepared, {name: free[name] for name in together}) if together else {})
+
+
+def _at_once(bench: Bench, prepared: Prepared, free: dict[str, Freedom]) -> dict[str, Solution]:
+    """One search for dials of which none changes an exposure. free: what the pins of the others leave, by dial. Returns solutions by dial."""
+    any_of = {
+        block: np.logical_or.reduce([one.masks[block] for one in free.values()]) if block in TOGETHER else mask
+        for block, mask in next(iter(free.values())).masks.items()
+    }
+    every = prepare(bench.at, bench.space, Freedom(any_of), prepared)
+    groups = [priced_together(every, of_lens, None, both_ways=False) for of_lens in every.all_lenses()]
+    rest = sum(every.least_alone.values())
+    found = {}
+    for name, one in free.items():
+        fewer = {block: one.masks[block] for block in TOGETHER if not np.array_equal(one.masks[block], any_of[block])}
+        places = {**every.places, **{block: np.flatnonzero(mask) for block, mask in fewer.items()}}
+        left = replace(every, masks=one.masks, places=places)
+        columns = {block: mask[every.places[block]] for block, mask in fewer.items() if block != "pictures"}
+        narrowed = (group.narrowed(one.masks["pictures"][group.pictures], columns) for group in groups)
+        mine = tuple(group for group in narrowed if len(group.pictures))
+        total = min((float(group.of_picture.min()) for group in mine), default=INFINITE) + rest
+        tables = {group.table: every.table(group.table) for group in mine}
+        minima, owner = minima_of(left, mine, rest, bench.dials[name].block)
+        alone, noise = pinned_alone(every), bench.at.weights["noise"]
+        found[name] = Solution(total, minima, alone, tables, mine, left.places, (), (), owner, noise)
+    return found
