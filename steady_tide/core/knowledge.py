@@ -13,6 +13,7 @@ from steady_tide.core.light.sky import SkyStops
 from steady_tide.core.light.sources import Place
 from steady_tide.core.light.water import Waters
 from steady_tide.core.own.numbers import Own
+from steady_tide.core.same import once_for_each
 from steady_tide.core.scenarios import Scenario
 
 Limits = dict[str, float]
@@ -71,4 +72,9 @@ class Knowledge(Frozen):
     @property
     def limits(self) -> Limits:
         """Numbers of judgement that are no weights, by name."""
-        return {name: entry.value for name, entry in self.weights.limits.items()}
+        return _values_of(self.weights)
+
+
+@once_for_each
+def _values_of(weights: Weights) -> Limits:
+    return {name: entry.value for name, entry in weights.limits.items()}

@@ -72,7 +72,12 @@ class Prepared:
         return table_of(self.at, self.space, self.places, lens, gates, paces)
 
     def _paces(self, lens: int) -> Ints:
-        return paces_of(self.space, lens, self.places["pictures"])
+        return paces_of(self.space, lens, self.kinds)
+
+    @cached_property
+    def kinds(self) -> tuple[bool, ...]:
+        """Whether free pictures are taken at speed, at intervals, or both."""
+        return kinds_of(self.space, self.places["pictures"])
 
     def of_lens(self, lens: int) -> OfLens | None:
         """The pictures of a lens beside its exposures. lens: its number. Returns them, None where none is left."""
@@ -122,7 +127,7 @@ def _serves_again(known: Prepared, at: Situation, places: dict[str, Ints], space
     if at.origin is not known.at.origin and not (at.light == known.at.light and _weigh_exposure_alike(at, known.at)):
         return False
     as_free = all(np.array_equal(known.places[block], places[block]) for block in EXPOSURE_BLOCKS)
-    return as_free and set(kinds_of(space, known.places["pictures"])) == set(kinds_of(space, places["pictures"]))
+    return as_free and known.kinds == kinds_of(space, places["pictures"])
 
 
 def _weigh_exposure_alike(at: Situation, other: Situation) -> bool:

@@ -195,15 +195,13 @@ def _kinds(prepared: Prepared, found: Candidates, noise: Floats) -> tuple[Floats
 
 def _within_frame(prepared: Prepared, of_lens: OfLens, found: Candidates, dim_s: Floats) -> Floats:
     """Price of what moves within a frame and of what is not sharp. dim_s: picture x time. Returns picture x time."""
-    at, space = prepared.at, prepared.space
+    at = prepared.at
     per_degree, steadied = found.seen.px_per_deg[:, None], found.pictures.steadied[:, None]
-    openings, which = np.unique(space.offer.openings_mm[of_lens.timed.gates], return_inverse=True)
-    spots = views.spots_deg(at, space.sheet.lenses[of_lens.number], openings, space.flat_port)
-    past = views.past_best_stops(at, openings, space.offer.widest_mm[of_lens.number])
-    soft = weighed(at, views.SPOT, views.SpotView(at, per_degree, *spots, past))
-    soft = np.broadcast_to(soft, (len(found.places), len(openings)))
+    openings = of_lens.timed.openings
+    soft = weighed(at, views.SPOT, views.SpotView(at, per_degree, *openings.spots_deg, openings.past_best))
+    soft = np.broadcast_to(soft, (len(found.places), len(openings.past_best)))
     moved = weighed(at, views.FRAME, views.FrameView(at, per_degree, steadied, dim_s))
-    return np.asarray(moved + (soft if len(openings) == 1 else soft[:, which]))
+    return np.asarray(moved + (soft if soft.shape[1] == 1 else soft[:, openings.which]))
 
 
 def minima_of(

@@ -210,6 +210,16 @@ class Offer:
         return np.asarray(fits if self.paces[pace].by_hand else fits & np.isnan(self.gate_s))
 
     @cached_property
+    def paces_of(self) -> dict[tuple[int, bool], Ints]:
+        """Paces that pictures have, rising, by lens and by whether they are taken at speed or at intervals."""
+        pictures, timed = self.pictures, ~np.isnan(self.pictures.interval_s)
+        return {
+            (lens, kind): np.unique(pictures.pace[(pictures.lens == lens) & (timed == kind)])
+            for lens in range(len(self.sheet.lenses))
+            for kind in (False, True)
+        }
+
+    @cached_property
     def iso_fits(self) -> Bools:
         """Which pairs of ISO go with each pace, (paces, pairs): all, or only the widest where nothing is set by hand."""
         low, high = min(low for low, _ in self.iso_pairs), max(high for _, high in self.iso_pairs)

@@ -40,16 +40,16 @@ def weighed(at: Situation, scope: str, view: Any) -> Floats:
     return at.judgement.weighed(at.weights, scope, view)
 
 
-def kinds_of(space: Space, pictures: Ints) -> list[bool]:
-    """Whether some pictures are taken at speed, at intervals, or both. Returns up to two truths."""
-    return [bool(kind) for kind in np.unique(np.isnan(space.pictures.interval_s[pictures]))]
+def kinds_of(space: Space, pictures: Ints) -> tuple[bool, ...]:
+    """Whether some pictures are taken at intervals, at speed, or both. Returns up to two truths: of intervals."""
+    timed = ~np.isnan(space.pictures.interval_s[pictures])
+    return tuple(kind for kind, some in ((False, not timed.all()), (True, timed.any())) if some)
 
 
-def paces_of(space: Space, lens: int, free: Ints) -> Ints:
-    """Paces of a lens of the kinds that the free pictures are of, so that a pinned rate changes no table."""
-    pictures = space.pictures
-    wanted = np.isin(np.isnan(pictures.interval_s), kinds_of(space, free))
-    return np.unique(pictures.pace[(pictures.lens == lens) & wanted])
+def paces_of(space: Space, lens: int, kinds: tuple[bool, ...]) -> Ints:
+    """Paces of a lens of some kinds, as of the free pictures, so that a pinned rate changes no table."""
+    found = [space.offer.paces_of[lens, kind] for kind in kinds]
+    return found[0] if len(found) == 1 else np.unique(np.concatenate([np.empty(0, dtype=np.intp), *found]))
 
 
 def rows_of(space: Space, places: dict[str, Ints], lens: int, paces: Ints) -> tuple[Ints, Ints]:

@@ -46,6 +46,21 @@ class Times:
 
 
 @dataclass(frozen=True)
+class Openings:
+    """How wide open a lens is at its times, and what that leaves unsharp."""
+
+    which: Ints  # time: which of the openings
+    spots_deg: tuple[Floats, Floats]  # opening: spread of a point by focus and by diffraction
+    past_best: Floats  # opening: by how much it is closed past the lens's best range, stops
+
+
+def _openings(at: Situation, space: Space, lens: int, gates: Ints) -> Openings:
+    wide_mm, which = np.unique(space.offer.openings_mm[gates], return_inverse=True)
+    spots = views.spots_deg(at, space.sheet.lenses[lens], wide_mm, space.flat_port)
+    return Openings(which, spots, views.past_best_stops(at, wide_mm, space.offer.widest_mm[lens]))
+
+
+@dataclass(frozen=True)
 class Timed:
     """The times behind a lens, priced for each pace."""
 
@@ -57,6 +72,7 @@ class Timed:
     price: Floats  # pace x time: infinite where it is not legal
     least: Floats  # pace: the cheapest, with its exposure and without noise
     speeds: Speeds
+    openings: Openings
 
 
 def timed(at: Situation, space: Space, lens: int, table: Table, paces: Ints) -> Timed:
@@ -71,4 +87,5 @@ def timed(at: Situation, space: Space, lens: int, table: Table, paces: Ints) -> 
     price = np.where(legal, weighed(at, views.GATE, view), INFINITE)
     cheapest = table.by_rung.min(axis=-1)
     least = (price + times.by_pace(cheapest.min(axis=1), cheapest)).min(axis=1, initial=INFINITE)
-    return Timed(table, times, paces, gates, dim_s, price, least, Speeds.of(at.weights["noise"], table))
+    speeds, openings = Speeds.of(at.weights["noise"], table), _openings(at, space, lens, gates)
+    return Timed(table, times, paces, gates, dim_s, price, least, speeds, openings)
