@@ -29,7 +29,7 @@ settings.load_profile("large" if MANY else "small")
 os.environ.pop("SSL_CERT_FILE", None)
 os.environ["SSL_CERT_DIR"] = tempfile.gettempdir()  # without any
 
-MEMORY_BYTES = 4 << 30
+MEMORY_BYTES = 6 << 30
 
 keep_freed()  # as a worker of the desk does, and the command
 

@@ -295,13 +295,13 @@ def main() -> int:
     options = json.loads(sys.argv[1])
     data = io.FileIO(0, closefd=False)
     data.seek(0)
-    # Libraries are loaded before the door is shut.
-    import av
+    # Libraries are loaded before the door is shut. The decoder is heard by nobody, as it is from the start: its threads would wait
+    # for Python, which waits for them when a clip is closed.
+    import av  # noqa: F401
 
     from steady_tide.core.rushes import collecting, sound  # noqa: F401
     from steady_tide.formats.media_worker import confine
 
-    av.logging.set_level(av.logging.PANIC)
     confine(MEMORY_BYTES, CPU_SECONDS)
     try:
         answer = looked_over(data, options, _tell)

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import json
 import struct
+import subprocess
+import sys
 from pathlib import Path
 
 import av
@@ -115,3 +118,41 @@ def test_what_a_box_says_of_its_length_is_not_believed(whole: bytes, tmp_path: P
         measure_clip(tmp_path / "lies.mp4")
     except BadFile as error:
         assert "cannot be" in str(error)
+
+
+OFTEN = """
+import contextlib, sys
+from steady_tide.formats import rushes_worker
+once = rushes_worker.looked_over
+def often(data, options, tell):
+    for _ in range(40):
+        data.seek(0)
+        with contextlib.suppress(Exception):
+            once(data, options, lambda share: None)
+    return {}
+rushes_worker.looked_over = often
+sys.exit(rushes_worker.main())
+"""
+
+
+def test_a_decoder_that_complains_of_damage_holds_nobody_up(tmp_path: Path) -> None:
+    """It complains from threads of its own; where Python was asked to listen, both waited for each other for ever."""
+    frames = [view(1, 20 + 3 * n, 40) for n in range(FRAMES)]
+    data = bytearray(film(tmp_path / "a.mp4", frames, codec="libx265").read_bytes())
+    begins = data.index(b"mdat") + 4
+    ends = begins + int.from_bytes(data[begins - 8 : begins - 4], "big") - 8
+    middle = slice(begins + (ends - begins) // 3, ends)
+    data[middle] = np.random.default_rng(3).bytes(middle.stop - middle.start)
+    (tmp_path / "damaged.mp4").write_bytes(bytes(data))
+    asked = {
+        "file": "damaged.mp4",
+        "form": "mov",
+        "field_deg": None,
+        "quick": False,
+        "curve": None,
+        "curve_doubt": None,
+    }
+    with (tmp_path / "damaged.mp4").open("rb") as file:
+        command = [sys.executable, "-c", OFTEN, json.dumps(asked)]
+        done = subprocess.run(command, stdin=file, capture_output=True, timeout=120)
+    assert (done.returncode, done.stdout) == (0, b"{}"), done.stderr

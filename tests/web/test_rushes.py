@@ -34,7 +34,15 @@ def evening(cluster: Cluster, tmp_path_factory: pytest.TempPathFactory) -> Itera
             measuring(database, ["rushes", lane_of(drops)]),
             httpx.Client(base_url=address, timeout=30) as http,
         ):
-            until(lambda: http.get("/api/rushes/clips").json()["counts"]["done"] == 8, 300)
+
+            def states() -> dict[str, str]:
+                clips = http.get("/api/rushes/clips").json()["items"]
+                return {clip["name"]: f"{clip['state']} {clip['problem'] or ''}" for clip in clips}
+
+            try:
+                until(lambda: http.get("/api/rushes/clips").json()["counts"]["done"] == 8, 300)
+            except AssertionError:
+                raise AssertionError(states()) from None
             yield address
 
 
