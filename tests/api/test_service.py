@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import time
 from collections.abc import Iterator
-from itertools import count
 from pathlib import Path
 from typing import Any
 
@@ -22,7 +21,6 @@ from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from tests.briefs import ALL_KINDS, QUAY, SUN, planned
 from tests.changing import change
-from tests.examples import MANY
 from tests.service import own_database, serving
 
 ROOT = Path(__file__).parents[2]
@@ -209,9 +207,6 @@ def line() -> Iterator[requests.Session]:
 
 STAYS_OPEN = {"/api/rushes/events"}
 _heard: set[str] = set()
-# Of the two thousand ways to get a brief wrong each run tries every fourth; all of them where many cases are asked for.
-EACH_OF_A_BRIEF = 1 if MANY else 4
-_briefs = count()
 
 
 @schema.parametrize()
@@ -223,8 +218,6 @@ def test_nothing_in_the_document_brings_the_service_down(
         if case.path in _heard:
             return  # it takes nothing, and each time some seconds
         _heard.add(case.path)
-    if case.path == "/api/plan" and next(_briefs) % EACH_OF_A_BRIEF:
-        return
     answer = case.call(base_url=apart, session=line)
     case.validate_response(answer, checks=[not_a_server_error, content_type_conformance, response_schema_conformance])
 

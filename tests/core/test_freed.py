@@ -55,7 +55,6 @@ def test_dials_that_are_searched_at_once_cost_what_each_costs_alone(name: str, s
         prepared = prepare(at, space, bench.free_but(), within=bench.demands)
         found = freed(bench, prepared)
         named = [dial for dial in bench.pins if bench.dials[dial].listed and not bench.dials[dial].kind.alone]
-        assert list(found.keys() - named) == []
         assert found.keys() == set(named)
         at_once += sum(bench.dials[dial].block in TOGETHER for dial in named) >= 2
         for dial, solution in found.items():

@@ -13,9 +13,8 @@ import numpy as np
 from steady_tide.core.planning.bench import Bench
 from steady_tide.core.planning.pinning import Freedom
 from steady_tide.core.planning.prepared import Prepared, prepare
-from steady_tide.core.planning.search import minima_of, pinned_alone, priced_together, search
+from steady_tide.core.planning.search import priced_together, search, solution_of
 from steady_tide.core.planning.solution import ATTACHED, Solution
-from steady_tide.core.planning.space import INFINITE
 
 # Balances see the glass, too.
 TOGETHER = ("pictures", *(block for block in ATTACHED if block != "balances"))
@@ -48,7 +47,6 @@ def _at_once(bench: Bench, prepared: Prepared, free: dict[str, Freedom]) -> dict
     }
     every = prepare(bench.at, bench.space, Freedom(any_of), prepared)
     groups = [priced_together(every, of_lens, None, both_ways=False) for of_lens in every.all_lenses()]
-    rest = sum(every.least_alone.values())
     found = {}
     for name, one in free.items():
         fewer = {block: one.masks[block] for block in TOGETHER if not np.array_equal(one.masks[block], any_of[block])}
@@ -57,9 +55,5 @@ def _at_once(bench: Bench, prepared: Prepared, free: dict[str, Freedom]) -> dict
         columns = {block: mask[every.places[block]] for block, mask in fewer.items() if block != "pictures"}
         narrowed = (group.narrowed(one.masks["pictures"][group.pictures], columns) for group in groups)
         mine = tuple(group for group in narrowed if len(group.pictures))
-        total = min((float(group.of_picture.min()) for group in mine), default=INFINITE) + rest
-        tables = {group.table: every.table(group.table) for group in mine}
-        minima, owner = minima_of(left, mine, rest, bench.dials[name].block)
-        alone, noise = pinned_alone(every), bench.at.weights["noise"]
-        found[name] = Solution(total, minima, alone, tables, mine, left.places, (), (), owner, noise)
+        found[name] = solution_of(left, mine, bench.dials[name].block)
     return found

@@ -55,9 +55,15 @@ def solve(prepared: Prepared, about: str | None = None) -> Solution:
     prepared: the camera; about: the one block whose candidates are asked about, all where left out. Returns the
     solution; its total is infinite where nothing legal is left.
     """
-    at, places = prepared.at, prepared.places
     through_exposure = about in (None, *THROUGH_EXPOSURE)
     groups = tuple(priced_together(prepared, of_lens, None, through_exposure) for of_lens in prepared.all_lenses())
+    return solution_of(prepared, groups, about)
+
+
+def solution_of(prepared: Prepared, groups: tuple[Group, ...], about: str | None) -> Solution:
+    """What the priced pictures of all lenses say. prepared, about: as in `solve`; groups: priced over all pictures, too, where
+    all blocks or those of exposure are asked about. Returns the solution."""
+    places, through_exposure = prepared.places, about in (None, *THROUGH_EXPOSURE)
     tables = {group.table: prepared.table(group.table) for group in groups}
     least_alone = prepared.least_alone
     rest = sum(least_alone.values())
@@ -67,7 +73,7 @@ def solve(prepared: Prepared, about: str | None = None) -> Solution:
         for group, table in zip(groups, tables.values(), strict=True)
         if through_exposure
     )
-    minima, owner = minima_of(prepared, groups, rest, about)
+    minima, owner = _minima(prepared, groups, rest, about)
     by_exposure = tuple(_by_exposure(prices) for prices in over_exposure)
     for block in THROUGH_EXPOSURE:
         minima[block] = np.full(len(prepared.masks[block]), INFINITE)
@@ -80,14 +86,14 @@ def solve(prepared: Prepared, about: str | None = None) -> Solution:
     return Solution(
         total,
         minima,
-        pinned_alone(prepared),
+        _pinned_alone(prepared),
         tables,
         groups,
         places,
         over_exposure,
         by_exposure,
         owner,
-        at.weights["noise"],
+        prepared.at.weights["noise"],
     )
 
 
@@ -115,7 +121,7 @@ def least(prepared: Prepared, at_most: float | None = None) -> Solution | None:
     if best is None:
         # Where the bound was a hair too low for rounding, ask again without one.
         return None if at_most is None else least(prepared)
-    alone, noise = pinned_alone(prepared), prepared.at.weights["noise"]
+    alone, noise = _pinned_alone(prepared), prepared.at.weights["noise"]
     tables = {best.table: prepared.table(best.table)}
     joint = float(best.of_picture.min())
     return Solution(joint + rest, {}, alone, tables, (best,), prepared.places, (), (), {}, noise)
@@ -139,7 +145,7 @@ def _cheapest(prepared: Prepared, of_lens: OfLens, at_most: float) -> Group | No
         bound = min(joint, at_most)
 
 
-def pinned_alone(prepared: Prepared) -> dict[str, Floats]:
+def _pinned_alone(prepared: Prepared) -> dict[str, Floats]:
     """Price of every value of a dial that touches no other, infinite where it is pinned away."""
     return {dial: np.where(prepared.masks[dial], prices, INFINITE) for dial, prices in prepared.alone.items()}
 
@@ -204,7 +210,7 @@ def _within_frame(prepared: Prepared, of_lens: OfLens, found: Candidates, dim_s:
     return np.asarray(moved + (soft if soft.shape[1] == 1 else soft[:, openings.which]))
 
 
-def minima_of(
+def _minima(
     prepared: Prepared, groups: tuple[Group, ...], rest: float, about: str | None
 ) -> tuple[dict[str, Floats], dict[str, Ints]]:
     """Least price of each picture, gate, glass and look, and the group in which it was found. about: the one block that is
