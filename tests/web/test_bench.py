@@ -16,6 +16,7 @@ from tests.briefs import EELGRASS, JAR, PUNTS, QUAY, STARS, SUN, WRECK, planned
 from tests.changing import change
 from tests.service import serving
 from tests.web.axe import assert_accessible
+from tests.web.slow import slow
 
 pytestmark = pytest.mark.browser
 
@@ -590,12 +591,17 @@ def test_ways_to_film_a_shot_stand_side_by_side(page: Page, quay: str, address: 
     assert kept(address, quay)["pins"] == {}
     page.get_by_role("button", name="undo").click()
     expect(value(page, "glass")).to_have_text("ND 8")
-    # They are kept, discarded, and brought back.
+    # They are kept, discarded, and brought back, however long the discarding takes.
+    slow(page, "/recipes/", "DELETE")
     page.reload()
     expect(page.get_by_role("figure", name="Gauge")).to_be_visible()
     page.keyboard.press("y")
-    ways.get_by_role("button", name="Discard as planned").click()
-    ways.get_by_role("button", name="Bring it back").click()
+    with page.expect_response(lambda answer: answer.request.method == "DELETE"):
+        ways.get_by_role("button", name="Discard as planned").click()
+        ways.get_by_role("button", name="Bring it back").click()
+    expect(ways.get_by_role("button", name="Bring it back")).to_have_count(0)
+    there = httpx.get(f"{address}/api/shots/{quay}/recipes", timeout=30).json()["items"]
+    assert [recipe["name"] for recipe in there] == ["as planned"]
     expect(ways.get_by_role("button", name="Film it so: as planned")).to_be_visible()
     assert_accessible(page)
 

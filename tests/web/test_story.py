@@ -15,6 +15,7 @@ from steady_tide.launch.cluster import Cluster
 from tests.service import own_database, serving
 from tests.waiting import until
 from tests.web.axe import assert_accessible
+from tests.web.slow import slow
 
 pytestmark = pytest.mark.browser
 
@@ -112,6 +113,8 @@ def test_cuts_lead_to_their_framings_by_mouse_and_keys(film_at: str, page: Page)
 
 def test_a_heading_is_typed_as_a_point_or_turned_on_the_dial_and_had_back(film_at: str, page: Page) -> None:
     shoot = mill(film_at)
+    # What was said last is what the next step comes from, though its answer is not there yet.
+    slow(page, "/story", "GET")
     shown(page, film_at, shoot)
 
     def heading() -> float:

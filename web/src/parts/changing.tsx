@@ -24,8 +24,15 @@ export function useChange(
   const [met, setMet] = useState<MetChange | null>(null);
   const known = useRef(revision);
   const turn = useRef<Promise<unknown>>(Promise.resolve());
+  const said = useRef<Change[]>([]);
   known.current = Math.max(known.current, revision);
+  /** What a change takes the place of: what was said last, though it may not be shown yet. */
+  const before = (change: Change, shown: Change): Change => {
+    const stands = Object.assign({}, shown, ...said.current);
+    return Object.fromEntries(Object.keys(change).map((name) => [name, stands[name] ?? null]));
+  };
   const put = (change: Change) => {
+    said.current = [...said.current, change];
     const mine = turn.current.then(async () => {
       try {
         known.current = (await send(known.current, change)).revision;
@@ -45,12 +52,14 @@ export function useChange(
           await new Promise((shown) => setTimeout(shown, SHOWN_MS));
         } else setProblem(saysOf(error as Error));
         return false;
+      } finally {
+        said.current = said.current.filter((other) => other !== change);
       }
     });
     turn.current = mine;
     return mine;
   };
-  return { put, problem, met, again: () => met && put(met.change), leave: () => setMet(null) };
+  return { put, before, problem, met, again: () => met && put(met.change), leave: () => setMet(null) };
 }
 
 function saysOf(error: Error): string {

@@ -1,5 +1,5 @@
 // Recipes of one shot beside each other: what each sets, what it gives up, and where it differs.
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { benchApi, recipesQuery } from "../../api/bench";
@@ -70,25 +70,27 @@ function Columns({
     placeholderData: (before) => before,
   });
   const [gone, setGone] = useState<Recipe | null>(null);
-  const [trouble, setTrouble] = useState<Error | null>(null);
-  const work = (made: Promise<unknown>) =>
-    made
-      .then(() => changed.recipes(shot))
-      .then(
-        () => setTrouble(null),
-        (error: Error) => setTrouble(error),
-      );
+  // One after the other, as they were asked for.
+  const work = {
+    scope: { id: `recipes of ${shot}` },
+    onSettled: () => changed.recipes(shot),
+  };
+  const put = useMutation({ ...work, mutationFn: (recipe: Recipe) => benchApi.keepRecipe(shot, recipe) });
+  const discard = useMutation({
+    ...work,
+    mutationFn: (recipe: Recipe) => benchApi.discardRecipe(shot, recipe.id),
+    onSuccess: (_, recipe) => setGone(recipe),
+  });
+  const trouble = put.error ?? discard.error;
   const keep = () => {
     const id = crypto.randomUUID();
     setGone(null);
-    void work(
-      benchApi.keepRecipe(shot, {
-        id,
-        name: nameOf(brief, plan, way),
-        pins: { ...brief.pins },
-        school: { ...brief.school },
-      }),
-    );
+    put.mutate({
+      id,
+      name: nameOf(brief, plan, way),
+      pins: { ...brief.pins },
+      school: { ...brief.school },
+    });
   };
   const columns: Column[] = [
     { recipe: null, name: "as it stands", plan, problem: null },
@@ -121,7 +123,7 @@ function Columns({
                       label={`Name of ${recipe.name}`}
                       most={60}
                       keep={(to) => {
-                        if (to) void work(benchApi.keepRecipe(shot, { ...recipe, name: to }));
+                        if (to) put.mutate({ ...recipe, name: to });
                       }}
                     />
                   ) : (
@@ -187,10 +189,7 @@ function Columns({
                         type="button"
                         className="plain"
                         aria-label={`Discard ${recipe.name}`}
-                        onClick={() => {
-                          setGone(recipe);
-                          void work(benchApi.discardRecipe(shot, recipe.id));
-                        }}
+                        onClick={() => discard.mutate(recipe)}
                       >
                         Discard
                       </button>
@@ -208,10 +207,7 @@ function Columns({
           <button
             type="button"
             className="underline"
-            onClick={() => {
-              void work(benchApi.keepRecipe(shot, gone));
-              setGone(null);
-            }}
+            onClick={() => put.mutate(gone, { onSuccess: () => setGone(null) })}
           >
             Bring it back
           </button>

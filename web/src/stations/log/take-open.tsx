@@ -27,8 +27,7 @@ function useTakeChange(take: Take) {
   const changing = useChange(take.revision, send, changed.log);
   const [back, setBack] = useState<(() => unknown) | null>(null);
   const put = (change: Record<string, unknown>) => {
-    const said = take.said as Record<string, unknown>;
-    const before = Object.fromEntries(Object.keys(change).map((name) => [name, said[name]]));
+    const before = changing.before(change, take.said as Record<string, unknown>);
     setBack(() => () => changing.put(before));
     void changing.put(change);
   };

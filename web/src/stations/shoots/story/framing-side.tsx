@@ -31,7 +31,21 @@ type Props = {
   onGone: (gone: Gone) => void;
 };
 
-type Parts = Record<string, Record<string, unknown>>;
+// What of a framing stands in its shot's brief, by part and field.
+const DISTANCE = "subject.distance_m";
+const SELF_FRAMED = "camera_move.self_framed";
+
+/** A change of the framing itself, and of its shot's brief. */
+function apart(change: Record<string, unknown>) {
+  const own: Record<string, unknown> = {};
+  const brief: Record<string, Record<string, unknown>> = {};
+  for (const [name, value] of Object.entries(change)) {
+    const [part, field] = name.split(".");
+    if (part && field) brief[part] = { ...brief[part], [field]: value };
+    else own[name] = value;
+  }
+  return { own, brief };
+}
 
 export function FramingSide({ told, words, revision, out, story, shoot, did, onGone }: Props) {
   const { framing } = told;
@@ -39,23 +53,21 @@ export function FramingSide({ told, words, revision, out, story, shoot, did, onG
   const changing = useChange(
     revision,
     (at, change) => {
-      const { $brief, ...own } = change as Record<string, unknown> & { $brief?: Parts };
-      return storyApi.changeFraming(told.key, at, own, $brief ?? {});
+      const { own, brief } = apart(change);
+      return storyApi.changeFraming(told.key, at, own, brief);
     },
     changed.story,
   );
-  /** A change of the framing that can be had back. */
-  const put = (change: Partial<Framing>, says: string) => {
-    const before = Object.fromEntries(
-      Object.keys(change).map((name) => [name, (framing as Record<string, unknown>)[name] ?? null]),
-    );
+  const shown = {
+    ...framing,
+    [DISTANCE]: told.distance_m,
+    [SELF_FRAMED]: told.oneself !== null,
+  };
+  /** A change of the framing, or of what of it stands in its shot's brief, that can be had back. */
+  const put = (change: Partial<typeof shown>, says: string) => {
+    const before = changing.before(change, shown);
     did({ says, back: () => changing.put(before) });
     void changing.put(change);
-  };
-  /** A change of what of it stands in its shot's brief. */
-  const say = ($brief: Parts, before: Parts, says: string) => {
-    did({ says, back: () => changing.put({ $brief: before }) });
-    void changing.put({ $brief });
   };
   const mine = out.film.told.framings
     .filter((one) => one.framing.beat === framing.beat)
@@ -175,9 +187,7 @@ export function FramingSide({ told, words, revision, out, story, shoot, did, onG
           labels={["From", "to"]}
           unit="m"
           value={told.distance_m as [number, number]}
-          onChange={(distance_m) =>
-            say({ subject: { distance_m } }, { subject: { distance_m: told.distance_m } }, "the distance")
-          }
+          onChange={(distance_m) => put({ [DISTANCE]: distance_m }, "the distance")}
         />
         <SelectField
           label="Light that is wanted"
@@ -247,13 +257,7 @@ export function FramingSide({ told, words, revision, out, story, shoot, did, onG
             <Tick
               says="one films oneself"
               checked={told.oneself !== null}
-              onChange={(self_framed) =>
-                say(
-                  { camera_move: { self_framed } },
-                  { camera_move: { self_framed: !self_framed } },
-                  "filming oneself",
-                )
-              }
+              onChange={(self_framed) => put({ [SELF_FRAMED]: self_framed }, "filming oneself")}
             />
             {told.oneself && (
               <NumberField

@@ -136,8 +136,7 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
   );
   /** A change of the film that can be had back. */
   const put = (change: Record<string, unknown>, says: string) => {
-    const film = told.film as Record<string, unknown>;
-    const before = Object.fromEntries(Object.keys(change).map((name) => [name, film[name] ?? null]));
+    const before = changing.before(change, told.film as Record<string, unknown>);
     did({ says, back: () => changing.put(before) });
     return changing.put(change);
   };
