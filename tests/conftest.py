@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import shutil
 import tempfile
@@ -14,7 +15,7 @@ import pytest
 from hypothesis import settings
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from steady_tide.core.heap import keep_freed
+from steady_tide.core.heap import keep_freed, look_seldom
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from tests.examples import MANY, examples_of
@@ -31,7 +32,9 @@ os.environ["SSL_CERT_DIR"] = tempfile.gettempdir()  # without any
 
 MEMORY_BYTES = 6 << 30
 
-keep_freed()  # as a worker of the desk does, and the command
+# As a worker of the desk does, and the command.
+keep_freed()
+look_seldom()
 
 # Two browsers and two services share a small machine; what is expected may take its time, but must come.
 expect.set_options(timeout=30_000)
@@ -70,6 +73,7 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
         return next((n for n, part in enumerate(LONG_FIRST) if part in str(item.path)), len(LONG_FIRST))
 
     items.sort(key=place)
+    gc.freeze()  # what the tests are stays; it need not be looked through for what can go
     # The operations of the document come under one name; two processes would take them for one test.
     names: Counter[str] = Counter()
     for item in items:

@@ -49,3 +49,18 @@ def test_what_arrays_free_is_kept_for_the_next() -> None:
     usual, kept = int(said(FAULTS.format(before=""))), int(said(FAULTS.format(before="keep_freed()")))
     assert usual > 1000
     assert kept < usual / 10
+
+
+SEARCHES = """
+import gc
+from steady_tide.core.heap import look_seldom
+{before}
+kept = [[] for _ in range(100_000)]
+print(sum(of_age["collections"] for of_age in gc.get_stats()))
+"""
+
+
+def test_garbage_is_looked_for_seldom_but_is_found() -> None:
+    usual, seldom = int(said(SEARCHES.format(before=""))), int(said(SEARCHES.format(before="look_seldom()")))
+    assert usual > 100
+    assert 1 <= seldom < usual / 5

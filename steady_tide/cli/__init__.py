@@ -9,7 +9,7 @@ import typer
 
 from steady_tide.cli.shell import BAD_INPUT, NO_PLAN, app
 from steady_tide.core.errors import BadInput, NoLegalPlan
-from steady_tide.core.heap import keep_freed
+from steady_tide.core.heap import keep_freed, look_seldom
 from steady_tide.words.refusals import refusal_words
 from steady_tide.words.writing import NARROW
 
@@ -33,6 +33,7 @@ def load(command: str | None) -> None:
 def run() -> None:
     """The command. Exits with 2 on bad input and with 3 where no legal plan exists."""
     keep_freed()
+    look_seldom()
     load(sys.argv[1] if len(sys.argv) > 1 else None)
     try:
         app(standalone_mode=True)

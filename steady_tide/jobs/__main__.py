@@ -5,7 +5,9 @@ from __future__ import annotations
 import os
 import sys
 
+from steady_tide.core.heap import look_seldom
 from steady_tide.jobs.worker import ADDRESS, main
 
 if __name__ == "__main__":
+    look_seldom()
     sys.exit(main(os.environ[ADDRESS], sys.argv[2:], sys.argv[1], with_parent=True))

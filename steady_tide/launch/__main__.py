@@ -15,6 +15,7 @@ from pathlib import Path
 from typing import Any
 
 from steady_tide.core.errors import BadInput, NewerData
+from steady_tide.core.heap import look_seldom
 from steady_tide.launch.backup import Nightly
 from steady_tide.launch.cluster import Cluster, ClusterError, reachable
 from steady_tide.launch.given import BadAddress, address_of, reached
@@ -98,6 +99,7 @@ def hold(folder: Path) -> Any:
 def main() -> int:
     """Run until Ctrl-C or SIGTERM. Returns the exit code."""
     options = arguments(sys.argv[1:])
+    look_seldom()
     stopping = Stopping()  # a stop must unwind, so that the database is stopped too
     stopping.listen()
     try:

@@ -26,7 +26,7 @@ from multiprocessing.forkserver import ensure_running
 from typing import Any
 
 from steady_tide.core.errors import DeskBusy, Overtaken
-from steady_tide.core.heap import keep_freed
+from steady_tide.core.heap import keep_freed, look_seldom
 
 MOST_WAITING = 120
 WORKERS = max(1, min(4, os.cpu_count() or 1))
@@ -235,6 +235,7 @@ def _begin(service: int, nice: int) -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     os.nice(nice)
     keep_freed()
+    look_seldom()
     ended = os.pidfd_open(service)
 
     def watch() -> None:

@@ -77,6 +77,9 @@ export const keys = {
   sun: (shot: string, told: unknown) => ["story", "sun", shot, told] as const,
 };
 
+/** Changes of the same thing go out one after the other, as they were asked for. */
+export const inTurn = (...of: string[]) => ({ scope: { id: of.join(" ") } });
+
 type Key = readonly unknown[];
 
 function stale(...old: Key[]) {

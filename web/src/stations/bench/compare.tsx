@@ -3,7 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { benchApi, recipesQuery } from "../../api/bench";
-import { changed, keys } from "../../api/keys";
+import { changed, inTurn, keys } from "../../api/keys";
 import type { Brief, Plan, Recipe } from "../../api/types";
 import { currentGround } from "../../parts/ground";
 import { Named } from "../../parts/named";
@@ -72,7 +72,7 @@ function Columns({
   const [gone, setGone] = useState<Recipe | null>(null);
   // One after the other, as they were asked for.
   const work = {
-    scope: { id: `recipes of ${shot}` },
+    ...inTurn("recipes", shot),
     onSettled: () => changed.recipes(shot),
   };
   const put = useMutation({ ...work, mutationFn: (recipe: Recipe) => benchApi.keepRecipe(shot, recipe) });

@@ -3,7 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { queries } from "../../api/http";
-import { changed, keys } from "../../api/keys";
+import { changed, inTurn, keys } from "../../api/keys";
 import { type Answer, type Ladder, ladderQuery, logApi, type Said, takesQuery } from "../../api/log";
 import { refusalWords } from "../../parts/changing";
 import type { Gone } from "../../parts/gone";
@@ -26,6 +26,7 @@ export default function LadderPage({ onGone }: { onGone: (gone: Gone) => void })
   const [who, setWho] = useState<string | null>(() => recall<string>("judging-as"));
   const [blind, setBlind] = useState(true);
   const said = useMutation({
+    ...inTurn("answers", ladderId),
     mutationFn: (answer: Said) =>
       logApi.answer(ladderId, crypto.randomUUID(), {
         ...answer,
@@ -36,6 +37,7 @@ export default function LadderPage({ onGone }: { onGone: (gone: Gone) => void })
     onSuccess: told,
   });
   const back = useMutation({
+    ...inTurn("answers", ladderId),
     mutationFn: (answer: string) => logApi.takeBack(ladderId, answer),
     onSuccess: told,
   });

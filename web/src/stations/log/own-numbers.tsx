@@ -2,7 +2,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { changed } from "../../api/keys";
+import { changed, inTurn } from "../../api/keys";
 import { logApi, numbersQuery, type OwnNumber } from "../../api/log";
 import { OwnSpan } from "../../instruments/own-span";
 import { refusalWords } from "../../parts/changing";
@@ -62,6 +62,7 @@ export default function OwnNumbers() {
 function Known({ one }: { one: OwnNumber }) {
   const [open, setOpen] = useState(false);
   const switched = useMutation({
+    ...inTurn("own numbers"),
     mutationFn: ({ on, over }: { on: boolean; over?: boolean }) => logApi.switch(one.key, on, over),
     onSettled: () => changed.own().then(() => setWanted(null)),
   });

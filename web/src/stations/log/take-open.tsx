@@ -1,5 +1,5 @@
 // One take, opened beside its plan: what was set otherwise, what went wrong, whose hands, what is thought of it.
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { changed } from "../../api/keys";
@@ -12,7 +12,7 @@ import {
   type Takes,
   takeQuery,
 } from "../../api/log";
-import { Met, refusalWords, useChange } from "../../parts/changing";
+import { Met, useChange } from "../../parts/changing";
 import type { Gone } from "../../parts/gone";
 import { useShortcuts } from "../../parts/keyboard";
 import { PersonField } from "../../parts/person-field";
@@ -22,24 +22,20 @@ import { timeOf } from "./words";
 
 /** Changes of a take, kept as soon as they are made, and had back with one click. */
 function useTakeChange(take: Take) {
-  const send = (revision: number, change: Record<string, unknown>) =>
-    logApi.change(take.id, { revision, change });
+  // Of which shot it is stands beside what is said of it.
+  const send = (revision: number, { shot_id, ...change }: Record<string, unknown>) =>
+    logApi.change(take.id, {
+      revision,
+      change,
+      ...(shot_id === undefined ? {} : { shot_id: shot_id as string | null }),
+    });
   const changing = useChange(take.revision, send, changed.log);
   const [back, setBack] = useState<(() => unknown) | null>(null);
   const put = (change: Record<string, unknown>) => {
-    const before = changing.before(change, take.said as Record<string, unknown>);
+    const shown = { ...(take.said as Record<string, unknown>), shot_id: take.shot?.id ?? null };
+    const before = changing.before(change, shown);
     setBack(() => () => changing.put(before));
     void changing.put(change);
-  };
-  const moved = useMutation({
-    mutationFn: (shot_id: string | null) =>
-      logApi.change(take.id, { revision: take.revision, change: {}, shot_id }),
-    onSuccess: changed.log,
-  });
-  const move = (shot_id: string | null) => {
-    const from = take.shot?.id ?? null;
-    setBack(() => () => moved.mutate(from));
-    moved.mutate(shot_id);
   };
   const undo = () => {
     back?.();
@@ -47,9 +43,8 @@ function useTakeChange(take: Take) {
   };
   return {
     ...changing,
-    problem: changing.problem || (moved.error ? refusalWords(moved.error) : ""),
     put,
-    move,
+    move: (shot_id: string | null) => put({ shot_id }),
     undo: back ? undo : null,
     rate: (rating: Rating) => put({ rating: take.said.rating === rating ? null : rating }),
   };

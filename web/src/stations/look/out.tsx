@@ -1,7 +1,7 @@
 // What leaves Look: a frame as a file, frames on the card.
 import { useMutation } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { changed } from "../../api/keys";
+import { changed, inTurn } from "../../api/keys";
 import { drawFrame, lookApi, type Side, type Sight } from "../../api/look";
 import { fileName, saveAs } from "./saving";
 
@@ -9,6 +9,7 @@ type OnCardProps = { shot: string; frames: { name: string; side: Side }[]; sight
 
 export function OnCard({ shot, frames, sight }: OnCardProps) {
   const put = useMutation({
+    ...inTurn("card frames", shot),
     mutationFn: (put: typeof frames) => lookApi.putOnCard(shot, put, sight),
     onSuccess: () => changed.cardFrames(shot),
   });

@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { changed, keys } from "../../api/keys";
+import { changed, inTurn, keys } from "../../api/keys";
 import {
   type ClipRow,
   type Clips,
@@ -33,6 +33,7 @@ export default function Rushes() {
     document.title = "Rushes · Steady Tide";
   }, []);
   const rated = useMutation({
+    ...inTurn("clips"),
     mutationFn: ({ id, rating }: { id: string; rating: Rating | null }) => rushesApi.change(id, { rating }),
     onSettled: () => changed.rushes(),
   });

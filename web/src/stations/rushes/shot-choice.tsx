@@ -1,7 +1,7 @@
 // Of which shot a clip is: found by the batch, asked where it is in doubt, changed by whoever knows better.
 import { useMutation, useQueries, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { changed } from "../../api/keys";
+import { changed, inTurn } from "../../api/keys";
 import { type ClipRow, rushesApi } from "../../api/rushes";
 import { shootsQuery, shotsQuery } from "../../api/shoots";
 import { Panel } from "../../parts/panel";
@@ -9,6 +9,7 @@ import { Panel } from "../../parts/panel";
 export function ShotChoice({ clip }: { clip: ClipRow }) {
   const [open, setOpen] = useState(false);
   const put = useMutation({
+    ...inTurn("clips"),
     mutationFn: (shot: string | null) => rushesApi.change(clip.id, { shot_id: shot }),
     onSuccess: () => setOpen(false),
     onSettled: () => changed.rushes(),

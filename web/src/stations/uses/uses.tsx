@@ -2,7 +2,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, NavLink, useParams } from "react-router";
-import { changed } from "../../api/keys";
+import { changed, inTurn } from "../../api/keys";
 import { kitQuery } from "../../api/kit";
 import { sharingQuery, standingQuery, type Use, usesApi, usesQuery } from "../../api/uses";
 import { refusalWords } from "../../parts/changing";
@@ -103,11 +103,13 @@ function Shelf({ items, cameras, onGone }: ShelfProps) {
   const chosen = items.filter((use) => use.chosen);
   const { found: shown, boards } = useShelf(items, words);
   const change = useMutation({
+    ...inTurn("uses"),
     mutationFn: ({ id, ...said }: { id: string; chosen?: boolean; per_year?: number }) =>
       usesApi.change(id, said),
     onSuccess: changed.uses,
   });
   const remove = useMutation({
+    ...inTurn("uses"),
     mutationFn: (use: Use) => usesApi.remove(use.id),
     onSuccess: (_, use) => {
       onGone({ says: `“${use.name}” was removed.`, back: () => usesApi.restore(use.id).then(changed.uses) });

@@ -2,7 +2,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { dayApi } from "../../../api/day";
-import { changed } from "../../../api/keys";
+import { changed, inTurn } from "../../../api/keys";
 import {
   type FilmOut,
   type Framing,
@@ -74,6 +74,7 @@ export function FramingSide({ told, words, revision, out, story, shoot, did, onG
     .map((one) => one.key);
   const at = mine.indexOf(told.key);
   const move = useMutation({
+    ...inTurn("order", out.id),
     mutationFn: (order: string[]) => storyApi.place(out.id, { [framing.beat]: order }),
     onSuccess: changed.story,
   });
