@@ -16,6 +16,7 @@ from steady_tide.launch.cluster import Cluster
 from tests.service import own_database, serving
 from tests.waiting import until
 from tests.web.axe import assert_accessible
+from tests.web.slow import slow
 
 pytestmark = pytest.mark.browser
 
@@ -33,6 +34,14 @@ def shot_titled(at: str, title: str) -> dict[str, Any]:
     with httpx.Client(base_url=at, timeout=30) as http:
         take = http.get("/api/log/takes", params={"words": title, "limit": 1}).json()["items"][0]
         return dict(take["shot"])
+
+
+MARKS = {"shake": "shaky", "noise": "noisy"}
+
+
+def faults_of(at: str, take: str) -> list[str]:
+    items = httpx.get(f"{at}/api/log/takes", timeout=30).json()["items"]
+    return list(next(one for one in items if one["id"] == take)["said"]["faults"])
 
 
 def takes_of(at: str, shot_id: str) -> list[dict[str, Any]]:
@@ -73,6 +82,28 @@ def test_one_thumb_logs_a_take_that_waits_for_the_connection(log_at: str, page: 
     assert len(takes_of(log_at, shot["id"])) == before + 1
 
 
+def test_two_marks_right_after_each_other_both_stand(log_at: str, page: Page) -> None:
+    """Though the list is not read again when the second is made."""
+    slow(page, "/api/log/takes", "GET")
+    page.goto(f"{log_at}/log")
+    takes = page.get_by_role("region", name="Takes", exact=True)
+    expect(takes).to_be_visible()
+    page.keyboard.press("n")
+    opened = page.get_by_role("region", name=re.compile(r"^Take \d+, "))
+    marks = {code: opened.get_by_role("button", name=re.compile(f"^{name}")) for code, name in MARKS.items()}
+    for mark in marks.values():
+        expect(mark).to_have_attribute("aria-pressed", "false")
+    for mark in marks.values():
+        mark.click()
+    for mark in marks.values():
+        expect(mark).to_have_attribute("aria-pressed", "true")
+    found = re.search(r"/log/takes/([0-9a-f-]{36})", page.url)
+    assert found
+    until(lambda: set(MARKS) <= set(faults_of(log_at, found[1])))
+    opened.get_by_role("button", name="undo").click()
+    until(lambda: set(MARKS) & set(faults_of(log_at, found[1])) == {"shake"})
+
+
 def test_takes_are_found_opened_said_and_undone(log_at: str, page: Page) -> None:
     page.goto(f"{log_at}/log")
     recurs = page.get_by_role("region", name="What recurs")
@@ -85,9 +116,12 @@ def test_takes_are_found_opened_said_and_undone(log_at: str, page: Page) -> None
     page.keyboard.press("n")
     opened = page.get_by_role("region", name=re.compile(r"^Take \d+, "))
     expect(opened).to_be_visible()
+    keep, no = (opened.get_by_role("button", name=name, exact=True) for name in ("keep", "no"))
+    page.keyboard.press("x")
+    expect(no).to_have_attribute("aria-pressed", "true")
     page.keyboard.press("y")
-    keep = opened.get_by_role("button", name="keep", exact=True)
     expect(keep).to_have_attribute("aria-pressed", "true")
+    expect(no).to_have_attribute("aria-pressed", "false")
     opened.get_by_label("Note", exact=True).fill("a heron rises")
     opened.get_by_label("Note", exact=True).press("Enter")
     expect(takes).to_contain_text("a heron rises")
@@ -182,6 +216,7 @@ def test_the_steps_of_a_ladder_stand_on_the_card(log_at: str, page: Page) -> Non
 
 
 def test_a_note_of_gear_is_kept_and_a_slip_is_told(log_at: str, page: Page) -> None:
+    slow(page, "/api/cameras/", "GET")  # what the camera can be set to comes after the form
     page.goto(f"{log_at}/log/notes")
     form = page.get_by_role("form", name="A charge that ran down")
     form.get_by_label("Camera").select_option(label="Limpet 7")

@@ -170,6 +170,7 @@ def test_a_beat_with_takes_is_struck_and_put_back(film_at: str, page: Page) -> N
 
 
 def test_what_is_typed_survives_a_service_that_is_away(film_at: str, page: Page) -> None:
+    slow(page, "/story", "GET")
     shown(page, film_at, mill(film_at))
     page.get_by_role("button", name=re.compile("^Framing 2, ")).click()
     page.context.set_offline(True)
@@ -180,13 +181,13 @@ def test_what_is_typed_survives_a_service_that_is_away(film_at: str, page: Page)
         "does not answer"
     )
     expect(field).to_have_value("3")
-    page.context.set_offline(False)
-    field.press("Enter")
+    page.context.set_offline(False)  # it is handed over by itself
 
     def units() -> int:
         return int(story(film_at, mill(film_at))["items"][0]["film"]["told"]["framings"][1]["framing"]["units"])
 
     until(lambda: units() == 3)
+    # Back at once, before it was read again.
     field.fill("1")
     field.press("Enter")
     until(lambda: units() == 1)

@@ -14,6 +14,7 @@ from steady_tide.launch.cluster import Cluster
 from tests.service import own_database, serving
 from tests.waiting import until
 from tests.web.axe import assert_accessible
+from tests.web.slow import slow
 
 pytestmark = pytest.mark.browser
 
@@ -53,6 +54,7 @@ def test_the_same_by_keyboard_alone(uses_at: str, page: Page) -> None:
 
 
 def test_what_is_chosen_gets_presets_and_a_card_that_is_ticked_through(uses_at: str, page: Page) -> None:
+    slow(page, "/uses/set-up/", "POST")
     page.goto(f"{uses_at}/uses")
     page.get_by_role("checkbox", name=re.compile("^everyday walk")).check()
     often = page.get_by_label("street at night, times a year")
@@ -71,7 +73,7 @@ def test_what_is_chosen_gets_presets_and_a_card_that_is_ticked_through(uses_at: 
     expect(page.get_by_role("heading", name="Limpet 7, set up once")).to_be_visible()
     page.get_by_role("checkbox", name="clock and time zone done").check()
     expect(page.get_by_text(re.compile(r"^1 of \d+ done"))).to_be_visible()
-    page.reload()
+    page.reload()  # at once: what was ticked is handed over afterwards
     expect(page.get_by_role("checkbox", name="clock and time zone done")).to_be_checked()
     with page.expect_download() as brought:
         page.get_by_role("link", name="On paper").click()

@@ -1,6 +1,6 @@
 // A change of something that others may change, too: one after the other, on the revision last seen; whoever meets
 // another's change of the same is asked.
-import { useRef, useState } from "react";
+import { useEffect, useReducer, useRef, useState } from "react";
 import { Problem } from "../api/http";
 
 /** Whether a refusal says that the same was changed elsewhere meanwhile. */
@@ -12,10 +12,16 @@ type Change = Record<string, unknown>;
 const SHOWN_MS = 60;
 export type MetChange = { change: Change; says: string };
 
+/** A change without the fields of another. */
+const without = (change: Change, other: Change): Change =>
+  Object.fromEntries(Object.entries(change).filter(([name]) => !(name in other)));
+
 /**
- * revision: of what is shown; send: hands a change over and tells the new revision; after: what has to be read again.
+ * shown: as the service told it; revision: of that; send: hands a change over and tells the new revision; after: what has to
+ * be read again. What was said stands in `now` at once, and stays there while it is under way and where it was not taken.
  */
-export function useChange(
+export function useChange<T extends object>(
+  shown: T,
   revision: number,
   send: (revision: number, change: Change) => Promise<{ revision: number }>,
   after: () => unknown,
@@ -24,21 +30,28 @@ export function useChange(
   const [met, setMet] = useState<MetChange | null>(null);
   const known = useRef(revision);
   const turn = useRef<Promise<unknown>>(Promise.resolve());
-  const said = useRef<Change[]>([]);
   known.current = Math.max(known.current, revision);
-  /** What a change takes the place of: what was said last, though it may not be shown yet. */
-  const before = (change: Change, shown: Change): Change => {
-    const stands = Object.assign({}, shown, ...said.current);
-    return Object.fromEntries(Object.keys(change).map((name) => [name, stands[name] ?? null]));
-  };
+  const [, show] = useReducer((times: number) => times + 1, 0);
+  const said = useRef<{ underWay: Change[]; notTaken: Change }>({ underWay: [], notTaken: {} });
+  const latest = (): T => Object.assign({}, shown, said.current.notTaken, ...said.current.underWay);
   const put = (change: Change) => {
-    said.current = [...said.current, change];
+    const { underWay, notTaken } = said.current;
+    said.current = { underWay: [...underWay, change], notTaken: without(notTaken, change) };
+    show();
+    const over = (left: Change) => {
+      said.current = {
+        underWay: said.current.underWay.filter((other) => other !== change),
+        notTaken: { ...without(said.current.notTaken, change), ...left },
+      };
+      show();
+    };
     const mine = turn.current.then(async () => {
       try {
         known.current = (await send(known.current, change)).revision;
         setProblem("");
         setMet(null);
         await after();
+        over({});
         return true;
       } catch (error) {
         if (wasMet(error)) {
@@ -48,18 +61,43 @@ export function useChange(
             says: metWords(error),
           });
           await after();
+          over({});
           // What was read has to be shown before the next goes out on it; else it meets the same change again.
           await new Promise((shown) => setTimeout(shown, SHOWN_MS));
-        } else setProblem(saysOf(error as Error));
+        } else {
+          setProblem(saysOf(error as Error));
+          over(change);
+        }
         return false;
-      } finally {
-        said.current = said.current.filter((other) => other !== change);
       }
     });
     turn.current = mine;
     return mine;
   };
-  return { put, before, problem, met, again: () => met && put(met.change), leave: () => setMet(null) };
+  /** What a change takes the place of, to be had back; null where all of it stands already. */
+  const before = (change: Change): Change | null => {
+    const stands = latest() as Change;
+    const was = Object.fromEntries(Object.keys(change).map((name) => [name, stands[name] ?? null]));
+    return Object.keys(differing(was, change)).length ? was : null;
+  };
+  const tryAgain = useRef(() => {});
+  tryAgain.current = () => {
+    const { notTaken } = said.current;
+    if (Object.keys(notTaken).length) void put(notTaken);
+  };
+  useEffect(() => {
+    const online = () => tryAgain.current();
+    window.addEventListener("online", online);
+    return () => window.removeEventListener("online", online);
+  }, []);
+  const meeting = {
+    met,
+    again: () => met && put(met.change),
+    leave: () => setMet(null),
+    problem,
+    tryAgain: () => tryAgain.current(),
+  };
+  return { now: latest(), put, before, meeting };
 }
 
 function saysOf(error: Error): string {
@@ -85,11 +123,25 @@ export function refusalWords(error: Error): string {
     : error.message;
 }
 
-type MetProps = { met: MetChange | null; again: () => void; leave: () => void };
+type MetProps = {
+  met: MetChange | null;
+  again: () => void;
+  leave: () => void;
+  problem?: string;
+  tryAgain?: () => void;
+};
 
-/** Another's change of the same: what stands there now, and what one typed oneself. */
-export function Met({ met, again, leave }: MetProps) {
-  if (!met) return null;
+/** Another's change of the same: what stands there now, and what one typed oneself. Or why a change was not taken. */
+export function Met({ met, again, leave, problem, tryAgain }: MetProps) {
+  if (!met)
+    return problem ? (
+      <b role="alert" className="text-note">
+        {problem}{" "}
+        <button type="button" className="plain ml-1 min-h-[24px] py-0" onClick={tryAgain}>
+          Try again
+        </button>
+      </b>
+    ) : null;
   const mine = Object.values(met.change)
     .map((value) => (value === null || value === "" ? "empty" : String(value)))
     .join(", ");

@@ -28,6 +28,13 @@ const mounted = new Set<string>();
 
 const allOrNothing = <T>(latest: T, sent: T) => (latest === sent ? null : latest);
 
+/** What of several still waits once `sent` was taken: what was said anew meanwhile. */
+export function saidSince<T>(now: Record<string, T>, sent: Record<string, T>): Record<string, T> {
+  return Object.fromEntries(Object.entries(now).filter(([key, value]) => sent[key] !== value));
+}
+
+export const WAITS = "Kept on this device; waits for the connection.";
+
 export function useHanding<T>({ place, hand, rest = allOrNothing, first, pauseMs, retryMs }: Options<T>) {
   const [state, setState] = useState<Handing>(first);
   const [waiting, setWaiting] = useState<T | null>(() => recall<T>(place));

@@ -5,7 +5,7 @@ import { cardApi, outsideQuery } from "../../api/card";
 import { queries } from "../../api/http";
 import { keys } from "../../api/keys";
 import type { OutsideKept } from "../../api/types";
-import { useHanding } from "../../parts/handing";
+import { saidSince, useHanding, WAITS } from "../../parts/handing";
 
 type Waiting = { ticks: Record<string, boolean>; really_set: Record<string, string | null> };
 
@@ -23,11 +23,6 @@ function laidOver(known: OutsideKept, waiting: Waiting) {
   return { ticks: { ...known.ticks, ...waiting.ticks }, reallySet: Object.fromEntries(set) };
 }
 
-/** What of `sent` is still the last word; what was said meanwhile goes on waiting. */
-function without<T>(now: Record<string, T>, sent: Record<string, T>): Record<string, T> {
-  return Object.fromEntries(Object.entries(now).filter(([key, value]) => sent[key] !== value));
-}
-
 export function useOutside(shotId: string) {
   const known = useQuery(outsideQuery(shotId));
   const { state, waiting, latest, put, flush } = useHanding<Waiting>({
@@ -43,8 +38,8 @@ export function useOutside(shotId: string) {
     },
     rest: (now, sent) => {
       const left = {
-        ticks: without(now.ticks, sent.ticks),
-        really_set: without(now.really_set, sent.really_set),
+        ticks: saidSince(now.ticks, sent.ticks),
+        really_set: saidSince(now.really_set, sent.really_set),
       };
       return isEmpty(left) ? null : left;
     },
@@ -67,7 +62,7 @@ export function useOutside(shotId: string) {
       state.kind === "refused"
         ? `Not taken: ${state.why}`
         : waiting !== null && state.kind === "away"
-          ? "Kept on this device; waits for the connection."
+          ? WAITS
           : "",
   };
 }

@@ -17,20 +17,18 @@ type KeepingProps = {
 
 /** Count, state and place, kept as soon as they are changed. */
 export function KeepingFields({ name, count, keeping, ready, revision, keep }: KeepingProps) {
-  const most = count ?? 1;
-  const [many, setMany] = useState(String(count ?? 1));
-  const [where, setWhere] = useState(keeping.where ?? "");
-  const { put, problem, ...meeting } = useChange(revision, keep, changed.kit);
+  const shown = { count: count ?? 1, ready: keeping.ready ?? 0, where: keeping.where ?? "" };
+  const { now, put, before: standing, meeting } = useChange(shown, revision, keep, changed.kit);
+  const most = now.count;
+  const [many, setMany] = useState(String(most));
+  const [where, setWhere] = useState(now.where);
   const [wrong, setWrong] = useState("");
   // What stood there before the last change, to be had back with one click.
   const [before, setBefore] = useState<Record<string, unknown> | null>(null);
   const change = (fields: Record<string, unknown>) => {
-    const now: Record<string, unknown> = {
-      count: most,
-      ready: keeping.ready ?? 0,
-      where: keeping.where ?? "",
-    };
-    setBefore(Object.fromEntries(Object.keys(fields).map((name) => [name, now[name]])));
+    const was = standing(fields);
+    if (!was) return;
+    setBefore(was);
     void put(fields);
   };
   const undo = () => {
@@ -38,14 +36,14 @@ export function KeepingFields({ name, count, keeping, ready, revision, keep }: K
     setBefore(null);
     void put(before);
   };
-  useEffect(() => setMany(String(count ?? 1)), [count]);
-  useEffect(() => setWhere(keeping.where ?? ""), [keeping.where]);
+  useEffect(() => setMany(String(now.count)), [now.count]);
+  useEffect(() => setWhere(now.where), [now.where]);
   const putCount = () => {
     const next = Math.round(readNumber(many) ?? 0);
     if (next === most) return;
     const fits = next >= 1 && next <= 100;
     setWrong(fits ? "" : "Give a count from 1 to 100.");
-    if (fits) change({ count: next, ...((keeping.ready ?? 0) > next && { ready: next }) });
+    if (fits) change({ count: next, ...(now.ready > next && { ready: next }) });
   };
   return (
     <span className="flex flex-wrap items-baseline gap-x-4 text-[13px] text-muted">
@@ -69,7 +67,7 @@ export function KeepingFields({ name, count, keeping, ready, revision, keep }: K
           <select
             className="border-muted border-b text-[15px] text-ink"
             aria-label={`${name} ${ready}`}
-            value={keeping.ready ?? 0}
+            value={now.ready}
             onChange={(event) => change({ ready: Number(event.target.value) })}
           >
             {Array.from({ length: most + 1 }, (_, n) => (
@@ -95,7 +93,7 @@ export function KeepingFields({ name, count, keeping, ready, revision, keep }: K
           placeholder="not said"
           value={where}
           onChange={(event) => setWhere(event.target.value)}
-          onBlur={() => where !== (keeping.where ?? "") && change({ where })}
+          onBlur={() => where !== now.where && change({ where })}
           onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
         />
       </label>
@@ -105,9 +103,9 @@ export function KeepingFields({ name, count, keeping, ready, revision, keep }: K
         </button>
       )}
       <Met {...meeting} />
-      {(wrong || problem) && (
+      {wrong && (
         <span role="alert" className="text-note">
-          {wrong || problem}
+          {wrong}
         </span>
       )}
     </span>

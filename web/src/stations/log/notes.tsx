@@ -180,6 +180,8 @@ function NoteForm({ spec }: { spec: (typeof KINDS)[number] }) {
       ),
     ),
   ];
+  // What a camera can be set to has to be known before a note of it is kept.
+  const ready = chosen !== "" && (spec.of !== "camera" || sheet.data !== undefined);
   const levels = (sheet.data?.stabilisation ?? []).map((level) => level.id);
   const [mode, setMode] = useState("");
   const [level, setLevel] = useState("");
@@ -259,7 +261,7 @@ function NoteForm({ spec }: { spec: (typeof KINDS)[number] }) {
         </label>
       ))}
       <PersonField label="Who" value={who} people={vocabulary.data?.people ?? []} onChange={setWho} />
-      <button type="submit" className="bold-plain" disabled={kept.isPending || !chosen}>
+      <button type="submit" className="bold-plain" disabled={kept.isPending || !ready}>
         Keep the note
       </button>
       {(wrong || kept.error) && (

@@ -29,24 +29,26 @@ function useTakeChange(take: Take) {
       change,
       ...(shot_id === undefined ? {} : { shot_id: shot_id as string | null }),
     });
-  const changing = useChange(take.revision, send, changed.log);
+  const shown = { ...take.said, shot_id: take.shot?.id ?? null };
+  const { now, put: keep, before, meeting } = useChange(shown, take.revision, send, changed.log);
   const [back, setBack] = useState<(() => unknown) | null>(null);
   const put = (change: Record<string, unknown>) => {
-    const shown = { ...(take.said as Record<string, unknown>), shot_id: take.shot?.id ?? null };
-    const before = changing.before(change, shown);
-    setBack(() => () => changing.put(before));
-    void changing.put(change);
+    const was = before(change);
+    if (!was) return;
+    setBack(() => () => keep(was));
+    void keep(change);
   };
   const undo = () => {
     back?.();
     setBack(null);
   };
   return {
-    ...changing,
+    said: now,
+    meeting,
     put,
     move: (shot_id: string | null) => put({ shot_id }),
     undo: back ? undo : null,
-    rate: (rating: Rating) => put({ rating: take.said.rating === rating ? null : rating }),
+    rate: (rating: Rating) => put({ rating: now.rating === rating ? null : rating }),
   };
 }
 
@@ -63,7 +65,7 @@ type Props = {
 
 export function TakeOpen({ take, people, words, onGone, close }: Props) {
   const whole = useQuery(takeQuery(take.id));
-  const { put, move, undo, rate, problem, ...meeting } = useTakeChange(take);
+  const { said, put, move, undo, rate, meeting } = useTakeChange(take);
   const [elsewhere, setElsewhere] = useState<string | null>(null);
   useShortcuts("log", (id) => {
     const rating = KEYS[id];
@@ -71,7 +73,6 @@ export function TakeOpen({ take, people, words, onGone, close }: Props) {
     rate(rating);
     return true;
   });
-  const said = take.said;
   const mark = (fault: FaultCode) => {
     const faults = said.faults ?? [];
     put({ faults: faults.includes(fault) ? faults.filter((one) => one !== fault) : [...faults, fault] });
@@ -129,11 +130,6 @@ export function TakeOpen({ take, people, words, onGone, close }: Props) {
           </button>
         </div>
         <Met {...meeting} />
-        {problem && (
-          <p role="alert" className="text-note">
-            {problem}
-          </p>
-        )}
       </div>
       <div className="grid content-start gap-2 text-[13.5px]">
         {take.line && <p className="font-serif text-[16px]">{take.line}</p>}

@@ -161,7 +161,8 @@ export function glassWords(spans: GlassSpan[], clock: (ms: number) => string): s
 type Sky = { chosen: boolean; source: string; made_at: string | null; problem: string | null };
 
 function SkyLine({ shoot, sky, moonLit }: { shoot: Shoot; sky: Sky; moonLit: number }) {
-  const { put, problem, ...meeting } = useChange(
+  const { now, put, meeting } = useChange(
+    { cloud: shoot.cloud ?? null },
     shoot.revision,
     (revision, change) => shootsApi.changeShoot(shoot.id, revision, change),
     () => changed.sky(shoot.id),
@@ -174,7 +175,7 @@ function SkyLine({ shoot, sky, moonLit }: { shoot: Shoot; sky: Sky; moonLit: num
         <select
           aria-label="Sky"
           className="border border-rule bg-transparent px-1 py-[2px] text-ink"
-          value={shoot.cloud ?? ""}
+          value={now.cloud ?? ""}
           onChange={(event) => void put({ cloud: event.target.value || null })}
         >
           {SKIES.map(([value, says]) => (
@@ -185,11 +186,6 @@ function SkyLine({ shoot, sky, moonLit }: { shoot: Shoot; sky: Sky; moonLit: num
         </select>
       </label>
       <Met {...meeting} />
-      {problem && (
-        <span role="alert" className="text-note">
-          {problem}
-        </span>
-      )}
       <span data-testid="sky-source">
         {sky.problem ? (
           <b className="text-note">{sky.problem}</b>

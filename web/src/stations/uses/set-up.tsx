@@ -1,16 +1,17 @@
 // The set-up pass of a camera: every preset in its own menu's order and words, and what is set once; ticked through.
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect } from "react";
 import { Link } from "react-router";
-import { changed } from "../../api/keys";
+import { queries } from "../../api/http";
+import { changed, keys } from "../../api/keys";
 import { type SetUp, setUpQuery, usesApi } from "../../api/uses";
 import { refusalWords } from "../../parts/changing";
+import { saidSince, useHanding, WAITS } from "../../parts/handing";
 import { Trouble } from "../../parts/trouble";
 
 export function SetUpCard({ camera, name }: { camera: string; name: string }) {
   const told = useQuery(setUpQuery(camera));
-  // What was just ticked shows before it is kept.
-  const [said, setSaid] = useState<Record<string, boolean>>({});
+  const { waiting, put, latest, says } = useTicks(camera);
   const note = useMutation({
     mutationFn: (said: Parameters<typeof usesApi.note>[1]) => usesApi.note(camera, said),
     onSuccess: changed.uses,
@@ -18,15 +19,11 @@ export function SetUpCard({ camera, name }: { camera: string; name: string }) {
   if (told.error && !told.data) return <Trouble error={told.error} retry={() => told.refetch()} />;
   if (!told.data) return <p className="text-muted">Laying the card out.</p>;
   const { card, checked_at } = told.data;
-  const ticks = { ...told.data.ticks, ...said };
+  const ticks = { ...told.data.ticks, ...waiting };
   const rows = card.pages.flatMap((page) => page.rows.map((row) => row.id));
   const all = [...rows, ...(card.quick.length ? ["quick"] : []), ...card.habits.map((habit) => habit.id)];
   const done = all.filter((id) => ticks[id]).length;
-  const put = (now: Record<string, boolean>) => {
-    setSaid({ ...said, ...now });
-    note.mutate({ ticks: now }, { onError: () => setSaid({}) });
-  };
-  const tick = (id: string, on: boolean) => put({ [id]: on });
+  const tick = (id: string, on: boolean) => put({ ...latest.current, [id]: on });
   return (
     <>
       <h2 className="flex flex-wrap items-baseline gap-x-4 font-serif text-[26px] font-semibold">
@@ -52,11 +49,16 @@ export function SetUpCard({ camera, name }: { camera: string; name: string }) {
         <button
           type="button"
           className="plain text-muted"
-          disabled={note.isPending || done === 0}
+          disabled={done === 0}
           onClick={() => put(Object.fromEntries(all.map((id) => [id, false])))}
         >
           Begin anew
         </button>
+        {says && (
+          <span role="status" className="self-center text-[13px] text-note">
+            {says}
+          </span>
+        )}
         {note.error && (
           <b role="alert" className="text-note">
             {refusalWords(note.error)}
@@ -82,6 +84,38 @@ export function SetUpCard({ camera, name }: { camera: string; name: string }) {
       <Habits card={card} ticks={ticks} tick={tick} />
     </>
   );
+}
+
+type Ticks = Record<string, boolean>;
+
+/** What was ticked of a camera: kept here at once, handed over when the service is there. */
+function useTicks(camera: string) {
+  const { state, waiting, latest, put, flush } = useHanding<Ticks>({
+    place: `set-up.${camera}`,
+    first: { kind: "new" },
+    pauseMs: 0,
+    retryMs: 5_000,
+    hand: async (ticks) => {
+      const kept = await usesApi.note(camera, { ticks });
+      // An answer that was asked for before would not hold what was just handed over.
+      await queries.cancelQueries({ queryKey: keys.setUp(camera) });
+      queries.setQueryData(keys.setUp(camera), kept);
+      void changed.uses();
+    },
+    rest: (now, sent) => {
+      const left = saidSince(now, sent);
+      return Object.keys(left).length ? left : null;
+    },
+  });
+  // What waited when this was closed goes first.
+  useEffect(() => void flush(), [flush]);
+  const says =
+    state.kind === "refused"
+      ? `Not taken: ${state.why}`
+      : waiting !== null && state.kind === "away"
+        ? WAITS
+        : "";
+  return { waiting: waiting ?? {}, latest, put, says };
 }
 
 type Part = { card: SetUp["card"]; ticks: Record<string, boolean>; tick: (id: string, on: boolean) => void };

@@ -2,7 +2,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { changed } from "../../../api/keys";
-import { type Beat, type FilmOut, type Story, storyApi } from "../../../api/story";
+import { type Beat, type Film, type FilmOut, type Story, storyApi } from "../../../api/story";
 import { FramingSketch } from "../../../instruments/framing-sketch";
 import { refusalWords } from "../../../parts/changing";
 import { NumberField, TextField } from "../../../parts/fields";
@@ -14,6 +14,8 @@ type BeatTold = FilmOut["film"]["told"]["beats"][number];
 type Put = (change: Record<string, unknown>, says: string) => unknown;
 type Props = {
   beat: BeatTold;
+  /** As it was said last. */
+  film: Film;
   out: FilmOut;
   story: Story;
   put: Put;
@@ -22,7 +24,7 @@ type Props = {
   choose: (key: string) => void;
 };
 
-export function BeatView({ beat, out, story, put, did, chosen, choose }: Props) {
+export function BeatView({ beat, film, out, story, put, did, chosen, choose }: Props) {
   const [proposing, setProposing] = useState(false);
   const { told } = out.film;
   const mine = told.framings.filter((one) => one.framing.beat === beat.beat.id);
@@ -41,7 +43,7 @@ export function BeatView({ beat, out, story, put, did, chosen, choose }: Props) 
   return (
     <section aria-label={beat.beat.title}>
       <h3 className="flex flex-wrap items-baseline gap-x-3 border-ink border-b pb-1 font-serif text-[19px] font-semibold">
-        <EditBeat beat={beat.beat} film={told.film.beats ?? []} put={put} hung={mine.length > 0} />
+        <EditBeat beat={beat.beat} film={film.beats ?? []} put={put} hung={mine.length > 0} />
         <span className="font-sans text-[13px] font-normal text-muted">
           {out.film.work[beat.beat.id]?.[0]?.value} on the screen · {mine.length}{" "}
           {mine.length === 1 ? "framing" : "framings"}
@@ -59,7 +61,7 @@ export function BeatView({ beat, out, story, put, did, chosen, choose }: Props) 
             onClick={() =>
               put(
                 {
-                  beats: (told.film.beats ?? []).map((one) =>
+                  beats: (film.beats ?? []).map((one) =>
                     one.id === beat.beat.id ? { ...one, removed: false } : one,
                   ),
                 },

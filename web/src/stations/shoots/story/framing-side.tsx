@@ -48,9 +48,13 @@ function apart(change: Record<string, unknown>) {
 }
 
 export function FramingSide({ told, words, revision, out, story, shoot, did, onGone }: Props) {
-  const { framing } = told;
   const zone = shoot.zone ?? "UTC";
   const changing = useChange(
+    {
+      ...told.framing,
+      [DISTANCE]: told.distance_m as [number, number],
+      [SELF_FRAMED]: told.oneself !== null,
+    },
     revision,
     (at, change) => {
       const { own, brief } = apart(change);
@@ -58,14 +62,11 @@ export function FramingSide({ told, words, revision, out, story, shoot, did, onG
     },
     changed.story,
   );
-  const shown = {
-    ...framing,
-    [DISTANCE]: told.distance_m,
-    [SELF_FRAMED]: told.oneself !== null,
-  };
+  const framing = changing.now;
   /** A change of the framing, or of what of it stands in its shot's brief, that can be had back. */
-  const put = (change: Partial<typeof shown>, says: string) => {
-    const before = changing.before(change, shown);
+  const put = (change: Partial<typeof framing>, says: string) => {
+    const before = changing.before(change);
+    if (!before) return;
     did({ says, back: () => changing.put(before) });
     void changing.put(change);
   };
@@ -90,7 +91,7 @@ export function FramingSide({ told, words, revision, out, story, shoot, did, onG
     onSuccess: () => {
       onGone({
         says: `“${told.title}” is out of the film; it stays in the day.`,
-        back: () => storyApi.frame(told.key, framing),
+        back: () => storyApi.frame(told.key, told.framing),
       });
       return changed.story();
     },
@@ -137,15 +138,16 @@ export function FramingSide({ told, words, revision, out, story, shoot, did, onG
         <span className="text-muted">{told.camera}</span>
       </p>
       <p className="min-h-[20px] text-[13px]">
-        <Met {...changing} />
-        {(changing.problem || out_of.error || move.error || start.error) && (
+        <Met {...changing.meeting} />
+        {(out_of.error || move.error || start.error) && (
           <b role="alert" className="text-note">
-            {changing.problem || refusalWords((out_of.error ?? move.error ?? start.error) as Error)}
+            {refusalWords((out_of.error ?? move.error ?? start.error) as Error)}
           </b>
         )}
       </p>
       <Sun
         told={told}
+        heading={framing.heading_deg ?? null}
         shoot={shoot}
         turn={(heading_deg) => put({ heading_deg }, "the heading")}
         known={story.where_known}
@@ -187,7 +189,7 @@ export function FramingSide({ told, words, revision, out, story, shoot, did, onG
           late
           labels={["From", "to"]}
           unit="m"
-          value={told.distance_m as [number, number]}
+          value={framing[DISTANCE]}
           onChange={(distance_m) => put({ [DISTANCE]: distance_m }, "the distance")}
         />
         <SelectField
@@ -257,7 +259,7 @@ export function FramingSide({ told, words, revision, out, story, shoot, did, onG
             </div>
             <Tick
               says="one films oneself"
-              checked={told.oneself !== null}
+              checked={framing[SELF_FRAMED]}
               onChange={(self_framed) => put({ [SELF_FRAMED]: self_framed }, "filming oneself")}
             />
             {told.oneself && (

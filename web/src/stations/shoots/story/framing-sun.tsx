@@ -68,10 +68,16 @@ function HeadingField({ value, keep }: { value: number | null; keep: (heading: n
   );
 }
 
-type SunProps = { told: FramingTold; shoot: Shoot; turn: (heading: number) => void; known: boolean };
+type SunProps = {
+  told: FramingTold;
+  /** As it was said last. */
+  heading: number | null;
+  shoot: Shoot;
+  turn: (heading: number) => void;
+  known: boolean;
+};
 
-export function Sun({ told, shoot, turn, known }: SunProps) {
-  const heading = told.framing.heading_deg ?? null;
+export function Sun({ told, heading, shoot, turn, known }: SunProps) {
   const [turned, setTurned] = useState<number | null>(null);
   // What was said last stands until the answer comes, so that the next step goes on from it.
   // biome-ignore lint/correctness/useExhaustiveDependencies: it is over when the heading changes
@@ -80,7 +86,14 @@ export function Sun({ told, shoot, turn, known }: SunProps) {
     setTurned(value === heading ? null : value);
     if (value !== heading) turn(value);
   };
-  const follows = [heading, told.framing.light, told.starts_at, told.view, told.camera, told.distance_m];
+  const follows = [
+    told.framing.heading_deg,
+    told.framing.light,
+    told.starts_at,
+    told.view,
+    told.camera,
+    told.distance_m,
+  ];
   const sun = useQuery({ ...sunQuery(told.key, follows), enabled: known && heading !== null });
   const field = <HeadingField value={heading} keep={say} />;
   if (!known)

@@ -130,13 +130,16 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
     void last.back();
   };
   const changing = useChange(
+    told.film,
     out.revision,
     (revision, change) => storyApi.change(out.id, revision, change),
     changed.story,
   );
+  const film = changing.now;
   /** A change of the film that can be had back. */
   const put = (change: Record<string, unknown>, says: string) => {
-    const before = changing.before(change, told.film as Record<string, unknown>);
+    const before = changing.before(change);
+    if (!before) return;
     did({ says, back: () => changing.put(before) });
     return changing.put(change);
   };
@@ -163,7 +166,7 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
   return (
     <div>
       {tabs}
-      <FilmSentence film={told.film} says={out.film} put={put} />
+      <FilmSentence film={film} says={out.film} put={put} />
       <p
         role="status"
         className="flex min-h-[26px] flex-wrap items-baseline gap-x-4 pt-1 text-[13px] text-muted"
@@ -175,12 +178,7 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
             undo {steps.at(-1)?.says}
           </button>
         )}
-        <Met {...changing} />
-        {changing.problem && (
-          <b role="alert" className="text-note">
-            {changing.problem}
-          </b>
-        )}
+        <Met {...changing.meeting} />
       </p>
       <FilmStrip
         strip={told.strip}
@@ -214,8 +212,8 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
               }
             }}
             add={() => {
-              const id = freshId((told.film.beats ?? []).map((one) => one.id));
-              void put({ beats: [...(told.film.beats ?? []), { id, title: "New beat" }] }, "the new beat");
+              const id = freshId((film.beats ?? []).map((one) => one.id));
+              void put({ beats: [...(film.beats ?? []), { id, title: "New beat" }] }, "the new beat");
               setLooked(id);
             }}
           />
@@ -223,6 +221,7 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
             <BeatView
               key={beat.beat.id}
               beat={beat}
+              film={film}
               out={out}
               story={story}
               put={put}
