@@ -16,6 +16,7 @@ from tests.days import demo_shoot
 from tests.formats.test_shoot_files import zipped
 from tests.waiting import until
 from tests.web.axe import assert_accessible
+from tests.web.slow import slow
 from tests.web.test_stations import demo_shot
 
 pytestmark = pytest.mark.browser
@@ -87,6 +88,7 @@ def test_a_search_can_be_cancelled(page: Page, address: str, copy: str) -> None:
 
 
 def test_wishes_and_windows_are_typed_and_clashes_told(page: Page, address: str, copy: str) -> None:
+    slow(page, "/rules", "GET")
     page.goto(f"{address}/shoots/{copy}/order")
     page.get_by_role("button", name="Add a window").click()
     page.get_by_label("name").last.fill("the ferry")
@@ -145,6 +147,7 @@ def test_what_is_typed_while_a_rule_is_being_kept_is_kept_too(page: Page, addres
 
 
 def test_presets_say_what_to_store_and_what_is_left_to_change(page: Page, address: str) -> None:
+    slow(page, "/rules", "GET")  # where names are kept is there last
     page.goto(f"{address}/shoots/{demo_id(address)}/presets")
     limpet = page.get_by_role("region", name="Limpet 7")
     expect(limpet).to_contain_text("taps through the day")

@@ -124,11 +124,15 @@ export function DayRulesForm({ shoot, rules, revision, day, hand }: Props) {
   });
   const latest = useRef(draft);
   latest.current = draft;
+  // Of the newest that was seen, though it may not have been read again yet.
+  const known = useRef(revision);
+  known.current = Math.max(known.current, revision);
   const keep = useMutation({
     mutationFn: (sent: Draft) =>
-      dayApi.changeRules(shoot.id, revision, differing(rulesOf(opened.current), rulesOf(sent))),
+      dayApi.changeRules(shoot.id, known.current, differing(rulesOf(opened.current), rulesOf(sent))),
     onError: (error) => wasMet(error) && changed.rules(shoot.id),
-    onSuccess: (_, sent) => {
+    onSuccess: (kept, sent) => {
+      known.current = Math.max(known.current, kept.revision);
       if (JSON.stringify(opened.current) !== JSON.stringify(sent)) setBefore(opened.current);
       opened.current = sent;
       // What was typed while it was being kept is still to be kept.

@@ -268,12 +268,18 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
           }
         : now;
     });
+  // An answer that was asked for before would not hold what was just said.
+  const leaveOlder = () => queries.cancelQueries({ queryKey: key });
   const change = (shot: string, wishes: Partial<ShotWishes>) => {
+    void leaveOlder();
     show(shot, wishes);
     hand(async () => {
       try {
         const seen = queries.getQueryData(key)?.wish_revisions[shot] ?? 0;
-        show(shot, {}, (await dayApi.changeWishes(shot, seen, wishes)).revision);
+        const { revision } = await dayApi.changeWishes(shot, seen, wishes);
+        await leaveOlder();
+        show(shot, wishes, revision);
+        void changed.rules(shoot.id);
         setTrouble(null);
         setMet(null);
       } catch (error) {

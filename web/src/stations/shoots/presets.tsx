@@ -1,48 +1,60 @@
 // Presets: what to store before leaving, what to lay on the buttons, and what is left to turn between shots.
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link } from "react-router";
 import { dayApi, dayAskedQuery, presetsQuery } from "../../api/day";
 import { changed } from "../../api/keys";
-import type { PresetPlan, Shoot } from "../../api/types";
+import type { DayAsked, PresetPlan, Shoot } from "../../api/types";
+import { Met, useChange } from "../../parts/changing";
 import { Named } from "../../parts/named";
 import { Trouble } from "../../parts/trouble";
 
 export default function Presets({ shoot }: { shoot: Shoot }) {
   const presets = useQuery(presetsQuery(shoot.id));
   const asked = useQuery(dayAskedQuery(shoot.id));
-  const [trouble, setTrouble] = useState("");
-  if (presets.error && !presets.data)
-    return <Trouble error={presets.error} retry={() => presets.refetch()} />;
-  if (!presets.data) return <p className="py-4 text-muted">Counting taps.</p>;
-  if (presets.data.total === 0) return <p className="py-4 text-muted">No shot has a plan yet.</p>;
-  /** Kept with the day's rules; an empty name is the shot's again. */
-  const rename = async (camera: string, shot: string, name: string) => {
-    if (!asked.data) return;
-    const others = (asked.data.rules.preset_names ?? []).filter(
-      (entry) => entry.camera !== camera || entry.shot !== shot,
+  const error = (!presets.data && presets.error) || (!asked.data && asked.error);
+  if (error)
+    return (
+      <Trouble
+        error={error}
+        retry={() => {
+          void presets.refetch();
+          void asked.refetch();
+        }}
+      />
     );
-    const preset_names = name && name !== shot ? [...others, { camera, shot, name }] : others;
-    try {
-      await dayApi.changeRules(shoot.id, asked.data.revision, { preset_names });
-      setTrouble("");
-    } catch (error) {
-      setTrouble((error as Error).message);
-    }
-    await Promise.all([changed.rules(shoot.id), changed.presetNames(shoot.id)]);
+  if (!presets.data || !asked.data) return <p className="py-4 text-muted">Counting taps.</p>;
+  if (presets.data.total === 0) return <p className="py-4 text-muted">No shot has a plan yet.</p>;
+  return <Counted shoot={shoot} plans={presets.data.items} asked={asked.data} />;
+}
+
+type CountedProps = { shoot: Shoot; plans: PresetPlan[]; asked: DayAsked };
+
+function Counted({ shoot, plans, asked }: CountedProps) {
+  // Names are kept with the day's rules.
+  const { now, put, meeting } = useChange(
+    { preset_names: asked.rules.preset_names ?? [] },
+    asked.revision,
+    (revision, change) => dayApi.changeRules(shoot.id, revision, change),
+    () => Promise.all([changed.rules(shoot.id), changed.presetNames(shoot.id)]),
+  );
+  const is = (camera: string, shot: string) => (entry: { camera: string; shot: string }) =>
+    entry.camera === camera && entry.shot === shot;
+  /** An empty name is the shot's again. */
+  const rename = (camera: string, shot: string, name: string) => {
+    const others = now.preset_names.filter((entry) => !is(camera, shot)(entry));
+    void put({ preset_names: name && name !== shot ? [...others, { camera, shot, name }] : others });
   };
   return (
     <>
-      {trouble && (
-        <p role="alert" className="mt-3 border-note border-l-3 pl-3 text-note">
-          The name was not kept: {trouble}
-        </p>
-      )}
-      {presets.data.items.map((plan) => (
+      <p className="empty:hidden">
+        <Met {...meeting} />
+      </p>
+      {plans.map((plan) => (
         <OfCamera
           key={plan.camera}
           plan={plan}
-          rename={(shot, name) => void rename(plan.camera, shot, name)}
+          nameOf={({ shot, name }) => now.preset_names.find(is(plan.camera, shot))?.name ?? name}
+          rename={(shot, name) => rename(plan.camera, shot, name)}
         />
       ))}
       <p className="max-w-[640px] pt-5 text-[12.5px] text-muted">
@@ -54,9 +66,14 @@ export default function Presets({ shoot }: { shoot: Shoot }) {
   );
 }
 
-type OfCameraProps = { plan: PresetPlan; rename: (shot: string, name: string) => void };
+type OfCameraProps = {
+  plan: PresetPlan;
+  /** As it was said last. */
+  nameOf: (preset: PresetPlan["presets"][number]) => string;
+  rename: (shot: string, name: string) => void;
+};
 
-function OfCamera({ plan, rename }: OfCameraProps) {
+function OfCamera({ plan, nameOf, rename }: OfCameraProps) {
   return (
     <section aria-label={plan.name} className="pt-4">
       <h3 className="flex flex-wrap items-baseline gap-x-4 border-ink border-b pb-1">
@@ -76,7 +93,7 @@ function OfCamera({ plan, rename }: OfCameraProps) {
               <li key={preset.number} className="flex items-baseline gap-3 border-hair border-b py-[5px]">
                 <b className="w-5 font-serif text-[18px]">{preset.number}</b>
                 <Named
-                  value={preset.name}
+                  value={nameOf(preset)}
                   label={`Name of preset ${preset.number} of ${plan.name}`}
                   keep={(name) => rename(preset.shot, name)}
                 />
