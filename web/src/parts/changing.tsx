@@ -10,6 +10,11 @@ export function wasMet(error: unknown): error is Problem {
 
 type Change = Record<string, unknown>;
 const SHOWN_MS = 60;
+const RETRY_MS = 5_000;
+const WAITS_HERE = "What you said stays here and is handed over when it answers.";
+
+/** Whether nobody answered, or somebody who could not; else the change itself was refused. */
+const isAway = (error: unknown) => !(error instanceof Problem) || error.status === 0 || error.status >= 500;
 export type MetChange = { change: Change; says: string };
 
 /** A change without the fields of another. */
@@ -31,6 +36,9 @@ export function useChange<T extends object>(
   const known = useRef(revision);
   const turn = useRef<Promise<unknown>>(Promise.resolve());
   known.current = Math.max(known.current, revision);
+  // It goes on where this is left: a view that is gone does not take along what was said in it.
+  const timer = useRef(0);
+  const tryAgain = useRef(() => {});
   const [, show] = useReducer((times: number) => times + 1, 0);
   const said = useRef<{ underWay: Change[]; notTaken: Change }>({ underWay: [], notTaken: {} });
   const latest = (): T => Object.assign({}, shown, said.current.notTaken, ...said.current.underWay);
@@ -65,8 +73,12 @@ export function useChange<T extends object>(
           // What was read has to be shown before the next goes out on it; else it meets the same change again.
           await new Promise((shown) => setTimeout(shown, SHOWN_MS));
         } else {
-          setProblem(saysOf(error as Error));
           over(change);
+          if (isAway(error)) {
+            setProblem(`${(error as Error).message} ${WAITS_HERE}`);
+            window.clearTimeout(timer.current);
+            timer.current = window.setTimeout(() => tryAgain.current(), RETRY_MS);
+          } else setProblem(saysOf(error as Error));
         }
         return false;
       }
@@ -80,7 +92,6 @@ export function useChange<T extends object>(
     const was = Object.fromEntries(Object.keys(change).map((name) => [name, stands[name] ?? null]));
     return Object.keys(differing(was, change)).length ? was : null;
   };
-  const tryAgain = useRef(() => {});
   tryAgain.current = () => {
     const { notTaken } = said.current;
     if (Object.keys(notTaken).length) void put(notTaken);
