@@ -2,6 +2,7 @@
 // another's change of the same is asked.
 import { useEffect, useReducer, useRef, useState } from "react";
 import { Problem } from "../api/http";
+import { recall, remember } from "./remembered";
 
 /** Whether a refusal says that the same was changed elsewhere meanwhile. */
 export function wasMet(error: unknown): error is Problem {
@@ -21,11 +22,18 @@ export type MetChange = { change: Change; says: string };
 const without = (change: Change, other: Change): Change =>
   Object.fromEntries(Object.entries(change).filter(([name]) => !(name in other)));
 
+type Kept = { revision: number; change: Change };
+
+/** Places that a mounted view hands over from: a view that was left goes on only until another one is there. */
+const mounted = new Set<string>();
+
 /**
- * shown: as the service told it; revision: of that; send: hands a change over and tells the new revision; after: what has to
- * be read again. What was said stands in `now` at once, and stays there while it is under way and where it was not taken.
+ * place: where what is not handed over yet is kept in this browser; shown: as the service told it; revision: of that; send:
+ * hands a change over and tells the new revision; after: what has to be read again. What was said stands in `now` at once,
+ * and stays there while it is under way and where it was not taken.
  */
 export function useChange<T extends object>(
+  place: string,
   shown: T,
   revision: number,
   send: (revision: number, change: Change) => Promise<{ revision: number }>,
@@ -36,30 +44,45 @@ export function useChange<T extends object>(
   const known = useRef(revision);
   const turn = useRef<Promise<unknown>>(Promise.resolve());
   known.current = Math.max(known.current, revision);
-  // It goes on where this is left: a view that is gone does not take along what was said in it.
   const timer = useRef(0);
+  const gone = useRef(false);
   const tryAgain = useRef(() => {});
   const [, show] = useReducer((times: number) => times + 1, 0);
-  const said = useRef<{ underWay: Change[]; notTaken: Change }>({ underWay: [], notTaken: {} });
+  // What was not taken, and what it was made on: others may have changed the same since.
+  const waited = useRef<Kept | null | undefined>(undefined);
+  if (waited.current === undefined) waited.current = recall<Kept>(place);
+  const said = useRef<{ underWay: Change[]; notTaken: Change }>({
+    underWay: [],
+    notTaken: waited.current?.change ?? {},
+  });
   const latest = (): T => Object.assign({}, shown, said.current.notTaken, ...said.current.underWay);
-  const put = (change: Change) => {
-    const { underWay, notTaken } = said.current;
-    said.current = { underWay: [...underWay, change], notTaken: without(notTaken, change) };
+  const lay = (next: typeof said.current) => {
+    said.current = next;
+    const change: Change = Object.assign({}, next.notTaken, ...next.underWay);
+    remember(
+      place,
+      Object.keys(change).length ? { revision: waited.current?.revision ?? known.current, change } : null,
+    );
     show();
+  };
+  /** madeOn: what a change was made on, where it waited through a reload. */
+  const put = (change: Change, madeOn?: number) => {
+    const { underWay, notTaken } = said.current;
+    lay({ underWay: [...underWay, change], notTaken: without(notTaken, change) });
     const over = (left: Change) => {
-      said.current = {
+      lay({
         underWay: said.current.underWay.filter((other) => other !== change),
         notTaken: { ...without(said.current.notTaken, change), ...left },
-      };
-      show();
+      });
     };
     const mine = turn.current.then(async () => {
+      const seen = madeOn ?? known.current;
       try {
-        known.current = (await send(known.current, change)).revision;
+        known.current = (await send(seen, change)).revision;
         setProblem("");
         setMet(null);
-        await after();
-        over({});
+        // The next goes out at once; this one is shown as said until it was read again.
+        void Promise.resolve(after()).finally(() => over({}));
         return true;
       } catch (error) {
         if (wasMet(error)) {
@@ -73,6 +96,7 @@ export function useChange<T extends object>(
           // What was read has to be shown before the next goes out on it; else it meets the same change again.
           await new Promise((shown) => setTimeout(shown, SHOWN_MS));
         } else {
+          waited.current ??= { revision: seen, change };
           over(change);
           if (isAway(error)) {
             setProblem(`${(error as Error).message} ${WAITS_HERE}`);
@@ -94,13 +118,23 @@ export function useChange<T extends object>(
   };
   tryAgain.current = () => {
     const { notTaken } = said.current;
-    if (Object.keys(notTaken).length) void put(notTaken);
+    if (Object.keys(notTaken).length === 0 || (gone.current && mounted.has(place))) return;
+    void put(notTaken, waited.current?.revision);
+    waited.current = null;
   };
   useEffect(() => {
+    gone.current = false;
+    mounted.add(place);
+    // What waited when this was closed goes first.
+    tryAgain.current();
     const online = () => tryAgain.current();
     window.addEventListener("online", online);
-    return () => window.removeEventListener("online", online);
-  }, []);
+    return () => {
+      gone.current = true;
+      mounted.delete(place);
+      window.removeEventListener("online", online);
+    };
+  }, [place]);
   const meeting = {
     met,
     again: () => met && put(met.change),

@@ -98,6 +98,8 @@ function Camera({ kit, camera, onGone }: Props & { camera: KeptCamera }) {
         </p>
       )}
       <KeepingFields
+        key={camera.id}
+        place={`keeping.cameras.${camera.id}`}
         name={camera.name}
         count={camera.count}
         keeping={camera.keeping}

@@ -6,6 +6,8 @@ import { Met, useChange } from "../../parts/changing";
 import { readNumber } from "../../parts/fields";
 
 type KeepingProps = {
+  /** Where what is not handed over yet is kept in this browser. */
+  place: string;
   name: string;
   count: number | null;
   keeping: Keeping;
@@ -16,9 +18,9 @@ type KeepingProps = {
 };
 
 /** Count, state and place, kept as soon as they are changed. */
-export function KeepingFields({ name, count, keeping, ready, revision, keep }: KeepingProps) {
+export function KeepingFields({ place, name, count, keeping, ready, revision, keep }: KeepingProps) {
   const shown = { count: count ?? 1, ready: keeping.ready ?? 0, where: keeping.where ?? "" };
-  const { now, put, before: standing, meeting } = useChange(shown, revision, keep, changed.kit);
+  const { now, put, before: standing, meeting } = useChange(place, shown, revision, keep, changed.kit);
   const most = now.count;
   const [many, setMany] = useState(String(most));
   const [where, setWhere] = useState(now.where);

@@ -67,6 +67,7 @@ function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
               </span>
               {kind !== "chemistries" && (
                 <KeepingFields
+                  place={`keeping.${kind}.${item.thing.id}`}
                   name={item.thing.name}
                   count={"count" in item.thing ? Number(item.thing.count) : null}
                   keeping={item.keeping}

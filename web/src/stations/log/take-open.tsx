@@ -30,7 +30,12 @@ function useTakeChange(take: Take) {
       ...(shot_id === undefined ? {} : { shot_id: shot_id as string | null }),
     });
   const shown = { ...take.said, shot_id: take.shot?.id ?? null };
-  const { now, put: keep, before, meeting } = useChange(shown, take.revision, send, changed.log);
+  const {
+    now,
+    put: keep,
+    before,
+    meeting,
+  } = useChange(`take.${take.id}`, shown, take.revision, send, changed.log);
   const [back, setBack] = useState<(() => unknown) | null>(null);
   const put = (change: Record<string, unknown>) => {
     const was = before(change);

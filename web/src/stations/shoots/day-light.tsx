@@ -162,6 +162,7 @@ type Sky = { chosen: boolean; source: string; made_at: string | null; problem: s
 
 function SkyLine({ shoot, sky, moonLit }: { shoot: Shoot; sky: Sky; moonLit: number }) {
   const { now, put, meeting } = useChange(
+    `sky.${shoot.id}`,
     { cloud: shoot.cloud ?? null },
     shoot.revision,
     (revision, change) => shootsApi.changeShoot(shoot.id, revision, change),

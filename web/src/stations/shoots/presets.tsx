@@ -32,6 +32,7 @@ type CountedProps = { shoot: Shoot; plans: PresetPlan[]; asked: DayAsked };
 function Counted({ shoot, plans, asked }: CountedProps) {
   // Names are kept with the day's rules.
   const { now, put, meeting } = useChange(
+    `preset names.${shoot.id}`,
     { preset_names: asked.rules.preset_names ?? [] },
     asked.revision,
     (revision, change) => dayApi.changeRules(shoot.id, revision, change),

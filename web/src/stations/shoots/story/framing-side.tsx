@@ -50,6 +50,7 @@ function apart(change: Record<string, unknown>) {
 export function FramingSide({ told, words, revision, out, story, shoot, did, onGone }: Props) {
   const zone = shoot.zone ?? "UTC";
   const changing = useChange(
+    `framing.${told.key}`,
     {
       ...told.framing,
       [DISTANCE]: told.distance_m as [number, number],

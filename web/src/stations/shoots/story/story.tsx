@@ -130,6 +130,7 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
     void last.back();
   };
   const changing = useChange(
+    `film.${out.id}`,
     told.film,
     out.revision,
     (revision, change) => storyApi.change(out.id, revision, change),
