@@ -17,8 +17,8 @@ import { localTime, momentOf } from "../bench/when";
 import { DayLight, useMoving } from "./day-light";
 import { KeepAsUse } from "./keep-as-use";
 import { NewFromUse } from "./new-from-use";
-import { PlaceAndDay } from "./place-and-day";
 
+const PlaceAndDay = lazy(() => import("./place-and-day"));
 const Budgets = lazy(() => import("./budgets"));
 const Order = lazy(() => import("./order"));
 const Presets = lazy(() => import("./presets"));
@@ -100,7 +100,11 @@ export function Day({ shoot, onGone, with_ }: Props) {
       </nav>
       {view === "" ? (
         <>
-          {editing && <PlaceAndDay shoot={shoot} close={() => setEditing(false)} />}
+          {editing && (
+            <Suspense fallback={null}>
+              <PlaceAndDay shoot={shoot} close={() => setEditing(false)} />
+            </Suspense>
+          )}
           {shots.data && <DayLight shoot={shoot} lines={items} moving={moving} />}
           {shots.error && !shots.data && <Trouble error={shots.error} retry={() => shots.refetch()} />}
           <table className="mt-3 w-full border-collapse text-left max-lg:block">

@@ -25,7 +25,7 @@ function textsOf(shoot: Shoot) {
   };
 }
 
-export function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () => void }) {
+export default function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () => void }) {
   const [fields, setFields] = useState(() => textsOf(shoot));
   const opened = useRef(fields);
   const valuesOf = (said: typeof fields) => ({ ...said, day: said.day || null });
