@@ -32,9 +32,8 @@ def uses(at: str) -> dict[str, Any]:
 def test_a_shot_begins_with_what_and_where_in_three_clicks(uses_at: str, page: Page) -> None:
     shoot = httpx.post(f"{uses_at}/api/shoots", json={"title": "Out", "mains_hz": 50}, timeout=30).json()["id"]
     page.goto(f"{uses_at}/shoots/{shoot}")
-    expect(
-        page.get_by_text("Nothing is planned for this day yet.")
-    ).to_be_visible()  # from now on the button stays where it is
+    # From now on the button stays where it is.
+    expect(page.get_by_text("Nothing is planned for this day yet.")).to_be_visible()
     page.get_by_role("button", name="New shot").click()
     page.get_by_role("region", name="A new shot").get_by_role("button", name=re.compile("^street at night")).click()
     page.get_by_role("button", name="lamp-lit road").click()

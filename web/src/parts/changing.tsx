@@ -68,7 +68,10 @@ export function useChange<T extends object>(
   /** madeOn: what a change was made on, where it waited through a reload. */
   const put = (change: Change, madeOn?: number) => {
     const { underWay, notTaken } = said.current;
-    lay({ underWay: [...underWay, change], notTaken: without(notTaken, change) });
+    const waits = without(notTaken, change);
+    // What is said anew was made on what is seen now; nothing older waits any more.
+    if (madeOn === undefined && Object.keys(waits).length === 0) waited.current = null;
+    lay({ underWay: [...underWay, change], notTaken: waits });
     const over = (left: Change) => {
       lay({
         underWay: said.current.underWay.filter((other) => other !== change),

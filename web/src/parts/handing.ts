@@ -33,7 +33,11 @@ export function saidSince<T>(now: Record<string, T>, sent: Record<string, T>): R
   return Object.fromEntries(Object.entries(now).filter(([key, value]) => sent[key] !== value));
 }
 
-export const WAITS = "Kept on this device; waits for the connection.";
+/** What is told of things that are ticked and set: nothing while all goes well. */
+export function handingWords(state: Handing, waits: boolean): string {
+  if (state.kind === "refused") return `Not taken: ${state.why}`;
+  return waits && state.kind === "away" ? "Kept on this device; waits for the connection." : "";
+}
 
 export function useHanding<T>({ place, hand, rest = allOrNothing, first, pauseMs, retryMs }: Options<T>) {
   const [state, setState] = useState<Handing>(first);

@@ -5,7 +5,7 @@ import { cardApi, outsideQuery } from "../../api/card";
 import { queries } from "../../api/http";
 import { keys } from "../../api/keys";
 import type { OutsideKept } from "../../api/types";
-import { saidSince, useHanding, WAITS } from "../../parts/handing";
+import { handingWords, saidSince, useHanding } from "../../parts/handing";
 
 type Waiting = { ticks: Record<string, boolean>; really_set: Record<string, string | null> };
 
@@ -58,11 +58,6 @@ export function useOutside(shotId: string) {
     tick: (id: string, on: boolean) => note({ ticks: { [id]: on } }),
     clear: (ids: string[]) => note({ ticks: Object.fromEntries(ids.map((id) => [id, false])) }),
     set: (dial: string, value: string | null) => note({ really_set: { [dial]: value } }),
-    says:
-      state.kind === "refused"
-        ? `Not taken: ${state.why}`
-        : waiting !== null && state.kind === "away"
-          ? WAITS
-          : "",
+    says: handingWords(state, waiting !== null),
   };
 }

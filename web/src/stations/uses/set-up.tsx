@@ -6,7 +6,7 @@ import { queries } from "../../api/http";
 import { changed, keys } from "../../api/keys";
 import { type SetUp, setUpQuery, usesApi } from "../../api/uses";
 import { refusalWords } from "../../parts/changing";
-import { saidSince, useHanding, WAITS } from "../../parts/handing";
+import { handingWords, saidSince, useHanding } from "../../parts/handing";
 import { Trouble } from "../../parts/trouble";
 
 export function SetUpCard({ camera, name }: { camera: string; name: string }) {
@@ -109,16 +109,10 @@ function useTicks(camera: string) {
   });
   // What waited when this was closed goes first.
   useEffect(() => void flush(), [flush]);
-  const says =
-    state.kind === "refused"
-      ? `Not taken: ${state.why}`
-      : waiting !== null && state.kind === "away"
-        ? WAITS
-        : "";
-  return { waiting: waiting ?? {}, latest, put, says };
+  return { waiting: waiting ?? {}, latest, put, says: handingWords(state, waiting !== null) };
 }
 
-type Part = { card: SetUp["card"]; ticks: Record<string, boolean>; tick: (id: string, on: boolean) => void };
+type Part = { card: SetUp["card"]; ticks: Ticks; tick: (id: string, on: boolean) => void };
 
 function Presets({ card, ticks, tick }: Part) {
   return (
