@@ -169,7 +169,7 @@ def shoot_light(session: SessionOf, request: Request, shoot_id: UUID) -> DayOut:
         step_s=SENT_STEP_S,
         sun_deg=rounded(day.sun_deg),
         moon_deg=rounded(day.moon_deg),
-        moon_lit=day.moon_lit,
+        moon_lit=day.night_moon_lit,
         level_ev100=rounded(day.level_ev100),
         facing_ev100=rounded(day.facing_ev100),
         kelvin=rounded(day.kelvin, 0),

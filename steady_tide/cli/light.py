@@ -89,7 +89,7 @@ def day(
     noon = int(np.argmax(found.sun_deg))
     lines = [
         f"brightest EV {found.level_ev100.max():.1f} on level ground, {found.facing_ev100.max():.1f} facing the sun",
-        f"sun highest {found.sun_deg[noon]:.1f} degrees at {found.moment(noon).astimezone(zone):%H:%M}, moon {found.moon_lit:.0%} lit",
+        f"sun highest {found.sun_deg[noon]:.1f} degrees at {found.moment(noon).astimezone(zone):%H:%M}, moon {found.night_moon_lit:.0%} lit",
     ]
     lines += [
         f"{w.start.astimezone(zone):%H:%M} to {w.end.astimezone(zone):%H:%M}  {w.kind.replace('_', ' ')}"

@@ -118,6 +118,16 @@ def hyperfocal_m(focal_mm: float, f_number: float, circle_mm: float) -> float:
     return (focal_mm**2 / (f_number * circle_mm) + focal_mm) / 1000.0
 
 
+def hyperfocal_of_px_m(opening_mm: Number, focal_mm: Number, px_per_deg: Number, circle_px: float) -> Number:
+    """Nearest focus at which infinity is still sharp in a delivered picture, opening / angle of the circle + f.
+
+    opening_mm: focal length over f-number, millimetres; focal_mm: focal length, millimetres; px_per_deg: delivered pixels
+    per degree; circle_px: circle of confusion, delivered pixels; arrays broadcast. Returns metres. It is `hyperfocal_m`
+    for a circle that is given as an angle.
+    """
+    return (np.asarray(opening_mm) / np.radians(circle_px / np.asarray(px_per_deg)) + focal_mm) / 1000.0
+
+
 def depth_of_field_m(focal_mm: float, f_number: float, circle_mm: float, focus_m: float) -> tuple[float, float]:
     """Nearest and farthest distance that are sharp.
 

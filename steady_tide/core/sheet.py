@@ -140,6 +140,9 @@ class Recorder(Frozen):
     drive: Annotated[bool, Field(description="can write to an external drive")] = True
 
 
+UNTOLD_LONGEST_S = 1.0  # of a camera that is never set by hand and whose sheet does not tell
+
+
 class Shutter(Frozen):
     """Exposure times."""
 
@@ -148,6 +151,25 @@ class Shutter(Frozen):
     ]
     auto: bool
     auto_fastest_s: Annotated[float, BeforeValidator(read_seconds), Field(gt=1e-6, le=1)] = 1 / 8000
+    auto_slowest_s: (
+        Annotated[
+            float,
+            BeforeValidator(read_seconds),
+            Field(
+                gt=1e-6,
+                le=3600,
+                description="longest exposure that automatic takes; left out: the longest that can be set by hand",
+            ),
+        ]
+        | None
+    ) = None
+
+    @property
+    def longest_automatic_s(self) -> float:
+        """Longest exposure that automatic takes, however long an interval is. Returns seconds."""
+        if self.auto_slowest_s is not None:
+            return self.auto_slowest_s
+        return max(self.fixed_s, default=UNTOLD_LONGEST_S)
 
 
 class Iso(Frozen):

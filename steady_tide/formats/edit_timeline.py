@@ -5,6 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from steady_tide.core.edit.assembly import Assembly, PlacedClip
+from steady_tide.core.errors import BadInput, Fault
+from steady_tide.core.frame_rates import exact_rate
 
 # Colours that the format knows, one after the other for the groups.
 COLOURS = ("CYAN", "GREEN", "ORANGE", "PURPLE", "YELLOW", "BLUE", "PINK", "RED")
@@ -17,7 +19,7 @@ def timeline_of(assembly: Assembly, folder: str = "", gaps: bool = True) -> Any:
     # A moment to load, so it is loaded when it is needed.
     import opentimelineio as otio
 
-    fps = assembly.fps
+    fps = exact_rate(assembly.fps)
     timeline = otio.schema.Timeline(name=assembly.title)
     timeline.global_start_time = otio.opentime.RationalTime(0, fps)
     timeline.metadata["steady_tide"] = {"width": assembly.width, "height": assembly.height, "frames": assembly.frames}
@@ -33,9 +35,10 @@ def _clip(otio: Any, clip: PlacedClip, fps: float, folder: str, gaps: bool) -> A
     if clip.key is None and gaps:
         return otio.schema.Gap(name=clip.name, source_range=otio.opentime.TimeRange(duration=length))
     start = otio.opentime.RationalTime(round(clip.start_s * fps), fps)
+    media_fps = exact_rate(clip.media_fps)
     there = otio.opentime.TimeRange(
-        otio.opentime.RationalTime(0, clip.media_fps),
-        otio.opentime.RationalTime(round(clip.media_s * clip.media_fps), clip.media_fps),
+        otio.opentime.RationalTime(0, media_fps),
+        otio.opentime.RationalTime(round(clip.media_s * media_fps), media_fps),
     )
     if clip.file is None:
         media = otio.schema.MissingReference(name=clip.name)
@@ -104,9 +107,24 @@ def write_otio(assembly: Assembly, folder: str = "") -> str:
 
 
 def write_edl(assembly: Assembly, folder: str = "") -> str:
-    """Write the assembly as an edit decision list. It knows whole rates only: others are counted at the next whole one. Returns the file."""
+    """Write the assembly as an edit decision list, exact in frames; 29.97 and 59.94 are counted with dropped numbers.
+
+    assembly, folder: as for `timeline_of`. Returns the file. Raises BadInput where no timecode counts such a rate.
+    """
     import opentimelineio as otio
 
+    rate = exact_rate(assembly.fps)
+    if not otio.opentime.RationalTime.is_smpte_timecode_rate(rate):
+        raise BadInput(
+            Fault(
+                "edit decision list",
+                f"has no timecode for {assembly.fps:g} frames a second",
+                "Take the OpenTimelineIO file, which holds any rate.",
+            )
+        )
     timeline = timeline_of(assembly, folder, gaps=False)
-    text: str = otio.adapters.write_to_string(timeline, "cmx_3600", rate=round(assembly.fps))
-    return text
+    text: str = otio.adapters.write_to_string(timeline, "cmx_3600", rate=rate)
+    # The adapter leaves this line out. A semicolon before the frames is how the library writes dropped numbers.
+    title, _, events = text.partition("\n")
+    dropped = ";" in otio.opentime.to_timecode(otio.opentime.RationalTime(0, rate), rate)
+    return f"{title}\nFCM: {'DROP FRAME' if dropped else 'NON-DROP FRAME'}\n{events}"

@@ -117,6 +117,7 @@ def instruments_of(brief: Brief, plan: Plan, sheet: CameraSheet, gear: Gear) -> 
             settings.frame_rate,
             sheet.lenses[0].sensor.readout_ms / 1000.0,
             settings.height,
+            brief.delivery.fps,
         ),
     )
 

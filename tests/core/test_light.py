@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 
 import numpy as np
 import pytest
@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from steady_tide import library
 from steady_tide.core.light import sky, water
+from steady_tide.core.light.day import day_of_light, local_day
 from steady_tide.core.light.resolving import resolve
 from tests.briefs import DIVE_LAMP, NOON, SUN, TABLE_LAMP, brief
 
@@ -147,6 +148,57 @@ def test_lamps_bring_the_colour_back() -> None:
     dark = resolve(brief(light=deep).light, WORLD, (0.8, 0.8))
     lit = resolve(brief(light={**deep, "lamps": [DIVE_LAMP]}).light, WORLD, (0.8, 0.8))
     assert lit.cast_stops < dark.cast_stops / 2
-    assert lit.balance_k == (5600, 5600)
+    assert 1e6 / lit.balance_k[0] == pytest.approx(1e6 / 5600, abs=1), "what little daylight is left hardly counts"
     assert lit.lamp_reach_m is not None
     assert dark.lamp_reach_m is None
+
+
+def evening_with_a_moon(start: str, end: str) -> dict[str, object]:
+    return {**NOON, "start": start, "end": end, "cloud": "clear"}
+
+
+def test_the_moon_lights_an_evening_with_the_phase_that_it_has_then() -> None:
+    """Four days after new the disc grows by a third within the day: midnight's phase is half a stop too dark."""
+    midnight = datetime(2026, 10, 14, 0, 0, tzinfo=UTC)
+    moments = np.array([0.0, 20.0 * 3600.0])
+    through = sky.altitudes(52.05, 1.3, midnight, moments)
+    there = sky.altitudes(52.05, 1.3, midnight.replace(hour=20), np.array([0.0]))
+    assert through.moon_phase_deg[1] == pytest.approx(there.moon_phase_deg[0], abs=0.05)
+    assert through.moon_km[1] == pytest.approx(there.moon_km[0], abs=30)
+    held = sky.moon_lux(20.0, through.moon_phase_deg[0], through.moon_km[0])
+    moves = sky.moon_lux(20.0, through.moon_phase_deg[1], through.moon_km[1])
+    assert np.log2(moves / held) > 0.3
+
+
+@pytest.mark.parametrize("day", ["2026-10-14", "2026-10-26", "2026-12-09"])
+def test_a_span_and_its_day_tell_the_same_light(day: str) -> None:
+    """One function gives both the light of a shot and the curve of its day, by moon as under the stars."""
+    span = brief(light=evening_with_a_moon(f"{day}T21:00:00Z", f"{day}T22:00:00Z")).light
+    low, high = resolve(span, WORLD).ev100
+    start, end = local_day(date.fromisoformat(day), UTC)
+    of_day = day_of_light(52.05, 1.3, start, end, WORLD.sky)
+    hour = slice(of_day.at(datetime.fromisoformat(f"{day}T21:00:00Z")), None)
+    minutes = slice(hour.start, hour.start + 61)
+    assert of_day.level_ev100[minutes].min() == pytest.approx(low, abs=0.02)
+    assert of_day.facing_ev100[minutes].max() == pytest.approx(high, abs=0.02)
+
+
+def test_the_starlit_sky_is_the_place_under_the_stars() -> None:
+    assert WORLD.sky.starlit_ev100 == WORLD.places["starlight"].ev100
+
+
+@pytest.mark.parametrize("lamp_k", [3000, 5600])
+def test_balance_moves_from_one_light_to_the_other_as_their_levels_do(lamp_k: int) -> None:
+    """Mixed by hand, in reciprocal kelvins by lux, at every level; nowhere a step."""
+    day_k, day_lux = 5600, 2.5 * 2**8
+    found = []
+    for stops in np.arange(-4, 4.01, 0.25):
+        lamp = {**TABLE_LAMP, "kelvin": lamp_k, "lux_at_1m": day_lux * 2.0**stops}
+        ambient = {"kind": "meter", "ev100": [8, 8], "balance_k": day_k}
+        warm, cool = resolve(brief(light={"kind": "lamps", "lamps": [lamp], "ambient": ambient}).light, WORLD).balance_k
+        share = 2.0**stops / (1.0 + 2.0**stops)
+        mixed = share * 1e6 / lamp_k + (1.0 - share) * 1e6 / day_k
+        assert 1e6 / warm == pytest.approx(mixed, abs=1)
+        assert warm == cool
+        found.append(1e6 / warm)
+    assert np.abs(np.diff(found)).max() < 12

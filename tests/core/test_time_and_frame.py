@@ -20,7 +20,7 @@ from steady_tide.core.planning.planner import plan
 from steady_tide.core.slow_motion import cadence, slow_rates
 from steady_tide.core.stops import scene_ev100
 from steady_tide.words.outlook import cadence_words
-from tests.briefs import NOON, brief, decided_on_limpet, on_limpet
+from tests.briefs import NOON, brief, decided, decided_on_limpet, on_limpet
 
 
 def test_check_values_of_interval_films() -> None:
@@ -193,3 +193,60 @@ def test_a_film_that_outlasts_the_light_that_was_given_is_warned_about() -> None
     whole = on_limpet(light={**sky, "end": "2026-10-11T19:30:00Z"}, **fields)
     assert "light_span" not in {warning.code for warning in whole.warnings}
     assert whole.exposure.ev100[0] < short.exposure.ev100[0] - 5
+
+
+def test_automatic_exposure_never_lasts_longer_than_the_camera_can() -> None:
+    """Five minutes between frames, on a camera whose longest exposure is thirty seconds."""
+    kit, known = library.demo_kit(), library.knowledge()
+    sheet = next(camera for camera in kit.cameras if camera.id == "limpet-7")
+    assert sheet.shutter.longest_automatic_s == 30
+    fields = {
+        "scenario": "lapse", "camera_move": {"mount": "tripod"}, "take": {"length_s": 6 * 3600, "count": 1},
+        "light": {**NOON, "start": "2026-12-08T20:00:00Z", "end": "2026-12-09T02:00:00Z", "cloud": "clear"},
+        "pins": {"shutter_s": "auto", "interval_s": 300},
+    }  # fmt: skip
+    made = decided_on_limpet(**fields)
+    assert max(made.exposure.shutter_used_s) <= 30
+    ahead = outlook_of(brief(**fields), made, sheet, known).lapse
+    assert ahead is not None
+    assert max(point.shutter_s for point in ahead.course) == pytest.approx(30)
+    assert ahead.course[0].ev100 == pytest.approx(sum(made.exposure.ev100) / 2.0, abs=1.1), "the night of the account"
+    slower = sheet.model_copy(update={"shutter": sheet.shutter.model_copy(update={"auto_slowest_s": 4.0})})
+    own = plan(brief(**fields), kit.model_copy(update={"cameras": (slower,)}), known)
+    assert max(own.exposure.shutter_used_s) <= 4
+
+
+def test_a_camera_that_is_never_set_by_hand_tells_of_a_second_at_most() -> None:
+    sheet = next(camera for camera in library.demo_kit().cameras if camera.id == "limpet-7")
+    shutter = sheet.shutter.model_copy(update={"fixed_s": ()})
+    assert shutter.longest_automatic_s == 1
+
+
+@pytest.mark.parametrize("width", [1920, 3840])
+@pytest.mark.parametrize("f_number", [2.8, 5.6])
+def test_hyperfocal_follows_the_aperture_and_the_delivery(f_number: float, width: int) -> None:
+    """By hand: opening over the angle of two delivered pixels."""
+    fields = {
+        "camera_move": {"mount": "drone_gimbal"}, "delivery": {"width": width, "height": width * 9 // 16},
+        "subject": {"distance_m": [8, 60]}, "pins": {"focus": "hyperfocal", "f_number": f_number},
+        "kit": {"cameras": ["sandpiper-2"]},
+    }  # fmt: skip
+    made = decided(**fields)
+    kit = library.demo_kit()
+    sheet = next(camera for camera in kit.cameras if camera.id == "sandpiper-2")
+    framing = framing_of(brief(**fields), made, sheet)
+    assert made.settings.focus_m == pytest.approx(framing.hyperfocal_m, rel=0.01)
+    spread = np.radians(2.0 * made.exposure.field_deg / width)
+    by_hand_m = framing.focal_mm / f_number / spread / 1000.0
+    assert made.settings.focus_m == pytest.approx(by_hand_m, rel=0.2), "a straight field is finer in its middle"
+
+
+def test_what_is_far_is_focused_far() -> None:
+    """A flight over land: of ways to focus that cost the same the farther is sharper, and the one to take."""
+    for distance_m in ((40, 300), (25, 1000), (100, 5000)):
+        made = decided(
+            camera_move={"mount": "drone_gimbal", "travel_m_s": 6}, subject={"distance_m": distance_m},
+            kit={"cameras": ["sandpiper-2"]},
+        )  # fmt: skip
+        assert made.settings.focus in ("infinity", "locked"), distance_m
+        assert made.settings.focus_m is None or made.settings.focus_m >= distance_m[0]

@@ -46,7 +46,7 @@ def test_a_clip_says_its_size_rate_codec_and_depth(folder: Path) -> None:
     facts = facts_of_file(folder / "wide.mp4")
     assert (facts.kind, facts.width, facts.height, facts.codec, facts.bits) == ("clip", 1920, 1080, "h264", 8)
     assert facts.rate == pytest.approx(30000 / 1001)
-    assert facts.usual_rate == 30
+    assert facts.written_rate == 29.97
     assert facts.seconds == pytest.approx(12 * 1001 / 30000, rel=0.1)
     deep = facts_of_file(folder / "deep.mp4")
     assert (deep.codec, deep.bits, deep.rate) == ("hevc", 10, 50)
@@ -71,7 +71,7 @@ def test_the_ends_of_a_file_say_the_same_as_the_whole(folder: Path) -> None:
 def test_a_draft_is_made_of_what_the_files_say(folder: Path) -> None:
     draft = draft_of([facts_of_file(folder / name) for name in ("wide.mp4", "deep.mp4", "still.jpg")])
     modes = {(mode["width"], mode["height"]): mode for mode in draft.sheet["modes"]}
-    assert modes[1920, 1080]["rates"] == [30]
+    assert modes[1920, 1080]["rates"] == [29.97]
     assert modes[1920, 1080]["codecs"] == ["older"]
     assert modes[1280, 720]["bit_depths"] == [10]
     assert modes[1280, 720]["codecs"] == ["efficient"]

@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from steady_tide.core.cameras.known import Known
-from steady_tide.core.cameras.mode_words import usual_rate
+from steady_tide.core.frame_rates import written_rate
 from steady_tide.core.frozen import Frozen
 
 # Codec names of the decoder, and what we call them. Older codecs than these are not recorded by cameras that have modes.
@@ -55,9 +55,9 @@ class FileFacts(Frozen):
     equivalent_mm: Annotated[float, Field(ge=0, le=10_000)] | None = None
 
     @property
-    def usual_rate(self) -> float | None:
-        """Frames per second as people say them."""
-        return None if self.rate is None else usual_rate(round(self.rate, 3))
+    def written_rate(self) -> float | None:
+        """Frames per second as they are written."""
+        return None if self.rate is None else written_rate(round(self.rate, 3))
 
 
 class ClipsDraft(Frozen):
@@ -79,7 +79,7 @@ def draft_of(facts: Sequence[FileFacts]) -> ClipsDraft:
     notes: list[tuple[str, str]] = []
     modes: dict[tuple[int, int, tuple[str, ...]], dict[str, Any]] = {}
     for clip in clips:
-        rate = clip.usual_rate
+        rate = clip.written_rate
         if rate is None or not 1 <= rate <= 2000:
             notes.append((clip.file, "says no frame rate, so it gives no mode"))
             continue

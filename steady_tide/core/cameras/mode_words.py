@@ -5,8 +5,9 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Sequence
 
-# Rates that manuals write exactly and people round. Source: smpte-rates.
-_EXACT_RATES = {23.976: 24.0, 29.97: 30.0, 47.952: 48.0, 59.94: 60.0, 119.88: 120.0, 239.76: 240.0}
+from steady_tide.core.frame_rates import written_rate
+
+# What a range such as 24 to 60 holds.
 USUAL_RATES = (24.0, 25.0, 30.0, 48.0, 50.0, 60.0, 100.0, 120.0, 200.0, 240.0)
 # Widths that a name stands for, at 16:9; other names are rounded up to the next 16.
 _NAMED_WIDTHS = {"8": 7680, "6": 6144, "5": 5120, "4": 3840, "3": 3072, "2": 2048}
@@ -126,11 +127,6 @@ def shape_in(text: str) -> tuple[float, float] | None:
     return next((shape for word, shape in _SHAPE_WORDS.items() if word in text.lower()), None)
 
 
-def usual_rate(value: float) -> float:
-    """A rate as people say it: 29.97 is 30. value: frames per second. Returns frames per second."""
-    return next((said for exact, said in _EXACT_RATES.items() if abs(value - exact) < 0.02), value)
-
-
 def rates_in(text: str, alone: bool = True) -> tuple[tuple[float, ...], bool]:
     """Find frame rates.
 
@@ -147,7 +143,7 @@ def rates_in(text: str, alone: bool = True) -> tuple[tuple[float, ...], bool]:
         )
     for part in parts:
         for ends in _RANGE.finditer(part):
-            low, high = usual_rate(float(ends[1])), usual_rate(float(ends[2]))
+            low, high = written_rate(float(ends[1])), written_rate(float(ends[2]))
             if low < high <= 1000:
                 guessed = True
                 found.update(rate for rate in (low, high, *USUAL_RATES) if low <= rate <= high)
@@ -155,7 +151,7 @@ def rates_in(text: str, alone: bool = True) -> tuple[tuple[float, ...], bool]:
             float(number)
             for number in _NUMBER.findall(re.sub(r"(?<=\d)\s{0,4}(?:p|i|fps|hz)\b", " ", part, flags=re.I))
         )
-    return tuple(sorted({usual_rate(rate) for rate in found if 1 <= rate <= 2000})), guessed
+    return tuple(sorted({written_rate(rate) for rate in found if 1 <= rate <= 2000})), guessed
 
 
 def words_in(text: str, kind: str) -> tuple[str, ...]:

@@ -46,6 +46,18 @@ def _day_share(ev100: float) -> float:
     return float(np.clip((ev100 - LAMPS_BELOW_EV100) / (DAY_FROM_EV100 - LAMPS_BELOW_EV100), 0.0, 1.0))
 
 
+def mixed_balance_k(lights: Iterable[tuple[float, tuple[float, float]]]) -> tuple[int, int]:
+    """Balance of several lights on one subject, mixed in reciprocal kelvins by how much each of them gives.
+
+    lights: illuminance, lux or any unit alike, and balance from warm to cool, kelvin, of each; one at least gives some.
+    Returns warm and cool end, kelvin; it moves smoothly from one light to the other as their levels do.
+    """
+    known = list(lights)
+    total = sum(lux for lux, _ in known)
+    warm, cool = (sum(lux * mired(ends[end]) for lux, ends in known) / total for end in (0, 1))
+    return round(1e6 / warm), round(1e6 / cool)
+
+
 def apart_mireds(lights: Iterable[tuple[float, tuple[int, int]]], total_lux: float) -> float:
     """How far the colours of what lights a subject differ, reciprocal megakelvins; 0 where fewer than two are seen.
 

@@ -42,11 +42,18 @@ class DayOfLight:
     seconds: Floats
     sun_deg: Floats
     moon_deg: Floats
-    moon_lit: float
+    moon_lit: Floats  # share of its disc
     level_ev100: Floats  # level ground
     facing_ev100: Floats  # a surface that faces the sun
     kelvin: Floats
     windows: tuple[Window, ...]
+
+    @property
+    def night_moon_lit(self) -> float:
+        """Share of the moon's disc that is lit while it stands highest in the dark, or at all where there is no dark."""
+        dark = self.sun_deg < SUNRISE_DEG
+        highest = np.argmax(np.where(dark, self.moon_deg, -90.0) if dark.any() else self.moon_deg)
+        return float(self.moon_lit[highest])
 
     def at(self, moment: datetime) -> int:
         """Place of the step nearest to a moment. moment: aware. Returns an index, held at both ends."""
@@ -93,7 +100,7 @@ def day_of_light(
         seconds=seconds,
         sun_deg=sky.sun_deg,
         moon_deg=sky.moon_deg,
-        moon_lit=(1.0 + float(np.cos(np.radians(sky.moon_phase_deg)))) / 2.0,
+        moon_lit=(1.0 + np.cos(np.radians(sky.moon_phase_deg))) / 2.0,
         level_ev100=np.asarray(ev100_from_lux(level)),
         facing_ev100=np.asarray(ev100_from_lux(facing)),
         kelvin=daylight_k(sky.sun_deg, sunlit, shade, stops),

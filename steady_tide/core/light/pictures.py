@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from steady_tide.core.frame_rates import recorded_rate
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.flicker import beat_hz, is_clean, ripple_left, ripple_stops, rows_per_band
 from steady_tide.core.light.resolving import Light, World, lamps_reach_m, resolve, water_type
@@ -146,9 +147,16 @@ def _lamp(lamp: Lamp, key: Lamp, factor: float | None) -> LampPicture:
 
 
 def flicker_picture(
-    light: Light, mains_hz: int, exposures: Sequence[float], frame_rate: float, readout_s: float, height_px: int
+    light: Light,
+    mains_hz: int,
+    exposures: Sequence[float],
+    frame_rate: float,
+    readout_s: float,
+    height_px: int,
+    timeline_fps: float,
 ) -> FlickerPicture | None:
-    """Draw pulses. light: resolved; exposures: that a camera offers, seconds; the rest: of its mode.
+    """Draw pulses. light: resolved; exposures: that a camera offers, seconds; timeline_fps: frames per second of the
+    timeline; the rest: of the camera's mode.
 
     Returns None where nothing pulses.
     """
@@ -169,5 +177,5 @@ def flicker_picture(
         ),
         rows_per_band=rows_per_band(readout_s, height_px, 2.0 * mains_hz),
         height_px=height_px,
-        beat_hz=float(beat_hz(frame_rate, mains_hz)),
+        beat_hz=float(beat_hz(recorded_rate(frame_rate, timeline_fps), mains_hz)),
     )

@@ -9,8 +9,8 @@ import numpy as np
 
 from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.light.balance import apart_mireds, balance_through_k, usual_balance_k
-from steady_tide.core.light.roles import key_of, on_subject
+from steady_tide.core.light.balance import apart_mireds, balance_through_k, mixed_balance_k, usual_balance_k
+from steady_tide.core.light.roles import on_subject
 from steady_tide.core.light.sky import (
     SkyStops,
     positions,
@@ -71,7 +71,8 @@ class Light(Frozen):
     lamp_reach_m: float | None = None
     lamps: tuple[Lamp, ...] = ()
     lamp_share: float = 0.0
-    surface_balance_k: tuple[int, int] | None = None  # of water whose light comes from above
+    surface_balance_k: tuple[int, int] | None = None  # under water: of the light from above, before the water
+    lamp_balance_k: tuple[int, int] | None = None  # under water: of the lamps taken down
     veil_stops: float = 0.0  # of contrast that the water between takes
     contrast_stops: float = 9.0  # within one frame
     sudden: bool = False  # it jumps within its band
@@ -175,9 +176,7 @@ def _open_sky(light: SkyLight, world: World) -> Light:
     start = in_utc(light.start)
     now = positions(light.latitude, light.longitude, start, in_utc(light.end))
     low, high = sky_lux(now, light.cloud, light.shade, world.sky)
-    # Eyes and cameras find more under the stars than the horizontal figure says: the sky itself glows.
-    floor = world.places["starlight"].ev100 if "starlight" in world.places else (LOWEST_EV100, LOWEST_EV100)
-    ev100 = (max(_ev(low), floor[0]), max(_ev(high), floor[1]))
+    ev100 = (_ev(low), _ev(high))
     return Light(
         ev100=ev100,
         balance_k=sky_balance_k(now, light.cloud, light.shade),
@@ -196,10 +195,10 @@ def _open_sky(light: SkyLight, world: World) -> Light:
 
 
 def _lit(light: LampLight, world: World) -> Light:
-    """Lamps by inverse square, added up, on top of what else there is; balance is matched to the key."""
+    """Lamps by inverse square, added up, on top of what else there is; the balance is that of their mix."""
     ambient = None if light.ambient is None else resolve(light.ambient, world)
     under = [0.0, 0.0] if ambient is None else [float(lux_from_ev100(ev)) for ev in ambient.ev100]
-    key, lit = key_of(light.lamps), on_subject(light.lamps)
+    lit = on_subject(light.lamps)
     lamps = sum(lamp.lux for lamp in lit)
     far = sum(lamp.far_lux for lamp in lit)
     # The side that turns away from the key gets the fill, where one is said to be there.
@@ -208,13 +207,12 @@ def _lit(light: LampLight, world: World) -> Light:
     total = lamps + under[1]
     ripple = (sum(lamp.lux * lamp.ripple for lamp in lit) + (under[1] * ambient.ripple if ambient else 0)) / total
     ev100 = (_ev(turned_away + under[0]), _ev(total))
-    balance = (key.kelvin, key.kelvin) if lamps >= under[1] or ambient is None else ambient.balance_k
     colours = [(lamp.lux, (lamp.kelvin, lamp.kelvin)) for lamp in lit]
     if ambient is not None:
         colours.append((under[1], ambient.balance_k))
     return Light(
         ev100=ev100,
-        balance_k=balance,
+        balance_k=mixed_balance_k(colours),
         ripple=ripple,
         dark=False,
         source={"code": "lamps", "count": len(light.lamps), "ambient": ambient.source if ambient else None},
@@ -259,8 +257,8 @@ def _under_water(light: WaterLight, world: World, distance_m: tuple[float, float
     seen = np.array([np.sqrt(near * far), near])  # the dim end is farther away, too
     depths = np.array([light.depth_m[1], light.depth_m[0]])
     passing = np.array([float(lux_from_ev100(ev)) for ev in surface.ev100])[:, None] * (1.0 - reflected)
-    through = seen_through(world.waters, water, depths, seen, sun_deg)
-    daylight = passing * through.bands
+    path = seen_through(world.waters, water, depths, seen, sun_deg)
+    daylight = passing * path.bands
     lamps = np.zeros((2, 3))
     for lamp in light.lamps:
         for end, (lux_there, metres) in enumerate(((lamp.far_lux, lamp.farthest_m), (lamp.lux, lamp.distance_m))):
@@ -269,26 +267,24 @@ def _under_water(light: WaterLight, world: World, distance_m: tuple[float, float
     lux = bands @ LUMINANCE
     share = float((lamps @ LUMINANCE / lux)[0]) if light.lamps else 0.0
     stops = np.log2(np.maximum(bands, 1e-9) / np.maximum(bands, 1e-9).max(axis=1, keepdims=True))
-    if share >= 0.5:
-        key = max(light.lamps, key=lambda lamp: lamp.lux)
-        balance = (key.kelvin, key.kelvin)
-    else:
-        balance = balance_through_k(surface.balance_k, stops[1][2] - stops[1][0])
+    white = mixed_balance_k((lamp.lux, (lamp.kelvin, lamp.kelvin)) for lamp in light.lamps) if light.lamps else None
+    through = balance_through_k(surface.balance_k, stops[1][2] - stops[1][0])
     return Light(
         ev100=(_ev(float(lux[0])), _ev(float(lux[1]))),
-        balance_k=balance,
+        balance_k=through if white is None else mixed_balance_k([(1.0 - share, through), (share, white)]),
         ripple=surface.ripple * (1.0 - share) + _ripple_of(light.lamps) * share,
         dark=False,
         source={"code": "water", "name": water.name, "surface": surface.source},
         colour_stops=(_three(stops[0]), _three(stops[1])),
-        red_left=(float(through.subject[0, 0]), float(through.subject[1, 0])),
-        veil_stops=float(-np.log2(max(1e-6, through.contrast_left[0]))) * (1.0 - share),
+        red_left=(float(path.subject[0, 0]), float(path.subject[1, 0])),
+        veil_stops=float(-np.log2(max(1e-6, path.contrast_left[0]))) * (1.0 - share),
         deepest_m=light.depth_m[1],
         red_gone_m=red_gone_m(world.waters, water),
         lamp_reach_m=lamps_reach_m(light, world) if light.lamps else None,
         lamps=light.lamps,
         lamp_share=share,
-        surface_balance_k=None if share >= 0.5 else surface.balance_k,
+        lamp_balance_k=white,
+        surface_balance_k=surface.balance_k,
         contrast_stops=world.sky.contrast_under_water,
         night_dive=surface.ev100[1] < DARK_BELOW_EV100 and surface.ripple == 0.0,
     )

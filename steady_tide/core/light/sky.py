@@ -17,7 +17,7 @@ from astral.sun import elevation
 from numpy.typing import NDArray
 
 from steady_tide.core.frozen import Frozen
-from steady_tide.core.stops import Number
+from steady_tide.core.stops import Number, lux_from_ev100
 
 Cloud = Literal["clear", "haze", "bright_cloud", "overcast", "storm"]
 Shade = Literal["open", "partial", "full"]
@@ -66,14 +66,14 @@ def sun_lux(altitude_deg: Number) -> Number:
 MOON_MEAN_KM = 384_400.0
 
 
-def moon_lux(altitude_deg: Number, phase_deg: Number, distance_km: float = MOON_MEAN_KM) -> Number:
+def moon_lux(altitude_deg: Number, phase_deg: Number, distance_km: Number = MOON_MEAN_KM) -> Number:
     """Horizontal illuminance that the moon gives when it is clear.
 
     altitude_deg: of the moon, degrees; phase_deg: phase angle, 0 full to 180 new; distance_km: how far it
-    is, whose square counts. Returns lux, 0 below the horizon. Source: usno171.
+    is, whose square counts; all broadcast. Returns lux, 0 below the horizon. Source: usno171.
     """
     phase = np.abs(np.asarray(phase_deg, dtype=float))
-    nearer = (MOON_MEAN_KM / distance_km) ** 2
+    nearer = (MOON_MEAN_KM / np.asarray(distance_km, dtype=float)) ** 2
     return nearer * _polynomial(altitude_deg, _MOON) * 10.0 ** (-0.00868 * phase - 2.2e-9 * phase**4)
 
 
@@ -94,24 +94,28 @@ class SkyStops(Frozen):
     contrast_by_lamps: float
     contrast_under_water: float
     sunlit_from_ev100: float
+    starlit_ev100: tuple[float, float]
     low_sun_deg: tuple[float, float]
     harsh_above_deg: float
 
 
 class SkyNow(Frozen):
-    """Sun and moon at one place over a span of time: what the light of the sky follows from."""
+    """Sun and moon at one place at some moments of a span: what the light of the sky follows from.
+
+    Each field holds one value a moment. moon_phase_deg: phase angle, 0 full; moon_km: distance.
+    """
 
     sun_deg: tuple[float, ...]
     moon_deg: tuple[float, ...]
-    moon_phase_deg: float
-    moon_km: float = MOON_MEAN_KM
+    moon_phase_deg: tuple[float, ...]
+    moon_km: tuple[float, ...]
 
 
 def positions(latitude: float, longitude: float, start: datetime, end: datetime) -> SkyNow:
     """Altitudes of sun and moon over a span, every five minutes and at its end.
 
     latitude, longitude: degrees, north and east positive; start, end: aware times, at most two days apart.
-    Returns altitudes in degrees, the moon's phase angle and its distance at the start.
+    Returns altitudes in degrees, the moon's phase angle and its distance at each of these moments.
     """
     start, end = start.astimezone(UTC), min(end.astimezone(UTC), start.astimezone(UTC) + LONGEST)
     seconds = np.append(
@@ -121,27 +125,28 @@ def positions(latitude: float, longitude: float, start: datetime, end: datetime)
     return SkyNow(
         sun_deg=tuple(found.sun_deg.tolist()),
         moon_deg=tuple(found.moon_deg.tolist()),
-        moon_phase_deg=found.moon_phase_deg,
-        moon_km=found.moon_km,
+        moon_phase_deg=tuple(found.moon_phase_deg.tolist()),
+        moon_km=tuple(found.moon_km.tolist()),
     )
 
 
 @dataclass(frozen=True)
 class Altitudes:
-    """Where sun and moon stand at some moments: degrees, (N,); the moon's phase angle and distance at the first."""
+    """Where sun and moon stand at some moments, with the moon's phase angle, all degrees, and its distance, kilometres;
+    each of shape (N,)."""
 
     sun_deg: NDArray[np.float64]
     moon_deg: NDArray[np.float64]
-    moon_phase_deg: float
-    moon_km: float
+    moon_phase_deg: NDArray[np.float64]
+    moon_km: NDArray[np.float64]
 
 
 def altitudes(latitude: float, longitude: float, start: datetime, seconds: NDArray[np.float64]) -> Altitudes:
     """Altitudes of sun and moon.
 
     latitude, longitude: degrees, north and east positive; start: aware; seconds: after it, rising, (N,).
-    Returns degrees without refraction, as seen from the place, and the moon's phase angle, 0 full to 180 new, and its
-    distance, kilometres.
+    Returns degrees without refraction, as seen from the place; the moon's phase angle, 0 full to 180 new, and its
+    distance, kilometres, at each moment: within a night both move the light by up to half a stop.
     """
     observer = Observer(latitude, longitude, 0.0)
     start, step = start.astimezone(UTC), ASKED_EVERY.total_seconds()
@@ -150,12 +155,14 @@ def altitudes(latitude: float, longitude: float, start: datetime, seconds: NDArr
     sun = [float(elevation(observer, at, with_refraction=False)) for at in asked]
     here = astronomy.Observer(latitude, longitude, 0.0)
     moons = [_moon_deg(here, at) for at in asked]
-    shown = astronomy.Illumination(astronomy.Body.Moon, _moment(start))
+    shown = [astronomy.Illumination(astronomy.Body.Moon, _moment(at)) for at in asked]
+    places = seconds / step + 1.0  # the first that was asked lies one step before the start
+    numbers = np.arange(len(asked))
     return Altitudes(
         sun_deg=_between(np.array(sun), seconds / step),
         moon_deg=_between(np.array(moons), seconds / step),
-        moon_phase_deg=float(shown.phase_angle),
-        moon_km=float(shown.geo_dist) * ASTRONOMICAL_UNIT_KM,
+        moon_phase_deg=np.interp(places, numbers, [one.phase_angle for one in shown]),
+        moon_km=np.interp(places, numbers, [one.geo_dist for one in shown]) * ASTRONOMICAL_UNIT_KM,
     )
 
 
@@ -209,16 +216,17 @@ def is_sunlit(clouds: NDArray[np.str_]) -> NDArray[np.bool_]:
 def level_and_facing_lux(
     sun_deg: NDArray[np.float64],
     moon_deg: NDArray[np.float64],
-    moon_phase_deg: float,
+    moon_phase_deg: NDArray[np.float64],
     clouds: NDArray[np.str_],
     shade: Shade,
     stops: SkyStops,
-    moon_km: float = MOON_MEAN_KM,
+    moon_km: NDArray[np.float64],
 ) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """Light of the sky on level ground in the deepest shade, and on what faces the sun in the lightest.
 
-    sun_deg, moon_deg: altitudes, degrees, (N,); moon_phase_deg: 0 full; clouds: names, (N,); shade: of the
-    subject; stops: what they take; moon_km: its distance. Returns lux, both (N,).
+    sun_deg, moon_deg: altitudes, degrees, (N,); moon_phase_deg: 0 full, (N,); clouds: names, (N,); shade: of the
+    subject; stops: what they take; moon_km: the moon's distance, kilometres, (N,). Returns lux, both (N,), never
+    below what eyes and cameras find under the stars: the sky itself glows more than its horizontal figure says.
     """
     sunlit = is_sunlit(clouds)
     deep, light = stops.shade[shade]
@@ -228,7 +236,9 @@ def level_and_facing_lux(
     taken = np.array([stops.cloud[name] for name in clouds.tolist()])
     total = np.asarray(sun_lux(sun_deg) + moon_lux(moon_deg, moon_phase_deg, moon_km))
     gain = np.where(sunlit & (shade != "full"), facing_gain(sun_deg), 1.0)
-    return total * np.exp2(taken + deep * easing), total * gain * np.exp2(taken + light * easing)
+    dim, bright = lux_from_ev100(np.array(stops.starlit_ev100))
+    level, facing = total * np.exp2(taken + deep * easing), total * gain * np.exp2(taken + light * easing)
+    return np.maximum(level, dim), np.maximum(facing, bright)
 
 
 def sky_lux(now: SkyNow, cloud: Cloud, shade: Shade, stops: SkyStops) -> tuple[float, float]:
@@ -239,7 +249,7 @@ def sky_lux(now: SkyNow, cloud: Cloud, shade: Shade, stops: SkyStops) -> tuple[f
     """
     sun, moons = np.array(now.sun_deg), np.array(now.moon_deg)
     level, facing = level_and_facing_lux(
-        sun, moons, now.moon_phase_deg, np.full(len(sun), cloud), shade, stops, now.moon_km
+        sun, moons, np.array(now.moon_phase_deg), np.full(len(sun), cloud), shade, stops, np.array(now.moon_km)
     )
     return float(level.min()), float(facing.max())
 

@@ -20,7 +20,7 @@ from steady_tide.core.optics import WATER_INDEX, blur_spot_deg, diffraction_deg
 from steady_tide.core.planning.asked import asked
 from steady_tide.core.planning.bench import Bench
 from steady_tide.core.planning.dials.kind import AUTOMATIC
-from steady_tide.core.planning.geometry import Geometry, geometry
+from steady_tide.core.planning.geometry import Geometry, geometry, hyperfocal_of_plan_m
 from steady_tide.core.planning.items.cast import filter_works
 from steady_tide.core.planning.items.views import ExposureView, fixed_spot_deg
 from steady_tide.core.planning.ledger import price
@@ -198,7 +198,7 @@ class Taking:
         ev = low + share * (high - low)
         sheet, gate = self.space.sheet, self.choice["gates"]
         f_number, fixed_s = self.space.offer.gate_f_number[[gate]], self.space.offer.gate_s[[gate]]
-        longest = np.array([self.space.paces[int(self._picture.pace[0])].longest_s])
+        longest = np.array([self.space.paces[int(self._picture.pace[0])].automatic_s])
         stops = np.array([self.glass.stops]) + self.space.lost_stops[self._picture.lens]
         floor, ceiling = np.log2(np.array(self.space.iso_pairs[self.choice["iso_pairs"]], dtype=float))[:, None]
         compensation = np.array([self.space.compensations[self.choice["compensations"]]])
@@ -225,7 +225,9 @@ class Taking:
     def balance_k(self, share: float) -> float:
         """Balance of what lights the subject at a moment, kelvin; of the surface's light under water. Between the ends
         reciprocals count."""
-        ends = self.at.light.surface_balance_k or self.at.light.balance_k
+        light = self.at.light
+        from_above = light.lamp_share < self.at.limits["lamps_lead_share"]
+        ends = light.surface_balance_k if from_above and light.surface_balance_k is not None else light.balance_k
         return 1e6 / (mired(ends[0]) + share * (mired(ends[1]) - mired(ends[0])))
 
     def filter_share(self, share: float) -> float:
@@ -260,7 +262,9 @@ class Taking:
         if focus == "infinity":
             sharp = 1e6
         elif focus == "hyperfocal":
-            sharp = self.space.focus_lenses[int(self._picture.lens[0])].hyperfocal_m
+            delivery, circle_px = self.at.brief.delivery, self.at.limits["focus_px"]
+            picture, gate = self.choice["pictures"], self.choice["gates"]
+            sharp = hyperfocal_of_plan_m(self.space, delivery, picture, gate, circle_px)
         else:
             sharp = self.at.focus_distance_m(lens)
         return float(blur_spot_deg(opening, sharp, there))

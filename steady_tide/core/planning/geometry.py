@@ -7,15 +7,17 @@ from functools import lru_cache
 
 import numpy as np
 
+from steady_tide.core.brief import Delivery
 from steady_tide.core.optics import (
     WATER_INDEX,
     behind_flat_port_deg,
     cropped_field_deg,
     fitted_width_px,
     focal_length_mm,
+    hyperfocal_of_px_m,
     pixels_per_degree,
 )
-from steady_tide.core.planning.space import Bools, Floats, Ints, Offer, Pictures
+from steady_tide.core.planning.space import Bools, Floats, Ints, Offer, Pictures, Space
 from steady_tide.core.sheet import CameraSheet, Lens
 
 
@@ -93,6 +95,19 @@ def geometry(pictures: Pictures, sheet: CameraSheet, wide: int, high: int, flat_
         sensor_share=(fitted / largest) ** 2 * pictures.sampling,
         photosites=fitted**2 * (high / wide) * pictures.sampling,
     )
+
+
+def hyperfocal_of_plan_m(space: Space, delivery: Delivery, picture: int, gate: int, circle_px: float) -> float:
+    """Nearest focus at which infinity is still sharp in a plan's own picture, at its own f-number.
+
+    space: of the camera; delivery: of the brief; picture, gate: that are chosen; circle_px: delivered pixels over which a
+    point may spread. Returns metres.
+    """
+    offer = space.offer
+    seen = geometry_of(offer, delivery.width, delivery.height, space.flat_port)
+    lens = int(offer.pictures.lens[picture])
+    opening_mm, focal = float(offer.openings_mm[gate]), float(offer.focal_mm[lens])
+    return float(hyperfocal_of_px_m(opening_mm, focal, float(seen.px_per_deg[picture]), circle_px))
 
 
 MOST_SEEN = 64

@@ -87,7 +87,7 @@ def off_stops(at: Situation, space: Space, choice: Choice, glasses: list[Glass],
     """
     lens, f_number, fixed_s = space.gates[choice["gates"]]
     floor, ceiling = np.log2(np.array(space.iso_pairs[choice["iso_pairs"]], dtype=float))
-    longest = np.array(space.paces[int(space.pictures.pace[choice["pictures"]])].longest_s)
+    longest = np.array(space.paces[int(space.pictures.pace[choice["pictures"]])].automatic_s)
     compensation = np.array(space.compensations[choice["compensations"]])
     nd = np.array([glass.stops for glass in glasses])[:, None] + space.lost_stops[lens]
     asked = meter(

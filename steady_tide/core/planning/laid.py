@@ -142,9 +142,9 @@ def lay_out(at: Situation, space: Space, kept: Bools) -> Laid:
     )
     of_focus = priced(
         views.FOCUS,
-        views.FocusView(at, space.focuses, space.focus_lenses),
-        (len(space.focus_lenses), len(space.focuses)),
-        lambda rows, choices: (pictures.lens[rows], *block("focuses")(rows, choices)),
+        views.FocusView.of(at, space, pictures, seen),
+        (len(places), len(space.focuses)),
+        lambda rows, choices: (rows, *block("focuses")(rows, choices)),
     )
     sounds = views.SoundView(at, space.sheet, space.sounds)
     of_sound = priced(views.SOUND, sounds, (len(space.sounds),), block("sounds"))
@@ -163,7 +163,7 @@ def lay_out(at: Situation, space: Space, kept: Bools) -> Laid:
     }
     attached = {
         "looks": np.where(space.look_allowed[places], of_look[timed], INFINITE),
-        "focuses": np.where(space.offer.focus_fits[places], of_focus[pictures.lens], INFINITE),
+        "focuses": np.where(space.offer.focus_fits[places], of_focus, INFINITE),
         "sounds": np.broadcast_to(of_sound, (len(places), len(space.sounds))),
         "habits": of_habit[fed],
     }

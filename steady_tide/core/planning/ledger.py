@@ -68,7 +68,7 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice], laid: Laid
     compensation = np.array([space.compensations[c["compensations"]] for c in choices])
     looks = [space.looks[c["looks"]] for c in choices]
     habits = [space.habits[c["habits"]] for c in choices]
-    longest_s = np.array([space.paces[pace].longest_s for pace in pictures.pace])
+    longest_s = np.array([space.paces[pace].automatic_s for pace in pictures.pace])
     exposures = exposure_times(at.light.ev100, sheet, f_number, fixed_s, nd_stops, longest_s)
     bias = at.meter_bias_stops(sheet)
     asked = meter(at.light.ev100, sheet, f_number, fixed_s, nd_stops, compensation, longest_s, bias)
@@ -178,5 +178,5 @@ def _by_themselves(
     for scope, square in ((views.LOOK, of_look), (views.HABIT, of_habit)):
         items |= {name: np.diagonal(stops) for name, stops in judgement.stops(scope, square).items()}
     focus = [c["focuses"] for c in choices]
-    of_focus = judgement.stops(views.FOCUS, views.FocusView(at, space.focuses, space.focus_lenses))
-    return items | {name: stops[pictures.lens, focus] for name, stops in of_focus.items()}
+    of_focus = judgement.stops(views.FOCUS, views.FocusView.of(at, space, pictures, seen))
+    return items | {name: stops[np.arange(len(choices)), focus] for name, stops in of_focus.items()}

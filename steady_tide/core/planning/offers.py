@@ -8,7 +8,6 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.optics import hyperfocal_m
 from steady_tide.core.planning.dials.besides import balances_of
 from steady_tide.core.planning.dials.kind import DialKind
 from steady_tide.core.planning.geometry import focal_mm
@@ -16,7 +15,6 @@ from steady_tide.core.planning.space import (
     SET_BY_HAND,
     Bools,
     Floats,
-    FocusLens,
     Habit,
     Ints,
     Look,
@@ -40,15 +38,7 @@ def offered(sheet: CameraSheet, dials: dict[str, DialKind]) -> Offer:
         for rate in mode.rates
         for interval in (mode.intervals_s or (float("nan"),))
     )
-    of_timing = [
-        [
-            Pace(rate, 1.0 / rate, way.by_hand)
-            if isnan(interval)
-            else Pace(1.0 / interval, max(interval - sheet.interval_write_s, NO_SPARE_S), way.by_hand)
-            for _, rate, interval in timings
-        ]
-        for way in sheet.ways
-    ]
+    of_timing = [[_pace(sheet, rate, interval, way.by_hand) for _, rate, interval in timings] for way in sheet.ways]
     known = {pace for mine in of_timing for pace in mine}
     paces = tuple(sorted(known, key=lambda pace: (pace.capture_hz, pace.longest_s, pace.by_hand)))
     place = {pace: index for index, pace in enumerate(paces)}
@@ -75,7 +65,6 @@ def offered(sheet: CameraSheet, dials: dict[str, DialKind]) -> Offer:
         to_drive=of_mode[pictures.mode],
         focuses=focuses,
         focus_allowed=focus_allowed,
-        focus_lenses=_focus_lenses(sheet),
         balances=balances_of(sheet),
         habits=tuple(
             Habit(screen, positioning, early)
@@ -83,6 +72,7 @@ def offered(sheet: CameraSheet, dials: dict[str, DialKind]) -> Offer:
         ),
         alone={kind.id: tuple(kind.offers(sheet)) for kind in dials.values() if kind.offers is not None},
         openings_mm=np.array([focal[lens] / f for lens, f, _ in gates]),
+        focal_mm=np.array(focal),
     )
 
 
@@ -176,6 +166,13 @@ def _ruled(
     return pictures.take(left), allowed[left]
 
 
+def _pace(sheet: CameraSheet, rate: float, interval_s: float, by_hand: bool) -> Pace:
+    """How often frames are taken. rate: frames per second at speed; interval_s: NaN of film at speed."""
+    capture_hz = rate if isnan(interval_s) else 1.0 / interval_s
+    longest_s = 1.0 / rate if isnan(interval_s) else max(interval_s - sheet.interval_write_s, NO_SPARE_S)
+    return Pace(capture_hz, longest_s, min(longest_s, sheet.shutter.longest_automatic_s), by_hand)
+
+
 def _looks(sheet: CameraSheet) -> list[Look]:
     wide = sheet.high_dynamic_range
     found = []
@@ -220,17 +217,6 @@ _FOCUSES = {
     "manual": ("locked", "hyperfocal", "infinity"),
 }
 FOCUS_ORDER = ("fixed", "automatic", "locked", "hyperfocal", "infinity")
-SHARP_PX = 2.0  # of the lens's own photosites over which a point may spread
-
-
-def _focus_lenses(sheet: CameraSheet) -> tuple[FocusLens, ...]:
-    return tuple(
-        FocusLens(
-            lens.closest_m,
-            hyperfocal_m(focal_mm(sheet, lens), min(lens.f_numbers), SHARP_PX * lens.sensor.pixel_pitch_um / 1000.0),
-        )
-        for lens in sheet.lenses
-    )
 
 
 def _focuses(sheet: CameraSheet) -> tuple[tuple[str, ...], Bools]:

@@ -43,7 +43,7 @@ def reaches_of(bench: Bench, ours: Priced) -> dict[str, tuple[Reach, ...]]:
 def _reaches(bench: Bench, ours: Priced, tried: Sequence[tuple[Any, Glass, int, int]]) -> tuple[Reach, ...]:
     at, space, choice = bench.at, bench.space, ours.choice
     f_number, fixed_s = space.offer.gate_f_number[choice["gates"]], space.offer.gate_s[choice["gates"]]
-    longest_s = np.array(space.paces[int(space.pictures.pace[choice["pictures"]])].longest_s)
+    longest_s = np.array(space.paces[int(space.pictures.pace[choice["pictures"]])].automatic_s)
     compensation = np.array(space.compensations[choice["compensations"]])
     glass = np.array([front.stops for _, front, _, _ in tried]) + space.lost_stops[space.gates[choice["gates"]][0]]
     density = np.array([front.density_stops for _, front, _, _ in tried])

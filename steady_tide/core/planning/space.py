@@ -87,12 +87,13 @@ class Pictures:
 
 @dataclass(frozen=True)
 class Pace:
-    """How often frames are taken, frames per second, the longest exposure that this leaves, seconds, and whether shutter
-    and gain can be set by hand."""
+    """How often frames are taken, frames per second; the longest exposure that this leaves, seconds, and the longest
+    that an automatic exposure then takes; and whether shutter and gain can be set by hand."""
 
     capture_hz: float
     longest_s: float
-    by_hand: bool = True
+    automatic_s: float
+    by_hand: bool
 
 
 @dataclass(frozen=True)
@@ -149,14 +150,6 @@ class Sound:
     wind_reduction: str
 
 
-@dataclass(frozen=True)
-class FocusLens:
-    """What a lens can be focused on: from where, and from half of where on all is sharp, metres, wide open."""
-
-    closest_m: float
-    hyperfocal_m: float
-
-
 @dataclass(frozen=True, eq=False)
 class Offer:
     """What a camera offers by its sheet, whatever is at hand; worked out once for each sheet."""
@@ -173,11 +166,11 @@ class Offer:
     to_drive: Bools  # picture x look: written to an external drive only
     focuses: tuple[str, ...]
     focus_allowed: Bools  # lens x focus
-    focus_lenses: tuple[FocusLens, ...]
     balances: tuple[Any, ...]  # kelvins, and words for others
     habits: tuple[Habit, ...]
     alone: dict[str, tuple[Any, ...]]  # values of each dial that stands alone
     openings_mm: Floats  # gate
+    focal_mm: Floats  # lens
 
     @cached_property
     def widest_mm(self) -> Floats:
@@ -317,11 +310,6 @@ class Space:
     def focuses(self) -> tuple[str, ...]:
         """Its ways to focus."""
         return self.offer.focuses
-
-    @property
-    def focus_lenses(self) -> tuple[FocusLens, ...]:
-        """What each lens can be focused on."""
-        return self.offer.focus_lenses
 
     @property
     def balances(self) -> tuple[Any, ...]:

@@ -69,7 +69,7 @@ def table_of(at: Situation, space: Space, places: dict[str, Ints], lens: int, ga
     """What exposure costs behind a lens. gates, row_paces: rows that are looked at. Returns the table."""
     glasses, compensations = places["glasses"], places["compensations"]
     pairs = [space.iso_pairs[k] for k in places["iso_pairs"]]
-    longest_s = np.array([space.paces[pace].longest_s if pace >= 0 else float("nan") for pace in row_paces])[:, None]
+    longest_s = np.array([space.paces[pace].automatic_s if pace >= 0 else float("nan") for pace in row_paces])[:, None]
     f_number, fixed_s = space.offer.gate_f_number[gates][:, None], space.offer.gate_s[gates][:, None]
     nd_stops = np.array([space.glasses[g].stops for g in glasses]) + space.lost_stops[lens]
     exposures = exposure_times(at.light.ev100, space.sheet, f_number, fixed_s, nd_stops, longest_s)
@@ -89,7 +89,7 @@ def table_of(at: Situation, space: Space, places: dict[str, Ints], lens: int, ga
 def exposed_alike(space: Space, lens: int, gates: Ints, row_paces: Ints) -> tuple[object, ...]:
     """All of a lens that its exposures follow from; where it is equal for two lenses, their tables differ in noise and in
     the glass that goes before them. gates, row_paces: rows that are looked at."""
-    paces = [(space.paces[pace].longest_s, space.paces[pace].by_hand) if pace >= 0 else None for pace in row_paces]
+    paces = [(space.paces[pace].automatic_s, space.paces[pace].by_hand) if pace >= 0 else None for pace in row_paces]
     return (
         space.offer.gate_f_number[gates].tobytes(),
         space.offer.gate_s[gates].tobytes(),

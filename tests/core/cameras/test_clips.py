@@ -32,7 +32,7 @@ def notes(*facts: FileFacts) -> str:
 
 def test_rates_of_one_frame_and_codec_are_one_mode() -> None:
     assert modes(shot(rate=50.0), shot(rate=24000 / 1001), shot(rate=60000 / 1001)) == [
-        {"width": 3840, "height": 2160, "rates": [24, 50, 60], "codecs": ["efficient"], "bit_depths": [10], "bit_rates_mb_s": [100]}
+        {"width": 3840, "height": 2160, "rates": [23.976, 50, 59.94], "codecs": ["efficient"], "bit_depths": [10], "bit_rates_mb_s": [100]}
     ]  # fmt: skip
 
 

@@ -33,7 +33,7 @@ SHAPES: dict[str, tuple[str, str, dict[tuple[int, int], set[float]]]] = {
     "semicolons and decimal commas": (
         "Width;Height;Rates\n3840;2160;29,97 / 25 / 23,976\n1280;720;59,94\n",
         "rows",
-        {(3840, 2160): {30, 25, 24}, (1280, 720): {60}},
+        {(3840, 2160): {29.97, 25, 23.976}, (1280, 720): {59.94}},
     ),
     "a page's table with bars": (
         "| Size | Aspect | FPS |\n|---|:---:|---|\n| 4K | 16:9 | 24-30 |\n| 2.7K | 4:3 | 60 |\n",

@@ -9,8 +9,10 @@ import opentimelineio as otio
 import pytest
 
 from steady_tide import library
-from steady_tide.core.edit.assembly import Assembly, assembly_of, best_start_s
+from steady_tide.core.edit.assembly import Assembly, PlacedClip, assembly_of, best_start_s
 from steady_tide.core.edit.notes import EditShot, notes_of
+from steady_tide.core.errors import BadInput
+from steady_tide.core.frame_rates import exact_rate
 from steady_tide.core.story.film import Film, Framing
 from steady_tide.core.story.timing import strip_of
 from steady_tide.formats.edit_timeline import write_edl, write_otio
@@ -122,7 +124,28 @@ def test_other_rates_are_exact_in_frames_too(fps: float) -> None:
     told = film(fps=fps)
     found = laid(shot("1", edit_take("a"), units=16), of=told)
     assert read(found).duration().value == strip_of(told, []).frames
-    otio.adapters.read_from_string(write_edl(found), "cmx_3600", rate=round(fps))
+    text = write_edl(found)
+    back = otio.adapters.read_from_string(text, "cmx_3600", rate=exact_rate(fps))
+    assert back.duration().value == strip_of(told, []).frames
+    assert [clip.source_range.duration.value for clip in back.tracks[0]] == [clip.frames for clip in found.clips]
+    assert text.splitlines()[1] == ("FCM: DROP FRAME" if fps in (29.97, 59.94) else "FCM: NON-DROP FRAME")
+
+
+@pytest.mark.parametrize(("fps", "frames", "ends"), [(29.97, 17_982, "00:10:00;00"), (59.94, 35_964, "00:10:00;00")])
+def test_ten_minutes_of_film_end_at_ten_minutes_of_timecode(fps: float, frames: int, ends: str) -> None:
+    """Published: of 29.97 frames a second ten minutes hold 17,982."""
+    one = PlacedClip(
+        key="1", name="one", take="a", file="C1.mp4", media_fps=fps, media_s=900.0, start_s=0.0, frames=frames,
+        speed=1.0, group=None,
+    )  # fmt: skip
+    text = write_edl(Assembly(title="Ten", fps=fps, width=1920, height=1080, clips=(one,)))
+    assert ends in text
+    assert otio.adapters.read_from_string(text, "cmx_3600", rate=exact_rate(fps)).duration().value == frames
+
+
+def test_a_rate_that_no_timecode_counts_is_refused_with_a_way_out() -> None:
+    with pytest.raises(BadInput, match="OpenTimelineIO"):
+        write_edl(laid(shot("1", edit_take("a"), units=16), of=film(fps=12.0)))
 
 
 def test_without_a_film_the_days_kept_takes_stand_in_a_row() -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from steady_tide.core.planning.dials.kind import AUTOMATIC, NONE, DialKind
+from steady_tide.core.planning.geometry import hyperfocal_of_plan_m
 from steady_tide.core.sheet import CameraSheet
 
 RAW = "raw"
@@ -28,11 +29,13 @@ def _balance_settings(_: Any, __: Any, balance: Any) -> dict[str, Any]:
 
 
 def _focus_settings(bench: Any, choice: Any, focus: str) -> dict[str, Any]:
-    lens = bench.space.gates[choice["gates"]][0]
-    at_m = {
-        "locked": bench.at.focus_distance_m(bench.space.sheet.lenses[lens]),
-        "hyperfocal": bench.space.focus_lenses[lens].hyperfocal_m,
-    }.get(focus)
+    at, space, gate = bench.at, bench.space, choice["gates"]
+    if focus == "locked":
+        at_m = at.focus_distance_m(space.sheet.lenses[space.gates[gate][0]])
+    elif focus == "hyperfocal":
+        at_m = hyperfocal_of_plan_m(space, at.brief.delivery, choice["pictures"], gate, at.limits["focus_px"])
+    else:
+        at_m = None
     return {"focus": focus, "focus_m": at_m}
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from steady_tide.core.light.balance import balance_through_k
+from steady_tide.core.light.balance import balance_through_k, mixed_balance_k
 from steady_tide.core.planning.situation import Situation, ramp
 from steady_tide.core.planning.space import Glass
 
@@ -24,7 +24,10 @@ def balance_behind_k(at: Situation, glass: Glass) -> tuple[int, int]:
     works = filter_works(at, light.red_left[1])
     taken_red, _, taken_blue = glass.band_stops
     left = (blue - works * taken_blue) - (red + works * (glass.red_gain_stops - taken_red))
-    return balance_through_k(light.surface_balance_k, left)
+    through = balance_through_k(light.surface_balance_k, left)
+    if light.lamp_balance_k is None:
+        return through
+    return mixed_balance_k([(1.0 - light.lamp_share, through), (light.lamp_share, light.lamp_balance_k)])
 
 
 def cast_stops(at: Situation, glass: Glass) -> float:

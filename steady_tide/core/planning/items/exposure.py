@@ -23,7 +23,7 @@ from steady_tide.core.planning.items.views import (
     SpotView,
 )
 from steady_tide.core.planning.situation import ramp
-from steady_tide.core.planning.space import Floats, FocusLens
+from steady_tide.core.planning.space import Floats
 
 
 def _gain_allowed(v: ExposureView) -> Floats:
@@ -101,14 +101,21 @@ def _focus(v: FocusView) -> Floats:
     easy = limits["focus_easy_stops"]
     easy /= 1.0 if moves else limits["focus_preset_moving_share"]
 
-    def price(lens: FocusLens, focus: str) -> float:
-        if focus in ("hyperfocal", "infinity"):
-            closest = lens.hyperfocal_m / 2.0 if focus == "hyperfocal" else lens.hyperfocal_m
-            short = max(0.0, float(np.log2(closest / near)))
-            return easy + short
-        return {"fixed": 0.0, "automatic": hunts, "locked": locked}[focus]
+    hyperfocal = v.hyperfocal_m
+    beforehand = {
+        # From where on it is sharp, and how unsharp the worse end of the subject is, as a share of what passes.
+        "hyperfocal": (hyperfocal / 2.0, np.maximum(np.abs(1.0 - hyperfocal / near), np.abs(1.0 - hyperfocal / far))),
+        "infinity": (hyperfocal, hyperfocal / near),
+    }
 
-    return np.array([[price(lens, focus) for focus in v.focuses] for lens in v.lenses])
+    def price(focus: str) -> Floats:
+        if focus in beforehand:
+            closest, off = beforehand[focus]
+            short = np.maximum(0.0, np.log2(closest / near))
+            return np.asarray(easy + short + limits["focus_off_stops"] * np.minimum(1.0, off))
+        return np.full(len(hyperfocal), {"fixed": 0.0, "automatic": hunts, "locked": locked}[focus])
+
+    return np.stack([price(focus) for focus in v.focuses], axis=1)
 
 
 def _cast_facts(c: Comparison) -> dict[str, Any]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from steady_tide.core.frame_rates import recorded_rate
 from steady_tide.core.lapse import star_drift_px
 from steady_tide.core.light.flicker import beat_hz, ripple_left, ripple_stops
 from steady_tide.core.planning.items.item import Item
@@ -28,7 +29,8 @@ def _flicker(v: GateView) -> Floats:
     # An automatic shutter is shorter at the bright end and pulses more there.
     left = (ripple_left(v.at.light.ripple, t, mains) for t in (v.exposures.dim_s, v.exposures.bright_s))
     swing = ripple_stops(np.maximum(*left))
-    stands = beat_hz(v.capture_hz, mains) < limits["beat_seen_hz"]
+    taken_hz = recorded_rate(v.capture_hz, v.at.brief.delivery.fps)
+    stands = beat_hz(taken_hz, mains) < limits["beat_seen_hz"]
     return np.asarray(swing * np.where(stands, limits["standing_ripple_share"], 1.0))
 
 

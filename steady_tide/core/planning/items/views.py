@@ -15,12 +15,12 @@ import numpy as np
 
 from steady_tide.core.motion import blur_px, left_over_deg
 from steady_tide.core.noise import grey_electrons, signal_to_noise
-from steady_tide.core.optics import WATER_INDEX, blur_spot_deg, diffraction_deg
+from steady_tide.core.optics import WATER_INDEX, blur_spot_deg, diffraction_deg, hyperfocal_of_px_m
 from steady_tide.core.planning.geometry import Geometry
 from steady_tide.core.planning.metering import Asked, Band, Exposures
 from steady_tide.core.planning.quantities import draw_w, needed_wh
 from steady_tide.core.planning.situation import Situation
-from steady_tide.core.planning.space import Bools, Floats, FocusLens, Glass, Habit, Look, Pictures, Sound, Space
+from steady_tide.core.planning.space import Bools, Floats, Glass, Habit, Look, Pictures, Sound, Space
 from steady_tide.core.sheet import CameraSheet, Lens
 from steady_tide.core.stops import half_turn_s
 
@@ -271,11 +271,22 @@ class LookView:
 
 @dataclass(frozen=True)
 class FocusView:
-    """Ways to work the focus of lenses; costs are of shape (lenses, ways)."""
+    """Ways to work the focus of pictures; costs are of shape (P, ways).
+
+    hyperfocal_m: from half of where on all is sharp in the delivered picture, the lens wide open, (P,).
+    """
 
     at: Situation
     focuses: Sequence[str]
-    lenses: Sequence[FocusLens]
+    hyperfocal_m: Floats
+
+    @classmethod
+    def of(cls, at: Situation, space: Space, pictures: Pictures, seen: Geometry) -> FocusView:
+        """That of some pictures. seen: what they see."""
+        offer = space.offer
+        wide_open_mm, focal_mm = offer.widest_mm[pictures.lens], offer.focal_mm[pictures.lens]
+        far = hyperfocal_of_px_m(wide_open_mm, focal_mm, seen.px_per_deg, at.limits["focus_px"])
+        return cls(at, space.focuses, np.asarray(far))
 
 
 @dataclass(frozen=True)
