@@ -77,7 +77,7 @@ def film(
     gop: int | None = None,
 ) -> Path:
     """Write frames as a clip. frames: linear light, (rows, columns) or with bands; times: of a frame, in ticks of the
-    rate; sound: (2, samples) at 48 kHz; coder: from light to codes; metadata: of the container; gop: frames from one that
+    rate; sound: (channels, samples) at 48 kHz, one or two channels; coder: from light to codes; metadata: of the container; gop: frames from one that
     stands by itself to the next. Returns the path."""
     with av.open(str(path), "w", options={"movflags": "use_metadata_tags"} if metadata else {}) as box:
         for name, value in (metadata or {}).items():
@@ -90,7 +90,8 @@ def film(
         if gop is not None:
             options["g"] = str(gop)
         stream.options = options
-        audio = box.add_stream("aac", rate=48_000) if sound is not None else None
+        layout = "mono" if sound is not None and len(sound) == 1 else "stereo"
+        audio = box.add_stream("aac", rate=48_000, layout=layout) if sound is not None else None
         for number, light in enumerate(frames):
             colours = light if light.ndim == 3 else np.repeat(light[..., None], 3, axis=2)
             codes = coder(colours)
@@ -111,7 +112,7 @@ def film(
                 part = av.AudioFrame.from_ndarray(
                     np.ascontiguousarray(sound[:, start : start + 1024], dtype=np.float32),
                     format="fltp",
-                    layout="stereo",
+                    layout=layout,
                 )
                 part.sample_rate, part.pts = 48_000, start
                 for packet in audio.encode(part):  # type: ignore[union-attr]

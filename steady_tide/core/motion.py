@@ -56,3 +56,12 @@ def repeats_unevenly(frame_rate: float, shown_rate: float) -> bool:
     high, low = max(frame_rate, shown_rate), min(frame_rate, shown_rate)
     ratio = high / low
     return abs(ratio - round(ratio)) > EVEN_WITHIN * ratio
+
+
+def lean_deg(turn_deg_s: float, readout_s: float, height_deg: float) -> float:
+    """By how much an upright line leans while the frame turns, since its rows are read one after the other.
+
+    turn_deg_s: of the camera, degrees per second; readout_s: from the first row of the picture to its last, seconds;
+    height_deg: of the picture, degrees. Returns degrees from upright.
+    """
+    return float(np.degrees(np.arctan2(turn_deg_s * readout_s, height_deg)))

@@ -262,24 +262,28 @@ def _tell(share: float) -> None:
 
 
 class _Sound:
-    """Gathers samples, a bounded number of them."""
+    """Gathers samples, a bounded number of them. Channels stay as they were recorded: mixing mono into two would lower
+    it by 3 dB, and mixing many into two would hide which of them clips."""
 
-    MOST = 48_000 * 60 * 20
+    MOST = 48_000 * 60 * 20 * 2
 
     def __init__(self) -> None:
         import av
 
         self.parts: list[Any] = []
         self.count = 0
-        self.resampler = av.AudioResampler(format="fltp", layout="stereo", rate=48_000)
+        self.resampler = av.AudioResampler(format="fltp", rate=48_000)
 
     def add(self, frame: Any) -> None:
         if self.count >= self.MOST:
             return
         with contextlib.suppress(ValueError):
             for part in self.resampler.resample(frame):
-                self.parts.append(part.to_ndarray())
-                self.count += part.samples
+                samples = part.to_ndarray()
+                if self.parts and samples.shape[0] != self.parts[0].shape[0]:
+                    return  # another layout from here on: what was gathered tells enough
+                self.parts.append(samples)
+                self.count += samples.size
 
     def done(self, doubts: list[Any]) -> Any:
         import numpy as np

@@ -16,7 +16,8 @@ from steady_tide.core.light import sky, water
 from steady_tide.core.light.balance import balance_through_k
 from steady_tide.core.light.flicker import ripple_left, ripple_stops
 from steady_tide.core.light.resolving import Light, resolve
-from steady_tide.core.motion import repeats_unevenly
+from steady_tide.core.look.taking import taking_of
+from steady_tide.core.motion import lean_deg, repeats_unevenly
 from steady_tide.core.planning.geometry import geometry
 from steady_tide.core.planning.items.cast import balance_behind_k
 from steady_tide.core.planning.layout import _offer_of
@@ -128,12 +129,31 @@ def test_what_is_passed_and_what_is_followed() -> None:
 
 
 def test_a_turn_on_purpose_is_no_smear_and_leans_lines() -> None:
+    """While the picture's rows are read it turns by an angle, which is across what its height is down."""
     still, turned = (
         decided(camera_move={"mount": "tripod", "turn_deg_s": turn}, pins={"shutter_s": "1/50"}) for turn in (0, 120)
     )
     assert turned.exposure.smear_px == still.exposure.smear_px == 0
     skew = next(warning for warning in turned.warnings if warning.code == "skew")
-    assert skew.facts["skew_deg"] == pytest.approx(1.8, abs=0.01), "120 degrees a second in 15 ms"
+    asked = read_brief(
+        {"title": "test", "light": SUN, "camera_move": {"mount": "tripod", "turn_deg_s": 120}, "pins": {"shutter_s": "1/50"}}
+    )
+    taking = taking_of(asked, library.demo_kit(), KNOWN)
+    shift_px = 120 * taking.readout_s * taking.px_per_deg  # as the frame of Look shows it
+    assert skew.facts["skew_deg"] == pytest.approx(np.degrees(np.arctan(shift_px / 2160)), rel=1e-6)
+    assert lean_deg(120, 0.015, 60) == pytest.approx(np.degrees(np.arctan(1.8 / 60)))
+
+
+def test_a_long_lens_leans_lines_more_than_a_wide_one() -> None:
+    def lean(lens: str) -> float:
+        made = decided(
+            camera_move={"mount": "tripod", "turn_deg_s": 60}, kit={"cameras": ["lugger-5"]}, pins={"lens": lens},
+            subject={"distance_m": [20, 60]},
+        )  # fmt: skip
+        return next((w.facts["skew_deg"] for w in made.warnings if w.code == "skew"), 0.0)
+
+    assert lean("long") > 2.0
+    assert lean("extra_wide") < 0.5
 
 
 def test_a_pan_takes_seven_seconds_across_the_frame() -> None:

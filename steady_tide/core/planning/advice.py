@@ -17,7 +17,9 @@ from steady_tide.core.light.flicker import ripple_left, ripple_stops
 from steady_tide.core.light.pictures import lamp_factor
 from steady_tide.core.light.roles import ratios
 from steady_tide.core.light.sources import SkyLight, WaterLight
+from steady_tide.core.motion import lean_deg
 from steady_tide.core.planning.bench import too_near
+from steady_tide.core.planning.geometry import geometry_of
 from steady_tide.core.planning.items.framing import pan_allowed_deg_s
 from steady_tide.core.planning.ledger import light_missing_stops
 from steady_tide.core.planning.plan import Caution, Endurance, Warning
@@ -253,8 +255,7 @@ def _time(told: Told) -> Iterator[Warning]:
     if stops["pan"] >= told.limit("pan_told_stops"):
         allowed = float(pan_allowed_deg_s(at, np.array(plan.field_deg)))
         yield _say("warn", "pan_too_fast", turn_deg_s=move.turn_deg_s, allowed_deg_s=allowed)
-    lens = told.space.sheet.lenses[told.space.pictures.lens[plan.choice["pictures"]]]
-    skew_deg = move.turn_deg_s * lens.sensor.readout_ms / 1000.0
+    skew_deg = _lean_deg(told)
     if skew_deg >= told.limit("skew_told_deg"):
         yield _say("note", "skew", skew_deg=skew_deg, turn_deg_s=move.turn_deg_s)
     if at.lapse and at.carried:
@@ -270,6 +271,18 @@ def _time(told: Told) -> Iterator[Warning]:
             timeline_fps=delivery.fps,
             drift_px=lasts.star_drift_px,
         )
+
+
+def _lean_deg(told: Told) -> float:
+    """By how much upright lines lean in the delivered picture while the camera turns. Returns degrees."""
+    space, picture, delivery = told.space, told.plan.choice["pictures"], told.at.brief.delivery
+    sensor = space.sheet.lenses[int(space.pictures.lens[picture])].sensor
+    seen = geometry_of(space.offer, delivery.width, delivery.height, space.flat_port)
+    high = delivery.width * delivery.height / seen.wide_px
+    # Only the rows of the picture count, of all that the sensor reads.
+    rows = sqrt(float(seen.photosites[picture]) / float(space.pictures.sampling[picture]) * high / seen.wide_px)
+    readout_s = sensor.readout_ms / 1000.0 * min(1.0, rows / sensor.height_px)
+    return lean_deg(told.at.brief.camera_move.turn_deg_s, readout_s, high / float(seen.px_per_deg[picture]))
 
 
 def _water(told: Told) -> Iterator[Warning]:

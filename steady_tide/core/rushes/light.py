@@ -22,6 +22,7 @@ JUMP_STOPS = 0.3
 LEAST_LIGHT = 2.0**-12
 # A cut: the coarse picture is another one.
 CUT_ALIKE, CUT_STOPS = 0.5, 0.25
+DARK_ROW, LEAST_SEEN = 2.0**-6, 0.2  # light of a row that shows nothing; share of the picture that must be lit twice
 # Chromaticity is looked for about neutral, in steps of a tenth of a stop.
 NEUTRAL_STOPS, NEUTRAL_STEP = 2.5, 0.1
 SHADOW, HIGHLIGHT = 0.02, 0.85
@@ -33,8 +34,8 @@ DAYLIGHT_K = 6500.0
 
 @dataclass
 class LightSeries:
-    """What is kept of each frame: times, tenths, medians and nine tenths of luminance, shares, casts, coarse pictures,
-    means of rows; breaks: frames before which some were passed over."""
+    """What is kept of each frame: times, tenths, medians and nine tenths of luminance, shares, casts, coarse pictures
+    and such with all rows made equally bright; means of rows; breaks: frames before which some were passed over."""
 
     times_s: list[float] = field(default_factory=list)
     lows: list[float] = field(default_factory=list)
@@ -46,6 +47,7 @@ class LightSeries:
     casts: list[tuple[float, float] | None] = field(default_factory=list)
     lit: list[float] = field(default_factory=list)
     coarse: list[Array] = field(default_factory=list)
+    along_rows: list[Array] = field(default_factory=list)
     rows: list[Array] = field(default_factory=list)
     breaks: list[int] = field(default_factory=list)
 
@@ -67,6 +69,7 @@ class LightSeries:
         self.casts.append(neutral_cast(light, luminance) if colour else None)
         self.lit.append(_share(luminance > SHADOW))
         self.coarse.append(_coarse(luminance))
+        self.along_rows.append(_along_rows(luminance))
         if rows is not None:
             self.rows.append(rows)
 
@@ -81,6 +84,19 @@ def _coarse(luminance: Array) -> Array:
     down, across = rows // 9, columns // 16
     blocks = luminance[: down * 9, : across * 16].reshape(9, down, 16, across).mean(axis=(1, 3))
     return np.asarray(np.log2(np.maximum(blocks, LEAST_LIGHT)))
+
+
+def _along_rows(luminance: Array) -> Array:
+    """A picture of 9 by 16 in stops, each of its rows made as bright as the others; NaN where no row is lit."""
+    level = luminance.mean(axis=1, keepdims=True)
+    lit = level > DARK_ROW
+    equal = np.where(lit, luminance / np.maximum(level, DARK_ROW), 0.0)
+    rows, columns = luminance.shape
+    down, across = rows // 9, columns // 16
+    sums = equal[: down * 9, : across * 16].reshape(9, down, 16, across).mean(axis=3).sum(axis=1)
+    counts = lit[: down * 9].reshape(9, down).sum(axis=1)[:, None]
+    blocks = sums / np.maximum(counts, 1)
+    return np.where(counts > 0, np.log2(np.maximum(blocks, LEAST_LIGHT)), np.nan).astype(np.float32)
 
 
 def neutral_cast(light: Array, luminance: Array) -> tuple[float, float] | None:
@@ -118,20 +134,38 @@ def neutral_cast(light: Array, luminance: Array) -> tuple[float, float] | None:
 
 
 def cuts_of(series: LightSeries) -> list[int]:
-    """Frames that begin after a hard cut: the coarse picture is another one. A step of exposure alone is none."""
-    coarse = np.array(series.coarse)
+    """Frames that begin after a hard cut: the coarse picture is another one. A step of exposure alone is none, nor are
+    bands of pulsing lamps, which change whole rows: where they roll, only what lies along the rows counts."""
+    coarse = np.array(series.along_rows if _has_bands(series) else series.coarse)
     if len(coarse) < 2:
         return []
     coarse = coarse.reshape(len(coarse), -1)
-    step = np.diff(coarse, axis=0)
-    apart = np.abs(step - np.median(step, axis=1, keepdims=True)).mean(axis=1)
-    pictures = coarse - coarse.mean(axis=1, keepdims=True)
-    sizes = (pictures**2).sum(axis=1)
-    size = np.sqrt(sizes[:-1] * sizes[1:])
-    alike = (pictures[:-1] * pictures[1:]).sum(axis=1) / np.maximum(size, 1e-12)
+    both = np.isfinite(coarse[:-1]) & np.isfinite(coarse[1:])
+    both[both.mean(axis=1) < LEAST_SEEN] = False  # too little is lit in both frames
+    before, after = (_about_middle(end, both) for end in (coarse[:-1], coarse[1:]))
+    step = after - before
+    counts = np.maximum(both.sum(axis=1), 1)
+    middle = np.array([np.median(one[seen]) if seen.any() else 0.0 for one, seen in zip(step, both, strict=True)])
+    apart = np.where(both, np.abs(step - middle[:, None]), 0.0).sum(axis=1) / counts
+    size = np.sqrt((before**2).sum(axis=1) * (after**2).sum(axis=1))
+    alike = (before * after).sum(axis=1) / np.maximum(size, 1e-12)
     other = (apart >= CUT_STOPS) & ((alike < CUT_ALIKE) | (size == 0.0))
     passed = set(series.breaks)
     return [int(number) + 1 for number in np.flatnonzero(other) if int(number) + 1 not in passed]
+
+
+def _about_middle(pictures: Floats, seen: NDArray[np.bool_]) -> Floats:
+    """Pictures less the mean of what counts of them, nothing elsewhere. pictures, seen: (N, blocks)."""
+    held = np.where(seen, pictures, 0.0)
+    mean = held.sum(axis=1, keepdims=True) / np.maximum(seen.sum(axis=1, keepdims=True), 1)
+    return np.where(seen, held - mean, 0.0)
+
+
+def _has_bands(series: LightSeries) -> bool:
+    """Whether rows brighten and darken in waves, as under pulsing lamps."""
+    if len(series.rows) < LEAST_FRAMES:
+        return False
+    return _bands(np.array(series.rows), series.rows[0].shape[0])[1] >= LEAST_DEPTH
 
 
 def exposure_of(

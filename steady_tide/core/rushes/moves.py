@@ -31,11 +31,12 @@ UNEVEN_COSTS = 0.004  # of a scene with more detail one way, an octave of it, sq
 
 @dataclass
 class MoveSeries:
-    """What is kept of each frame: the shift of its parts from the one before, the middle first, and how far they differ;
-    spectra of some."""
+    """What is kept of each frame: the shift of its parts from the one before, the middle first; how far they differ, and
+    how far where every row was as bright as before; spectra of some."""
 
     parts: list[list[tuple[float, float] | None]] = field(default_factory=list)
     differs: list[float] = field(default_factory=list)
+    differs_alike_lit: list[float] = field(default_factory=list)
     spectra: list[tuple[int, Array]] = field(default_factory=list)
     _before: list[Array] | None = None
     _windows: dict[int, Array] = field(default_factory=dict)
@@ -50,11 +51,11 @@ class MoveSeries:
         if self._before is None:
             self.parts.append([None] * len(parts))
             self.differs.append(np.nan)
+            self.differs_alike_lit.append(np.nan)
         else:
             pairs = list(zip(self._before, parts, strict=True))
-            self.differs.append(
-                float(np.mean([cv2.norm(before, after, cv2.NORM_L1) / after.size for before, after in pairs]))
-            )
+            self.differs.append(_apart(pairs))
+            self.differs_alike_lit.append(_apart([(before, _lit_as(after, before)) for before, after in pairs]))
             self.parts.append([self._shift(before, after, step) for before, after in pairs])
         if near is not None:
             self.spectra.append((len(self.parts) - 1, _spectrum(near)))
@@ -92,6 +93,17 @@ class MoveSeries:
         return None
 
 
+def _apart(pairs: list[tuple[Array, Array]]) -> float:
+    """Mean difference of codes between parts of two frames."""
+    return float(np.mean([cv2.norm(before, after, cv2.NORM_L1) / after.size for before, after in pairs]))
+
+
+def _lit_as(after: Array, before: Array) -> Array:
+    """A part with each of its rows as bright as it was in the frame before: what a pulsing lamp changes is taken off."""
+    was, now = before.mean(axis=1, keepdims=True), after.mean(axis=1, keepdims=True)
+    return np.asarray(after * (was / np.maximum(now, LEAST_CODE)), dtype=np.float32)
+
+
 def _lies_over(before: Array, after: Array, x: float, y: float) -> bool:
     """Whether a frame lies better over the next once it is shifted: noise alone is no better for it. x, y: its pixels."""
     across, down = round(x), round(y)
@@ -120,7 +132,7 @@ def _spectrum(near: Array) -> Array:
 
 def repeated_frames(series: MoveSeries) -> NDArray[np.bool_] | None:
     """Which frames repeat the one before. Returns None where all of them are alike, so that nobody can tell."""
-    differs = np.array(series.differs)
+    differs = np.array(series.differs_alike_lit)  # a lamp that pulses makes no frame another one
     if len(differs) < 3:
         return None
     usual = float(np.nanpercentile(differs, 80))

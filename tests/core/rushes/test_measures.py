@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -11,7 +12,7 @@ from steady_tide.core.rushes import collecting
 from steady_tide.core.rushes.collecting import Collector, StreamFacts
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.planes import Planes
-from steady_tide.core.rushes.sound import RATE, loudness_lufs, wind_share
+from steady_tide.core.rushes.sound import RATE, loudness_lufs, true_peak, wind_share
 from steady_tide.formats.rushes_worker import measured
 from tests.footage import HEIGHT, WIDTH, coded, film, smeared, view
 
@@ -146,6 +147,45 @@ def test_bands_are_found(tmp_path: Path, rows: float, depth: float) -> None:
     assert clip.flicker.depth == pytest.approx(depth, rel=0.2)
 
 
+def pulsed(row_s: float, hz: float, exposure_s: float, duty: float, frames: int, rate: float = 25.0) -> list[Any]:
+    """A standing view under a lamp that is on for a part of each period, seen by a rolling shutter; by brute force."""
+    light, inner = view(WHOLE, 300, 200), np.arange(200) / 200.0
+    down = np.arange(HEIGHT)[:, None]
+    made = []
+    for n in range(frames):
+        at_s = n / rate + down * row_s + inner[None, :] * exposure_s
+        on = ((at_s * hz) % 1.0 < duty).mean(axis=1) / duty
+        made.append(light * on[:, None])
+    return made
+
+
+@pytest.mark.parametrize("duty", [0.3, 0.6])
+def test_pulsing_lamps_make_no_cuts_and_repeat_no_frame(tmp_path: Path, duty: float) -> None:
+    """Deep bands that roll: every frame is lit otherwise, and not one of them is another picture, or the same again."""
+    rng = np.random.default_rng(6)
+    frames = pulsed(15e-3 / HEIGHT, 108.0, 1 / 400, duty, 50)
+    noisy = [np.maximum(frame + 0.004 * rng.standard_normal(frame.shape), 0.0) for frame in frames]
+    clip = measure_clip(film(tmp_path / "a.mp4", noisy, quality=8))
+    assert clip.cuts_at_s == ()
+    assert not clip.cadence.repeated_share
+    assert clip.flicker.depth is not None
+    assert clip.flicker.depth > 0.2
+    other = [view(9, 700, 900) * (frame / view(WHOLE, 300, 200)) for frame in frames[25:]]
+    cut = measure_clip(film(tmp_path / "b.mp4", [*frames[:25], *other], quality=8))
+    assert list(cut.cuts_at_s) == [pytest.approx(1.0, abs=0.001)], "a cut under pulsing lamps is one all the same"
+
+
+def test_a_beat_of_the_whole_picture_repeats_no_frame(tmp_path: Path) -> None:
+    """Three frames to a beat: of each three one is as bright as the one before, and a hand's tremble is in all of them."""
+    rng = np.random.default_rng(8)
+    light = view(WHOLE, 300, 200)
+    gains = [1.0, 1.6, 1.6]
+    frames = [np.maximum(light * gains[n % 3] + 0.01 * rng.standard_normal(light.shape), 0.0) for n in range(48)]
+    clip = measure_clip(film(tmp_path / "a.mp4", frames, quality=4, preset="veryfast"))
+    assert clip.cuts_at_s == ()
+    assert clip.cadence.repeated_share == pytest.approx(0.0, abs=0.03)
+
+
 def test_bands_are_found_however_long_a_clip_goes_on(monkeypatch: pytest.MonkeyPatch) -> None:
     """Means of rows are kept of the first frames alone; those after them must not thin them out."""
     monkeypatch.setattr(collecting, "ROWS_KEPT", 60)
@@ -255,6 +295,38 @@ def test_sound_is_measured(tmp_path: Path) -> None:
     assert clip.sound.loudness_lufs == pytest.approx(20 * np.log10(0.25) - 3.01 + 3.01, abs=1.0)
     assert clip.sound.clipped_share == 0.0
     assert clip.sound.wind_share == pytest.approx(0.0, abs=0.02)
+
+
+def test_mono_sound_is_as_loud_as_it_is_and_its_clipping_is_seen(tmp_path: Path) -> None:
+    time = np.arange(3 * RATE) / RATE
+    tone = np.sin(2 * np.pi * 997 * time) * np.clip(5 * np.minimum(time, 2.9 - time), 0, 1)  # a coder rings at steps
+    frames = [view(WHOLE, 10, 10)] * 10
+    one = measure_clip(film(tmp_path / "a.mp4", frames, sound=0.25 * tone[None, :]))
+    assert one.sound is not None
+    assert one.sound.peak_dbfs == pytest.approx(20 * np.log10(0.25), abs=0.3)
+    assert one.sound.loudness_lufs == pytest.approx(20 * np.log10(0.25) - 3.01, abs=0.3), "one channel of the standard"
+    square = np.clip(3 * tone, -1, 1)
+    alone, twice = (
+        measure_clip(film(tmp_path / f"{len(channels)}.mp4", frames, sound=channels)).sound
+        for channels in (square[None, :], np.stack([square, square]))
+    )
+    assert alone is not None
+    assert twice is not None
+    assert twice.clipped_share
+    assert (alone.clipped_share or 0.0) > 0.003, "coded sound is full in few of its samples"
+    assert not doubted(one, "sound.loudness_lufs")
+
+
+def test_peaks_between_the_samples_are_seen() -> None:
+    """A quarter of the rate, half way between its samples: they read 3.01 dB low. source: bs1770, annex 2."""
+    count = np.arange(2 * RATE)
+    between = np.sin(2 * np.pi * count / 4 + np.pi / 4)
+    assert np.abs(between).max() == pytest.approx(np.sqrt(0.5))
+    inside = slice(RATE // 2, -RATE // 2)
+    assert true_peak(between[None, :]) == pytest.approx(1.0, abs=0.08), "its beginning rings a little"
+    fading = between * np.hanning(len(count))
+    assert true_peak(fading[None, :]) == pytest.approx(1.0, abs=0.02)
+    assert np.abs(fading[inside]).max() < 0.72
 
 
 def test_loudness_of_the_standards_own_tone() -> None:
