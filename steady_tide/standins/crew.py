@@ -16,7 +16,7 @@ from steady_tide.core.log.ladder import Ladder
 from steady_tide.core.log.notes import ChargeNote
 from steady_tide.core.log.quantities import SNR
 from steady_tide.core.motion import excursion_deg, left_over_deg
-from steady_tide.core.own.kinds.noted import drawn_w, gave_wh
+from steady_tide.core.own.kinds.noted import gave_wh, recording_w, screen_w
 from steady_tide.core.rushes.measures import ClipMeasures, ExposureMeasure, MotionMeasure, NoiseMeasure, SoundMeasure
 from steady_tide.core.rushes.planned import ClipPlan
 
@@ -126,7 +126,8 @@ def ran_down(note: Mapping[str, Any], kit: Kit, knowledge: Knowledge, habits: Ha
     sheet = kit.camera(note["camera"])
     assert sheet is not None
     capacity = habits.capacity.get(sheet.id, sheet.power.battery_wh)
-    watts = drawn_w(sheet, ChargeNote.model_validate({**fields, "minutes": 60.0})) * habits.draw.get(sheet.id, 1.0)
+    hour = ChargeNote.model_validate({**fields, "minutes": 60.0})
+    watts = recording_w(sheet, hour) * habits.draw.get(sheet.id, 1.0) + screen_w(sheet, hour)
     minutes = 60.0
     for _ in range(8):  # the cell warms by how long it runs
         tried = ChargeNote.model_validate({**fields, "minutes": minutes})

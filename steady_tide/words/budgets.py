@@ -10,6 +10,9 @@ FAILS = {
     "flight": ("The charge does not bring it home: {minutes:minutes} of flight are missing with the return kept back."),
     "cells": "The cells run out: {short_wh:.1f} of {needed_wh:.1f}\u202fWh are missing, {hours:hours} of recording.",
     "room": "The {what}s are full: {missing_gb:whole} of {recorded_gb:gb} find no room.",
+    "take_over_card": (
+        "One take records {take_gb:gb}, and the largest {what} holds {largest_gb:gb}: it ends in the middle."
+    ),
     "no_room": "No {what} is left that holds {mb_s:mb_s} with a margin of a quarter.",
     "heat": "It stops for heat {minutes:minutes} into a take of {take_h:hours}{warm}.",
 }

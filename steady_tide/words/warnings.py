@@ -250,13 +250,20 @@ WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
         _bank,
     ),
     "battery_short": (
-        "The battery will not last. {needed_wh:wh} are wanted, {have_wh:whole} there are: {charge_h:hours} a charge."
-        "{and_cells}",
+        "The battery will not last. Filming and waiting take {needed_wh:wh}, and there are {have_wh:wh}.{and_cells}",
+        _cells,
+    ),
+    "battery_close": (
+        "The battery lasts, with less than a quarter to spare: {needed_wh:wh} of {have_wh:wh}.{and_cells}",
         _cells,
     ),
     "battery": ("One charge lasts {charge_h:hours}, and {wanted_h:hours} are recorded.{and_cells}", _cells),
     "heat": "It will stop for heat after {minutes:minutes}. Shorter takes, wind, shade, or a lighter mode.",
     "clip_splits": "Clips split after {minutes:g}\u202fmin. Join them in the edit.",
+    "take_over_card": (
+        "One take records {take_gb:gb}, and the largest card holds {largest_gb:gb}: it ends in the middle. Take a larger "
+        "card, a lower bit rate, or two takes."
+    ),
     "card_small": "The cards are too small. {recorded_gb:gb} are recorded, {fits_gb:whole} fit.",
     "drive_needed": "This mode records to an external drive only. Mount it so that its cable cannot pull.",
     "way_home": "{reserve_share:share} of the charge is kept for the way home: {charge_h:hours} in the air.",

@@ -68,3 +68,8 @@ def capital(text: str) -> str:
 def quoted(title: str) -> str:
     """A title as it stands in a sentence."""
     return f"\u201c{title}\u201d"
+
+
+def tenths(value: float) -> str:
+    """A quantity of a store, as the interface writes it: to a tenth below a hundred. value: any unit."""
+    return f"{value:.0f}" if abs(value) >= 100.0 else f"{round(value, 1):g}"

@@ -13,6 +13,9 @@ from steady_tide.core.moments import Moment
 GearName = Annotated[str, Field(min_length=1, max_length=60)]
 
 
+ScreenOn = Annotated[GearName, Field(description="which screen was on meanwhile, as the sheet names it")]
+
+
 class _Note(Frozen):
     at: Moment
     who: Short | None = None
@@ -30,6 +33,7 @@ class ChargeNote(_Note):
     stabilisation: GearName | None = None
     from_percent: Annotated[float, Field(gt=0, le=100)] = 100.0
     to_percent: Annotated[float, Field(ge=0, lt=100)]
+    screen: ScreenOn = "back"
     minutes: Annotated[float, Field(gt=0, le=10_000)]
     air_c: Annotated[float, Field(ge=-60, le=60)]
     put_in_wh: Annotated[float | None, Field(gt=0, le=1000)] = None
@@ -56,6 +60,7 @@ class HeatNote(_Note):
     height: Annotated[int, Field(ge=16, le=16_384)]
     frame_rate: Annotated[float, Field(gt=0, le=2000)]
     stabilisation: GearName | None = None
+    screen: ScreenOn = "back"
     minutes: Annotated[float, Field(gt=0, le=10_000)]
     air_c: Annotated[float, Field(ge=-60, le=60)]
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from math import ceil, inf
@@ -68,7 +68,9 @@ class CameraBudget(Frozen):
     name: str
     cells: int
     cells_wh: float
-    cards_gb: float
+    cards_gb: float  # that its shots may use, when all are empty
+    spares_used: int  # cells besides its own
+    cards_used: int
     shots: tuple[ShotBudget, ...]
     first_fail: str | None  # key of the first shot that fails
 
@@ -101,8 +103,10 @@ def budget_of(outing: Outing, kit: Kit, knowledge: Knowledge) -> ShootBudget:
     stores = stores_of(kit, sheets.values(), knowledge.limits)
     bodies = {name: Body() for name in sheets}
     rows: dict[str, list[ShotBudget]] = {name: [] for name in sheets}
+    rooms = {name: _usable(stores, [shot for shot in outing.shots if shot.sheet.id == name]) for name in sheets}
     for shot in outing.shots:
-        rows[shot.sheet.id].append(_one(shot, stores, bodies[shot.sheet.id], knowledge))
+        name = shot.sheet.id
+        rows[name].append(_one(shot, stores, rooms[name], bodies[name], knowledge))
     cameras = []
     for name, sheet in sheets.items():
         own = stores.cells_of(name, None)
@@ -112,7 +116,9 @@ def budget_of(outing: Outing, kit: Kit, knowledge: Knowledge) -> ShootBudget:
                 name=sheet.name,
                 cells=len(own),
                 cells_wh=sum(cell.wh for cell in own),
-                cards_gb=sum(card.capacity_gb for card in stores.cards if card.camera == name or name in card.fits),
+                cards_gb=sum(card.capacity_gb for card in rooms[name]),
+                spares_used=stores.spares_used(name),
+                cards_used=stores.cards_used(name),
                 shots=tuple(rows[name]),
                 first_fail=next((row.key for row in rows[name] if row.fails), None),
             )
@@ -126,9 +132,17 @@ def budget_of(outing: Outing, kit: Kit, knowledge: Knowledge) -> ShootBudget:
     )
 
 
-def _one(shot: PlannedShot, stores: Stores, body: Body, knowledge: Knowledge) -> ShotBudget:
+def _usable(stores: Stores, shots: Sequence[PlannedShot]) -> list[OneCard]:
+    """Cards that some shots of one camera may write to."""
+    found = {id(card): card for shot in shots for card in _cards_of(shot, stores)}
+    return list(found.values())
+
+
+def _one(
+    shot: PlannedShot, stores: Stores, rooms: Sequence[OneCard], body: Body, knowledge: Knowledge
+) -> ShotBudget:
     charge = _charge(shot, stores, knowledge)
-    room = _room(shot, stores)
+    room = _room(shot, stores, rooms)
     heat = heat_of(shot, body, knowledge)
     fails = [*charge.fails, *room.fails, *_heat_fails(shot, heat)]
     limit = shot.sheet.clip_limit_min
@@ -242,6 +256,7 @@ def _from_cells(
                 current = fresh
         part = min(gives(current), left)
         current.left_wh -= part
+        current.used_by.add(camera)
         left -= part
     stores.in_use[camera] = current
     used.pieces_on = max(used.pieces_on, 1)
@@ -281,14 +296,23 @@ class _Room:
     fails: tuple[Fail, ...] = ()
 
 
-def _room(shot: PlannedShot, stores: Stores) -> _Room:
+def _cards_of(shot: PlannedShot, stores: Stores) -> list[OneCard]:
+    """Cards that a shot may write to."""
+    rate = shot.plan.settings.bit_rate_mb_s
+    return stores.cards_of(shot.sheet.id, shot.brief.kit.media, rate, shot.on_drive)
+
+
+def _room(shot: PlannedShot, stores: Stores, rooms: Sequence[OneCard]) -> _Room:
+    """Write the takes of a shot. rooms: all that its camera may use through the day."""
     settings, camera = shot.plan.settings, shot.sheet.id
     drive = shot.on_drive
     room = _Room(recorded_gb=shot.plan.endurance.recorded_gb)
-    cards = stores.cards_of(camera, shot.brief.kit.media, settings.bit_rate_mb_s, drive)
+    cards = _cards_of(shot, stores)
     missing = 0.0
+    take_gb = room.recorded_gb / shot.takes
+    largest_gb = max((card.capacity_gb for card in cards), default=0.0)
     for _ in range(shot.takes):
-        left = room.recorded_gb / shot.takes
+        left = take_gb
         while left > HARDLY_ANY:
             card = _card_for(cards, camera, left)
             if card is None:
@@ -300,9 +324,8 @@ def _room(shot: PlannedShot, stores: Stores) -> _Room:
             part = min(card.left_gb, left)
             card.left_gb -= part
             left -= part
-    held = [card for card in cards if card.camera in (None, camera)]
-    room.full_gb = sum(card.capacity_gb for card in held)
-    room.left_gb = sum(card.left_gb for card in held)
+    room.full_gb = sum(card.capacity_gb for card in rooms)
+    room.left_gb = sum(card.left_gb for card in rooms if card.camera in (None, camera))
     if missing > HARDLY_ANY:
         facts = {
             "drive": drive,
@@ -312,6 +335,10 @@ def _room(shot: PlannedShot, stores: Stores) -> _Room:
         }
         code = "room" if cards else "no_room"
         room.fails = (Fail(kind="card", code=code, facts=facts, short=missing, unit="GB"),)
+    elif cards and take_gb > largest_gb + HARDLY_ANY:
+        facts = {"drive": drive, "take_gb": take_gb, "largest_gb": largest_gb}
+        short = take_gb - largest_gb
+        room.fails = (Fail(kind="card", code="take_over_card", facts=facts, short=short, unit="GB"),)
     return room
 
 

@@ -207,7 +207,7 @@ def _power(outing: Outing, budget: ShootBudget, kit: Kit) -> Iterator[PackLine]:
     for camera in budget.cameras:
         used = camera.shots
         spare_kinds = [cell for cell in kit.batteries if cell.kind == "cell" and camera.id in cell.fits]
-        spares = sum(row.cell_changes for row in used)
+        spares = camera.spares_used
         yield PackLine(
             id=f"cell-{camera.id}",
             group="power",
@@ -236,11 +236,7 @@ def _power(outing: Outing, budget: ShootBudget, kit: Kit) -> Iterator[PackLine]:
 
 
 def _storage(outing: Outing, budget: ShootBudget, kit: Kit) -> Iterator[PackLine]:
-    sheets = {shot.sheet.id: shot.sheet for shot in outing.shots}
-    cards = 0
-    for camera in budget.cameras:
-        if sheets[camera.id].card_min_mb_s:
-            cards += 1 + sum(row.card_changes for row in camera.shots)
+    cards = sum(camera.cards_used for camera in budget.cameras)
     if cards:
         kinds = [medium for medium in kit.media if medium.kind == "card"]
         yield PackLine(

@@ -23,6 +23,7 @@ class OneCell:
     chemistry: str
     fits: tuple[str, ...]
     left_wh: float = field(init=False)
+    used_by: set[str] = field(init=False, default_factory=set)  # cameras that drew from it
 
     def __post_init__(self) -> None:
         self.left_wh = self.wh
@@ -77,6 +78,14 @@ class Stores:
             for cell in self.cells
             if cell.camera == camera or (camera in cell.fits and (allowed is None or cell.kind_id in allowed))
         ]
+
+    def spares_used(self, camera: str) -> int:
+        """Spare cells that a camera drew from, each counted once however often it was put in."""
+        return sum(cell.camera is None and camera in cell.used_by for cell in self.cells)
+
+    def cards_used(self, camera: str) -> int:
+        """Cards that a camera wrote to."""
+        return sum(card.kind == "card" and card.camera == camera for card in self.cards)
 
     def banks_allowed(self, allowed: Sequence[str] | None) -> list[OneBank]:
         """Banks taken along. allowed: ids; None for all."""

@@ -350,14 +350,13 @@ def _supplies(told: Told) -> Iterator[Warning]:
             can_be_fed=can,
             cells=_cells(told) if cold else None,
         )
+    elif lasts.needed_wh > lasts.available_wh:
+        yield _say(
+            "warn", "battery_short", needed_wh=lasts.needed_wh, have_wh=lasts.available_wh, cells=_cells(told)
+        )
     elif lasts.needed_wh * told.limit("battery_margin") > lasts.available_wh:
         yield _say(
-            "warn",
-            "battery_short",
-            needed_wh=lasts.needed_wh,
-            have_wh=lasts.available_wh,
-            charge_h=charge_h,
-            cells=_cells(told),
+            "note", "battery_close", needed_wh=lasts.needed_wh, have_wh=lasts.available_wh, cells=_cells(told)
         )
     elif cold or not on_one_charge:
         yield _say("note", "battery", charge_h=charge_h, wanted_h=wanted_h, cells=_cells(told) if cold else None)
@@ -366,6 +365,9 @@ def _supplies(told: Told) -> Iterator[Warning]:
     limit = space.sheet.clip_limit_min
     if limit is not None and at.brief.take.length_s > 60 * limit and not at.lapse:
         yield _say("note", "clip_splits", minutes=limit)
+    take_gb = lasts.recorded_gb * at.brief.take.length_s / at.brief.running_s
+    if supplies.has_card and take_gb > supplies.largest_gb:
+        yield _say("warn", "take_over_card", take_gb=take_gb, largest_gb=supplies.largest_gb)
     if stops["card"] > 0:
         yield _say("warn", "card_small", recorded_gb=lasts.recorded_gb, fits_gb=supplies.capacity_gb)
     if stops["drive"] > 0:

@@ -55,6 +55,7 @@ def endurance_of(bench: Bench, ours: Priced) -> Endurance:
         cold_factor=float(cold_factor(cells_c, supplies.own.left)),
         needed_wh=ours.needed_wh,
         available_wh=float(supplies.energy_wh(ours.needed_wh)),
+        unattended_wh=float(supplies.charge_wh(ours.needed_wh)) + supplies.bank_wh,
         recorded_gb=ours.recorded_gb,
         gb_per_hour=an_hour,
         minutes_to_heat=minutes if isfinite(minutes) else None,

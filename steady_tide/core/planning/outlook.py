@@ -41,7 +41,7 @@ class LapseOutlook(Frozen):
     timeline_fps: float
     recorded_gb: float
     needed_wh: float
-    available_wh: float
+    available_wh: float  # without anybody changing a cell
     star_drift_px: float | None
     course: tuple[CoursePoint, ...]  # empty where the light does not change
 
@@ -91,7 +91,7 @@ def _lapse(brief: Brief, plan: Plan, sheet: CameraSheet, knowledge: Knowledge) -
         timeline_fps=settings.frame_rate,
         recorded_gb=lasts.recorded_gb,
         needed_wh=lasts.needed_wh,
-        available_wh=lasts.available_wh,
+        available_wh=lasts.unattended_wh,
         star_drift_px=lasts.star_drift_px,
         course=_course(brief, plan, sheet, knowledge),
     )

@@ -109,6 +109,7 @@ class Endurance(Frozen):
     cold_factor: float
     needed_wh: float
     available_wh: float
+    unattended_wh: float = 0.0  # what one charge gives, and what feeds the camera from outside
     recorded_gb: float
     gb_per_hour: float
     minutes_to_heat: float | None

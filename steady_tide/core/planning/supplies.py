@@ -75,6 +75,7 @@ class Supplies:
     heat_tau_s: float
     fastest_mb_s: float
     capacity_gb: float
+    largest_gb: float  # of one card
     has_card: bool
     has_drive: bool
     card_margin: float
@@ -134,6 +135,7 @@ def supplies_of(
         heat_tau_s=power.tau_s * shed,
         fastest_mb_s=max((card.write_mb_s for card in cards), default=0.0),
         capacity_gb=sum(card.capacity_gb * (card.count if isinstance(card, Medium) else 1) for card in cards),
+        largest_gb=max((card.capacity_gb for card in cards), default=0.0),
         has_card=bool(cards),
         has_drive=bool(drives),
         card_margin=limits["card_margin"],

@@ -136,7 +136,7 @@ def neutral_cast(light: Array, luminance: Array) -> tuple[float, float] | None:
 def cuts_of(series: LightSeries) -> list[int]:
     """Frames that begin after a hard cut: the coarse picture is another one. A step of exposure alone is none, nor are
     bands of pulsing lamps, which change whole rows: where they roll, only what lies along the rows counts."""
-    coarse = np.array(series.along_rows if _has_bands(series) else series.coarse)
+    coarse = np.array(series.along_rows if _has_bands(series) else series.coarse, dtype=np.float64)
     if len(coarse) < 2:
         return []
     coarse = coarse.reshape(len(coarse), -1)

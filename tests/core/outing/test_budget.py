@@ -13,7 +13,9 @@ from steady_tide.core.gear import Cell, Medium
 from steady_tide.core.kit import Kit
 from steady_tide.core.outing.budget import CameraBudget, ShootBudget, ShotBudget, budget_of
 from steady_tide.core.outing.mends import Failing, mends
+from steady_tide.core.outing.packing import packing_of
 from steady_tide.core.outing.planned import Outing, PlannedShot
+from steady_tide.core.planning.outlook import outlook_of
 from steady_tide.words.budgets import fail_words
 from steady_tide.words.mends import mend_words
 from tests.briefs import brief
@@ -295,3 +297,77 @@ def test_a_drive_is_wanted_by_the_modes_that_write_to_one_and_by_no_others() -> 
             without = with_cells(*KIT.batteries, media=tuple(m for m in KIT.media if m.kind != "drive"))
             (fail,) = [fail for fail in rows(budget(day(filmed), without))["a"].fails if fail.kind == "card"]
             assert "drive" in fail_words(fail)
+
+
+def test_one_spare_that_goes_in_and_out_is_packed_once() -> None:
+    """Short takes that no cell can end twice: cells are changed to and fro, and there are still only two of them."""
+    takes = {"length_s": 4200, "count": 1, "standby_min": 0}
+    kit = with_cells(Cell(id="spare", name="spare", wh=7, count=1, fits=("limpet-7",)))
+    outing = day(*(shot(name, 120 * n, kit, take=takes, air_c=25) for n, name in enumerate("abc")))
+    assert 0.5 < outing.shots[0].plan.endurance.needed_wh / 7 < 0.66
+    found = budget(outing, kit)
+    assert sum(row.cell_changes for row in limpet(found).shots) >= 2
+    assert limpet(found).spares_used == 1
+    packed = packing_of(outing, found, kit, KNOWN)
+    (line,) = [line for line in packed.lines if line.id == "spare-limpet-7"]
+    assert (line.count, line.have) == (1, 1)
+    assert not [said for said in packed.missing if said.code == "more"]
+
+
+@pytest.mark.parametrize("taken", [False, True])
+def test_room_of_the_day_and_what_is_left_of_it_agree(taken: bool) -> None:
+    media = (
+        Medium(id="fast", name="fast", capacity_gb=384, write_mb_s=400),
+        Medium(id="small", name="small", capacity_gb=128, write_mb_s=90),
+    )
+    kit = with_cells(*KIT.batteries, media=media)
+    filmed = shot("a", 60, kit, delivery={"graded": True})
+    assert filmed.plan.settings.bit_rate_mb_s * 1.25 > 90
+    others = [shot("b", 0, kit, only="cockle-3", delivery={"width": 1920, "height": 1080})] if taken else []
+    camera = limpet(budget(day(*others, filmed), kit))
+    (row,) = camera.shots
+    assert camera.cards_gb == 384, "a card that is too slow for it is no room"
+    assert row.card_left == pytest.approx(row.gb_left / camera.cards_gb)
+    assert row.gb_left == pytest.approx((0 if taken and row.fails else 384) - (0 if row.fails else row.recorded_gb))
+
+
+def test_a_take_that_no_card_holds_is_told() -> None:
+    media = (Medium(id="small", name="small", capacity_gb=16, write_mb_s=240, count=4, fits=("limpet-7",)),)
+    kit = with_cells(*KIT.batteries, media=media)
+    fields = {"delivery": {"graded": True}, "take": {"length_s": 1800, "count": 1, "standby_min": 0}}
+    filmed = shot("a", 0, kit, **fields)
+    assert 16 < filmed.plan.endurance.recorded_gb < 64, "the four together hold it"
+    (fail,) = [fail for fail in rows(budget(day(filmed), kit))["a"].fails if fail.kind == "card"]
+    assert fail.code == "take_over_card"
+    assert "ends in the middle" in fail_words(fail)
+    told = {warning.code: warning.facts for warning in filmed.plan.warnings}
+    assert told["take_over_card"]["largest_gb"] == 16
+    assert "card_small" not in told
+    twice = shot("b", 0, kit, **{**fields, "take": {"length_s": 900, "count": 2, "standby_min": 0}})
+    assert "take_over_card" not in {warning.code for warning in twice.plan.warnings} or twice.plan.endurance.recorded_gb > 32
+
+
+@pytest.mark.parametrize("hours", [0.6, 0.9, 1.2, 1.5, 2.0, 2.6, 3.0, 4.0])
+def test_a_battery_that_lasts_is_never_said_not_to(hours: float) -> None:
+    kit = with_cells()
+    take = {"length_s": 3600 * hours, "count": 1, "standby_min": 0}
+    filmed = shot("a", 0, kit, camera_move={"mount": "walking"}, take=take, air_c=20)
+    lasts, codes = filmed.plan.endurance, {warning.code for warning in filmed.plan.warnings}
+    enough = lasts.needed_wh <= lasts.available_wh
+    assert enough == (lasts.hours_per_charge >= hours - 1e-6)
+    assert ("battery_short" in codes or "charge_ends_take" in codes) == (not enough)
+    assert ("battery_close" in codes) == (enough and lasts.needed_wh * 1.25 > lasts.available_wh)
+
+
+def test_the_film_picture_and_the_warning_tell_the_same_share_of_a_charge() -> None:
+    spare = Cell(id="spare", name="spare", wh=7, count=1, fits=("limpet-7",))
+    kit = with_cells(spare)
+    fields = {
+        "scenario": "lapse", "light": {"kind": "place", "place": "starlight"}, "camera_move": {"mount": "tripod"},
+        "take": {"length_s": 6 * 3600, "count": 1, "standby_min": 0}, "air_c": 15,
+    }  # fmt: skip
+    filmed = shot("a", 0, kit, **fields)
+    lapse = outlook_of(filmed.brief, filmed.plan, filmed.sheet, KNOWN).lapse
+    warned = next(warning for warning in filmed.plan.warnings if warning.code == "outside_power")
+    assert lapse is not None
+    assert lapse.available_wh / lapse.needed_wh == pytest.approx(warned.facts["charge_h"] / 6, rel=0.01)

@@ -22,7 +22,7 @@ from steady_tide.core.own.finding import Found, find_all
 from steady_tide.core.own.kind import Clock, Evidence
 from steady_tide.core.own.kinds import BY_ID, KINDS
 from steady_tide.core.own.kinds.filmed import hand_of
-from steady_tide.core.own.kinds.noted import drawn_w, resistance_of
+from steady_tide.core.own.kinds.noted import drawn_w, gave_wh, resistance_of
 from steady_tide.core.own.numbers import OwnNumber
 from steady_tide.core.planning.planner import plan as plan_shot
 from steady_tide.core.rushes.planned import ClipPlan, clip_plan
@@ -383,3 +383,23 @@ def test_what_a_number_changed_is_the_plan_without_it() -> None:
         }
     compensation = made.chosen["exposure_compensation"]
     assert compensation == 0.5  # half a stop too little is given back
+
+
+@pytest.mark.parametrize("screen", ["back", "off", "both"])
+def test_the_screen_is_counted_once(screen: str) -> None:
+    """A camera that draws just what its sheet says, with one of its screens on: its own number is one."""
+    sheet = next(one for one in KIT.cameras if one.id == "limpet-7")
+    power = sheet.power
+    watts = power.base_w + power.per_gigapixel_s_w * 1920 * 1080 * 25 / 1e9 + power.screen_w[screen]
+    base = {
+        "kind": "charge", "camera": "limpet-7", "width": 1920, "height": 1080, "frame_rate": 25, "to_percent": 20,
+        "air_c": 21, "at": NOON, "screen": screen,
+    }  # fmt: skip
+    notes = []
+    for _ in range(4):
+        first = NOTE.validate_python({**base, "minutes": 100})
+        minutes = gave_wh(sheet, first, KNOWN, power.battery_wh) / watts * 60.0  # a warm cell gives all it has
+        notes.append(NOTE.validate_python({**base, "minutes": round(minutes, 2)}))
+    draw = found_in(notes=notes)["draw/limpet-7"].number
+    assert draw is not None
+    assert draw.value == pytest.approx(1.0, abs=0.02)

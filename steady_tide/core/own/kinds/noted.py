@@ -178,8 +178,18 @@ GLASS_BLUE = _cast_kind("glass_blue", 2, "blue_stops")
 # Charge and draw.
 
 
+def screen_w(sheet: CameraSheet, note: ChargeNote | HeatNote) -> float:
+    """What a sheet says that the screen draws that was on. Returns watts."""
+    return sheet.power.screen_w.get(note.screen, 0.0)
+
+
 def drawn_w(sheet: CameraSheet, note: ChargeNote | HeatNote) -> float:
-    """What a sheet says that a camera draws in a mode. note: names frame, rate and steadying. Returns watts."""
+    """What a sheet says that a camera draws in a mode, screen and all. Returns watts."""
+    return recording_w(sheet, note) + screen_w(sheet, note)
+
+
+def recording_w(sheet: CameraSheet, note: ChargeNote | HeatNote) -> float:
+    """The same without the screen. note: names frame, rate and steadying. Returns watts."""
     power = sheet.power
     level = next((one for one in sheet.stabilisation if one.id == note.stabilisation), None)
     mode = next((one for one in sheet.modes if (one.width, one.height) == (note.width, note.height)), None)
@@ -252,7 +262,10 @@ def _draws(evidence: Evidence) -> Readings:
             "from": note.from_percent, "to": note.to_percent, "minutes": note.minutes, "air_c": note.air_c,
             "width": float(note.width), "height": float(note.height), "frame_rate": note.frame_rate, "watts": watts,
         }  # fmt: skip
-        found[(note.camera,)].append(Reading(watts / drawn_w(sheet, note), "run_down", says, at=note.at))
+        # The screen is counted apart by every plan, so that it is taken off here.
+        times = (watts - screen_w(sheet, note)) / recording_w(sheet, note)
+        if times > 0.0:
+            found[(note.camera,)].append(Reading(times, "run_down", says, at=note.at))
     return found
 
 

@@ -228,7 +228,7 @@ BESIDES_ITEMS = (
     Item(
         id="battery", title="battery short", dial="screen", scope=HABIT, cost=_battery,
         decided_by=("habits", "frame", "interval_s"), facts=_battery_facts,
-        sentence="{rival} draws {theirs_wh:wh}, this {ours_wh:whole} of {have_wh:whole}.",
+        sentence="{rival} draws {theirs_wh:wh}, this {ours_wh:wh} of {have_wh:wh}.",
     ),
     Item(
         id="heat", title="heat limit", dial="screen", scope=HABIT, cost=_heat, decided_by=("habits", "frame"),

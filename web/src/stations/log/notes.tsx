@@ -24,7 +24,7 @@ const KINDS: {
   {
     kind: "charge",
     says: "A charge that ran down",
-    how: "Note what the display says at both ends, and how long it recorded. A charger with a meter tells the watt-hours, too.",
+    how: "With the back screen on, note what the display says at both ends, and how long it recorded. A charger with a meter tells the watt-hours, too.",
     of: "camera",
     fields: [
       { name: "from_percent", says: "from", unit: "%", start: "100" },
@@ -37,7 +37,7 @@ const KINDS: {
   {
     kind: "heat",
     says: "A heat stop",
-    how: "Let it run in still air, in the shade, until it warns or stops. Hot batteries: follow the maker's cautions, and stop when it smells or swells.",
+    how: "With the back screen on, let it run in still air, in the shade, until it warns or stops. Hot batteries: follow the maker's cautions, and stop when it smells or swells.",
     of: "camera",
     fields: [
       { name: "minutes", says: "stopped after", unit: "min" },
