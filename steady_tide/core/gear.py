@@ -141,6 +141,10 @@ class KitLamp(Frozen):
     proof_depth_m: Annotated[float, Field(ge=0, le=1000)] = 0.0
     count: Annotated[int, Field(ge=1, le=100)] = 1
 
+    def is_like(self, lux_at_1m: float, kelvin: int, share: float) -> bool:
+        """Whether a lamp of a brief is one of these. lux_at_1m, kelvin: of it; share: by which strengths may differ."""
+        return self.kelvin == kelvin and abs(self.lux_at_1m - lux_at_1m) < share * lux_at_1m
+
 
 class Cell(Frozen):
     """Spare cells for a camera, or a bank or mains supply that feeds it while it runs."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from typing import Any
 
+import numpy as np
 import pytest
 
 from steady_tide import library
@@ -293,3 +294,59 @@ def test_light_known_in_two_ways_gives_the_same_plan() -> None:
     by_meter = planned(light={"kind": "meter", "ev100": [2, 5]}, scenario="low_light")
     by_lux = planned(light={"kind": "meter", "lux": [10, 80]}, scenario="low_light")
     assert by_place.settings == by_meter.settings == by_lux.settings
+
+
+@pytest.mark.parametrize("mount", ["walking", "chest", "drone_gimbal", "tripod"])
+@pytest.mark.parametrize("place", ["full_sun", "bright_cloud", "snow_or_sand_in_sun"])
+def test_with_the_shutter_left_free_glass_is_only_for_what_would_be_over(mount: str, place: str) -> None:
+    fields = {"light": {"kind": "place", "place": place}, "camera_move": {"mount": mount, "travel_m_s": 1}}
+    free = planned(**fields, school={"shutter": "free"})
+    assert free.settings.nd == ()
+    assert "over" not in items(free)
+    assert "wanted" not in free.reasons["nd"], "nobody wants an exposure that is left to the camera"
+    # Pinned all the same, it costs what it takes for nothing; where the shutter is fixed it is what glass is for.
+    if free.camera.id == "limpet-7":
+        pinned = planned(**fields, school={"shutter": "free"}, kit={"cameras": ["limpet-7"]}, pins={"nd": ["nd16"]})
+        assert pinned.given_up_stops > free.given_up_stops
+    held = planned(**{**fields, "subject": {"speed_m_s": 2}}, school={"shutter": "half_turn"})
+    assert held.settings.nd
+
+
+@pytest.mark.parametrize("noise", ["quiet", "balanced", "bright"])
+@pytest.mark.parametrize("scenario", ["low_light", "everyday"])
+def test_a_tripod_in_the_dark_is_never_filmed_darker_than_a_hand(noise: str, scenario: str) -> None:
+    def dark(mount: str, ev: float) -> float:
+        made = planned(
+            scenario=scenario, light={"kind": "meter", "ev100": [ev, ev + 1]}, camera_move={"mount": mount},
+            school={"noise": noise}, kit={"cameras": ["limpet-7"]},
+        )  # fmt: skip
+        return made.exposure.under_stops
+
+    for ev in (-2.0, -0.5, 0.7, 1.6, 2.3, 3.1, 4.2, 5.0):
+        assert dark("tripod", ev) <= dark("two_hands", ev) + 0.02, ev
+        assert dark("tripod", ev) <= dark("walking", ev) + 0.02, ev
+
+
+def test_more_noise_is_shown_only_as_far_as_it_buys_a_shorter_exposure() -> None:
+    fields = {**PUNTS, "camera_move": {"mount": "walking"}}
+    limits = {
+        shutter: planned(**fields, pins={"shutter_s": shutter}).exposure.snr_limit
+        for shutter in ("1/25", "1/50", "1/100", "1/200")
+    }
+    assert limits["1/25"] == limits["1/50"]
+    assert limits["1/50"] / limits["1/100"] == pytest.approx(np.sqrt(2), rel=0.01), "what a stop less light does to it"
+    assert limits["1/200"] == pytest.approx(limits["1/100"]), "a stop at most"
+    on_legs = planned(**PUNTS, pins={"shutter_s": "1/100"}).exposure.snr_limit
+    assert on_legs == pytest.approx(limits["1/50"])
+
+
+@pytest.mark.parametrize("band", [[13, 15], [12, 15], [14, 15], [9, 10]])
+def test_gain_that_is_locked_leaves_one_exposure(band: list[float]) -> None:
+    """Locked as a school is one value; the dim end is then darker."""
+    fields = {"light": {"kind": "meter", "ev100": band}, "camera_move": {"mount": "walking"}, "delivery": {"graded": True}}
+    locked = planned(**fields, school={"glass_gain": "locked"}).settings
+    assert locked.iso_floor == locked.iso_ceiling
+    assert locked.shutter_mode == "fixed"
+    if band == [12, 15]:
+        follows = planned(**fields, school={"glass_gain": "follows"}).settings
+        assert follows.iso_ceiling > follows.iso_floor

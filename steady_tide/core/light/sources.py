@@ -131,6 +131,14 @@ class Lamp(Frozen):
         Field(description="what it is there for; left out: the strongest is the key, the others fill"),
     ] = None
 
+    ours: Annotated[
+        bool | None,
+        Field(
+            description="whether the crew may move it and turn it; left out: at a lit table, under water, and where the kit "
+            "has such a lamp"
+        ),
+    ] = None
+
     @model_validator(mode="after")
     def _near_before_far(self) -> Lamp:
         if self.far_m is not None and self.far_m < self.distance_m:

@@ -183,14 +183,12 @@ def _lamps(outing: Outing, kit: Kit, limits: Limits) -> Iterator[PackLine]:
     same = limits["same_lamp_share"]
     wanted: dict[tuple[float, int], list[tuple[int, PlannedShot]]] = {}
     for shot in outing.shots:
-        lamps = _lamps_of(shot.brief)
+        lamps = [lamp for lamp in _lamps_of(shot.brief) if lamp.ours is not False]
         for kind in {(lamp.lux_at_1m, lamp.kelvin) for lamp in lamps}:
             count = sum((lamp.lux_at_1m, lamp.kelvin) == kind for lamp in lamps)
             wanted.setdefault(kind, []).append((count, shot))
     for (lux, kelvin), uses in wanted.items():
-        like = next(
-            (lamp for lamp in kit.lamps if lamp.kelvin == kelvin and abs(lamp.lux_at_1m - lux) < same * lux), None
-        )
+        like = next((lamp for lamp in kit.lamps if lamp.is_like(lux, kelvin, same)), None)
         strong = Said(code="strength", facts={"lux_at_1m": lux, "kelvin": kelvin})
         yield PackLine(
             id=like.id if like else f"lamp-{lux:g}-{kelvin}",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from math import isfinite, sqrt
 from typing import Any, Literal
 
@@ -12,11 +13,11 @@ import numpy as np
 from steady_tide.core.attached import before_lens
 from steady_tide.core.brief import Brief
 from steady_tide.core.endurance import cold_factor, hours_of
-from steady_tide.core.gear import Chemistry, Housing, Mount
+from steady_tide.core.gear import Chemistry, Housing, KitLamp, Mount
 from steady_tide.core.light.flicker import ripple_left, ripple_stops
 from steady_tide.core.light.pictures import lamp_factor
-from steady_tide.core.light.roles import ratios
-from steady_tide.core.light.sources import SkyLight, WaterLight
+from steady_tide.core.light.roles import on_subject, ratios
+from steady_tide.core.light.sources import Lamp, SkyLight, WaterLight
 from steady_tide.core.motion import lean_deg
 from steady_tide.core.planning.bench import too_near
 from steady_tide.core.planning.geometry import geometry_of
@@ -26,6 +27,7 @@ from steady_tide.core.planning.plan import Caution, Endurance, Warning
 from steady_tide.core.planning.priced import Priced
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Space
+from steady_tide.core.stops import lux_from_ev100
 
 Severity = Literal["stop", "warn", "note"]
 GRAVEST_FIRST: tuple[Severity, ...] = ("stop", "warn", "note")
@@ -42,16 +44,39 @@ class Told:
     chemistries: dict[str, Chemistry]
     housing: str | None
     housings: tuple[Housing, ...]
+    kit_lamps: tuple[KitLamp, ...]
 
     @property
     def steadied(self) -> bool:
         """Whether the camera steadies the picture."""
         return bool(self.space.pictures.steadied[self.plan.choice["pictures"]])
 
+    @cached_property
+    def movable(self) -> tuple[Lamp, ...]:
+        """Lamps on land that the crew may move and turn, and that light what is exposed for."""
+        light = self.at.light
+        if light.deepest_m is not None or not light.lamps:
+            return ()
+        return tuple(lamp for lamp in on_subject(light.lamps) if self.is_ours(lamp))
+
+    def is_ours(self, lamp: Lamp) -> bool:
+        """Whether a lamp is the crew's: as said, else at a lit table, and where the kit has such a one."""
+        if lamp.ours is not None:
+            return lamp.ours
+        share = self.limit("same_lamp_share")
+        return self.at.owns_light or any(one.is_like(lamp.lux_at_1m, lamp.kelvin, share) for one in self.kit_lamps)
+
     @property
-    def lit_on_land(self) -> bool:
-        """Whether lamps that can be moved light the shot."""
-        return bool(self.at.light.lamps) and self.at.light.deepest_m is None
+    def movable_share(self) -> float:
+        """Share of the light at the bright end that those lamps give."""
+        return sum(lamp.lux for lamp in self.movable) / float(lux_from_ev100(self.at.light.ev100[1]))
+
+    @property
+    def is_short(self) -> bool:
+        """Whether something that more light would mend is past its limit: darkness, noise, the exposure that is wanted."""
+        stops, told = self.plan.stops, self.limit("told_stops")
+        frozen = self.at.brief.subject.motion_look == "frozen"
+        return frozen or any(stops[item] >= told for item in ("under", "noise", "motion_look", "smear"))
 
     @property
     def lacking_stops(self) -> float:
@@ -119,19 +144,19 @@ def _exposure(told: Told) -> Iterator[Warning]:
     # Where gain stands in for missing light, less light is no mend for what is over.
     if over >= noticed and not (at.light.lamps and told.lacking_stops >= 1.0):
         takes_glass = bool(space.sheet.filter_mount.fits) and at.light.deepest_m is None
-        mend = _lamp_less(at, over) if told.lit_on_land else {"mend": "glass" if takes_glass else "none"}
+        mend = _lamp_less(told, over) if told.movable else {"mend": "glass" if takes_glass else "none"}
         yield _say("warn", "highlights_lost", over_stops=over, **mend)
     # Between its bright moments light that jumps may be dark; the note about it says so.
     meant = at.band_stops if at.sudden else 0.0
     if under - meant >= (noticed if at.dark or at.light.lamps else told.limit("noticed_by_day_stops")):
-        if told.lit_on_land:
+        if told.movable:
             yield _say("warn", "light_missing", under_stops=under, **_lamp_mend(told))
         else:
             yield _say("warn", "too_dark", under_stops=under, mend=_dark_mend(at))
-    elif told.lit_on_land and told.lacking_stops >= told.limit("told_stops"):
+    elif told.movable and told.is_short and told.lacking_stops >= told.limit("told_stops"):
         yield _say("note", "light_at_base", **_lamp_mend(told))
     if plan.stops["noise"] >= told.limit("told_stops"):
-        yield _say("warn", "noisy", snr=plan.snr_dim, limit=at.noise_limit_snr)
+        yield _say("warn", "noisy", snr=plan.snr_dim, limit=at.snr_limit(plan.shutter_dim_s))
     if len(space.glasses[plan.choice["glasses"]].ids) > 1:
         yield _say("note", "stacked_glass")
     if at.band_stops >= told.limit("wide_band_stops") and not at.lapse and not at.sudden:
@@ -184,9 +209,8 @@ def _lamps(told: Told) -> Iterator[Warning]:
 
     if at.light.deepest_m is None:
         for ratio in ratios(at.light.lamps, at.limits):
-            off = ratio.off_stops
-            if abs(off) >= told.limit("told_ratio_stops"):
-                lamp = at.light.lamps[ratio.number - 1]
+            off, lamp = ratio.off_stops, at.light.lamps[ratio.number - 1]
+            if abs(off) >= told.limit("told_ratio_stops") and told.is_ours(lamp):
                 yield _say(
                     "note",
                     "lamp_ratio",
@@ -200,21 +224,20 @@ def _lamps(told: Told) -> Iterator[Warning]:
         yield _say("warn", "mixed_light", kelvins=sorted({lamp.kelvin for lamp in at.light.lamps}))
 
 
-def _lamp_less(at: Situation, stops: float) -> dict[str, Any]:
-    """How far or how low lamps must be for some stops less. Returns quantities."""
-    nearest = min(lamp.distance_m for lamp in at.light.lamps)
-    factor = lamp_factor(at.light.lamp_share, -stops)
+def _lamp_less(told: Told, stops: float) -> dict[str, Any]:
+    """How far or how low the crew's lamps must be for some stops less. Returns quantities."""
+    nearest = min(lamp.distance_m for lamp in told.movable)
+    factor = lamp_factor(told.movable_share, -stops)
     if factor is None:
         return {"mend": "lamps_off"}
     return {"mend": "lamps", "output_share": factor, "from_m": nearest, "to_m": nearest / sqrt(factor)}
 
 
 def _lamp_mend(told: Told) -> dict[str, Any]:
-    """How near or how strong lamps must be for the light that is missing. Returns quantities."""
-    light = told.at.light
-    wanted = lamp_factor(light.lamp_share, told.lacking_stops) or 1.0
-    nearest = min(lamp.distance_m for lamp in light.lamps)
-    spare = min(lamp.output for lamp in light.lamps)
+    """How near or how strong the crew's lamps must be for the light that is missing. Returns quantities."""
+    wanted = lamp_factor(told.movable_share, told.lacking_stops) or 1.0
+    nearest = min(lamp.distance_m for lamp in told.movable)
+    spare = min(lamp.output for lamp in told.movable)
     return {
         "missing_stops": told.lacking_stops,
         "times": wanted,

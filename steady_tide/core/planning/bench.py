@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.gear import Housing
+from steady_tide.core.gear import Housing, KitLamp
 from steady_tide.core.planning.pinning import Dial, Freedom, all_free, pinned
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Bools, Space
@@ -26,6 +26,7 @@ class Bench:
     pins: dict[str, Any]
     names: dict[str, str]
     housings: tuple[Housing, ...] = ()
+    lamps: tuple[KitLamp, ...] = ()
     reached: dict[tuple[str, ...], dict[str, Bools]] = field(default_factory=dict, compare=False, repr=False)
 
     @cached_property

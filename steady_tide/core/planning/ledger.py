@@ -80,6 +80,7 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice], laid: Laid
         openings = space.offer.openings_mm[gates][mine]
         focus_deg[mine], diffraction_deg[mine] = views.spots_deg(at, sheet.lenses[lens], openings, space.flat_port)
         past_best[mine] = views.past_best_stops(at, openings, space.offer.widest_mm[lens])
+    noise_past = noise_of - at.noise_forgiven_stops(exposures.dim_s)
     gate = views.GateView(at, exposures, pictures.capture_hz)
     frame = views.FrameView(at, seen.px_per_deg, pictures.steadied, exposures.dim_s)
     of_look = views.LookView(at, space, looks, pictures)
@@ -89,7 +90,7 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice], laid: Laid
         views.FRAME: frame,
         views.SPOT: views.SpotView(at, seen.px_per_deg, focus_deg, diffraction_deg, past_best),
         views.EXPOSURE: exposed,
-        views.NOISE: views.NoiseView(noise_shortfall(at, seen.photosites, pictures.noise_gain), noise_of),
+        views.NOISE: views.NoiseView(noise_shortfall(at, seen.photosites, pictures.noise_gain), noise_past),
         views.METER: views.MeterView(at, sheet, compensation),
         views.FRONT: views.FrontView(at, glasses),
     }

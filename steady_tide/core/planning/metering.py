@@ -32,20 +32,28 @@ class Exposures:
 class Asked:
     """What the camera comes to at both ends of the light.
 
-    camera_ev_*: log2(N^2 / t), stops; iso_*: log2 of the ISO asked for, before floor and ceiling.
+    camera_ev_*: log2(N^2 / t), stops, as exposed and with the fastest automatic exposure; iso_*: log2 of the ISO asked
+    for, before floor and ceiling.
     """
 
     camera_ev_dim: Floats
     camera_ev_bright: Floats
     iso_dim: Floats
     iso_bright: Floats
+    camera_ev_fastest: Floats
 
     def for_pairs(self) -> Asked:
         """The same with an axis for ISO pairs at the end."""
         return Asked(
             *(
                 values[..., None]
-                for values in (self.camera_ev_dim, self.camera_ev_bright, self.iso_dim, self.iso_bright)
+                for values in (
+                    self.camera_ev_dim,
+                    self.camera_ev_bright,
+                    self.iso_dim,
+                    self.iso_bright,
+                    self.camera_ev_fastest,
+                )
             )
         )
 
@@ -83,7 +91,7 @@ def meter(
         return camera, camera - light + nd_stops + wanted + np.log2(100.0)
 
     (ev_dim, iso_dim), (ev_bright, iso_bright) = (at_light(end) for end in ev100)
-    return Asked(ev_dim, ev_bright, iso_dim, iso_bright)
+    return Asked(ev_dim, ev_bright, iso_dim, iso_bright, np.asarray(fastest))
 
 
 def exposure_times(

@@ -88,7 +88,7 @@ def exposure_of(bench: Bench, ours: Priced) -> Exposure:
         shutter_used_s=(ours.shutter_dim_s, ours.shutter_bright_s),
         wanted_shutter_s=ours.wanted_shutter_s,
         snr=ours.snr_dim,
-        snr_limit=at.noise_limit_snr,
+        snr_limit=at.snr_limit(ours.shutter_dim_s),
         smear_px=ours.smear_px,
         field_deg=ours.field_deg,
         contrast_stops=at.contrast_stops,

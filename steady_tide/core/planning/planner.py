@@ -136,7 +136,14 @@ def _told(best: Standing, others: list[RankedCamera], knowledge: Knowledge, scho
     lasts = endurance_of(bench, ours)
     housing = space.glasses[choice["glasses"]].housing
     told = advice.Told(
-        at, space, ours, lasts, knowledge.chemistries, None if housing is None else bench.names[housing], bench.housings
+        at,
+        space,
+        ours,
+        lasts,
+        knowledge.chemistries,
+        None if housing is None else bench.names[housing],
+        bench.housings,
+        bench.lamps,
     )
     pinned_camera = {"camera": at.brief.pins["camera"]} if "camera" in at.brief.pins else {}
     limits = at.limits

@@ -68,7 +68,7 @@ class Prepared:
         glass = self.space.glass_allowed
         for other, known in self.made.items():
             if self.exposed[other] == alike and (glass[lens] <= glass[other]).all():
-                return through_lens(self.space, lens, known, gates, paces, self.places["glasses"])
+                return through_lens(self.at, self.space, lens, known, gates, paces, self.places["glasses"])
         return table_of(self.at, self.space, self.places, lens, gates, paces)
 
     def _paces(self, lens: int) -> Ints:
@@ -131,6 +131,8 @@ def _serves_again(known: Prepared, at: Situation, places: dict[str, Ints], space
 
 
 def _weigh_exposure_alike(at: Situation, other: Situation) -> bool:
+    if at.noise_for_steadiness_stops != other.noise_for_steadiness_stops or at.shown_fps != other.shown_fps:
+        return False
     items = (item for scope in views.OF_EXPOSURE for item in at.judgement.of_scope[scope])
     return all(at.weights[item.id] == other.weights[item.id] for item in items)
 

@@ -123,7 +123,7 @@ def _entry(at: Situation, sheet: CameraSheet, gear: dict[str, list[Any]], knowle
         pins = read_pins(dials, {name: pin for name, pin in at.brief.pins.items() if name != "camera"}, sheet.name)
     except BadBrief as error:
         return Entry(sheet, None, CameraWhy(code="refused", facts={"what": error.faults[0].what}), error)
-    return Entry(sheet, Bench(at, space, dials, pins, names, tuple(gear["housings"])))
+    return Entry(sheet, Bench(at, space, dials, pins, names, tuple(gear["housings"]), tuple(gear["lamps"])))
 
 
 def _focusing(at: Situation, attachments: Sequence[Attachment]) -> list[Attachment]:

@@ -23,6 +23,7 @@ from steady_tide.core.own.numbers import Own
 from steady_tide.core.planning.fronts import Wet
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.sheet import CameraSheet, Lens
+from steady_tide.core.stops import Number, half_turn_s
 
 T = TypeVar("T")
 LIGHT_OWNED = ("product", "underwater")  # met with lamps and depth, not with what a day forgives
@@ -33,7 +34,8 @@ class Situation:
     """A brief with everything derived that does not depend on the camera.
 
     darkness: 0 by day to 1 in the dark, between without a step; dark: whether it is called dark. moving: how much of
-    the motion look can be seen, 1 unless nothing moves. contrast_stops: within one frame.
+    the motion look can be seen, 1 unless nothing moves. contrast_stops: within one frame. noise_for_steadiness_stops: how
+    far noise may pass its limit, at most, where an exposure is shortened in the dark so that steadied frames do not pulse.
     """
 
     brief: Brief
@@ -50,6 +52,7 @@ class Situation:
     darkness: float
     dark: bool
     lapse: bool
+    owns_light: bool
     sudden: bool
     moving: float
     contrast_stops: float
@@ -58,6 +61,7 @@ class Situation:
     field_wanted_deg: float
     bend_matters: float
     frozen_s: float | None
+    noise_for_steadiness_stops: float
     origin: object = field(default_factory=object, compare=False, repr=False)  # the very same for all pins of a brief
 
     @property
@@ -148,6 +152,16 @@ class Situation:
         shines = self.light.sunlit and self.light.deepest_m is None
         return self.limits["sun_w_m2"] * self.limits["sun_absorbed_share"] if shines else 0.0
 
+    def noise_forgiven_stops(self, exposure_s: Number) -> Number:
+        """How far noise may pass its limit: as far as an exposure is shorter than half a turn, where steadying is kept in
+        the dark. In itself noise is as little wanted in hands as on legs. exposure_s: at the dim end. Returns stops."""
+        short = np.log2(half_turn_s(self.shown_fps) / np.asarray(exposure_s))
+        return self.noise_for_steadiness_stops * np.clip(short, 0.0, 1.0)
+
+    def snr_limit(self, exposure_s: float) -> float:
+        """Signal to noise that a plan may fall to. exposure_s: at the dim end, seconds."""
+        return float(self.noise_limit_snr * 2.0 ** -np.asarray(self.noise_forgiven_stops(exposure_s)))
+
     def can_focus(self, lens: Lens, flat_port: bool) -> bool:
         """Whether a lens can be sharp on the subject, midway between its ends; the sky of a night is far.
 
@@ -198,8 +212,9 @@ def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situa
     weights, reasons = _merged(knowledge, judgement, layers)
     assert brief.school.noise is not None
     noise_limit = knowledge.noise_limit_snr(brief.school.noise, brief.camera_move.hands)
-    if brief.school.dark_stabilisation == "keep" and _carried(mount, limits):
-        noise_limit *= limits["dark_keep_noise"] ** darkness
+    if not lapse:  # on legs as in hands
+        noise_limit *= limits["dark_noise_share"] ** darkness
+    keeps = brief.school.dark_stabilisation == "keep" and _carried(mount, limits)
     contrast = _contrast(brief, light, limits)
     return Situation(
         brief=brief,
@@ -216,6 +231,7 @@ def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situa
         darkness=darkness,
         dark=brief.scenario == "low_light" or (light.dark and brief.scenario not in ("underwater", "product")),
         lapse=lapse,
+        owns_light=knowledge.scenarios[brief.scenario].light == "lamps",
         sudden=sudden,
         moving=_moving(brief, mount, limits),
         contrast_stops=contrast,
@@ -224,6 +240,7 @@ def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situa
         field_wanted_deg=_field_wanted(brief, mount, limits),
         bend_matters=limits["pov_bend"] if mount.point_of_view else 1.0,
         frozen_s=_frozen_s(brief, mount, limits),
+        noise_for_steadiness_stops=darkness * limits["dark_keep_noise_stops"] if keeps else 0.0,
     )
 
 
@@ -282,6 +299,8 @@ def _layers(
         if chosen is not None and (axis != "dark_stabilisation" or carried):
             yield choices[chosen], darkness if axis.startswith("dark_") else 1.0
     band = light.ev100[1] - light.ev100[0]
+    if school.glass_gain == "locked":
+        yield data.cases["one_exposure"], 1.0
     if school.glass_gain is None:
         narrow = 1.0 - ramp(band, limits["gain_locked_to_stops"], limits["gain_follows_from_stops"])
         yield data.schools["glass_gain"]["locked"], narrow

@@ -81,7 +81,7 @@ def table_of(at: Situation, space: Space, places: dict[str, Ints], lens: int, ga
     price = _without_unfit(space, price, lens, row_paces, glasses, places["iso_pairs"])
     ladder, rung = _iso_ladder(asked.iso_dim, pairs)
     by_rung = _least_by_rung(price, rung, ladder.shape)
-    noise_of = views.noise_of_iso(space.sheet.lenses[lens], ladder)
+    noise_of = _noise_of(at, space, lens, ladder, exposures)
     # Pairs come last while this is worked out, since they are the most; they are named before compensations elsewhere.
     return Table(gates, row_paces, price.swapaxes(2, 3), ladder, rung.swapaxes(2, 3), by_rung, noise_of, exposures)
 
@@ -98,10 +98,16 @@ def exposed_alike(space: Space, lens: int, gates: Ints, row_paces: Ints) -> tupl
     )
 
 
-def through_lens(space: Space, lens: int, known: Table, gates: Ints, row_paces: Ints, glasses: Ints) -> Table:
+def _noise_of(at: Situation, space: Space, lens: int, ladder: Floats, exposures: Exposures) -> Floats:
+    """Noise that each ISO in use brings past what its exposure forgives. Returns row x glass x rung."""
+    forgiven = np.broadcast_to(at.noise_forgiven_stops(exposures.dim_s), ladder.shape[:2])
+    return np.asarray(views.noise_of_iso(space.sheet.lenses[lens], ladder) - forgiven[..., None])
+
+
+def through_lens(at: Situation, space: Space, lens: int, known: Table, gates: Ints, row_paces: Ints, glasses: Ints) -> Table:
     """The table of a lens from that of another one that is exposed alike and takes all of its glass. gates, row_paces: its rows;
     glasses: that are left. Returns it."""
-    noise_of = views.noise_of_iso(space.sheet.lenses[lens], known.ladder)
+    noise_of = _noise_of(at, space, lens, known.ladder, known.exposures)
     fits = space.glass_allowed[lens, glasses]
     price = np.where(fits[:, None, None], known.price, INFINITE)
     by_rung = np.where(fits[:, None], known.by_rung, INFINITE)

@@ -4086,6 +4086,12 @@ export interface components {
             from_percent: number;
             /** To Percent */
             to_percent: number;
+            /**
+             * Screen
+             * @description which screen was on meanwhile, as the sheet names it
+             * @default back
+             */
+            screen: string;
             /** Minutes */
             minutes: number;
             /** Air C */
@@ -4945,6 +4951,11 @@ export interface components {
             needed_wh: number;
             /** Available Wh */
             available_wh: number;
+            /**
+             * Unattended Wh
+             * @default 0
+             */
+            unattended_wh: number;
             /** Recorded Gb */
             recorded_gb: number;
             /** Gb Per Hour */
@@ -6083,6 +6094,12 @@ export interface components {
             frame_rate: number;
             /** Stabilisation */
             stabilisation?: string | null;
+            /**
+             * Screen
+             * @description which screen was on meanwhile, as the sheet names it
+             * @default back
+             */
+            screen: string;
             /** Minutes */
             minutes: number;
             /** Air C */
@@ -6757,6 +6774,11 @@ export interface components {
              * @description what it is there for; left out: the strongest is the key, the others fill
              */
             role?: ("key" | "fill" | "separation" | "background") | null;
+            /**
+             * Ours
+             * @description whether the crew may move it and turn it; left out: at a lit table, under water, and where the kit has such a lamp
+             */
+            ours?: boolean | null;
         };
         /**
          * LampLight
@@ -9608,6 +9630,8 @@ export interface components {
              * @default 0.000125
              */
             auto_fastest_s: number;
+            /** Auto Slowest S */
+            auto_slowest_s?: number | null;
         };
         /**
          * Sketch
@@ -10695,6 +10719,10 @@ export interface components {
             cells_wh: number;
             /** Cards Gb */
             cards_gb: number;
+            /** Spares Used */
+            spares_used: number;
+            /** Cards Used */
+            cards_used: number;
             /** Shots */
             shots: components["schemas"]["ToldShotBudget"][];
             /** First Fail */

@@ -63,3 +63,12 @@ export function shortDay(local: string): string {
     timeZone: "UTC",
   }).format(new Date(`${local.slice(0, 10)}T00:00:00Z`));
 }
+
+/** A text of at most so many letters, cut after a whole word where it is longer. */
+export function shortened(text: string, most: number): string {
+  const letters = [...text];
+  if (letters.length <= most) return text;
+  const cut = letters.slice(0, most - 1).join("");
+  const space = cut.lastIndexOf(" ");
+  return `${(space > most / 2 ? cut.slice(0, space) : cut).replace(/[\s,;]+$/, "")}…`;
+}

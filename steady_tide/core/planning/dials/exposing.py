@@ -47,7 +47,8 @@ def _shutter_lead(told: Comparison, item: str) -> tuple[str, dict[str, Any]] | N
 
 
 def _ceiling_lead(told: Comparison, item: str) -> tuple[str, dict[str, Any]] | None:
-    return ("noise", {"snr": told.ours.snr_dim, "limit": told.at.noise_limit_snr}) if item == "noise" else None
+    ours = told.ours
+    return ("noise", {"snr": ours.snr_dim, "limit": told.at.snr_limit(ours.shutter_dim_s)}) if item == "noise" else None
 
 
 def _glass_ids(glass: Glass) -> str:

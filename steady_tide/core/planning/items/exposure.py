@@ -31,6 +31,12 @@ def _gain_allowed(v: ExposureView) -> Floats:
     return np.asarray(np.maximum(0.0, np.minimum(v.density_stops, v.log2_ceiling - v.base) - free))
 
 
+def _needless_density(v: ExposureView) -> Floats:
+    """Density that a shorter exposure would stand in for."""
+    shorter = np.maximum(0.0, v.asked.camera_ev_fastest - v.asked.camera_ev_bright)
+    return np.asarray(np.minimum(v.density_stops, shorter))
+
+
 def _unlocked(v: ExposureView) -> Floats:
     # Over an interval film each stop of gain makes steps; within a take a stop is as bad as three.
     most = v.at.limits["lapse_gain_steps_stops" if v.at.lapse else "gain_drift_stops"]
@@ -158,6 +164,11 @@ EXPOSURE_ITEMS = (
         id="gain_allowed", title="gain allowed behind glass", dial="iso_ceiling", scope=EXPOSURE,
         cost=_gain_allowed, decided_by=("iso_pairs", "nd"),
         sentence="Behind glass the exposure is held; {rival} would let gain follow by {more:stops} stops more.",
+    ),
+    Item(
+        id="needless_density", title="glass that a shorter exposure stands in for", dial="nd", scope=EXPOSURE,
+        cost=_needless_density, decided_by=("gates",),
+        sentence="The shutter is free to be shorter; {rival} would take {theirs:stops} stops for nothing.",
     ),
     Item(
         id="spare_gain", title="gain without need", dial="iso_ceiling", scope=EXPOSURE,

@@ -8,7 +8,7 @@ import type { Brief, Plan, Recipe } from "../../api/types";
 import { currentGround } from "../../parts/ground";
 import { Named } from "../../parts/named";
 import { useReturnFocus } from "../../parts/return-focus";
-import { stops } from "../../parts/words";
+import { shortened, stops } from "../../parts/words";
 
 const MOST = 3;
 
@@ -230,12 +230,14 @@ function Columns({
   );
 }
 
+const LONGEST_NAME = 60;
+
 /** What sets a way apart: its pins, else its way of working. */
 function nameOf(brief: Brief, plan: Plan, way: string): string {
   const pins = Object.keys(brief.pins ?? {});
-  if (pins.length === 0) return way;
+  if (pins.length === 0) return shortened(way, LONGEST_NAME);
   const said = pins.map((dial) => (dial === "camera" ? plan.camera.name : (plan.values[dial] ?? dial)));
-  return said.join(", ").slice(0, 60);
+  return shortened(said.join(", "), LONGEST_NAME);
 }
 
 type Said = { value: string; cost: number | null } | null;

@@ -13,6 +13,7 @@ export function standing(lamp: Vocabulary["lamps"][number], distance_m: number):
     output: 1,
     far_m: null,
     role: null,
+    ours: null,
     kelvin: lamp.kelvin,
     ripple: lamp.ripple,
   };
@@ -99,6 +100,24 @@ export function LampList({ lamps, least, vocabulary, says, onChange }: Props) {
                 <option value="fill">fill</option>
                 <option value="separation">separation</option>
                 <option value="background">background</option>
+              </select>
+            </label>
+            <label className="grid min-w-0 content-start gap-[2px] text-[12.5px] text-muted">
+              Whose lamp it is
+              <select
+                className="min-h-[34px] w-full min-w-0 border border-muted bg-ground px-2 text-[14px] text-ink"
+                value={lamp.ours == null ? "" : lamp.ours ? "ours" : "house"}
+                onChange={(event) =>
+                  patch(
+                    index,
+                    { ours: event.target.value === "" ? null : event.target.value === "ours" },
+                    "ours",
+                  )
+                }
+              >
+                <option value="">not said</option>
+                <option value="ours">ours to move</option>
+                <option value="house">stays as it is</option>
               </select>
             </label>
             <NumberField

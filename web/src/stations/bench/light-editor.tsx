@@ -110,7 +110,16 @@ function startOf(
       const lamp = vocabulary.lamps[0];
       const first = lamp
         ? standing(lamp, 1)
-        : { lux_at_1m: 1000, distance_m: 1, output: 1, far_m: null, role: null, kelvin: 5500, ripple: 0 };
+        : {
+            lux_at_1m: 1000,
+            distance_m: 1,
+            output: 1,
+            far_m: null,
+            role: null,
+            ours: null,
+            kelvin: 5500,
+            ripple: 0,
+          };
       return { kind: "lamps", lamps: [first], ambient: before.kind === "lamps" ? before.ambient : null };
     }
     default:

@@ -5,15 +5,21 @@ import { changed } from "../../api/keys";
 import { nextTimeQuery } from "../../api/rushes";
 import { shootsApi } from "../../api/shoots";
 import type { Brief } from "../../api/types";
-import { stops } from "../../parts/words";
+import { shortened, stops } from "../../parts/words";
 import { Heading } from "./heading";
+
+const LONGEST_TITLE = 200;
+const AGAIN = ", again";
 
 export function NextTime({ shot, shoot }: { shot: string; shoot: string }) {
   const navigate = useNavigate();
   const told = useQuery(nextTimeQuery(shot));
   const made = useMutation({
     mutationFn: (brief: Brief) =>
-      shootsApi.addShot(shoot, { brief: { ...brief, title: `${brief.title}, again` }, starts_at: null }),
+      shootsApi.addShot(shoot, {
+        brief: { ...brief, title: `${shortened(brief.title, LONGEST_TITLE - AGAIN.length)}${AGAIN}` },
+        starts_at: null,
+      }),
     onSuccess: (kept) => {
       changed.shoots();
       navigate(`/shots/${kept.id}`);
