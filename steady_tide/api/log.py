@@ -19,7 +19,7 @@ from steady_tide.core import sizes
 from steady_tide.core.log.notes import Note
 from steady_tide.core.log.recurring import recurring
 from steady_tide.core.log.take import FaultCode, TakeFields
-from steady_tide.core.shoot import known_zone
+from steady_tide.core.moments import known_zone
 from steady_tide.formats.log_json import write_log_json
 from steady_tide.formats.takes_csv import RowDoubt
 from steady_tide.services import log_files

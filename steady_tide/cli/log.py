@@ -21,12 +21,12 @@ from steady_tide.core.log.log_file import LogFile, TakeEntry
 from steady_tide.core.log.recurring import Recurring, recurring
 from steady_tide.core.log.seeing import seen_takes
 from steady_tide.core.log.take import TakeSeen
+from steady_tide.core.moments import known_zone
 from steady_tide.core.own.entering import names_of
 from steady_tide.core.own.finding import Found, find_all
 from steady_tide.core.own.kind import Evidence
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
-from steady_tide.core.shoot import known_zone
 from steady_tide.formats.log_json import read_log_json
 from steady_tide.formats.takes_csv import ReadTake, RowDoubt, read_takes_csv
 from steady_tide.words.log import (

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from datetime import UTC, date, datetime
 from typing import Annotated
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
-from pydantic import AfterValidator, AwareDatetime
+from pydantic import AfterValidator, AwareDatetime, Field
 
 FIRST_YEAR, LAST_YEAR = 1900, 2199  # of coordinated universal time
 
@@ -32,5 +33,29 @@ def checked_day(day: date) -> date:
     return day
 
 
+def known_zone(value: str) -> str:
+    """Check a time zone. value: its name. Returns it. Raises ValueError where there is none of that name."""
+    try:
+        ZoneInfo(value)
+    except (ZoneInfoNotFoundError, ValueError, OSError):
+        raise ValueError(f"there is no time zone '{value}'; give one such as Europe/London") from None
+    return value
+
+
+def in_utc(at: datetime) -> datetime:
+    """A time without a zone is read as UTC. Raises ValueError where it is out of reach."""
+    return checked_moment(at if at.tzinfo else at.replace(tzinfo=UTC)).astimezone(UTC)
+
+
+def in_zone(at: datetime, zone: str | None) -> datetime:
+    """A moment as a clock at a place has it. at: without a zone of its own it is what that clock shows, else UTC; zone:
+    of the place, None where nobody said. Returns it aware, in that zone or in its own."""
+    there = ZoneInfo(zone) if zone is not None else None
+    if at.tzinfo is None:
+        return at.replace(tzinfo=there or UTC)
+    return at.astimezone(there) if there is not None else at
+
+
 Moment = Annotated[AwareDatetime, AfterValidator(checked_moment)]
 Day = Annotated[date, AfterValidator(checked_day)]
+Zone = Annotated[str, Field(max_length=64), AfterValidator(known_zone)]

@@ -6,8 +6,8 @@ from datetime import datetime, timedelta
 
 from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadInput, Fault
-from steady_tide.core.light.sources import LampLight, LightSource, SkyLight, WaterLight, has_sky, in_utc, sky_of
-from steady_tide.core.moments import checked_moment
+from steady_tide.core.light.sources import LampLight, LightSource, SkyLight, WaterLight, has_sky, sky_of
+from steady_tide.core.moments import checked_moment, in_utc
 
 
 def moved_brief(brief: Brief, by: timedelta) -> Brief:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from typing import Annotated, Any, Literal
-from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from pydantic import Field, ValidationError, field_validator, model_validator
 
@@ -12,7 +11,7 @@ from steady_tide.core.brief import Brief, School
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen, faults_of
 from steady_tide.core.light.sky import Cloud
-from steady_tide.core.moments import Day, Moment
+from steady_tide.core.moments import Day, Moment, known_zone
 from steady_tide.core.moving import one_time
 from steady_tide.core.recipes import Recipes
 from steady_tide.core.story.film import Film, Framing
@@ -24,15 +23,6 @@ Line = Annotated[str, Field(max_length=200, pattern=r"^[^\x00]*$")]
 Title = Annotated[str, Field(min_length=1, max_length=200, pattern=r"^[^\x00]*$")]
 Key = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[^\x00]*$")]
 Minutes = Annotated[float, Field(ge=0, le=1440)]
-
-
-def known_zone(value: str) -> str:
-    """Check a time zone. value: its name. Returns it. Raises ValueError where there is none of that name."""
-    try:
-        ZoneInfo(value)
-    except (ZoneInfoNotFoundError, ValueError, OSError):
-        raise ValueError(f"there is no time zone '{value}'; give one such as Europe/London") from None
-    return value
 
 
 class Crew(Frozen):

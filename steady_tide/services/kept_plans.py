@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session
 
 from steady_tide.core.brief import USUAL_SCHOOL, Brief, School
 from steady_tide.core.errors import NoLegalPlan
-from steady_tide.core.light.sources import has_sky, lit_by_day
+from steady_tide.core.light.sources import has_sky, lit_by_day, sky_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import check
 from steady_tide.services.crew_kit import CrewKit
@@ -179,6 +179,7 @@ def _of_brief(brief: Brief) -> dict[str, Any]:
         "title": brief.title,
         "daylight": lit_by_day(brief.light),
         "sky": has_sky(brief.light),
+        "zone": None if (sky := sky_of(brief.light)) is None else sky.zone,
         "lasts_s": brief.lasts_s,
     }
 

@@ -44,8 +44,11 @@ def source_words(source: Mapping[str, Any]) -> str:
     code = source["code"]
     if code == "sky":
         start = datetime.fromisoformat(source["start"])
-        at = start.strftime("%H:%M %Z").replace("UTC+", "+").strip()
-        return f"{SKIES[source['cloud']]}{SHADES[source['shade']]} at {at}"
+        # Where the place is known its clock is meant, and needs no name.
+        form = "%H:%M" if source.get("zoned") else "%H:%M %Z"
+        at = start.strftime(form).replace("UTC+", "+").strip()
+        place = f", {source['place']}" if source.get("place") else ""
+        return f"{SKIES[source['cloud']]}{SHADES[source['shade']]}{place} at {at}"
     if code == "lamps":
         lamps = "a lamp" if source["count"] == 1 else f"{source['count']} lamps"
         return f"{lamps} and {source_words(source['ambient'])}" if source["ambient"] else lamps

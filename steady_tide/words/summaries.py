@@ -10,7 +10,7 @@ from steady_tide.words.lines import sheet_line
 from steady_tide.words.refusals import refused
 from steady_tide.words.values import value_words
 
-OF_BRIEF = ("title", "daylight", "sky", "lasts_s")
+OF_BRIEF = ("title", "daylight", "sky", "zone", "lasts_s")
 
 
 class ToldSummary(Frozen):
@@ -21,6 +21,7 @@ class ToldSummary(Frozen):
     ev100: tuple[float, float] | None = None
     daylight: bool = False
     sky: bool = False  # its light follows the hour
+    zone: str | None = None  # of the place of its own sky
     lasts_s: float | None = None
     sheet: str | None = None
     given_up_stops: float | None = None

@@ -12,10 +12,16 @@ import pytest
 
 import steady_tide.words
 from steady_tide import library
+from steady_tide.core.errors import BadBrief
+from steady_tide.core.light.resolving import resolve
 from steady_tide.core.planning.usual import USUAL
+from steady_tide.words.light import source_words
 from steady_tide.words.templates import FORMS, say
 from steady_tide.words.values import FORMS as VALUE_FORMS
 from steady_tide.words.values import dial_word
+from tests.briefs import NOON, brief
+
+KNOWN = library.knowledge()
 
 
 def texts_in(value: Any) -> Iterator[str]:
@@ -83,3 +89,19 @@ def test_another_language_says_what_it_has_and_english_says_the_rest() -> None:
     other = {"item.over.title": "d\u00e9bord"}
     assert say("item.over.title", "brightest part over", None, other) == "d\u00e9bord"
     assert say("item.under.title", "dimmest part under", None, other) == "dimmest part under"
+
+
+def test_a_sky_is_told_by_the_clock_and_the_name_of_its_place() -> None:
+    sky = {**NOON, "start": "2026-06-11T23:00:00Z", "end": "2026-06-12T00:00:00Z", "latitude": -41.29, "longitude": 174.78}
+    named = resolve(brief(light={**sky, "place": "Wellington", "zone": "Pacific/Auckland"}).light, KNOWN.world)
+    assert source_words(named.source) == "bright cloud, Wellington at 11:00"
+    bare = resolve(brief(light=sky).light, KNOWN.world)
+    assert source_words(bare.source) == "bright cloud at 23:00 UTC"
+    # A time that names no zone of its own is what the clock at the place shows.
+    typed = brief(light={**sky, "zone": "Pacific/Auckland", "start": "2026-06-12T11:00:00", "end": "2026-06-12T12:00:00"})
+    assert resolve(typed.light, KNOWN.world).ev100 == named.ev100
+
+
+def test_a_zone_that_does_not_exist_is_refused_where_it_stands() -> None:
+    with pytest.raises(BadBrief, match="no time zone"):
+        brief(light={**NOON, "zone": "Middle/Earth"})

@@ -626,3 +626,19 @@ def test_a_cheaper_value_is_seen_as_cheaper(page: Page, quay: str) -> None:
     page.locator("[data-row=glass] button").first.click()
     page.get_by_role("button", name=re.compile("^ND 8,")).click()
     expect(page.locator("[data-cheaper]").first).to_have_attribute("aria-label", re.compile("stops less$"))
+
+
+def test_a_way_with_a_long_name_of_its_own_is_kept(page: Page, address: str) -> None:
+    """Nothing is pinned and everything is done otherwise: the name that is made of it is longer than a name may be."""
+    school = {
+        "shutter": "free", "noise": "get_it", "white_balance": "auto", "dark_stabilisation": "drop", "dark_profile": "flat",
+        "view": "widest", "resolution": "most", "glass_gain": "follows", "dark_view": "whole_sensor",
+    }  # fmt: skip
+    shot = make_shot(address, **QUAY, school=school)
+    open_bench(page, address, shot)
+    page.get_by_role("button", name="compare", exact=True).click()
+    ways = page.get_by_role("dialog", name="Ways to film it")
+    ways.get_by_role("button", name="Keep this way beside it").click()
+    expect(ways.get_by_role("button", name=re.compile("^Film it so: our way with.*…$"))).to_be_enabled()
+    (recipe,) = httpx.get(f"{address}/api/shots/{shot}/recipes").json()["items"]
+    assert 40 < len(recipe["name"]) <= 60

@@ -169,9 +169,9 @@ def test_a_start_is_typed_on_the_bench_and_the_light_moves_along(page: Page, add
     # Half of a span is not sent.
     asked: list[str] = []
     page.on("response", lambda answer: asked.append(f"{answer.status} {answer.url}"))
-    page.get_by_label("To, time").fill("5")
-    page.keyboard.press("Enter")
+    page.get_by_label("To, day").fill("2027-10-10")
     expect(page.get_by_role("alert")).to_contain_text("end before it begins")
+    page.get_by_label("To, day").fill("2027-10-11")
     page.get_by_label("To, time").fill("17:00")
     page.keyboard.press("Enter")
     expect(token(page, "light")).to_have_text("under a clear sky, 09:00 to 17:00")
@@ -321,3 +321,66 @@ def test_a_track_and_a_dive_fill_the_brief(page: Page, address: str) -> None:
     expect(value(page, "glass")).to_contain_text("dive case")
     saved(page)
     assert kept(address, wet)["light"]["depth_m"][1] == pytest.approx(7, abs=0.3)
+
+
+def test_a_town_on_the_other_side_of_the_world_has_its_own_clock(page: Page, address: str) -> None:
+    """A shoot without a place: the town that is chosen gives its zone and its name, and eleven stays eleven there."""
+    shot = make_shot(
+        address,
+        **{
+            **QUAY,
+            "light": {
+                **SKY,
+                "start": "2027-06-11T11:00:00Z",
+                "end": "2027-06-11T12:00:00Z",
+                "latitude": 0,
+                "longitude": 0,
+            },
+        },
+    )
+    open_bench(page, address, shot)
+    token(page, "light").click()
+    where = page.get_by_role("combobox", name="Where")
+    where.fill("Wellington, New Z")
+    page.get_by_role("option", name=re.compile("^Wellington, New Zealand")).click()
+    expect(where).to_have_value("Wellington")
+    expect(page.get_by_role("group", name="From, Pacific/Auckland")).to_be_visible()
+    expect(page.get_by_role("textbox", name="From, Pacific/Auckland, time")).to_have_value("11:00")
+    expect(token(page, "light")).to_have_text("under a clear sky over Wellington, 11:00 to 12:00")
+    page.keyboard.press("Escape")
+    expect(token(page, "start")).to_have_text("at 11:00")
+    saved(page)
+    made = httpx.get(f"{address}/api/shots/{shot}").json()
+    light = made["brief"]["light"]
+    assert (light["zone"], light["place"]) == ("Pacific/Auckland", "Wellington")
+    assert made["starts_at"].startswith("2027-06-10T23:00"), "eleven in the morning there"
+    assert made["plan"]["exposure"]["ev100"][0] > 10, "by day"
+    assert made["plan"]["light_source"] == "clear sky, Wellington at 11:00"
+    # The list of the day has the same clock, and it outlives the page.
+    page.goto(f"{address}/shoots/{made['shoot_id']}")
+    expect(page.get_by_label("A test, start", exact=True).and_(page.locator("input"))).to_have_value("11:00")
+    open_bench(page, address, shot)
+    token(page, "light").click()
+    expect(page.get_by_role("combobox", name="Where")).to_have_value("Wellington")
+
+
+def test_an_older_sky_without_a_zone_is_told_in_that_of_its_place(page: Page, address: str) -> None:
+    shot = make_shot(address, **{**QUAY, "light": {**SKY, "latitude": -41.29, "longitude": 174.78}})
+    open_bench(page, address, shot)
+    expect(token(page, "light")).to_have_text("under a clear sky, 23:00 to 23:30")
+
+
+def test_four_in_the_morning_after_ten_at_night_is_the_next_day(page: Page, address: str) -> None:
+    _, shot = placed(address)
+    open_bench(page, address, shot)
+    token(page, "light").click()
+    page.get_by_label("From, Europe/London, time").fill("22:00")
+    page.keyboard.press("Tab")
+    page.get_by_label("To, time").fill("04:00")
+    page.keyboard.press("Tab")
+    expect(page.get_by_role("alert").filter(has_text="ends before")).to_have_count(0)
+    expect(page.get_by_label("To, day")).to_have_value("2027-10-12")
+    expect(token(page, "light")).to_have_text("under a clear sky, Mon 11 Oct, 22:00 to Tue 12 Oct, 04:00")
+    saved(page)
+    light = kept(address, shot)["light"]
+    assert (light["start"], light["end"]) == ("2027-10-11T21:00:00Z", "2027-10-12T03:00:00Z")

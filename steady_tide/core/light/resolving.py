@@ -29,7 +29,6 @@ from steady_tide.core.light.sources import (
     SkyLight,
     Source,
     WaterLight,
-    in_utc,
 )
 from steady_tide.core.light.water import (
     DIFFUSE_REFLECTION,
@@ -42,6 +41,7 @@ from steady_tide.core.light.water import (
     seen_through,
     surface_reflection,
 )
+from steady_tide.core.moments import in_utc, in_zone
 from steady_tide.core.stops import ev100_from_lux, lux_from_ev100, scene_ev100
 
 # Below this a scene counts as dark; source: the place table.
@@ -184,7 +184,9 @@ def _open_sky(light: SkyLight, world: World) -> Light:
         dark=sum(ev100) / 2.0 < DARK_BELOW_EV100,
         source={
             "code": "sky",
-            "start": (light.start if light.start.tzinfo else start).isoformat(),
+            "start": in_zone(light.start, light.zone).isoformat(),
+            "place": light.place,
+            "zoned": light.zone is not None,
             "cloud": light.cloud,
             "shade": light.shade,
         },

@@ -5,7 +5,7 @@ A kind is one model here and one branch of `resolve`; the unions at the end are 
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
+from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from pydantic import BeforeValidator, Discriminator, Field, Tag, model_validator
@@ -17,7 +17,7 @@ from steady_tide.core.light.sky import (
     Cloud,
     Shade,
 )
-from steady_tide.core.moments import checked_moment
+from steady_tide.core.moments import Zone, in_utc, in_zone
 from steady_tide.core.stops import read_seconds
 
 LOWEST_EV100, HIGHEST_EV100 = -12.0, 20.0
@@ -94,6 +94,10 @@ class SkyLight(Frozen):
     kind: Literal["sky"]
     latitude: Annotated[float, Field(ge=-90, le=90)]
     longitude: Annotated[float, Field(ge=-180, le=180)]
+    place: Annotated[
+        str | None, Field(max_length=120, pattern=r"^[^\x00]*$", description="what it is called, such as a town")
+    ] = None
+    zone: Annotated[Zone | None, Field(description="time zone of the place, in which its times are told")] = None
     start: datetime
     end: datetime
     cloud: Cloud = "clear"
@@ -101,17 +105,15 @@ class SkyLight(Frozen):
 
     @model_validator(mode="after")
     def _a_span_of_a_person(self) -> SkyLight:
+        if self.zone is not None:  # what names no zone of its own is what the clock there shows
+            for name in ("start", "end"):
+                object.__setattr__(self, name, in_zone(getattr(self, name), self.zone))
         start, end = in_utc(self.start), in_utc(self.end)  # within reach both
         if end < start:
             raise ValueError("the span ends before it starts; give the earlier time as start")
         if end - start > LONGEST:
             raise ValueError("the span is longer than two days; give the hours of the take")
         return self
-
-
-def in_utc(at: datetime) -> datetime:
-    """A time without a zone is read as UTC. Raises ValueError where it is out of reach."""
-    return checked_moment(at if at.tzinfo else at.replace(tzinfo=UTC)).astimezone(UTC)
 
 
 class Lamp(Frozen):

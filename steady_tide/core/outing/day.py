@@ -10,7 +10,8 @@ from steady_tide.core.kit import Kit
 from steady_tide.core.knowledge import Knowledge
 from steady_tide.core.light.day import DayOfLight, day_of_light, local_day
 from steady_tide.core.light.sky import Cloud
-from steady_tide.core.light.sources import has_lamps, in_utc, sky_of
+from steady_tide.core.light.sources import has_lamps, sky_of
+from steady_tide.core.moments import in_utc
 from steady_tide.core.outing.planned import Outing, PlannedShot
 from steady_tide.core.planning.glass_times import GlassSpan
 from steady_tide.core.planning.planner import through_day

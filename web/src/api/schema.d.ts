@@ -9707,6 +9707,16 @@ export interface components {
             /** Longitude */
             longitude: number;
             /**
+             * Place
+             * @description what it is called, such as a town
+             */
+            place?: string | null;
+            /**
+             * Zone
+             * @description time zone of the place, in which its times are told
+             */
+            zone?: string | null;
+            /**
              * Start
              * Format: date-time
              */
@@ -11625,6 +11635,8 @@ export interface components {
              * @default false
              */
             sky: boolean;
+            /** Zone */
+            zone?: string | null;
             /** Lasts S */
             lasts_s?: number | null;
             /** Sheet */

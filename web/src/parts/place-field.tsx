@@ -11,6 +11,8 @@ type Props = {
   label: string;
   /** The position as it stands; null where nobody said. */
   at: { latitude: number; longitude: number } | null;
+  /** What it is called, where that was said. */
+  called?: string;
   onPlace: (place: FoundPlace) => void;
   onClear?: () => void;
 };
@@ -24,7 +26,7 @@ export function positionWords({ latitude, longitude }: { latitude: number; longi
   return `${part(latitude, "NS")}, ${part(longitude, "EW")}`;
 }
 
-export function PlaceField({ label, at, onPlace, onClear }: Props) {
+export function PlaceField({ label, at, called = "", onPlace, onClear }: Props) {
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const [asked, setAsked] = useState("");
@@ -77,7 +79,7 @@ export function PlaceField({ label, at, onPlace, onClear }: Props) {
         autoComplete="off"
         maxLength={120}
         placeholder="a town, or 38.72 N 9.14 W"
-        value={typed ?? (at ? positionWords(at) : "")}
+        value={typed ?? (called || (at ? positionWords(at) : ""))}
         onFocus={(event) => {
           setHere(true);
           event.target.select();
@@ -100,6 +102,9 @@ export function PlaceField({ label, at, onPlace, onClear }: Props) {
           event.preventDefault();
         }}
       />
+      {called && at && typed === null && (
+        <p className="pt-[2px] text-[12.5px] text-muted">{positionWords(at)}</p>
+      )}
       {!here && typed !== null && (
         <p role="alert" className="pt-1 text-[12.5px] text-note">
           Not taken yet: choose a place from the list.

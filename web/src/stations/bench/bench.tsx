@@ -3,6 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { benchApi, shotQuery, vocabularyQuery } from "../../api/bench";
+import { placesQuery } from "../../api/places";
 import { shootsQuery } from "../../api/shoots";
 import type { Brief, DialValue, Pins, Plan, Row, Shot, Vocabulary } from "../../api/types";
 import { heldBy, pinsOf, withPins } from "../../api/types";
@@ -72,11 +73,24 @@ export default function BenchStation() {
   return <p className="p-6 text-muted">Unrolling the chart.</p>;
 }
 
-function Bench({ shot, vocabulary, day }: { shot: Shot; vocabulary: Vocabulary; day: Day }) {
+/** The zone in which a shot's times are told: that of the place whose sky lights it, else the shoot's. */
+function useZone(light: Brief["light"], day: Day): string {
+  const sky = skyOf(light);
+  const isHere = sky?.latitude === day.latitude && sky?.longitude === day.longitude;
+  const isAsked = sky !== null && !sky.zone && !isHere && (sky.latitude !== 0 || sky.longitude !== 0);
+  const asked = isAsked ? `${sky.latitude} ${sky.longitude}` : "";
+  const found = useQuery({ ...placesQuery(asked), enabled: isAsked });
+  if (sky?.zone) return sky.zone;
+  return (isAsked && !found.isPlaceholderData && found.data?.items[0]?.zone) || day.zone;
+}
+
+function Bench({ shot, vocabulary, day: ofShoot }: { shot: Shot; vocabulary: Vocabulary; day: Day }) {
   const draft = useMemo(() => draftOf(shot), [shot]);
   const held = heldBy(shot);
   const history = useHistory<Entry>(entryOf(draft ?? shot), draft ? [entryOf(shot)] : [], `undo.${shot.id}`);
   const { brief, starts_at } = history.present;
+  const zone = useZone(brief.light, ofShoot);
+  const day = useMemo(() => ({ ...ofShoot, zone }), [ofShoot, zone]);
   const change: Change = (update, tag) =>
     history.change((entry) => atOneTime(entry, update(entry.brief)), tag);
   const place = useMutation({

@@ -7,7 +7,7 @@ import type { EditorProps } from "./editors";
 import { LampList, standing } from "./lamp-list";
 import { FromTrack, TakeReading } from "./light-sources";
 import { MomentField } from "./moment-field";
-import { momentOf } from "./when";
+import { momentOf, sameClock } from "./when";
 
 type Light = Brief["light"];
 type SurfaceLight = Exclude<Light, { kind: "water" }>;
@@ -100,6 +100,8 @@ function startOf(
         kind: "sky",
         latitude: day.latitude ?? 0,
         longitude: day.longitude ?? 0,
+        place: null,
+        zone: day.latitude === null ? null : day.zone,
         start,
         end: new Date(Date.parse(start) + HOUR_MS).toISOString().replace(".000Z", "Z"),
         cloud: "clear",
@@ -269,7 +271,22 @@ function Sky({ light, set, zone, setStart }: SkyProps) {
       <PlaceField
         label="Where"
         at={light}
-        onPlace={({ latitude, longitude }) => set({ ...light, latitude, longitude }, "where")}
+        called={light.place ?? ""}
+        onPlace={({ name, latitude, longitude, zone: there }) =>
+          // What the clock shows stays; it is the clock of the place now.
+          set(
+            {
+              ...light,
+              latitude,
+              longitude,
+              place: name || null,
+              zone: there,
+              start: sameClock(light.start, zone, there),
+              end: sameClock(light.end, zone, there),
+            },
+            "where",
+          )
+        }
       />
       {light.latitude === 0 && light.longitude === 0 && (
         <p role="status" className="text-[12.5px] text-note">

@@ -90,6 +90,8 @@ export function FromTrack({ change }: { change: Change }) {
         camera_move: { ...b.camera_move, travel_m_s: Math.round(track.speed_m_s * 10) / 10 },
         light: {
           ...(b.light.kind === "sky" ? b.light : { kind: "sky", cloud: "clear", shade: "open" }),
+          place: null,
+          zone: null,
           latitude: Math.round(track.latitude * 1e4) / 1e4,
           longitude: Math.round(track.longitude * 1e4) / 1e4,
           start: track.start,

@@ -1,7 +1,7 @@
 // A date and a time of day as they are typed; they count once they say a moment that can be meant.
 import { useEffect, useId, useState } from "react";
 import { ClockField } from "../../parts/fields";
-import { localTime, momentOf } from "./when";
+import { localTime, momentOf, nextAt } from "./when";
 
 type Props = {
   label: string;
@@ -26,8 +26,12 @@ export function MomentField({ label, value, zone, onChange, day: usual = "", aft
   useEffect(() => {
     if (local) setDay(local.slice(0, 10));
   }, [local]);
-  const say = (on: string, time: string) => {
-    const at = isDay(on) && time !== "" ? momentOf(`${on}T${time}`, zone) : null;
+  const isBefore = (at: string | null) =>
+    at !== null && after !== undefined && Date.parse(at) <= Date.parse(after);
+  const say = (on: string, time: string, byClock = false) => {
+    let at = isDay(on) && time !== "" ? momentOf(`${on}T${time}`, zone) : null;
+    // A clock that is typed means its next time: 04:00 after 22:00 is of the next day.
+    if (byClock && after !== undefined && isBefore(at)) at = nextAt(time, after, zone);
     const tooEarly = at !== null && after !== undefined && Date.parse(at) < Date.parse(after);
     setEarly(tooEarly);
     if (at !== null && !tooEarly && at !== value) onChange(at);
@@ -41,7 +45,7 @@ export function MomentField({ label, value, zone, onChange, day: usual = "", aft
             label={`${label}, time`}
             value={local.slice(11)}
             autoFocus={autoFocus}
-            onChange={(time) => say(day, time)}
+            onChange={(time) => say(day, time, true)}
           />
         </div>
         <input

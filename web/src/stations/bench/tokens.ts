@@ -12,7 +12,7 @@ import type { Entry } from "./saving";
 import { SceneEditor, sceneWords } from "./scene-editor";
 import { SchoolEditor, schoolWords } from "./school-editor";
 import { DiveLampsEditor, depthWords, WaterEditor } from "./water-editor";
-import { hourOf, localTime } from "./when";
+import { localTime, spanWords } from "./when";
 
 export type Token = {
   id: string;
@@ -304,7 +304,8 @@ function lightWords(light: Brief["light"], vocabulary: Vocabulary, day: Day): st
     }
     case "sky": {
       const shade = { open: "", partial: ", partly in shade", full: ", in the shade" }[light.shade];
-      return `under ${CLOUDS[light.cloud]}, ${hourOf(light.start, day.zone)} to ${hourOf(light.end, day.zone)}${shade}`;
+      const where = light.place ? ` over ${light.place}` : "";
+      return `under ${CLOUDS[light.cloud]}${where}, ${spanWords(light.start, light.end, day.zone)}${shade}`;
     }
     case "lamps":
       return `${lampWords(light.lamps)}${light.ambient ? ` ${lightWords(light.ambient, vocabulary, day)}` : ""}`;

@@ -1,6 +1,7 @@
 // Times as people at a place say them: a moment to a local date and hour, and back.
 
 import type { Brief } from "../../api/types";
+import { shortDay } from "../../parts/words";
 
 type Light = Brief["light"];
 
@@ -9,6 +10,29 @@ export function skyOf(light: Light | null): Extract<Light, { kind: "sky" }> | nu
   if (light?.kind === "water") return skyOf(light.surface);
   if (light?.kind === "lamps") return skyOf(light.ambient);
   return light?.kind === "sky" ? light : null;
+}
+
+/** The same clock at another place: 11:00 stays 11:00 when it is told which 11:00 was meant. */
+export function sameClock(iso: string, from: string, to: string): string {
+  return momentOf(localTime(iso, from), to) ?? iso;
+}
+
+/** The first moment after another one at which a clock shows a time: 04:00 after 22:00 is of the next day. */
+export function nextAt(time: string, after: string, zone: string): string | null {
+  const day = localTime(after, zone).slice(0, 10);
+  const same = momentOf(`${day}T${time}`, zone);
+  if (same === null || Date.parse(same) > Date.parse(after)) return same;
+  const next = new Date(Date.parse(`${day}T00:00:00Z`) + DAY_MS).toISOString().slice(0, 10);
+  return momentOf(`${next}T${time}`, zone);
+}
+
+const DAY_MS = 86_400_000;
+
+/** A span as it is said: with both days where it ends on another one. */
+export function spanWords(start: string, end: string, zone: string): string {
+  const [from, to] = [localTime(start, zone), localTime(end, zone)];
+  if (from.slice(0, 10) === to.slice(0, 10)) return `${from.slice(11)} to ${to.slice(11)}`;
+  return `${shortDay(from)}, ${from.slice(11)} to ${shortDay(to)}, ${to.slice(11)}`;
 }
 
 /** Minutes by which a zone is ahead of UTC at a moment. */

@@ -259,7 +259,7 @@ type StartProps = { shot: ShotLine; shoot: Shoot; title: string; give: (at: stri
 
 /** When a shot begins, as it is typed: on the day that it has, else on the shoot's. */
 function StartField({ shot, shoot, title, give }: StartProps) {
-  const zone = shoot.zone ?? "UTC";
+  const zone = shot.summary.zone ?? shoot.zone ?? "UTC";
   const stands = shot.starts_at ? localTime(shot.starts_at, zone) : "";
   const day = stands.slice(0, 10) || (shoot.day ?? localTime(new Date().toISOString(), zone).slice(0, 10));
   return (
