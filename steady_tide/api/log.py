@@ -34,6 +34,7 @@ from steady_tide.services.takes import (
     keep_take,
     move_take,
     takes_of_shot,
+    that_count,
     told_takes,
 )
 from steady_tide.store import takes as store
@@ -69,11 +70,12 @@ class TakeShot(BaseModel):
 
 
 class TakeOut(BaseModel):
-    """A take. number: which of its shot it is, by time, from 1; camera, mount: their names; faults: said and measured; measured:
+    """A take. number: which of its shot it is, by time, from 1; early_days: by how many days it comes before its shoot; camera, mount: their names; faults: said and measured; measured:
     those that were measured; line: the verdict on its clip."""
 
     id: UUID
     number: int
+    early_days: int | None
     revision: int
     shot: TakeShot | None
     said: TakeFields
@@ -149,6 +151,7 @@ def _out(take: TakeTold, names: dict[str, str]) -> TakeOut:
     return TakeOut(
         id=take.row.id,
         number=take.number,
+        early_days=take.early_days,
         revision=revision_of(take.row.stamps),
         shot=None if take.shot is None else TakeShot(**asdict(take.shot)),
         said=said,
@@ -216,7 +219,7 @@ def takes(session: SessionOf, gear: CrewKitOf, asked: Annotated[TakesPage, Query
                 says=capital(recurring_line(one, names)),
                 more=recurring_more(one),
             )
-            for one in recurring([take.seen for take in found], library.knowledge().limits)
+            for one in recurring(that_count(session, found), library.knowledge().limits)
         ],
         people=[] if crew is None else list(crew.people),
         faults=FAULT_WORDS,

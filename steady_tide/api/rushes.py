@@ -27,7 +27,7 @@ from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.timeline import Timeline, coarser
 from steady_tide.services import rushes as service
 from steady_tide.services.rush_folders import ENDINGS, look_into
-from steady_tide.services.rush_matching import BY_PERSON, of_person
+from steady_tide.services.rush_matching import of_person
 from steady_tide.services.rushes import Judged
 from steady_tide.store import rushes as store
 from steady_tide.store import shots as store_shots
@@ -121,6 +121,7 @@ class ClipRow(BaseModel):
     shot: ShotNamed | None
     other_shot: ShotNamed | None
     asked_of_person: bool
+    confirmed: bool
     verdict: ToldVerdict | None
     take: TakePlace | None
     line: Timeline | None
@@ -265,9 +266,10 @@ def clips(
 
 
 def _rows(session: Session, found: Sequence[Clip]) -> list[ClipRow]:
-    said = service.judged(service.whole_shots(session, found))
+    said = service.judged(session, service.whole_shots(session, found))
     names = _shots_of(session, found)
     frames = store.frames_at(session, [clip.id for clip in found])
+    confirmed = store.confirmed_clips(session, [clip.id for clip in found])
     places: dict[UUID, TakePlace] = {}
     for shot_id in {clip.shot_id for clip in found if clip.shot_id is not None}:
         takes = service.ranked_takes([one for one in said.values() if one.clip.shot_id == shot_id])
@@ -276,7 +278,15 @@ def _rows(session: Session, found: Sequence[Clip]) -> list[ClipRow]:
             places[UUID(take.clip)] = TakePlace(place=place + 1, of=len(takes), why=why)
     ratings = ratings_of(session, [clip.id for clip in found])
     return [
-        _row(clip, said.get(clip.id), names, frames.get(clip.id, []), places.get(clip.id), ratings.get(clip.id))
+        _row(
+            clip,
+            said.get(clip.id),
+            names,
+            frames.get(clip.id, []),
+            places.get(clip.id),
+            ratings.get(clip.id),
+            clip.id in confirmed,
+        )
         for clip in found
     ]
 
@@ -288,9 +298,10 @@ def _row(
     frames: list[float],
     take: TakePlace | None,
     rating: str | None,
+    confirmed: bool,
 ) -> ClipRow:
     facts: dict[str, Any] = clip.facts or {}
-    unsure = clip.matched_by is not None and clip.matched_by != BY_PERSON and (clip.match_share or 0.0) < SURE
+    unsure = clip.matched_by is not None and not confirmed and (clip.match_share or 0.0) < SURE
     return ClipRow(
         id=clip.id,
         name=clip.name,
@@ -309,6 +320,7 @@ def _row(
         shot=None if clip.shot_id is None else names.get(clip.shot_id),
         other_shot=None if clip.other_shot_id is None else names.get(clip.other_shot_id),
         asked_of_person=unsure,
+        confirmed=confirmed,
         verdict=None if said is None else told_verdict(said.verdict, said.plan is not None),
         take=take,
         line=None if said is None else coarser(said.timeline, ROW_STEPS),
@@ -332,7 +344,7 @@ def clip(session: SessionOf, clip_id: UUID) -> ClipWhole:
 
 
 def _whole(session: Session, found: Clip) -> ClipWhole:
-    said = service.judged(service.whole_shots(session, [found])).get(found.id)
+    said = service.judged(session, service.whole_shots(session, [found])).get(found.id)
     rows = [] if said is None else planned_rows(said.measures, said.plan, said.light, said.expected_stops, said.verdict)
     row = _rows(session, [found])[0]
     return ClipWhole(
@@ -396,6 +408,14 @@ def resume(session: SessionOf) -> HowMany:
     return HowMany(clips=service.resume(session))
 
 
+@router.post("/shots/{shot_id}/confirm")
+def confirm(session: SessionOf, shot_id: UUID) -> HowMany:
+    """Say that the clips that were put to a shot are of it. From then on they count for its light, its next plan, the Log
+    and one's own numbers."""
+    store_shots.get_shot(session, shot_id)
+    return HowMany(clips=store.confirm_shot(session, shot_id))
+
+
 @router.get("/shots/{shot_id}/next")
 def next_time(session: SessionOf, shot_id: UUID, crew: CrewWay, kit: CrewKitOf) -> ToldNextTime:
     """A shot planned again with what its clips tell of light, hand and meter."""
@@ -407,7 +427,7 @@ def report(session: SessionOf, kit: CrewKitOf, shoot: UUID | None = None, folder
     """What went well, what went wrong most, what to change on the camera first."""
     of_shoot = None if shoot is None else [shot.id for shot in store_shots.list_shots(session, shoot)]
     found, _ = store.page_of_clips(session, folder, of_shoot, 0, sizes.CLIPS)
-    said = service.judged(found)
+    said = service.judged(session, found)
     return told_report(service.report_of(list(said.values())), {sheet.id: sheet.name for sheet in kit.kit.cameras})
 
 

@@ -15,7 +15,7 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from steady_tide.core.log.log_file import AnswerEntry, LadderEntry, LogFile, NoteEntry, TakeEntry
-from steady_tide.core.log.take import before_its_shoot
+from steady_tide.core.log.take import days_before
 from steady_tide.core.own.entering import read_number
 from steady_tide.formats.log_json import read_log_json
 from steady_tide.formats.takes_csv import ListedTake, ReadTake, RowDoubt, read_takes_csv, write_takes_csv
@@ -144,17 +144,16 @@ def _row_of(take: ReadTake, finder: _Finder, doubts: list[RowDoubt]) -> dict[str
         )
     if shot_id is not None:
         day = finder.told[shot_id]["day"]
-        if before_its_shoot(take.said.at, day):
+        if days_before(take.said.at, day) is not None:
             doubts.append(
                 RowDoubt(
                     row=take.row,
                     column="at",
                     what=f"{take.said.at:%Y-%m-%d} is before the shoot, which is on {day:%Y-%m-%d}",
-                    mend="It is taken without a shot; look at the camera's clock.",
+                    mend="It is taken as a rehearsal; if it is none, look at the camera's clock.",
                     taken=True,
                 )
             )
-            shot_id = None
     return {
         "id": take.id, "shot_id": shot_id, "at": take.said.at, "said": take.said.model_dump(mode="json"), "made_by": BY_FILE,
     }  # fmt: skip

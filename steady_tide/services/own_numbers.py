@@ -17,7 +17,7 @@ from steady_tide.core.own.kinds import BY_ID
 from steady_tide.core.own.numbers import OwnNumber, key_of
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.ladders import read_ladders
-from steady_tide.services.takes import told_takes
+from steady_tide.services.takes import that_count, told_takes
 from steady_tide.store import ladders as store
 from steady_tide.store import rushes as store_rushes
 from steady_tide.store import takes as store_takes
@@ -43,7 +43,7 @@ class OwnStands:
 
 def evidence_of(session: Session, gear: CrewKit) -> Evidence:
     """All that can tell own numbers. gear: the kit. Returns it."""
-    seen = [take.seen for take in told_takes(session)]
+    seen = that_count(session, told_takes(session))
     read = read_ladders(session, store.list_ladders(session), seen)
     ids = {sheet.name: sheet.id for sheet in gear.kit.cameras}
     kit, knowledge = gear.bare

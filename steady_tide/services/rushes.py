@@ -131,18 +131,20 @@ def read_clips(clips: Sequence[Clip]) -> list[Read]:
     ]
 
 
-def judged(clips: Sequence[Clip]) -> dict[UUID, Judged]:
-    """What is said of some clips, all takes of a shot among them: what fills their frames is told by all of them."""
+def judged(session: Session, clips: Sequence[Clip]) -> dict[UUID, Judged]:
+    """What is said of some clips, all takes of a shot among them: what fills their frames is told by all of them that are
+    confirmed to be of it."""
+    confirmed = store.confirmed_clips(session, [clip.id for clip in clips])
     limits = library.knowledge().limits
     read = read_clips(clips)
     of_shot: dict[UUID | None, list[tuple[ClipMeasures, ClipPlan]]] = {}
     for one in read:
-        if one.plan is not None:
+        if one.plan is not None and one.clip.id in confirmed:
             of_shot.setdefault(one.clip.shot_id, []).append((one.measures, one.plan))
     contents = {shot_id: content_stops(takes, limits) for shot_id, takes in of_shot.items()}
     found = {}
     for one in read:
-        content = 0.0 if one.plan is None else contents[one.clip.shot_id]
+        content = 0.0 if one.plan is None else contents.get(one.clip.shot_id, 0.0)
         light = None
         if one.plan is not None:
             ends, told = light_of([(one.measures, one.timeline, one.plan)], limits, content)
@@ -170,11 +172,16 @@ def ranked_takes(said: Sequence[Judged]) -> tuple[Take, ...]:
 
 
 def next_time_of(session: Session, shot_id: UUID, crew: School, gear: CrewKit) -> NextTime:
-    """A shot planned again with what its clips tell. Raises NotFound where none is measured, NoLegalPlan."""
+    """A shot planned again with what its clips tell. Raises NotFound where none is measured, or none is confirmed to be of
+    it; NoLegalPlan."""
     shot = get_shot(session, shot_id)
-    clips = [one for one in read_clips(store.clips_of_shot(session, shot_id)) if one.plan is not None]
-    if not clips:
+    measured = [one for one in read_clips(store.clips_of_shot(session, shot_id)) if one.plan is not None]
+    if not measured:
         raise NotFound("No clip of this shot is measured yet.")
+    confirmed = store.confirmed_clips(session, [one.clip.id for one in measured])
+    clips = [one for one in measured if one.clip.id in confirmed]
+    if not clips:
+        raise NotFound("Nobody has said yet that these clips are of this shot. Say so above their list; then they count.")
     newest = clips[-1].plan
     assert newest is not None
     brief, theirs = Brief.model_validate(shot.brief), held_gear(session, shot, gear)

@@ -9,7 +9,8 @@ from uuid import UUID, uuid4
 
 from sqlalchemy.orm import Session
 
-from steady_tide.core.log.take import TakeFields
+from steady_tide.core import sizes
+from steady_tide.core.log.take import TakeFields, as_of
 from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.services.rush_plans import hold_against
 from steady_tide.store import rushes as store_rushes
@@ -25,6 +26,7 @@ def link_takes(session: Session) -> None:
     store.one_links(session)
     _follow(session)
     ahead = {clock.camera: timedelta(seconds=clock.ahead_s) for clock in store_rushes.list_clocks(session)}
+    room = sizes.TAKES - store.count_takes(session)
     of_shot: dict[UUID, list[Clip]] = defaultdict(list)
     for clip in store.clips_without_take(session):
         if clip.shot_id is not None:
@@ -46,7 +48,8 @@ def link_takes(session: Session) -> None:
                 taken |= {take.id, clip.id}
                 _give(session, take, clip)
         for clip in clips:
-            if clip.id not in taken:
+            if clip.id not in taken and room > 0:  # a full log takes no more; the clips stay where they are
+                room -= 1
                 session.add(_logged(clip, began_at(clip, ahead)))
     session.flush()
 
@@ -94,6 +97,9 @@ def _follow(session: Session) -> None:
         if take.shot_id == clip.shot_id:
             _give(session, take, clip)
         elif take.made_by == BY_CLIP:
+            said = as_of(take.said, take.planned or {}, clip.planned or {})
+            if said != take.said:
+                store.keep_said(take, said, take.at)
             take.shot_id = clip.shot_id
             _give(session, take, clip)
         else:
@@ -116,4 +122,4 @@ def rate_clip(session: Session, clip: Clip, rating: str | None) -> None:
         session.add(take)
     take.deleted_at = None
     store.keep_said(take, {**take.said, "rating": rating}, take.at)
-    session.flush()
+    store.check_takes(session)

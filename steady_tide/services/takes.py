@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import OrderedDict, defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from threading import Lock
 from typing import Any
@@ -17,12 +17,13 @@ from steady_tide.core import sizes
 from steady_tide.core.errors import BadInput, Fault
 from steady_tide.core.log.recurring import attribute
 from steady_tide.core.log.seeing import seen_takes
-from steady_tide.core.log.take import TakeFields, TakeSeen, before_its_shoot
+from steady_tide.core.log.take import TakeFields, TakeSeen, as_of, days_before
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.services.rush_matching import of_person
 from steady_tide.store import takes as store
 from steady_tide.store.ladders import get_ladder
+from steady_tide.store.rushes import confirmed_clips
 from steady_tide.store.shots import get_shot
 from steady_tide.store.tables import Shot, TakeKept
 
@@ -40,12 +41,14 @@ class ShotTold:
 
 @dataclass(frozen=True)
 class TakeTold:
-    """A take with what is known of it. number: which of its shot it is, by time, from 1."""
+    """A take with what is known of it. number: which of its shot it is, by time, from 1; early_days: by how many days it
+    comes before its shoot, where that is long."""
 
     row: TakeKept
     seen: TakeSeen
     shot: ShotTold | None
     number: int
+    early_days: int | None = None
 
 
 def told_takes(session: Session, rows: Sequence[TakeKept] | None = None) -> list[TakeTold]:
@@ -62,7 +65,8 @@ def told_takes(session: Session, rows: Sequence[TakeKept] | None = None) -> list
         told = None
         if shot is not None and row.shot_id is not None:
             told = ShotTold(row.shot_id, shot["title"], shot["shoot"], shot["shoot_id"], shot["zone"])
-        found.append(TakeTold(row, take, told, numbers[row.id]))
+        early = None if shot is None else days_before(row.at, shot["day"])
+        found.append(TakeTold(row, take, told, numbers[row.id], early))
     return found
 
 
@@ -125,6 +129,17 @@ def takes_of_shot(session: Session, shot_id: UUID) -> list[TakeTold]:
     return told_takes(session, store.list_takes(session, [shot_id]))
 
 
+def that_count(session: Session, takes: Sequence[TakeTold]) -> list[TakeSeen]:
+    """Takes as statistics count them: what was measured of a clip counts once a person has said of which shot it is."""
+    confirmed = confirmed_clips(session)
+    return [
+        take.seen
+        if take.row.clip_id is None or take.row.clip_id in confirmed
+        else replace(take.seen, measures=None, plan=None, verdict=None)
+        for take in takes
+    ]
+
+
 # By what takes are found, besides words.
 FOUND_BY = ("shoot", "camera", "scenario", "place", "mount", "hands", "fault", "rating")
 
@@ -175,20 +190,25 @@ def keep_take(
     session: Session, take_id: UUID, shot_id: UUID | None, said: TakeFields, ladder_id: UUID | None, rung: int | None
 ) -> TakeKept:
     """Keep a take that was logged, once. take_id: made where it was logged; shot_id: of which shot; said: of it;
-    ladder_id, rung: on which step of which ladder. Returns it. Raises NotFound where the shot or the ladder is gone, BadInput
-    where it cannot be."""
+    ladder_id, rung: on which step of which ladder. Returns it, whatever its time: a rehearsal comes before the shoot's day, and
+    so does a wrong clock, of which the Log tells. Raises NotFound where the shot or the ladder is gone."""
     if shot_id is not None:
-        shot = get_shot(session, shot_id)
-        _within_reach(shot, said)
-        said = _as_planned(shot, said)
+        said = _as_planned(get_shot(session, shot_id), said)
     fields = {"shot_id": shot_id, "at": said.at, "said": said.model_dump(mode="json"), "made_by": "card"}
     fields |= _on_ladder(session, ladder_id, rung)
     return store.put_take(session, take_id, fields)[0]
 
 
 def move_take(session: Session, take: TakeKept, shot_id: UUID | None) -> None:
-    """Put a take to another shot, its clip with it. take: held; shot_id: None for none. Raises NotFound."""
-    take.shot_id = None if shot_id is None else get_shot(session, shot_id).id
+    """Put a take to another shot, its clip with it. take: held; shot_id: None for none. What it has of its old shot's plan
+    it has of the new one's from now on. Raises NotFound."""
+    before = None if take.shot_id is None else session.get(Shot, take.shot_id)
+    shot = None if shot_id is None else get_shot(session, shot_id)
+    old, new = (({} if one is None else _planned_of(one)) for one in (before, shot))
+    said = as_of(take.said, old, new)
+    if said != take.said:
+        store.keep_said(take, said, take.at)
+    take.shot_id = None if shot is None else shot.id
     session.flush()
     if take.clip_id is not None:
         of_person(session, take.clip_id, shot_id)
@@ -205,22 +225,14 @@ def _on_ladder(session: Session, ladder_id: UUID | None, rung: int | None) -> di
     return {"ladder_id": ladder_id, "rung": rung, "planned": rungs[rung]["planned"]}
 
 
-def _as_planned(shot: Shot, said: TakeFields) -> TakeFields:
-    """What was not said of a take is as its shot was planned: camera, mount, whose hands."""
+def _planned_of(shot: Shot) -> dict[str, Any]:
+    """Camera, mount and hands as a shot is planned."""
     move = shot.brief.get("camera_move", {})
     camera = ((shot.plan or {}).get("camera") or {}).get("id")
-    planned = {"camera": camera, "mount": move.get("mount"), "hands": move.get("hands")}
+    return {"camera": camera, "mount": move.get("mount"), "hands": move.get("hands")}
+
+
+def _as_planned(shot: Shot, said: TakeFields) -> TakeFields:
+    """What was not said of a take is as its shot was planned: camera, mount, whose hands."""
+    planned = _planned_of(shot)
     return said.model_copy(update={name: value for name, value in planned.items() if getattr(said, name) is None})
-
-
-def _within_reach(shot: Shot, said: TakeFields) -> None:
-    """Raise BadInput where a take is logged for long before its shoot."""
-    day = shot.shoot.day
-    if before_its_shoot(said.at, day):
-        raise BadInput(
-            Fault(
-                "at",
-                f"{said.at:%Y-%m-%d %H:%M} is before the shoot, which is on {day:%Y-%m-%d}",
-                "Set the clock of this device right, or log it for another shoot.",
-            )
-        )

@@ -10,7 +10,9 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from steady_tide.core.errors import NotFound
+from steady_tide.store.ladders import check_ladders
 from steady_tide.store.tables import Clip, Crew, GearNote, LadderKept, Mark, RushFolder, Shoot, Shot, TakeKept
+from steady_tide.store.takes import check_notes, check_takes
 
 LEFT = "demo-left"
 PUT_AWAY = (Shoot, TakeKept, LadderKept, GearNote)
@@ -65,5 +67,7 @@ def return_demo(session: Session) -> list[str]:
         if str(crew.id) in said["crews"]:
             crew.name, crew.people = said["crews"][str(crew.id)]
     session.delete(mark)
-    session.flush()
+    check_takes(session)
+    check_notes(session)
+    check_ladders(session)
     return list(said["folders"])

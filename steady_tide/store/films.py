@@ -42,19 +42,23 @@ def locked_film(session: Session, film_id: UUID) -> FilmKept:
 
 def add_film(session: Session, shoot_id: UUID, film: dict[str, Any]) -> FilmKept:
     """Keep a new film of a shoot. film: as JSON. Returns it. Raises NotFound, and BadInput where there are too many."""
+    _has_room(session, shoot_id)
+    kept = FilmKept(shoot_id=shoot_id, film=film, stamps={})
+    session.add(kept)
+    session.flush()
+    return kept
+
+
+def _has_room(session: Session, shoot_id: UUID) -> None:
     here = len(list_films(session, shoot_id))
     if here >= sizes.FILMS:
         raise BadInput(
             Fault(
                 "the shoot",
                 f"holds {here} films, and takes {sizes.FILMS} at most",
-                "Remove one before you add another.",
+                "Remove one before you add another, or bring one back.",
             )
         )
-    kept = FilmKept(shoot_id=shoot_id, film=film, stamps={})
-    session.add(kept)
-    session.flush()
-    return kept
 
 
 def remove_film(session: Session, film_id: UUID) -> None:
@@ -63,10 +67,12 @@ def remove_film(session: Session, film_id: UUID) -> None:
 
 
 def restore_film(session: Session, film_id: UUID) -> FilmKept:
-    """Bring a removed film back. Raises NotFound."""
+    """Bring a removed film back. Raises NotFound, and BadInput where there are too many by now."""
     film = session.get(FilmKept, film_id)
     if film is None:
         raise NotFound(f"There is no film {film_id}.")
+    if film.deleted_at is not None:
+        _has_room(session, film.shoot_id)
     film.deleted_at = None
     session.flush()
     return film

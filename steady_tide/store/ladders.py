@@ -35,12 +35,17 @@ def get_ladder(session: Session, ladder_id: UUID) -> LadderKept:
 
 def add_ladder(session: Session, shot_id: UUID, title: str, ladder: dict[str, Any]) -> LadderKept:
     """Keep a new ladder. Returns it. Raises BadInput where there are too many."""
-    if len(list_ladders(session)) >= sizes.LADDERS:
-        raise BadInput(Fault("ladders", f"are {sizes.LADDERS} at most", "Remove those that are settled."))
     made = LadderKept(shot_id=shot_id, title=title, ladder=ladder)
     session.add(made)
-    session.flush()
+    check_ladders(session)
     return made
+
+
+def check_ladders(session: Session) -> None:
+    """Raise BadInput where there are more ladders than can be sent out and read again. Asked after whatever adds some."""
+    session.flush()
+    if len(list_ladders(session)) > sizes.LADDERS:
+        raise BadInput(Fault("ladders", f"are {sizes.LADDERS} at most", "Remove those that are settled."))
 
 
 def remove_ladder(session: Session, ladder_id: UUID) -> None:
@@ -49,12 +54,12 @@ def remove_ladder(session: Session, ladder_id: UUID) -> None:
 
 
 def restore_ladder(session: Session, ladder_id: UUID) -> LadderKept:
-    """Bring a removed ladder back. Raises NotFound."""
+    """Bring a removed ladder back. Raises NotFound, and BadInput where there are too many by now."""
     ladder = session.get(LadderKept, ladder_id)
     if ladder is None:
         raise NotFound("There is no such ladder.")
     ladder.deleted_at = None
-    session.flush()
+    check_ladders(session)
     return ladder
 
 

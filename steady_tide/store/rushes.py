@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from datetime import UTC, datetime, timedelta
 from typing import Any
 from uuid import UUID, uuid4
@@ -97,9 +97,30 @@ def clips_of_shot(session: Session, shot_id: UUID) -> Sequence[Clip]:
     return session.scalars(query.order_by(Clip.recorded_at.asc().nulls_last(), Clip.name)).all()
 
 
+# Of a clip: a person says of which shot it is, or its crew did, as of the demo's.
+CONFIRMED = or_(Clip.matched_by == "person", Clip.folder_id.in_(select(RushFolder.id).where(RushFolder.demo)))
+
+
+def confirmed_clips(session: Session, clip_ids: Collection[UUID] | None = None) -> set[UUID]:
+    """Clips of which it is not only guessed of which shot they are. clip_ids: of these only."""
+    query = select(Clip.id).where(CONFIRMED)
+    return set(session.scalars(query if clip_ids is None else query.where(Clip.id.in_(clip_ids))))
+
+
+def confirm_shot(session: Session, shot_id: UUID) -> int:
+    """Let the clips that were put to a shot be of it because a person says so. Returns how many were only guessed."""
+    confirming = (
+        update(Clip)
+        .where(Clip.shot_id == shot_id, Clip.matched_by.is_distinct_from("person"))
+        .values(matched_by="person", match_share=1.0, other_shot_id=None, updated_at=func.clock_timestamp())
+        .returning(Clip.id)
+    )
+    return len(session.execute(confirming).all())
+
+
 def measured_with(session: Session, camera: str, most: int) -> Sequence[Clip]:
-    """The latest measured clips of a camera that have their shots. most: how many."""
-    query = select(Clip).where(Clip.measures.is_not(None), Clip.planned["camera"].astext == camera)
+    """The latest measured clips of a camera whose shots are confirmed. most: how many."""
+    query = select(Clip).where(Clip.measures.is_not(None), Clip.planned["camera"].astext == camera, CONFIRMED)
     return session.scalars(query.order_by(Clip.recorded_at.desc().nulls_last(), Clip.name).limit(most)).all()
 
 

@@ -82,9 +82,23 @@ def put_take(session: Session, take_id: UUID, fields: dict[str, Any]) -> tuple[T
     twice, it is kept once. Raises BadInput where there are too many."""
     putting = insert(TakeKept).values(id=take_id, **fields).on_conflict_do_nothing().returning(TakeKept.id)
     made = session.scalar(putting) is not None
-    if made and count_takes(session) > sizes.TAKES:
-        raise BadInput(Fault("the log", f"holds {sizes.TAKES} takes at most", "Export the oldest, and remove them."))
+    if made:
+        check_takes(session)
     return get_take(session, take_id, removed=True), made
+
+
+def check_takes(session: Session) -> None:
+    """Raise BadInput where there are more takes than can be sent out and read again. Asked after whatever adds some."""
+    session.flush()
+    if count_takes(session) > sizes.TAKES:
+        raise BadInput(Fault("the log", f"holds {sizes.TAKES} takes at most", "Export the oldest, and remove them."))
+
+
+def check_notes(session: Session) -> None:
+    """Raise BadInput where there are more notes than can be sent out and read again."""
+    session.flush()
+    if len(list_notes(session)) > sizes.NOTES:
+        raise BadInput(Fault("the notes", f"are {sizes.NOTES} at most", "Remove the oldest."))
 
 
 def count_takes(session: Session) -> int:
@@ -98,10 +112,10 @@ def remove_take(session: Session, take_id: UUID) -> None:
 
 
 def restore_take(session: Session, take_id: UUID) -> TakeKept:
-    """Bring a removed take back. Raises NotFound."""
+    """Bring a removed take back. Raises NotFound, and BadInput where there are too many by now."""
     take = get_take(session, take_id, removed=True)
     take.deleted_at = None
-    session.flush()
+    check_takes(session)
     return take
 
 
@@ -165,8 +179,8 @@ def put_note(session: Session, note_id: UUID, at: datetime, note: dict[str, Any]
     many."""
     putting = insert(GearNote).values(id=note_id, at=at, note=note).on_conflict_do_nothing().returning(GearNote.id)
     made = session.scalar(putting) is not None
-    if made and len(list_notes(session)) > sizes.NOTES:
-        raise BadInput(Fault("the notes", f"are {sizes.NOTES} at most", "Remove the oldest."))
+    if made:
+        check_notes(session)
     found = session.get(GearNote, note_id)
     assert found is not None
     return found, made
@@ -181,10 +195,10 @@ def remove_note(session: Session, note_id: UUID) -> None:
 
 
 def restore_note(session: Session, note_id: UUID) -> GearNote:
-    """Bring a removed note back. Raises NotFound."""
+    """Bring a removed note back. Raises NotFound, and BadInput where there are too many by now."""
     note = session.get(GearNote, note_id)
     if note is None:
         raise NotFound("There is no such note.")
     note.deleted_at = None
-    session.flush()
+    check_notes(session)
     return note

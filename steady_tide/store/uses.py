@@ -31,13 +31,19 @@ def get_own(session: Session, use_id: str) -> UseKept:
 
 def add_own(session: Session, use_id: str, use: dict[str, Any], per_year: float) -> UseKept:
     """Keep a use of one's own. Returns it. Raises BadInput where there are too many."""
-    here = session.scalar(select(func.count()).where(UseKept.use.is_not(None), UseKept.deleted_at.is_(None))) or 0
-    if here >= sizes.USES:
-        raise BadInput(Fault("uses", f"there are {here} of your own, and {sizes.USES} at most", "Remove one first."))
     row = UseKept(id=use_id, use=use, chosen=True, per_year=per_year, stamps={})
     session.add(row)
-    session.flush()
+    check_uses(session)
     return row
+
+
+def check_uses(session: Session) -> None:
+    """Raise BadInput where there are more uses of one's own than can be sent out and read again."""
+    session.flush()
+    here = session.scalar(select(func.count()).where(UseKept.use.is_not(None), UseKept.deleted_at.is_(None))) or 0
+    if here > sizes.USES:
+        fault = f"there would be {here} of your own, and there may be {sizes.USES}"
+        raise BadInput(Fault("uses", fault, "Remove one first."))
 
 
 def said_of(session: Session, use_id: str) -> UseKept:
@@ -54,12 +60,12 @@ def remove_own(session: Session, use_id: str) -> None:
 
 
 def restore_own(session: Session, use_id: str) -> UseKept:
-    """Bring a removed use back. Raises NotFound."""
+    """Bring a removed use back. Raises NotFound, and BadInput where there are too many by now."""
     row = session.get(UseKept, use_id)
     if row is None or row.use is None:
         raise NotFound(f"There is no use '{use_id[:60]}' of your own.")
     row.deleted_at = None
-    session.flush()
+    check_uses(session)
     return row
 
 

@@ -9,6 +9,7 @@ from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
 from io import BytesIO
 from typing import Any
+from uuid import uuid4
 
 import httpx
 import pytest
@@ -196,3 +197,36 @@ def test_everything_comes_as_files_and_each_comes_in_again(cluster: Cluster) -> 
                 assert came.status_code == 201, came.text
                 out = client.get(f"/api/shoots/{came.json()['id']}/shoot.json")
                 assert json.loads(out.content)["shots"] == json.loads(files[name])["shots"]
+
+
+def test_every_way_back_keeps_the_limits(http: httpx.Client, shoot: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    """What was removed comes back only as long as all of it can still be sent out."""
+    shot = str(add(http, shoot).json()["id"])
+
+    def refused(path: str, says: str) -> None:
+        answer = http.post(path)
+        assert answer.status_code == 422, (path, answer.text)
+        assert says in answer.json()["detail"]
+
+    films = [http.post(f"/api/shoots/{shoot}/films", json={"title": f"Film {n}"}).json()["id"] for n in range(2)]
+    http.delete(f"/api/films/{films[0]}")
+    monkeypatch.setattr(sizes, "FILMS", 1)
+    refused(f"/api/films/{films[0]}/restore", "takes 1 at most")
+    takes = [str(uuid4()) for _ in range(2)]
+    for take in takes:
+        said = {"shot_id": shot, "said": {"at": "2026-10-11T10:00:00Z"}}
+        assert http.put(f"/api/log/takes/{take}", json=said).status_code == 200
+    http.delete(f"/api/log/takes/{takes[0]}")
+    count = http.get("/api/log/takes").json()["all"]
+    monkeypatch.setattr(sizes, "TAKES", count)
+    refused(f"/api/log/takes/{takes[0]}/restore", "takes at most")
+    note = {"kind": "card", "medium": "card-240", "recorded_gb": 230, "at": "2026-10-11T10:00:00Z"}
+    notes = [str(uuid4()) for _ in range(2)]
+    for one in notes:
+        assert http.put(f"/api/log/notes/{one}", json=note).status_code == 200
+    http.delete(f"/api/log/notes/{notes[0]}")
+    monkeypatch.setattr(sizes, "NOTES", len(http.get("/api/log/notes").json()["items"]))
+    refused(f"/api/log/notes/{notes[0]}/restore", "at most")
+    monkeypatch.undo()
+    for path in (f"/api/films/{films[0]}", f"/api/log/takes/{takes[0]}", f"/api/log/notes/{notes[0]}"):
+        assert http.post(f"{path}/restore").status_code == 200, path

@@ -113,13 +113,15 @@ def test_a_removed_take_comes_back_and_a_vanished_one_is_told(told: httpx.Client
     assert told.patch(f"/api/log/takes/{uuid4()}", json={"revision": 0, "change": {}}).status_code == 404
 
 
-def test_times_long_before_the_shoot_are_refused_with_how_to_mend_it(told: httpx.Client, shot: dict[str, Any]) -> None:
+def test_a_rehearsal_long_before_the_shoot_is_kept_and_told_apart(told: httpx.Client, shot: dict[str, Any]) -> None:
     said = {"shot_id": shot["id"], "said": {"at": "2026-11-20T10:00:00Z"}}
-    refused = told.put(f"/api/log/takes/{uuid4()}", json=said)
-    assert refused.status_code == 422
-    (fault,) = refused.json()["faults"]
-    assert "before the shoot" in fault["what"]
-    assert "clock" in fault["mend"]
+    kept = told.put(f"/api/log/takes/{uuid4()}", json=said)
+    assert kept.status_code == 200
+    assert kept.json()["early_days"] == 5
+    assert kept.json()["shot"]["id"] == shot["id"]
+    assert [take["id"] for take in takes_of(told, shot["id"])] == [kept.json()["id"]]
+    on_the_day = told.put(f"/api/log/takes/{uuid4()}", json={**said, "said": {"at": "2026-11-25T10:00:00Z"}})
+    assert on_the_day.json()["early_days"] is None
     assert told.put(f"/api/log/takes/{uuid4()}", json={**said, "shot_id": str(uuid4())}).status_code == 404
     assert told.put(f"/api/log/takes/{uuid4()}", json={"said": {"at": "2026-11-20T10:00:00"}}).status_code == 422
 
@@ -384,9 +386,9 @@ def test_lists_of_others_come_in_with_their_doubts(told: httpx.Client, shot: dic
     for times in range(2):
         read = told.post("/api/log/import", content=text, params={**asked, "apply": True}).json()
         assert (read["fresh"], read["known"]) == ((0, 3) if times else (3, 0))
-    assert len(takes_of(told, shot["id"])) == 1
+    assert sorted(take["early_days"] or 0 for take in takes_of(told, shot["id"])) == [0, 6]
     found = told.get("/api/log/takes", params={"words": "a list of others"}).json()
-    assert (found["total"], sum(take["shot"] is None for take in found["items"])) == (3, 2)
+    assert (found["total"], sum(take["shot"] is None for take in found["items"])) == (3, 1)
     back = told.get("/api/log/takes.csv", params={"words": "a list of others"}).text
     assert len(back.strip().splitlines()) == 4
     for take in found["items"]:

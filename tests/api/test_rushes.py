@@ -9,9 +9,11 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from threading import Event
 from typing import Any
+from uuid import UUID, uuid4
 
 import httpx
 import pytest
+from sqlalchemy import text
 
 from steady_tide.core.errors import BadFile
 from steady_tide.jobs.tasks import sweep
@@ -19,6 +21,7 @@ from steady_tide.launch.cluster import Cluster
 from steady_tide.services.rush_folders import lane_of, open_clip
 from steady_tide.services.rush_measuring import Elsewhere, measure_clip_of
 from steady_tide.services.rushes import begin_folders
+from steady_tide.services.takes import takes_of_shot, that_count
 from steady_tide.store import rushes as store
 from steady_tide.store.database import Database
 from tests.briefs import SUN
@@ -154,7 +157,52 @@ def test_takes_are_ranked_and_rated(day: Day) -> None:
     assert day.http.patch(f"/api/rushes/clips/{a['id']}", json={"rating": None}).json()["rating"] is None
 
 
+def test_clips_that_nobody_confirmed_count_for_nothing(day: Day) -> None:
+    """Found by the batch alone they tell no next time and no own number; one word for the shot, and they do."""
+    with day.database.session() as session:
+        session.execute(text("update clips set matched_by = 'batch' where shot_id = :shot"), {"shot": day.shot})
+    rows = [clip for clip in day.clips().values() if clip["shot"] and clip["shot"]["id"] == day.shot]
+    assert rows
+    assert not any(row["confirmed"] for row in rows)
+    refused = day.http.get(f"/api/rushes/shots/{day.shot}/next", timeout=60)
+    assert refused.status_code == 404
+    assert "Nobody has said yet" in refused.json()["detail"]
+
+    def counted() -> int:
+        with day.database.session() as session:
+            return sum(take.measures is not None for take in that_count(session, takes_of_shot(session, UUID(day.shot))))
+
+    assert counted() == 0
+    assert day.http.post(f"/api/rushes/shots/{day.shot}/confirm").json() == {"clips": len(rows)}
+    assert day.http.post(f"/api/rushes/shots/{day.shot}/confirm").json() == {"clips": 0}
+    assert all(row["confirmed"] for row in day.clips().values() if row["shot"] and row["shot"]["id"] == day.shot)
+    assert day.http.get(f"/api/rushes/shots/{day.shot}/next", timeout=60).status_code == 200
+    assert counted() == len([row for row in rows if row["state"] == "done"]) > 0
+    assert day.http.post(f"/api/rushes/shots/{uuid4()}/confirm").status_code == 404
+
+
+def test_a_clip_that_goes_to_another_shot_takes_its_camera_mount_and_hands(day: Day) -> None:
+    clip = day.clips()["a.mp4"]
+    day.http.patch(f"/api/rushes/clips/{clip['id']}", json={"shot_id": day.shot})
+    move = {"mount": "tripod", "hands": "Wren"}
+    other = shot_in(day.http, title="On legs", camera_move=move, pins={"camera": "cockle-3"})
+    day.http.patch(f"/api/rushes/clips/{clip['id']}", json={"shot_id": other})
+    (take,) = day.http.get("/api/log/takes", params={"shot": other}).json()["items"]
+    said = take["said"]
+    assert (said["camera"], said["mount"], said["hands"]) == ("cockle-3", "tripod", "Wren")
+    # What a person said of it stays, wherever it goes.
+    change = {"revision": take["revision"], "change": {"hands": "Sanderling"}}
+    assert day.http.patch(f"/api/log/takes/{take['id']}", json=change).status_code == 200
+    day.http.patch(f"/api/rushes/clips/{clip['id']}", json={"shot_id": day.shot})
+    back = next(
+        one for one in day.http.get("/api/log/takes", params={"shot": day.shot}).json()["items"] if one["id"] == take["id"]
+    )
+    assert (back["said"]["camera"], back["said"]["hands"]) == ("limpet-7", "Sanderling")
+    day.http.delete(f"/api/shots/{other}")
+
+
 def test_next_time_is_planned_and_can_be_taken(day: Day) -> None:
+    day.http.post(f"/api/rushes/shots/{day.shot}/confirm")
     found = day.http.get(f"/api/rushes/shots/{day.shot}/next", timeout=60).json()
     assert found["text"]
     assert found["now_stops"] >= 0

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field
 
@@ -80,9 +81,20 @@ class TakeSeen:
         return tuple(dict.fromkeys((*self.said.faults, *measured_faults(self.verdict))))
 
 
-def before_its_shoot(at: datetime, day: date | None) -> bool:
-    """Whether a take is logged for long before its shoot, as with a wrong clock. day: of the shoot, None where it has none."""
-    return day is not None and (day - at.date()).days > DAYS_BEFORE
+def days_before(at: datetime, day: date | None) -> int | None:
+    """By how many days a take comes before its shoot, as a rehearsal does, or what a wrong clock logs. day: of the shoot,
+    None where it has none. Returns None where it does not, or by so little that a zone or a night explains it."""
+    days = 0 if day is None else (day - at.date()).days
+    return days if days > DAYS_BEFORE else None
+
+
+def as_of(said: Mapping[str, Any], old: Mapping[str, Any], new: Mapping[str, Any]) -> dict[str, Any]:
+    """What is said of a take that goes to another shot. said: of it; old, new: camera, mount and hands of both plans. What
+    it had of the old plan it has of the new one; what a person said otherwise stays."""
+    return {**said, **{name: new.get(name) for name in PLANNED if said.get(name) == old.get(name)}}
+
+
+PLANNED = ("camera", "mount", "hands")
 
 
 def measured_faults(verdict: Verdict | None) -> tuple[FaultCode, ...]:

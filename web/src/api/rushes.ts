@@ -37,6 +37,11 @@ export const rushesApi = {
         params: { path: { clip_id: id }, query: { quick } },
       }),
     ),
+  /** Say that the clips that were put to a shot are of it. */
+  confirm: (shot: string) =>
+    answered<Schemas["HowMany"]>(
+      client.POST("/api/rushes/shots/{shot_id}/confirm", { params: { path: { shot_id: shot } } }),
+    ),
   cancel: (clip?: string) =>
     answered<Schemas["HowMany"]>(
       client.POST("/api/rushes/cancel", { params: { query: clip ? { clip } : {} } }),

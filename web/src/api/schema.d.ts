@@ -1305,6 +1305,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rushes/shots/{shot_id}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm
+         * @description Say that the clips that were put to a shot are of it. From then on they count for its light, its next plan, the Log
+         *     and one's own numbers.
+         */
+        post: operations["confirm_api_rushes_shots__shot_id__confirm_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rushes/shots/{shot_id}/next": {
         parameters: {
             query?: never;
@@ -4260,6 +4281,8 @@ export interface components {
             other_shot: components["schemas"]["ShotNamed"] | null;
             /** Asked Of Person */
             asked_of_person: boolean;
+            /** Confirmed */
+            confirmed: boolean;
             verdict: components["schemas"]["ToldVerdict"] | null;
             take: components["schemas"]["TakePlace"] | null;
             line: components["schemas"]["Timeline"] | null;
@@ -4313,6 +4336,8 @@ export interface components {
             other_shot: components["schemas"]["ShotNamed"] | null;
             /** Asked Of Person */
             asked_of_person: boolean;
+            /** Confirmed */
+            confirmed: boolean;
             verdict: components["schemas"]["ToldVerdict"] | null;
             take: components["schemas"]["TakePlace"] | null;
             line: components["schemas"]["Timeline"] | null;
@@ -10286,7 +10311,7 @@ export interface components {
         };
         /**
          * TakeOut
-         * @description A take. number: which of its shot it is, by time, from 1; camera, mount: their names; faults: said and measured; measured:
+         * @description A take. number: which of its shot it is, by time, from 1; early_days: by how many days it comes before its shoot; camera, mount: their names; faults: said and measured; measured:
          *     those that were measured; line: the verdict on its clip.
          */
         TakeOut: {
@@ -10297,6 +10322,8 @@ export interface components {
             id: string;
             /** Number */
             number: number;
+            /** Early Days */
+            early_days: number | null;
             /** Revision */
             revision: number;
             shot: components["schemas"]["TakeShot"] | null;
@@ -10382,6 +10409,8 @@ export interface components {
             id: string;
             /** Number */
             number: number;
+            /** Early Days */
+            early_days: number | null;
             /** Revision */
             revision: number;
             shot: components["schemas"]["TakeShot"] | null;
@@ -20409,6 +20438,109 @@ export interface operations {
             query?: never;
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HowMany"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confirm_api_rushes_shots__shot_id__confirm_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot_id: string;
+            };
             cookie?: never;
         };
         requestBody?: never;

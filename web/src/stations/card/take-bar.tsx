@@ -71,11 +71,16 @@ function useTakes(shotId: string) {
     },
   });
   useEffect(() => void flush(), [flush]);
-  const items = new Map<string, { at: string; rating: Rating | null; of: OnLadder }>();
+  const items = new Map<string, { at: string; rating: Rating | null; of: OnLadder; isHere?: boolean }>();
   for (const { id, said, ladder_id, rung } of known.data?.items ?? [])
     items.set(id, { at: said.at, rating: said.rating ?? null, of: { ladder_id, rung } });
   for (const [id, { said, ladder_id, rung }] of Object.entries(waiting ?? {}))
-    items.set(id, { at: said.at, rating: said.rating ?? null, of: { ladder_id, rung } });
+    items.set(id, {
+      at: said.at,
+      rating: said.rating ?? null,
+      of: { ladder_id, rung },
+      isHere: state.kind === "refused" || state.kind === "away",
+    });
   const takes = [...items].map(([id, take]) => ({ id, ...take })).sort((a, b) => a.at.localeCompare(b.at));
   const log = (id: string, said: TakeLogged["said"], of: OnLadder) =>
     put({ ...latest.current, [id]: { shot_id: shotId, said, ...of } });
@@ -88,7 +93,7 @@ function useTakes(shotId: string) {
     filmed,
     says:
       state.kind === "refused"
-        ? `Not taken: ${state.why}`
+        ? `Kept on this device, and not taken yet: ${state.why}`
         : waiting !== null && state.kind === "away"
           ? "The take is kept on this device; it waits for the connection."
           : "",
@@ -141,7 +146,7 @@ export function TakeBar({ shotId, reallySet, zone, hands }: Props) {
       <p className="flex items-baseline justify-between gap-2 px-4 pt-1 text-[13px] text-muted">
         <span role="status">
           {last
-            ? `Take ${takes.length} at ${clock(last.at, zone)}${last.rating ? `, ${last.rating}` : ": what do you think of it?"}`
+            ? `Take ${takes.length} at ${clock(last.at, zone)}${last.isHere ? ", on this device only" : ""}${last.rating ? `, ${last.rating}` : ": what do you think of it?"}`
             : "No take yet"}
         </span>
         {people.length > 0 && (

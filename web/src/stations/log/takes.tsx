@@ -292,6 +292,12 @@ function Row({ take, words, open, choose }: RowProps) {
         {take.said.wrong && <span className="text-muted"> {take.said.wrong}</span>}
         {take.said.note && <span className="text-muted italic"> {take.said.note}</span>}
         {take.ladder_id && <span className="text-muted"> ladder</span>}
+        {take.early_days !== null && (
+          <span className="text-muted">
+            {" "}
+            {take.early_days} days before the shoot: rehearsal, or wrong clock
+          </span>
+        )}
       </span>
       <span className="flex gap-2 text-[12.5px] max-sm:col-start-4 max-sm:row-start-1">
         {take.snr !== null && <span className="text-muted max-lg:hidden">S/N {take.snr.toFixed(1)}</span>}

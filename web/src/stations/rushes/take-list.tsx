@@ -1,7 +1,8 @@
 // The clips by their shots: when, how long, what is thought of each, and its verdict in a line.
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { type ClipRow, type Clips, reportQuery } from "../../api/rushes";
+import { changed } from "../../api/keys";
+import { type ClipRow, type Clips, reportQuery, rushesApi } from "../../api/rushes";
 import { clock } from "../../parts/words";
 
 const SAID = { waiting: "waiting", failed: "not read", cancelled: "cancelled" } as const;
@@ -24,6 +25,7 @@ export function TakeList({ clips, items, chosen }: Props) {
               , {takes.length} {takes.length === 1 ? "take" : "takes"}
             </span>
           </h2>
+          <AreTheseRight takes={takes} />
           <ol>
             {takes.map((take, place) => (
               <Take key={take.id} take={take} number={place + 1} on={take.id === chosen} />
@@ -35,6 +37,41 @@ export function TakeList({ clips, items, chosen }: Props) {
       <Clocks clips={clips} />
       <Day shoot={items.find((item) => item.id === chosen)?.shot?.shoot_id ?? null} />
     </>
+  );
+}
+
+/** Clips find their shots by themselves; until somebody says that it is so they count for nothing. */
+function AreTheseRight({ takes }: { takes: ClipRow[] }) {
+  const shot = takes[0]?.shot;
+  const guessed = takes.filter((take) => !take.confirmed).length;
+  const confirm = useMutation({
+    mutationFn: (id: string) => rushesApi.confirm(id),
+    onSuccess: () => changed.rushes(),
+  });
+  if (!shot || guessed === 0) return null;
+  return (
+    <div className="border-hair border-b py-[6px] text-[13px]">
+      <p className="flex flex-wrap items-baseline justify-between gap-x-3">
+        <span>
+          <b>{guessed === 1 ? "Is this one right?" : `Are these ${guessed} right?`}</b>
+          <span className="text-muted"> Until then they change no plan and no number.</span>
+        </span>
+        <button
+          type="button"
+          className="bold-plain min-h-[30px]"
+          disabled={confirm.isPending}
+          aria-label={`${shot.title}: ${guessed === 1 ? "it is" : "they are"} of this shot`}
+          onClick={() => confirm.mutate(shot.id)}
+        >
+          yes
+        </button>
+      </p>
+      {confirm.error && (
+        <p role="alert" className="text-note">
+          {confirm.error.message}
+        </p>
+      )}
+    </div>
   );
 }
 
