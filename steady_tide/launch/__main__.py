@@ -157,12 +157,17 @@ def kept_alive(cluster: Cluster) -> Iterator[None]:
     over = threading.Event()
 
     def watch() -> None:
+        told = ""
         while not over.wait(WATCHED_EVERY_S):
             try:
                 if cluster.revive():
+                    told = ""
                     print("The database had stopped; it was started again.", file=sys.stderr, flush=True)
-            except ClusterError as error:
-                print(f"steady-tide: {error}", file=sys.stderr, flush=True)
+            except Exception as error:  # a full disk, a right that was taken: it is tried again
+                said = str(error) if isinstance(error, (ClusterError, OSError)) else f"{type(error).__name__}: {error}"
+                if said != told:
+                    print(f"steady-tide: {said}", file=sys.stderr, flush=True)
+                told = said
 
     watching = threading.Thread(target=watch, name="database-watch", daemon=True)
     watching.start()

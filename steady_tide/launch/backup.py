@@ -181,8 +181,14 @@ def _looked_over(cluster: Cluster, name: str) -> Held:
         database.close()
 
 
+AHEAD = timedelta(hours=1)  # of the clock, from which on a copy's time tells of a clock that was wrong
+
+
 def due(newest: datetime | None, now: datetime) -> bool:
-    """Whether the day's backup is to be made. newest: when the last was; now: both local times."""
+    """Whether the day's backup is to be made. newest: when the last was, None or later than now where that says nothing;
+    now: both local times."""
+    if newest is not None and newest > now + AHEAD:
+        return True
     night = now.replace(hour=NIGHT_H, minute=0, second=0, microsecond=0)
     if now < night:
         night -= timedelta(days=1)
@@ -190,7 +196,7 @@ def due(newest: datetime | None, now: datetime) -> bool:
 
 
 class Nightly:
-    """A thread that makes the night's backup and reads it back, and keeps seven."""
+    """A thread that makes the night's backup and reads it back, and keeps seven. Whatever goes wrong, it tries again."""
 
     def __init__(self, cluster: Cluster, looks_every_s: float = LOOKS_EVERY_S) -> None:
         self._cluster = cluster
@@ -210,27 +216,46 @@ class Nightly:
 
     def _run(self) -> None:
         while not self._over.wait(self._looks_every_s):
-            if due(self.newest(), datetime.now()):
-                self.make()
+            try:
+                if due(self.newest(), datetime.now()):
+                    self.make()
+            except Exception as error:  # a full disk, a right that was taken: the next look tries again
+                _complain(error)
 
     def newest(self) -> datetime | None:
-        """When the last was made, local time."""
-        files = sorted(self.folder.glob("*.backup"))
-        return datetime.fromtimestamp(files[-1].stat().st_mtime) if files else None
+        """When the last was made that could be read back, local time; one with a time to come counts for nothing."""
+        times = [datetime.fromtimestamp(file.stat().st_mtime) for file in self.folder.glob("*.backup")]
+        return max((at for at in times if at <= datetime.now() + AHEAD), default=None)
 
     def make(self) -> None:
-        """Make one, read it back, note how it went, and let the oldest go."""
+        """Make one, read it back, note how it went, and let the oldest go. One that cannot be read back is none: it is
+        made again at the next look, and lets none go."""
         self.folder.mkdir(exist_ok=True, mode=0o700)
-        file = self.folder / f"{datetime.now():%Y-%m-%d}.backup"
-        said: dict[str, str] = {"made_at": datetime.now().astimezone().isoformat(timespec="seconds"), "file": file.name}
+        now = datetime.now()
+        file = self.folder / f"{now:%Y-%m-%d}.backup"
+        unread = file.with_suffix(UNREAD)
+        said: dict[str, str] = {"made_at": now.astimezone().isoformat(timespec="seconds"), "file": file.name}
         try:
-            make_backup(self._cluster, file)
-            said["holds"] = str(check_backup(self._cluster.folder, file))
-        except (BackupError, ClusterError, StoreUnavailable, OSError) as error:
-            said["problem"] = str(error)
-            print(f"steady-tide: the night's backup failed: {error}", file=sys.stderr, flush=True)
+            make_backup(self._cluster, unread)
+            said["holds"] = str(check_backup(self._cluster.folder, unread))
+            unread.replace(file)
+        except Exception as error:  # the database may fail in many ways, and none of them may be the last night's
+            said["problem"] = str(error) if isinstance(error, OUR_WORDS) else f"{type(error).__name__}: {error}"
+            _complain(error)
+        finally:
+            unread.unlink(missing_ok=True)
         state = self.folder / f".{STATE}"
         state.write_text(json.dumps(said))
         state.replace(self.folder / STATE)
-        for old in sorted(self.folder.glob("*.backup"))[:-KEPT]:
-            old.unlink(missing_ok=True)
+        if "problem" not in said:
+            by_age = sorted(self.folder.glob("*.backup"), key=lambda one: min(one.stat().st_mtime, now.timestamp()))
+            for old in [one for one in by_age if one != file][: -(KEPT - 1)]:
+                old.unlink(missing_ok=True)
+
+
+OUR_WORDS = (BackupError, ClusterError, StoreUnavailable, OSError)
+UNREAD = ".unread"
+
+
+def _complain(error: Exception) -> None:
+    print(f"steady-tide: the night's backup failed: {error}", file=sys.stderr, flush=True)

@@ -11,6 +11,7 @@ import shutil
 import signal
 import socket
 import subprocess
+import sys
 import tempfile
 import time
 from collections.abc import Iterator
@@ -25,6 +26,11 @@ DATABASE = "steady_tide"
 STANDS_FOR = Path("/var/lib/steady-tide")  # data of folders that the server may not enter
 PATIENCE_S = 60.0
 REAPED_WITHIN_S = 5.0
+RECOVERY_S = 600.0  # that putting itself right after a hard end may take
+TOLD_AFTER_S = 2.0
+REJECTING = 1  # what pg_isready answers of a server that lives and takes nobody in yet
+STILL_HELD = "pre-existing shared memory block"
+MOST_READ = 100_000
 
 
 class ClusterError(Exception):
@@ -117,6 +123,27 @@ class Cluster:
         (self.folder / SOCKETS).write_text(str(self._sockets))
         if self._user:
             shutil.chown(self._sockets, self._user)
+        self._serve()
+        self._make_database()
+
+    def _serve(self) -> None:
+        """Let the server run. What is left of one that was killed may hold its memory for a while: that is waited for."""
+        deadline, said = time.monotonic() + RECOVERY_S, False
+        while True:
+            written = self._log_size()
+            self._launch()
+            try:
+                self._wait_until_ready()
+                return
+            except ClusterError:
+                if STILL_HELD not in self._log_since(written) or time.monotonic() > deadline:
+                    raise
+            if not said:
+                print("The database was ended hard; waiting for the rest of it to end.", file=sys.stderr, flush=True)
+                said = True
+            time.sleep(0.5)
+
+    def _launch(self) -> None:
         arguments = [
             *("-D", str(self.data), "-p", str(self.port), "-k", str(self._sockets)),
             *("-c", "listen_addresses=127.0.0.1", "-c", "max_connections=40"),
@@ -133,8 +160,6 @@ class Cluster:
                 **self._as_server_user(),
             )
         self.pid = self._process.pid
-        self._wait_until_ready()
-        self._make_database()
 
     def revive(self) -> bool:
         """Start a server again that has died, on its port. Returns whether it had. Raises ClusterError."""
@@ -314,8 +339,9 @@ class Cluster:
             shutil.rmtree(left, ignore_errors=True)
 
     def _wait_until_ready(self) -> None:
-        deadline = time.monotonic() + PATIENCE_S
-        while time.monotonic() < deadline:
+        began = time.monotonic()
+        patience_s, said = PATIENCE_S, False
+        while time.monotonic() < began + patience_s:
             ready = subprocess.run(
                 [str(binaries() / "pg_isready"), "-q", "-h", "127.0.0.1", "-p", str(self.port)], cwd="/"
             )
@@ -323,10 +349,29 @@ class Cluster:
                 return
             if not self._alive():
                 break
+            if ready.returncode == REJECTING:  # it lives, and puts right what a hard end left behind
+                patience_s = RECOVERY_S
+                if not said and time.monotonic() > began + TOLD_AFTER_S:
+                    print("The database puts itself right after a hard end. This may take a while.", file=sys.stderr, flush=True)
+                    said = True
             time.sleep(0.05)
         if "No space left on device" in self._last_words():
             raise ClusterError(f"The disk of {self.folder} is full. Make room, then start again; nothing is lost.")
         raise ClusterError(f"PostgreSQL did not start. Its last words, from {self.log}:\n{self._last_words()}")
+
+    def _log_size(self) -> int:
+        try:
+            return self.log.stat().st_size
+        except OSError:
+            return 0
+
+    def _log_since(self, size: int) -> str:
+        try:
+            with self.log.open("rb") as log:
+                log.seek(size)
+                return log.read(MOST_READ).decode(errors="replace")
+        except OSError:
+            return ""
 
     def _last_words(self) -> str:
         try:

@@ -12,15 +12,18 @@ from datetime import datetime, timedelta
 from pathlib import Path
 
 import httpx
+import psycopg
 import pytest
 from sqlalchemy import text
 
 from steady_tide.core.errors import NewerData
 from steady_tide.demo.load import load_demo
+from steady_tide.launch import backup
 from steady_tide.launch.backup import KEPT, BackupError, Nightly, check_backup, due, make_backup, restore_into
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from tests.service import serving
+from tests.waiting import until
 
 ROOT = Path(__file__).parents[2]
 
@@ -154,3 +157,60 @@ def test_seven_nights_are_kept_and_the_last_was_read_back(filled: Cluster) -> No
 def test_when_a_nights_backup_is_due(newest_h_ago: int | None, hour: int, is_due: bool) -> None:
     now = datetime(2026, 10, 11, hour)
     assert due(None if newest_h_ago is None else now - timedelta(hours=newest_h_ago), now) == is_due
+
+
+def test_a_copy_that_cannot_be_read_back_counts_for_nothing(
+    filled: Cluster, scratch: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """It is due again at the next look, it is not left lying as if it were whole, and lets no older one go."""
+    nightly = Nightly(filled)
+    nightly.folder = scratch / "nightly"
+    nightly.folder.mkdir()
+    for day in range(1, KEPT + 1):
+        good = nightly.folder / f"2026-01-{day:02d}.backup"
+        good.write_bytes(b"good")
+        os.utime(good, (day, day))
+
+    def unreadable(*_: object) -> None:
+        raise psycopg.OperationalError("the scratch database died")
+
+    monkeypatch.setattr(backup, "check_backup", unreadable)
+    nightly.make()
+    assert "scratch database died" in json.loads((nightly.folder / "last.json").read_text())["problem"]
+    assert len(list(nightly.folder.glob("*.backup"))) == KEPT
+    assert not list(nightly.folder.glob("*unread*"))
+    assert due(nightly.newest(), datetime.now())
+    monkeypatch.undo()
+    nightly.make()
+    assert not due(nightly.newest(), datetime.now())
+    assert len(list(nightly.folder.glob("*.backup"))) == KEPT
+
+
+def test_a_clock_that_jumped_holds_no_nights_copy_back(filled: Cluster, scratch: Path) -> None:
+    nightly = Nightly(filled)
+    nightly.folder = scratch / "jumped"
+    nightly.folder.mkdir()
+    ahead = nightly.folder / "2031-01-01.backup"
+    ahead.write_bytes(b"of a clock that was five years fast")
+    later = datetime.now().timestamp() + 5 * 365 * 86_400
+    os.utime(ahead, (later, later))
+    assert due(nightly.newest(), datetime.now())
+    nightly.make()
+    assert not due(nightly.newest(), datetime.now())
+
+
+def test_nights_go_on_after_any_error(filled: Cluster, scratch: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    nightly = Nightly(filled, looks_every_s=0.01)
+    nightly.folder = scratch / "erring"
+    tries: list[int] = []
+
+    def fails() -> None:
+        tries.append(1)
+        raise (PermissionError(13, "Permission denied"), psycopg.OperationalError("gone"), ValueError("odd"))[
+            len(tries) % 3
+        ]
+
+    monkeypatch.setattr(nightly, "make", fails)
+    nightly.start()
+    until(lambda: len(tries) >= 6, 20)
+    nightly.stop()

@@ -9,7 +9,9 @@ from types import SimpleNamespace
 
 import pytest
 
+from steady_tide.launch.__main__ import kept_alive
 from steady_tide.launch.stopping import Stopping
+from tests.waiting import until
 
 
 @pytest.fixture
@@ -57,3 +59,23 @@ def test_a_server_made_after_a_lost_word_does_not_begin(stopping: Stopping) -> N
     server = SimpleNamespace(should_exit=False)
     stopping.hand_to(server)
     assert server.should_exit
+
+
+def test_the_watcher_of_the_database_outlives_any_error(capsys: pytest.CaptureFixture[str]) -> None:
+    """A right that was taken, a full disk: said once, and tried again until it goes."""
+
+    class Flaky:
+        tries = 0
+
+        def revive(self) -> bool:
+            self.tries += 1
+            if self.tries <= 3:
+                raise PermissionError(13, "Permission denied")
+            return self.tries == 4
+
+    flaky = Flaky()
+    with kept_alive(flaky):  # type: ignore[arg-type]
+        until(lambda: flaky.tries >= 5, 20)
+    told = capsys.readouterr().err
+    assert told.count("Permission denied") == 1
+    assert "it was started again" in told
