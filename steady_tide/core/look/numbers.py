@@ -83,7 +83,7 @@ def measures_of(renderer: Renderer, moment: Moment, graded: bool) -> LookMeasure
     return LookMeasures(
         over_stops=exposed.over_stops,
         headroom_stops=curve_of(taking, exposed).headroom_stops,
-        snr_grey=snr_of_card(card_of(renderer, moment, CARD_PX, scale), scale),
+        snr_grey=snr_of_card(card_of(renderer, moment, CARD_PX, scale, stops=exposed.dark_stops), scale),
         blur_px=standing,
         subject_px=moving,
         focus_px=taking.blur_disc_deg(distance_of(taking, subject, moment.share)) * taking.px_per_deg,

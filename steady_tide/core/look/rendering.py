@@ -365,14 +365,18 @@ def shown(curve: Curve, codes: Array, graded: bool) -> NDArray[np.uint8]:
     return np.asarray(np.round(table * 255.0).astype(np.uint8)[place])
 
 
-def card_of(renderer: Renderer, moment: Moment, side: int, scale: float, noise_of: int = 0) -> Array:
+def card_of(
+    renderer: Renderer, moment: Moment, side: int, scale: float, noise_of: int = 0, stops: float = 0.0
+) -> Array:
     """A grey card at the subject, lit so that it comes out mid grey, as the sensor gives it, before any balance.
 
-    side: pixels; scale: delivered pixels for each. Returns times mid grey, (side, side, 3).
+    side: pixels; scale: delivered pixels for each; stops: by which it comes out brighter than mid grey, or darker as a
+    negative number. Returns times mid grey, (side, side, 3).
     """
     taking = renderer.taking
     grey = grey_card(taking, moment.share)
-    card = np.broadcast_to((grey / float(grey @ LUMINANCE)).astype(np.float32), (side, side, 3))
+    level = (2.0**stops * grey / float(grey @ LUMINANCE)).astype(np.float32)
+    card = np.broadcast_to(level, (side, side, 3))
     seed = _seed(renderer.seed, noise_of, 1)
     return renderer.sensed(np.ascontiguousarray(card), taking.exposed(moment.share), scale, seed)
 

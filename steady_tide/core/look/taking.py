@@ -52,6 +52,11 @@ class Exposed:
     over_stops: float
     grey_e: float
 
+    @property
+    def dark_stops(self) -> float:
+        """By how much grey comes out darker than meant, as a negative number; 0 where it does not."""
+        return min(self.over_stops, 0.0)
+
 
 @dataclass(frozen=True)
 class Taking:
@@ -218,8 +223,10 @@ class Taking:
         )
 
     def snr(self, exposed: Exposed) -> float:
-        """Signal to noise of mid grey at delivered pixels, as the planner has it."""
-        one = float(signal_to_noise(exposed.grey_e, self.sensor.read_noise_e))
+        """Signal to noise of grey at delivered pixels, at the light that the exposure really catches: as the planner has it
+        for mid grey, and less where the picture comes out dark."""
+        caught = exposed.grey_e * 2.0**exposed.dark_stops
+        one = float(signal_to_noise(caught, self.sensor.read_noise_e))
         return one * float(averaging_gain(self.sites_per_px, 1.0)) * self.noise_gain
 
     def balance_k(self, share: float) -> float:

@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 
 from steady_tide.core.look.lighting import balance_gains, grey_card, through_filter
+from steady_tide.core.look.numbers import measures_of
 from steady_tide.core.look.rendering import Moment, Renderer, Window, card_of, layer_speed_deg_s, streak_px
 from steady_tide.core.look.shaking import shake_of
 from steady_tide.core.look.taking import Taking
@@ -61,6 +62,28 @@ def test_a_grey_card_has_the_noise_that_the_plan_tells(name: str, share: float) 
     assert measured == pytest.approx(snr_by_hand(taking, exposed.iso), rel=0.10)
     if share == 0.0:
         assert measured == pytest.approx(taking.priced.snr_dim, rel=0.10)
+
+
+@pytest.mark.parametrize("ev", [-3.0, 0.0, 2.0])
+def test_what_comes_out_dark_is_as_noisy_as_its_light(ev: float) -> None:
+    """In the dark the gain ends and the picture is stops under: its grey has so much less light, by hand and in the frame."""
+    taking = taken(
+        light={"kind": "meter", "ev100": [ev, ev]},
+        scenario="low_light",
+        pins={"iso_ceiling": 800, "camera": "limpet-7"},
+    )
+    exposed = taking.exposed(0.0)
+    assert exposed.over_stops < -1.0
+    sensor = taking.sensor
+    lux_s = 2.0**exposed.over_stops * 0.18 * 250.0 * taking.lens.transmission / (4.0 * exposed.iso)
+    electrons = 4090.0 * sensor.quantum_efficiency * sensor.pixel_pitch_um**2 * lux_s
+    by_hand = electrons / np.sqrt(electrons + sensor.read_noise_e**2) * np.sqrt(taking.sites_per_px) * taking.noise_gain
+    renderer = Renderer(taking, EVEN, 1)
+    assert taking.snr(exposed) == pytest.approx(by_hand, rel=0.02)
+    assert measures_of(renderer, Moment(0.0), False).snr_grey == pytest.approx(by_hand, rel=0.12)
+    made = rendered(taking, EVEN, width=480, height=270, scale=8.0)
+    luminance = made.light @ LUMINANCE
+    assert luminance.mean() / luminance.std() == pytest.approx(by_hand * 8, rel=0.15), "as the frame itself is"
 
 
 @pytest.mark.parametrize("width", [240, 480, 960])
