@@ -36,6 +36,45 @@ need_compiled() {
   .venv/bin/python -m compileall -q steady_tide "$@" || true # a folder that cannot be written still serves
 }
 
+# The certificates that this system trusts. A proxy between here and the registry may show one of its own, and neither
+# Python's installers nor Node look there by themselves. What a person has set stays.
+SYSTEM_CERTIFICATES=${SYSTEM_CERTIFICATES:-$(ls /etc/ssl/certs/ca-certificates.crt /etc/pki/tls/certs/ca-bundle.crt /etc/ssl/cert.pem 2>/dev/null | head -n 1)}
+
+trusting() { # command...
+  (
+    export UV_SYSTEM_CERTS="${UV_SYSTEM_CERTS:-1}"
+    if [ -n "$SYSTEM_CERTIFICATES" ]; then
+      [ -n "${SSL_CERT_DIR:-}" ] || export SSL_CERT_FILE="${SSL_CERT_FILE:-$SYSTEM_CERTIFICATES}"
+      export REQUESTS_CA_BUNDLE="${REQUESTS_CA_BUNDLE:-$SYSTEM_CERTIFICATES}"
+      export NODE_EXTRA_CA_CERTS="${NODE_EXTRA_CA_CERTS:-$SYSTEM_CERTIFICATES}"
+    fi
+    "$@"
+  )
+}
+
+# uv installs in seconds what takes pip minutes; where uv cannot be had, or does not get through, pip does it.
+install_packages() { # lock file
+  local lock=$1 pip='.venv/bin/python -m pip install -q --disable-pip-version-check'
+  if [ ! -x .venv/bin/uv ]; then
+    # uv alone first, from the same pinned lock.
+    .venv/bin/python - "$lock" <<'PY' >.venv/uv.lock
+import re, sys
+text = open(sys.argv[1]).read()
+print(re.search(r"^uv==.*?(?=^\S|\Z)", text, re.M | re.S).group(0))
+PY
+    trusting $pip --require-hashes -r .venv/uv.lock || say "could not install uv, the fast installer"
+  fi
+  say "installing the Python packages of $lock"
+  if [ -x .venv/bin/uv ] \
+    && trusting .venv/bin/uv pip sync -q --compile-bytecode --python .venv/bin/python --require-hashes "$lock" \
+    && trusting .venv/bin/uv pip install -q --python .venv/bin/python --no-deps --no-build-isolation -e .; then
+    return
+  fi
+  say "uv, the fast installer, did not get through; pip installs the packages instead, which takes some minutes"
+  trusting $pip --require-hashes -r "$lock" || fail "could not install the packages of $lock"
+  trusting $pip --no-deps --no-build-isolation -e . || fail "could not install steady-tide itself"
+}
+
 need_environment() { # lock file
   local lock=$1 sum
   sum=compiled-$(checksum "$lock" pyproject.toml)
@@ -50,18 +89,7 @@ need_environment() { # lock file
     say "making the Python environment in .venv"
     $python -m venv .venv || fail "could not make .venv"
   fi
-  if [ ! -x .venv/bin/uv ]; then
-    # uv alone first, from the same pinned lock: it installs the rest in seconds.
-    .venv/bin/python - "$lock" <<'PY' >.venv/uv.lock
-import re, sys
-text = open(sys.argv[1]).read()
-print(re.search(r"^uv==.*?(?=^\S|\Z)", text, re.M | re.S).group(0))
-PY
-    .venv/bin/python -m pip install -q --disable-pip-version-check --require-hashes -r .venv/uv.lock || fail "could not install uv"
-  fi
-  say "installing the Python packages of $lock"
-  .venv/bin/uv pip sync -q --compile-bytecode --python .venv/bin/python --require-hashes "$lock" || fail "could not install the packages of $lock"
-  .venv/bin/uv pip install -q --python .venv/bin/python --no-deps --no-build-isolation -e . || fail "could not install steady-tide itself"
+  install_packages "$lock"
   printf '%s' "$sum$lock" >.venv/.stamp
 }
 
@@ -74,7 +102,7 @@ need_front_end() {
   lock=$(checksum web/package-lock.json)
   if [ "$(cat web/node_modules/.stamp 2>/dev/null)" != "$lock" ]; then
     say "installing the front end's packages"
-    (cd web && npm ci --no-audit --no-fund --loglevel=error >&2) || fail "npm ci failed in web/"
+    (cd web && trusting npm ci --no-audit --no-fund --loglevel=error >&2) || fail "npm ci failed in web/"
     printf '%s' "$lock" >web/node_modules/.stamp
   fi
   say "building the front end"

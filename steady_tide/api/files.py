@@ -5,11 +5,11 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Sequence
 from datetime import UTC, datetime
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
-from fastapi import Request, Response
+from fastapi import Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 from sqlalchemy.orm import Session
@@ -60,9 +60,11 @@ class ShootRead(BaseModel):
 
 
 class ListRead(BaseModel):
-    """What became of a list: all its shots are kept, or none, and then the faults say why."""
+    """What became of a list: all its shots are kept, or none, and then the faults say why. ready: how many of its rows
+    have none, and would be kept without the others."""
 
     added: list[UUID]
+    ready: int
     faults: list[RowFault]
     passed_over: list[str]
 
@@ -239,14 +241,23 @@ def _import_shoot(session: Session, data: bytes, crew: School, gear: CrewKit, pl
 
 @router.post("/shoots/{shoot_id}/shots/import", openapi_extra=FILE_BODY)
 async def import_shots(
-    session: SessionOf, request: Request, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID
+    session: SessionOf,
+    request: Request,
+    crew: CrewWay,
+    gear: CrewKitOf,
+    plans: PlansOf,
+    shoot_id: UUID,
+    leave_out: Annotated[bool, Query(description="keep the rows that have no fault, and leave the others out")] = False,
 ) -> ListRead:
-    """Read a shot list from CSV; all its rows are kept, or none, and then every fault is told."""
+    """Read a shot list from CSV. Where rows have faults each is told and nothing is kept, so that the list can be mended;
+    or the other rows are kept where that is asked for."""
     data = await request.body()
-    return await run_in_threadpool(_import_shots, session, shoot_id, data, crew, gear, plans)
+    return await run_in_threadpool(_import_shots, session, shoot_id, data, crew, gear, plans, leave_out)
 
 
-def _import_shots(session: Session, shoot_id: UUID, data: bytes, crew: School, gear: CrewKit, plans: Plans) -> ListRead:
+def _import_shots(
+    session: Session, shoot_id: UUID, data: bytes, crew: School, gear: CrewKit, plans: Plans, leave_out: bool
+) -> ListRead:
     shoot = get_shoot(session, shoot_id)
     report = read_shots_csv(data, ZoneInfo(shoot.zone), shoot.day)
     faults = list(report.faults)
@@ -268,11 +279,14 @@ def _import_shots(session: Session, shoot_id: UUID, data: bytes, crew: School, g
             for what, name, there, end in named
             if name is not None and name not in there
         ]
-    if faults:
-        return ListRead(added=[], faults=faults, passed_over=list(report.passed_over))
+    faults.sort(key=lambda fault: fault.row)
+    wrong = {fault.row for fault in faults}
+    ready = [shot for shot in report.shots if shot.row not in wrong]
+    if faults and not (leave_out and ready):
+        return ListRead(added=[], ready=len(ready), faults=faults, passed_over=list(report.passed_over))
     shots = []
-    for shot in report.shots:
+    for shot in ready:
         brief, starts_at = one_time(shot.brief.model_copy(update={"mains_hz": shoot.mains_hz}), shot.starts_at)
         shots.append({"starts_at": starts_at, **planned_fields(brief, crew, gear, plans)})
     added = [shot.id for shot in store_shots.add_shots(session, shoot_id, shots)]
-    return ListRead(added=added, faults=[], passed_over=list(report.passed_over))
+    return ListRead(added=added, ready=0, faults=faults, passed_over=list(report.passed_over))

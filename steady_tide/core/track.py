@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Sequence
 from datetime import datetime
 
@@ -33,12 +34,37 @@ class Track(Frozen):
     speed_m_s: float  # while it moves, the usual one
     fastest_m_s: float  # held for a tenth of the time
     points: tuple[TrackPoint, ...]
+    left_out: int = 0  # points of the file whose time or place cannot be
 
 
-def track_of(points: Sequence[TrackPoint], metres: Sequence[float]) -> Track:
+def in_order(times: Sequence[float]) -> list[int]:
+    """The longest run of moments that never go back, as a file has it whose clock jumped for some of its lines.
+
+    times: any unit, N of them. Returns their places, rising. Takes N log N.
+    """
+    ends: list[float] = []  # of the best run of each length
+    last: list[int] = []  # place of that end
+    before: list[int] = []  # place before each in its run, -1 for none
+    for place, at in enumerate(times):
+        length = bisect_right(ends, at)
+        before.append(last[length - 1] if length else -1)
+        if length == len(ends):
+            ends.append(at)
+            last.append(place)
+        else:
+            ends[length], last[length] = at, place
+    run, place = [], last[-1] if last else -1
+    while place >= 0:
+        run.append(place)
+        place = before[place]
+    return run[::-1]
+
+
+def track_of(points: Sequence[TrackPoint], metres: Sequence[float], left_out: int = 0) -> Track:
     """What a shot needs of a track.
 
-    points: two at least, in the order of their times; metres: from each to the next. Returns where, when and how fast.
+    points: two at least, in the order of their times; metres: from each to the next; left_out: of the file. Returns where,
+    when and how fast.
     """
     seconds = np.array([point.at.timestamp() for point in points])
     way, passed = np.array(metres, dtype=float), np.diff(seconds)
@@ -54,4 +80,5 @@ def track_of(points: Sequence[TrackPoint], metres: Sequence[float]) -> Track:
         speed_m_s=float(np.median(moving)) if len(moving) else 0.0,
         fastest_m_s=float(np.quantile(moving, HELD_SHARE)) if len(moving) else 0.0,
         points=tuple(points[n] for n in kept),
+        left_out=left_out,
     )

@@ -16,7 +16,16 @@ from steady_tide.core.brief import Brief
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen, faults_of
 from steady_tide.core.light.sources import PlaceLight
-from steady_tide.formats.table_text import LONGEST_CELL, NUMBER, read_moment, rows_of, safe, unquoted
+from steady_tide.formats.table_text import (
+    LONGEST_CELL,
+    MEND_QUOTES,
+    NUMBER,
+    UNCLOSED,
+    read_moment,
+    rows_of,
+    safe,
+    unquoted,
+)
 
 COLUMNS = (
     "start",
@@ -75,9 +84,9 @@ class RowFault(Frozen):
 
 
 class ShotListReport(Frozen):
-    """All shots of a list, or what is wrong with it; where anything is wrong, nothing is to be kept."""
+    """The shots of a list, and what is wrong with its other rows."""
 
-    shots: tuple[ReadShot, ...]
+    shots: tuple[ReadShot, ...]  # none where nobody can tell what its numbers mean
     faults: tuple[RowFault, ...]
     passed_over: tuple[str, ...]  # columns that say nothing to us
 
@@ -123,10 +132,11 @@ def read_shots_csv(data: bytes, zone: tzinfo, day: date | None, source: str = "s
     """Read a list.
 
     data: the file; zone: of the place, for starts; day: for starts that give a time only; source: for messages.
-    Returns the shots or a report row by row. Raises BadFile where it is no list at all: too large, no text,
+    Returns the shots, and what is wrong row by row. Raises BadFile where it is no list at all: too large, no text,
     no heading with a title.
     """
-    rows, delimiter = rows_of(data, source)
+    table = rows_of(data, source)
+    rows = table.rows
     heading = [cell.strip().lower().replace(" ", "_") for cell in rows[0]]
     if doubled := [name for name in heading if name and heading.count(name) > 1]:
         raise BadFile(Fault(f"{source}: row 1", f"the column '{doubled[0]}' stands there twice", "Keep one of them."))
@@ -153,17 +163,19 @@ def read_shots_csv(data: bytes, zone: tzinfo, day: date | None, source: str = "s
         for number, row in enumerate(rows[1:], start=2)
         if any(cell.strip() for cell in row)
     ]
-    decimal = _decimal_mark(cells, delimiter, faults)
+    decimal = _decimal_mark(cells, table.delimiter, faults)
+    mixed = bool(faults)
+    faults += [RowFault(row=row, column="", what=UNCLOSED, mend=MEND_QUOTES) for row in table.unread]
     shots = []
     for number, row in cells:
         found = _shot(number, row, zone, day, decimal, faults)
         if found is not None:
             shots.append(found)
-    if not cells:
+    if not cells and not faults:
         raise BadFile(Fault(source, "holds no shot", "Give one row a shot under the heading."))
     known = {*COLUMNS, *SHOWN_ONLY}
     return ShotListReport(
-        shots=() if faults else tuple(shots),
+        shots=() if mixed else tuple(shots),
         faults=tuple(faults),
         passed_over=tuple(name for name in heading if name and name not in known),
     )

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import re
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta, tzinfo
 from typing import Any
 
+from steady_tide.core.delimited import records
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.moments import checked_moment
 
 LONGEST_CELL = 500
+# What is said of a row that cannot be read.
+UNCLOSED = "its quotes do not close"
+MEND_QUOTES = "Write a quote inside a cell twice, and save it as CSV UTF-8."
 # A spreadsheet takes a cell that begins so for a formula; a quote before it makes it text.
 FORMULA = tuple("=+-@\uff1d\uff0b\uff0d\uff20")  # and their full-width forms
 
@@ -31,9 +34,18 @@ def _is_formula(cell: str) -> bool:
     return bare.startswith(FORMULA) or (bare != cell and cell[0] in "\t\r\n")
 
 
-def rows_of(data: bytes, source: str) -> tuple[list[list[str]], str]:
-    """Rows of a table. data: the file; source: for messages. Returns them, the heading first, and what stands between cells.
-    Raises BadFile where it is no table."""
+@dataclass(frozen=True)
+class Table:
+    """A table that was read. rows: its cells, the heading first; one that could not be read is empty. delimiter: what stands
+    between cells. unread: the numbers of rows whose quotes do not close, the heading being 1."""
+
+    rows: list[list[str]]
+    delimiter: str
+    unread: tuple[int, ...]
+
+
+def rows_of(data: bytes, source: str) -> Table:
+    """Rows of a table. data: the file; source: for messages. Returns them. Raises BadFile where it is no table."""
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
@@ -42,13 +54,16 @@ def rows_of(data: bytes, source: str) -> tuple[list[list[str]], str]:
         raise BadFile(Fault(source, "is not text", "Save it as CSV UTF-8."))
     first = re.split(r"[\r\n]", text, maxsplit=1)[0]
     delimiter = max((",", ";", "\t"), key=first.count)
-    try:
-        rows = list(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True))
-    except csv.Error as error:
-        raise BadFile(Fault(source, f"is not CSV: {error}", "Check the quotes, and save it again.")) from None
-    if not rows or not any(cell.strip() for cell in rows[0]):
+    read = [cells for _, cells in records(text, delimiter)]
+    if not read or (read[0] is not None and not any(cell.strip() for cell in read[0])):
         raise BadFile(Fault(source, "is empty", "Its first row names the columns."))
-    return rows, delimiter
+    if read[0] is None:
+        raise BadFile(Fault(f"{source}: row 1", UNCLOSED, MEND_QUOTES))
+    return Table(
+        rows=[cells or [] for cells in read],
+        delimiter=delimiter,
+        unread=tuple(number for number, cells in enumerate(read, start=1) if cells is None),
+    )
 
 
 def unquoted(cell: str) -> str:

@@ -17,7 +17,7 @@ from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen, faults_of
 from steady_tide.core.log.take import FAULTS, TakeFields
-from steady_tide.formats.table_text import LONGEST_CELL, read_moment, rows_of, safe, unquoted
+from steady_tide.formats.table_text import LONGEST_CELL, MEND_QUOTES, UNCLOSED, read_moment, rows_of, safe, unquoted
 
 COLUMNS = (
     "at", "shoot", "shot", "take", "camera", "mount", "hands", "rating", "faults", "wrong", "note", "seconds", "id",
@@ -122,7 +122,8 @@ def read_takes_csv(data: bytes, zone: tzinfo, source: str = "list of takes") -> 
     data: the file; zone: for times that name none; source: for messages. Returns the takes and what is in doubt, row by row; a
     row without a time that can be read is left out. Raises BadFile where it is no list of takes at all.
     """
-    rows, _ = rows_of(data, source)
+    table = rows_of(data, source)
+    rows = table.rows
     heading = [cell.strip().lower().replace(" ", "_").replace("-", "_") for cell in rows[0]]
     known = {**{name: called for name, called in CALLED.items()}, **SET}
     place: dict[str, int] = {}
@@ -137,7 +138,7 @@ def read_takes_csv(data: bytes, zone: tzinfo, source: str = "list of takes") -> 
     if len(rows) - 1 > sizes.TAKES:
         raise BadFile(Fault(source, f"has {len(rows) - 1} rows", f"Split it: {sizes.TAKES} are read at once."))
     takes: list[ReadTake] = []
-    doubts: list[RowDoubt] = []
+    doubts = [RowDoubt(row=row, column="", what=UNCLOSED, mend=MEND_QUOTES, taken=False) for row in table.unread]
     for number, row in enumerate(rows[1:], start=2):
         if not any(cell.strip() for cell in row):
             continue

@@ -11,6 +11,7 @@ import numpy as np
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.moments import is_within
+from steady_tide.core.track import in_order
 from steady_tide.formats.xml_in import read_xml
 
 MOST_SAMPLES = 100_000
@@ -34,13 +35,14 @@ class Dive(Frozen):
     bottom_m: tuple[float, float]  # the band in which the bottom time was spent
     bottom_s: float
     samples: tuple[DiveSample, ...]
+    left_out: int = 0  # waypoints that say no depth, or go back in time
 
 
 def read_dive(data: bytes) -> Dive:
     """Read the first dive of a file.
 
-    data: a UDDF file. Returns depth and times. Raises BadFile where it cannot be read, or holds no dive
-    with at least two waypoints.
+    data: a UDDF file. Returns depth and times; waypoints whose depth or time is none, or that go back in time, are left out
+    and counted. Raises BadFile where it cannot be read, or holds no dive with at least two waypoints.
     """
     root = read_xml(data, "UDDF dive profile")
     if _name(root) != "uddf":
@@ -48,19 +50,25 @@ def read_dive(data: bytes) -> Dive:
     dive = next((element for element in root.iter() if _name(element) == "dive"), None)
     if dive is None:
         raise BadFile(Fault("profiledata", "holds no dive", "Export a dive with its samples."))
-    samples = []
+    read: list[tuple[float, float]] = []
+    told = 0
     for number, waypoint in enumerate(e for e in dive.iter() if _name(e) == "waypoint"):
         if number >= MOST_SAMPLES:
             raise BadFile(Fault("samples", f"are more than {MOST_SAMPLES:,}", "Export one dive alone."))
         said = {_name(child): child.text for child in waypoint}
         if said.get("depth") is None or said.get("divetime") is None:
             continue
-        samples.append((_number(said, "divetime", number), _number(said, "depth", number)))
+        told += 1
+        at_s, depth_m = _number(said["divetime"]), _number(said["depth"])
+        if at_s is not None and depth_m is not None:
+            read.append((at_s, depth_m))
+    samples = [read[place] for place in in_order([at_s for at_s, _ in read])]
+    left_out = told - len(samples)
     if len(samples) < 2:
-        raise BadFile(Fault("samples", "hold fewer than two waypoints with depth and time", "Export it whole."))
+        words = f", and {left_out} that cannot be" if left_out else ""
+        what = f"hold fewer than two waypoints with depth and time{words}"
+        raise BadFile(Fault("samples", what, "Export it whole."))
     seconds, depths = np.array(samples).T
-    if (np.diff(seconds) < 0).any():
-        raise BadFile(Fault("samples", "run backwards in time", "Export one dive alone."))
     deepest = float(depths.max())
     at_bottom = depths >= BOTTOM_SHARE * deepest
     kept = np.unique(np.linspace(0, len(samples) - 1, KEPT_SAMPLES).astype(int)).tolist()
@@ -71,6 +79,7 @@ def read_dive(data: bytes) -> Dive:
         bottom_m=(float(depths[at_bottom].min()), deepest),
         bottom_s=float(np.diff(seconds)[at_bottom[:-1]].sum()),
         samples=tuple(DiveSample(seconds=float(seconds[n]), depth_m=float(depths[n])) for n in kept),
+        left_out=left_out,
     )
 
 
@@ -78,14 +87,16 @@ def _name(element: Any) -> str:
     return str(element.tag).rpartition("}")[2].lower()
 
 
-def _number(said: dict[str, str | None], name: str, number: int) -> float:
+def _number(text: str | None) -> float | None:
+    """A depth or a time. Returns None where it is none."""
     try:
-        value = float(said[name] or "")
+        value = float(text or "")
     except ValueError:
-        value = float("nan")
-    if not isfinite(value) or not 0.0 <= value <= 400_000:
-        raise BadFile(Fault(f"waypoint {number + 1}, {name}", f"'{said[name]}' is no number", "Export the dive again."))
-    return value
+        return None
+    return value if isfinite(value) and 0.0 <= value <= HIGHEST else None
+
+
+HIGHEST = 400_000.0
 
 
 def _start(dive: Any) -> datetime | None:

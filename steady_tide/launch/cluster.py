@@ -352,7 +352,11 @@ class Cluster:
             if ready.returncode == REJECTING:  # it lives, and puts right what a hard end left behind
                 patience_s = RECOVERY_S
                 if not said and time.monotonic() > began + TOLD_AFTER_S:
-                    print("The database puts itself right after a hard end. This may take a while.", file=sys.stderr, flush=True)
+                    print(
+                        "The database puts itself right after a hard end. This may take a while.",
+                        file=sys.stderr,
+                        flush=True,
+                    )
                     said = True
             time.sleep(0.05)
         if "No space left on device" in self._last_words():

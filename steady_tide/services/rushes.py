@@ -181,7 +181,9 @@ def next_time_of(session: Session, shot_id: UUID, crew: School, gear: CrewKit) -
     confirmed = store.confirmed_clips(session, [one.clip.id for one in measured])
     clips = [one for one in measured if one.clip.id in confirmed]
     if not clips:
-        raise NotFound("Nobody has said yet that these clips are of this shot. Say so above their list; then they count.")
+        raise NotFound(
+            "Nobody has said yet that these clips are of this shot. Say so above their list; then they count."
+        )
     newest = clips[-1].plan
     assert newest is not None
     brief, theirs = Brief.model_validate(shot.brief), held_gear(session, shot, gear)

@@ -60,7 +60,13 @@ def test_pins_and_chosen_values_are_seen(http: httpx.Client) -> None:
         assert made.status_code == 200, made.text
         return numbers_of(made)
 
-    chosen = {"camera": "limpet-7", "view": "linear", "frame": "3840x2160", "stabilisation": "standard", "shutter_s": 0.02}
+    chosen = {
+        "camera": "limpet-7",
+        "view": "linear",
+        "frame": "3840x2160",
+        "stabilisation": "standard",
+        "shutter_s": 0.02,
+    }
     low, high = (asked(settings={**chosen, "iso_ceiling": iso}) for iso in (800, 1600))
     assert (low["iso"], high["iso"]) == (800, 1600)
     assert high["over_stops"] == pytest.approx(low["over_stops"] + 1.0)

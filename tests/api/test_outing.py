@@ -297,13 +297,19 @@ def test_a_list_comes_in_whole_or_not_at_all(http: httpx.Client, shoot: str) -> 
     at = f"/api/shoots/{shoot}/shots/import"
     bad = http.post(at, content=b"title,mount,place,start\nA,kite,,10:00\nB,tripod,the_moon,26:00\n").json()
     assert bad["added"] == []
-    assert [(fault["row"], fault["column"]) for fault in bad["faults"]] == [(3, "start")]
+    assert [(fault["row"], fault["column"]) for fault in bad["faults"]] == [(2, "mount"), (3, "start")]
     bad = http.post(at, content=b"title,mount,place\nA,kite,\nB,tripod,the_moon\n").json()
     assert [(fault["row"], fault["column"]) for fault in bad["faults"]] == [(2, "mount"), (3, "place")]
     bad = http.post(at, content=b"title,scenario\nA,motion\nB,vehicle\n").json()
     assert [(fault["row"], fault["column"]) for fault in bad["faults"]] == [(3, "scenario")]
     assert "low_light" in bad["faults"][0]["mend"]
+    assert bad["ready"] == 1
     assert http.get(f"/api/shoots/{shoot}/shots").json()["total"] == 0
+    some = http.post(f"{at}?leave_out=true", content=b"title,mount\nA,kite\nB,tripod\n").json()
+    assert (len(some["added"]), [fault["row"] for fault in some["faults"]]) == (1, [2])
+    http.delete(f"/api/shots/{some['added'][0]}")
+    none = http.post(f"{at}?leave_out=true", content=b"title,mount\nA,kite\n").json()
+    assert (none["added"], none["ready"]) == ([], 0)
     good = http.post(at, content=b"title,start\nA,10:00\nB,11:30\n").json()
     assert len(good["added"]) == 2
     listed = http.get(f"/api/shoots/{shoot}/shots.csv").text

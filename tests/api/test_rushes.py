@@ -170,7 +170,9 @@ def test_clips_that_nobody_confirmed_count_for_nothing(day: Day) -> None:
 
     def counted() -> int:
         with day.database.session() as session:
-            return sum(take.measures is not None for take in that_count(session, takes_of_shot(session, UUID(day.shot))))
+            return sum(
+                take.measures is not None for take in that_count(session, takes_of_shot(session, UUID(day.shot)))
+            )
 
     assert counted() == 0
     assert day.http.post(f"/api/rushes/shots/{day.shot}/confirm").json() == {"clips": len(rows)}
@@ -195,7 +197,9 @@ def test_a_clip_that_goes_to_another_shot_takes_its_camera_mount_and_hands(day: 
     assert day.http.patch(f"/api/log/takes/{take['id']}", json=change).status_code == 200
     day.http.patch(f"/api/rushes/clips/{clip['id']}", json={"shot_id": day.shot})
     back = next(
-        one for one in day.http.get("/api/log/takes", params={"shot": day.shot}).json()["items"] if one["id"] == take["id"]
+        one
+        for one in day.http.get("/api/log/takes", params={"shot": day.shot}).json()["items"]
+        if one["id"] == take["id"]
     )
     assert (back["said"]["camera"], back["said"]["hands"]) == ("limpet-7", "Sanderling")
     day.http.delete(f"/api/shots/{other}")

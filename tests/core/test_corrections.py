@@ -136,7 +136,12 @@ def test_a_turn_on_purpose_is_no_smear_and_leans_lines() -> None:
     assert turned.exposure.smear_px == still.exposure.smear_px == 0
     skew = next(warning for warning in turned.warnings if warning.code == "skew")
     asked = read_brief(
-        {"title": "test", "light": SUN, "camera_move": {"mount": "tripod", "turn_deg_s": 120}, "pins": {"shutter_s": "1/50"}}
+        {
+            "title": "test",
+            "light": SUN,
+            "camera_move": {"mount": "tripod", "turn_deg_s": 120},
+            "pins": {"shutter_s": "1/50"},
+        }
     )
     taking = taking_of(asked, library.demo_kit(), KNOWN)
     shift_px = 120 * taking.readout_s * taking.px_per_deg  # as the frame of Look shows it

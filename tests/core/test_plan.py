@@ -343,7 +343,11 @@ def test_more_noise_is_shown_only_as_far_as_it_buys_a_shorter_exposure() -> None
 @pytest.mark.parametrize("band", [[13, 15], [12, 15], [14, 15], [9, 10]])
 def test_gain_that_is_locked_leaves_one_exposure(band: list[float]) -> None:
     """Locked as a school is one value; the dim end is then darker."""
-    fields = {"light": {"kind": "meter", "ev100": band}, "camera_move": {"mount": "walking"}, "delivery": {"graded": True}}
+    fields = {
+        "light": {"kind": "meter", "ev100": band},
+        "camera_move": {"mount": "walking"},
+        "delivery": {"graded": True},
+    }
     locked = planned(**fields, school={"glass_gain": "locked"}).settings
     assert locked.iso_floor == locked.iso_ceiling
     assert locked.shutter_mode == "fixed"

@@ -92,13 +92,21 @@ def test_another_language_says_what_it_has_and_english_says_the_rest() -> None:
 
 
 def test_a_sky_is_told_by_the_clock_and_the_name_of_its_place() -> None:
-    sky = {**NOON, "start": "2026-06-11T23:00:00Z", "end": "2026-06-12T00:00:00Z", "latitude": -41.29, "longitude": 174.78}
+    sky = {
+        **NOON,
+        "start": "2026-06-11T23:00:00Z",
+        "end": "2026-06-12T00:00:00Z",
+        "latitude": -41.29,
+        "longitude": 174.78,
+    }
     named = resolve(brief(light={**sky, "place": "Wellington", "zone": "Pacific/Auckland"}).light, KNOWN.world)
     assert source_words(named.source) == "bright cloud, Wellington at 11:00"
     bare = resolve(brief(light=sky).light, KNOWN.world)
     assert source_words(bare.source) == "bright cloud at 23:00 UTC"
     # A time that names no zone of its own is what the clock at the place shows.
-    typed = brief(light={**sky, "zone": "Pacific/Auckland", "start": "2026-06-12T11:00:00", "end": "2026-06-12T12:00:00"})
+    typed = brief(
+        light={**sky, "zone": "Pacific/Auckland", "start": "2026-06-12T11:00:00", "end": "2026-06-12T12:00:00"}
+    )
     assert resolve(typed.light, KNOWN.world).ev100 == named.ev100
 
 

@@ -3,19 +3,24 @@
 from __future__ import annotations
 
 import csv
+import time
 from datetime import UTC, date, datetime
 from io import StringIO
+from itertools import pairwise
 from pathlib import Path
 from zoneinfo import ZoneInfo
 
 import pytest
 from defusedxml import ElementTree
+from hypothesis import given
+from hypothesis import strategies as st
 from icalendar import Calendar
 
 from steady_tide import library
 from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile
 from steady_tide.core.light.day import day_of_light, local_day
+from steady_tide.core.track import in_order
 from steady_tide.formats.day_csv import COLUMNS, write_day_csv
 from steady_tide.formats.day_svg import write_day_svg
 from steady_tide.formats.gpx import read_track
@@ -64,9 +69,9 @@ OUTSIDE = b'<?xml version="1.0"?><!DOCTYPE l [<!ENTITY a SYSTEM "file:///etc/hos
         (b"<kml></kml>", "fewer than two points"),
         (gpx(), "fewer than two points"),
         (gpx(point("52", "1", "2026-10-11T09:00:00Z")), "fewer than two points"),
-        (gpx(point("fifty", "1", "2026-10-11T09:00:00Z")), "is no GPX track"),
-        (gpx(point("952", "1", "2026-10-11T09:00:00Z"), point("52", "1", "2026-10-11T09:01:00Z")), "nowhere on earth"),
-        (gpx(point("52", "1", "2026-10-11T09:01:00Z"), point("52", "1", "2026-10-11T09:00:00Z")), "earlier than"),
+        (gpx(point("fifty", "1", "2026-10-11T09:00:00Z")), "1 whose time or place cannot be"),
+        (gpx(point("952", "1", "2026-10-11T09:00:00Z"), point("52", "1", "2026-10-11T09:01:00Z")), "fewer than two"),
+        (gpx(point("52", "1", "2026-10-11T09:01:00Z"), point("52", "1", "2026-10-11T09:00:00Z")), "fewer than two"),
         (b" " * (sizes.TRACK_OR_DIVE + 1), "larger than 10 MB"),
     ],
 )
@@ -74,6 +79,48 @@ def test_a_track_that_cannot_be_read_says_why(data: bytes, says: str) -> None:
     with pytest.raises(BadFile, match=says) as refused:
         read_track(data)
     assert refused.value.faults[0].mend
+
+
+BAD_POINTS = (
+    point("52.004", "1.3", "2026-13-45T09:00:00Z"),
+    point("52.004", "1.3", "yesterday"),
+    point("52.004", "1.3", "0001-01-01T00:00:00Z"),
+    point("52.004", "1.3", "2026-10-11T08:00:00Z"),  # back in time
+    point("52.004", "1.3", "2031-10-11T09:00:00Z"),  # a jump ahead, and all after it would be back
+    point("north", "1.3", "2026-10-11T09:01:10Z"),
+    point("352.0", "1.3", "2026-10-11T09:01:10Z"),
+    point("NaN", "1.3", "2026-10-11T09:01:10Z"),
+)
+
+
+@pytest.mark.parametrize("bad", [*((one,) for one in BAD_POINTS), BAD_POINTS])
+def test_a_few_bad_points_never_cost_the_track(bad: tuple[str, ...]) -> None:
+    good = [point(f"{52 + n / 1000}", "1.3", f"2026-10-11T09:{n // 3:02}:{n % 3 * 20:02}Z") for n in range(30)]
+    found = read_track(gpx(*good[:4], *bad, *good[4:]))
+    assert found.left_out == len(bad)
+    clean = read_track(gpx(*good))
+    assert clean.left_out == 0
+    assert found == clean.model_copy(update={"left_out": len(bad)})
+
+
+@given(st.lists(st.integers(0, 30), max_size=60))
+def test_the_longest_run_that_never_goes_back_is_found(times: list[int]) -> None:
+    """Against the plain way, by dynamic programming."""
+    places = in_order([float(at) for at in times])
+    assert places == sorted(set(places))
+    assert all(times[a] <= times[b] for a, b in pairwise(places))
+    best = [0] * len(times)
+    for place, at in enumerate(times):
+        best[place] = 1 + max((best[n] for n in range(place) if times[n] <= at), default=0)
+    assert len(places) == max(best, default=0)
+
+
+def test_a_long_track_that_runs_backwards_is_read_in_time() -> None:
+    """A day at a point a second, all of it the wrong way round: the work grows hardly faster than the track."""
+    backwards = [float(n) for n in range(86_400, 0, -1)]
+    began = time.process_time()
+    assert len(in_order(backwards)) == 1
+    assert time.process_time() - began < 2.0
 
 
 def uddf(*waypoints: tuple[str, str]) -> bytes:
@@ -93,6 +140,14 @@ def test_a_dive_gives_band_and_bottom_time() -> None:
     assert found.bottom_s == 600
 
 
+@pytest.mark.parametrize("bad", [("ten", "3"), ("70", "deep"), ("70", "NaN"), ("70", "-3"), ("5", "6"), ("9000", "6")])
+def test_a_bad_waypoint_never_costs_the_dive(bad: tuple[str, str]) -> None:
+    good = (("0", "0"), ("60", "5"), ("120", "7"), ("600", "6.5"), ("660", "3"), ("720", "0"))
+    found = read_dive(uddf(*good[:4], bad, *good[4:]))
+    assert found.left_out == 1
+    assert found == read_dive(uddf(*good)).model_copy(update={"left_out": 1})
+
+
 @pytest.mark.parametrize(
     ("data", "says"),
     [
@@ -100,10 +155,10 @@ def test_a_dive_gives_band_and_bottom_time() -> None:
         (b"<uddf/>", "holds no dive"),
         (OUTSIDE, "declares a document type"),
         (uddf(("0", "0")), "fewer than two waypoints"),
-        (uddf(("0", "0"), ("ten", "3")), "'ten' is no number"),
-        (uddf(("0", "0"), ("10", "NaN")), "'NaN' is no number"),
-        (uddf(("0", "0"), ("10", "-3")), "is no number"),
-        (uddf(("10", "0"), ("0", "3")), "run backwards"),
+        (uddf(("0", "0"), ("ten", "3")), "and 1 that cannot be"),
+        (uddf(("0", "0"), ("10", "NaN")), "fewer than two waypoints"),
+        (uddf(("0", "0"), ("10", "-3")), "fewer than two waypoints"),
+        (uddf(("10", "0"), ("0", "3")), "fewer than two waypoints"),
     ],
 )
 def test_a_dive_that_cannot_be_read_says_why(data: bytes, says: str) -> None:

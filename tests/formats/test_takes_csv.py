@@ -98,13 +98,20 @@ def test_a_row_without_an_id_is_the_same_take_when_it_is_read_again() -> None:
         (b"\xff\xfe\x00", "UTF-8"),
         (b"at\n", "holds no take"),
         (b"note,shot\na,b\n", "no column tells when"),
-        (b'at\n"2026', "is not CSV"),
+        (b'"at\n2026', "row 1.*quotes do not close"),
         (b"at,\x00\n", "is not text"),
     ],
 )
 def test_what_is_no_list_of_takes_is_refused_in_words(data: bytes, said: str) -> None:
     with pytest.raises(BadFile, match=said):
         read_takes_csv(data, LONDON)
+
+
+def test_quotes_that_do_not_close_cost_one_row() -> None:
+    text = 'at,note\n2026-10-17 10:05,good\n2026-10-17 10:06,"left open\n2026-10-17 10:07,fine\n2026-10-17 10:08,"two\nlines"\n'
+    read = read_takes_csv(text.encode(), LONDON)
+    assert [(take.row, take.said.note) for take in read.takes] == [(2, "good"), (4, "fine"), (5, "two\nlines")]
+    assert [(doubt.row, doubt.taken) for doubt in read.doubts] == [(3, False)]
 
 
 def test_no_list_takes_more_than_in_line_with_its_length() -> None:

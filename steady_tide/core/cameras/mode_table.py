@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from steady_tide.core.cameras import mode_words as words
+from steady_tide.core.delimited import records
 from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen
 
@@ -178,15 +179,12 @@ def _split(text: str) -> list[_Line]:
     else:
         mark = next((mark for mark in "\t;," if _regular(lines, mark)), None)
         if mark:
-            # A cell in quotes may hold line breaks, so the reader works on the whole.
-            table = csv.reader((f"{line}\n" for line in text.split("\n")), delimiter=mark, skipinitialspace=True)
-            found = []
-            try:
-                for cells in table:
-                    if any(cell.strip() for cell in cells):
-                        found.append((table.line_num, mark.join(cells), [" ".join(cell.split()) for cell in cells]))
-            except csv.Error as error:
-                raise BadFile(Fault("the table", f"its quotes do not close ({error})", "Check the quotes.")) from None
+            found, number = [], 1
+            for record, read in records(text, mark, loose=True):
+                cells = read if read is not None else record.replace('"', "").split(mark)
+                if any(cell.strip() for cell in cells):
+                    found.append((number, mark.join(cells), [" ".join(cell.split()) for cell in cells]))
+                number += record.count("\n") + 1
         else:
             found = [(n, line, [cell.strip() for cell in re.split(r"\s{2,}", line.strip())]) for n, line in raw]
     wide = max((len(cells) for _, _, cells in found), default=0)

@@ -138,9 +138,7 @@ def _usable(stores: Stores, shots: Sequence[PlannedShot]) -> list[OneCard]:
     return list(found.values())
 
 
-def _one(
-    shot: PlannedShot, stores: Stores, rooms: Sequence[OneCard], body: Body, knowledge: Knowledge
-) -> ShotBudget:
+def _one(shot: PlannedShot, stores: Stores, rooms: Sequence[OneCard], body: Body, knowledge: Knowledge) -> ShotBudget:
     charge = _charge(shot, stores, knowledge)
     room = _room(shot, stores, rooms)
     heat = heat_of(shot, body, knowledge)

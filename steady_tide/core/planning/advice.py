@@ -374,13 +374,9 @@ def _supplies(told: Told) -> Iterator[Warning]:
             cells=_cells(told) if cold else None,
         )
     elif lasts.needed_wh > lasts.available_wh:
-        yield _say(
-            "warn", "battery_short", needed_wh=lasts.needed_wh, have_wh=lasts.available_wh, cells=_cells(told)
-        )
+        yield _say("warn", "battery_short", needed_wh=lasts.needed_wh, have_wh=lasts.available_wh, cells=_cells(told))
     elif lasts.needed_wh * told.limit("battery_margin") > lasts.available_wh:
-        yield _say(
-            "note", "battery_close", needed_wh=lasts.needed_wh, have_wh=lasts.available_wh, cells=_cells(told)
-        )
+        yield _say("note", "battery_close", needed_wh=lasts.needed_wh, have_wh=lasts.available_wh, cells=_cells(told))
     elif cold or not on_one_charge:
         yield _say("note", "battery", charge_h=charge_h, wanted_h=wanted_h, cells=_cells(told) if cold else None)
     if stops["heat"] > 0 and lasts.minutes_to_heat is not None and isfinite(lasts.minutes_to_heat):

@@ -104,7 +104,9 @@ def _noise_of(at: Situation, space: Space, lens: int, ladder: Floats, exposures:
     return np.asarray(views.noise_of_iso(space.sheet.lenses[lens], ladder) - forgiven[..., None])
 
 
-def through_lens(at: Situation, space: Space, lens: int, known: Table, gates: Ints, row_paces: Ints, glasses: Ints) -> Table:
+def through_lens(
+    at: Situation, space: Space, lens: int, known: Table, gates: Ints, row_paces: Ints, glasses: Ints
+) -> Table:
     """The table of a lens from that of another one that is exposed alike and takes all of its glass. gates, row_paces: its rows;
     glasses: that are left. Returns it."""
     noise_of = _noise_of(at, space, lens, known.ladder, known.exposures)

@@ -265,3 +265,10 @@ def test_a_word_that_is_not_known_is_told_beside_those_that_are() -> None:
         "\u201cBoost\u201d was not understood as steadying, and left out",
     ]
     assert all(doubt.line == 2 for doubt in read.doubts)
+
+
+def test_quotes_that_do_not_close_cost_no_other_line() -> None:
+    read = read_mode_table(
+        'frame,rate,view\n3840x2160,60,wide\n2704x1520,"120,wide\n1920x1080,240,wide\n1920x1080,50,wide\n'
+    )
+    assert [(mode.width, *mode.rates) for mode in read.modes] == [(3840, 60), (2704, 120), (1920, 240), (1920, 50)]

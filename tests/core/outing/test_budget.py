@@ -344,7 +344,10 @@ def test_a_take_that_no_card_holds_is_told() -> None:
     assert told["take_over_card"]["largest_gb"] == 16
     assert "card_small" not in told
     twice = shot("b", 0, kit, **{**fields, "take": {"length_s": 900, "count": 2, "standby_min": 0}})
-    assert "take_over_card" not in {warning.code for warning in twice.plan.warnings} or twice.plan.endurance.recorded_gb > 32
+    assert (
+        "take_over_card" not in {warning.code for warning in twice.plan.warnings}
+        or twice.plan.endurance.recorded_gb > 32
+    )
 
 
 @pytest.mark.parametrize("hours", [0.6, 0.9, 1.2, 1.5, 2.0, 2.6, 3.0, 4.0])

@@ -155,7 +155,8 @@ export interface paths {
         put?: never;
         /**
          * Import Shots
-         * @description Read a shot list from CSV; all its rows are kept, or none, and then every fault is told.
+         * @description Read a shot list from CSV. Where rows have faults each is told and nothing is kept, so that the list can be mended;
+         *     or the other rows are kept where that is asked for.
          */
         post: operations["import_shots_api_shoots__shoot_id__shots_import_post"];
         delete?: never;
@@ -4790,6 +4791,11 @@ export interface components {
             bottom_s: number;
             /** Samples */
             samples: components["schemas"]["DiveSample"][];
+            /**
+             * Left Out
+             * @default 0
+             */
+            left_out: number;
         };
         /**
          * DiveLight
@@ -6970,11 +6976,14 @@ export interface components {
         };
         /**
          * ListRead
-         * @description What became of a list: all its shots are kept, or none, and then the faults say why.
+         * @description What became of a list: all its shots are kept, or none, and then the faults say why. ready: how many of its rows
+         *     have none, and would be kept without the others.
          */
         ListRead: {
             /** Added */
             added: string[];
+            /** Ready */
+            ready: number;
             /** Faults */
             faults: components["schemas"]["RowFault"][];
             /** Passed Over */
@@ -11798,6 +11807,11 @@ export interface components {
             fastest_m_s: number;
             /** Points */
             points: components["schemas"]["TrackPoint"][];
+            /**
+             * Left Out
+             * @default 0
+             */
+            left_out: number;
         };
         /**
          * TrackLight
@@ -13201,7 +13215,10 @@ export interface operations {
     };
     import_shots_api_shoots__shoot_id__shots_import_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description keep the rows that have no fault, and leave the others out */
+                leave_out?: boolean;
+            };
             header?: never;
             path: {
                 shoot_id: string;

@@ -47,9 +47,13 @@ export const shootsApi = {
     answered<Shot>(client.POST("/api/shots/{shot_id}/restore", { params: { path: { shot_id: id } } })),
   importShoot: (file: Blob) =>
     answered<Schemas["ShootRead"]>(client.POST("/api/shoots/import", { body: file as never, ...BINARY })),
-  importShots: (shoot: string, file: Blob) =>
+  importShots: (shoot: string, file: Blob, leaveOut: boolean) =>
     answered<ListRead>(
-      client.POST("/api/shoots/{shoot_id}/shots/import", { ...of(shoot), body: file as never, ...BINARY }),
+      client.POST("/api/shoots/{shoot_id}/shots/import", {
+        params: { ...of(shoot).params, query: { leave_out: leaveOut } },
+        body: file as never,
+        ...BINARY,
+      }),
     ),
 };
 

@@ -72,3 +72,9 @@ export function shortened(text: string, most: number): string {
   const space = cut.lastIndexOf(" ");
   return `${(space > most / 2 ? cut.slice(0, space) : cut).replace(/[\s,;]+$/, "")}…`;
 }
+
+/** What of a file could not be, and was left out. */
+export function leftOutWords(count: number, what: string): string {
+  if (count === 0) return "";
+  return ` ${count} of its ${what} cannot be, and ${count === 1 ? "was" : "were"} left out.`;
+}

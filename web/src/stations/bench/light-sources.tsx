@@ -4,7 +4,7 @@ import { useId, useRef } from "react";
 import { benchApi } from "../../api/bench";
 import { Problem } from "../../api/http";
 import type { Brief } from "../../api/types";
-import { plainNumber, withUnit } from "../../parts/words";
+import { leftOutWords, plainNumber, withUnit } from "../../parts/words";
 import type { Change } from "./editors";
 
 type Lux = [number, number];
@@ -110,7 +110,8 @@ export function FromTrack({ change }: { change: Change }) {
           {withUnit(Math.round(data.track.speed_m_s * 10) / 10, "m/s")}, at times{" "}
           {withUnit(Math.round(data.track.fastest_m_s * 10) / 10, "m/s")}. Under a clear sky level ground goes
           from EV {plainNumber(Math.round(Math.min(...along) * 10) / 10)} to{" "}
-          {plainNumber(Math.round(Math.max(...along) * 10) / 10)} along it.{" "}
+          {plainNumber(Math.round(Math.max(...along) * 10) / 10)} along it.
+          {leftOutWords(data.track.left_out, "points")}{" "}
           <button
             type="button"
             className="underline"
@@ -213,6 +214,7 @@ export function FromDive({ brief, change }: { brief: Brief; change: Change }) {
           {withUnit(Math.round(data.dive.bottom_s / 60), "min")} at the bottom, deepest{" "}
           {withUnit(Math.round(data.dive.deepest_m * 10) / 10, "m")}. There red lies{" "}
           {plainNumber(Math.round(-deepest.red_stops * 10) / 10)} stops behind.
+          {leftOutWords(data.dive.left_out, "waypoints")}
         </p>
       )}
       {data && <DivePicture light={data.light} />}

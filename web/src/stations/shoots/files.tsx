@@ -62,9 +62,11 @@ export default function Files({ shoot }: { shoot: Shoot }) {
 }
 
 function BringIn({ shoot }: { shoot: Shoot }) {
-  const [name, setName] = useState("");
+  const [file, setFile] = useState<File | null>(null);
+  const name = file?.name ?? "";
   const bring = useMutation({
-    mutationFn: (file: File) => shootsApi.importShots(shoot.id, file),
+    mutationFn: ({ list, leaveOut }: { list: File; leaveOut: boolean }) =>
+      shootsApi.importShots(shoot.id, list, leaveOut),
     onSuccess: (read) => {
       if (read.added.length) changed.everything();
     },
@@ -81,17 +83,18 @@ function BringIn({ shoot }: { shoot: Shoot }) {
     <section aria-label="Bring in" className="max-lg:pt-7">
       <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">Bring a shot list in</h3>
       <p className="py-2 text-muted">
-        A CSV whose first row names the columns; only the title is needed. All rows come in, or none. The list
-        above shows which columns there are. A whole shoot is brought in at the left, below the shoots.
+        A CSV whose first row names the columns; only the title is needed. Where rows have faults, you decide
+        whether the others come in. The list above shows which columns there are. A whole shoot is brought in
+        at the left, below the shoots.
       </p>
       <FileButton
         label="Shot list as CSV"
         accept=".csv,text/csv"
         says="Choose a CSV"
         busy={bring.isPending}
-        onFile={(file) => {
-          setName(file.name);
-          bring.mutate(file);
+        onFile={(list) => {
+          setFile(list);
+          bring.mutate({ list, leaveOut: false });
         }}
       />
       {bring.error && (
@@ -111,8 +114,28 @@ function BringIn({ shoot }: { shoot: Shoot }) {
       {read && read.faults.length > 0 && (
         <div role="alert" className="mt-3">
           <p>
-            <b className="text-note">Nothing came in from {name}.</b> Mend{" "}
-            {read.faults.length === 1 ? "this" : "these"}, and choose it again:
+            {read.added.length === 0 ? (
+              <>
+                <b className="text-note">Nothing came in from {name}.</b> Mend{" "}
+                {read.faults.length === 1 ? "this" : "these"}, and choose it again
+                {read.ready > 0 && file ? (
+                  <>
+                    , or{" "}
+                    <button
+                      type="button"
+                      className="underline"
+                      disabled={bring.isPending}
+                      onClick={() => bring.mutate({ list: file, leaveOut: true })}
+                    >
+                      take the other {read.ready === 1 ? "row" : `${read.ready} rows`}
+                    </button>
+                  </>
+                ) : null}
+                :
+              </>
+            ) : (
+              <b>These rows were left out:</b>
+            )}
           </p>
           <table className="mt-1 w-full border-collapse text-left">
             <thead>

@@ -11,6 +11,7 @@ import type { Shoot } from "../../api/types";
 import { differing, refusalWords, wasMet } from "../../parts/changing";
 import { FileButton } from "../../parts/file-button";
 import { PlaceField } from "../../parts/place-field";
+import { leftOutWords } from "../../parts/words";
 import { localTime } from "../bench/when";
 
 function textsOf(shoot: Shoot) {
@@ -101,7 +102,11 @@ export default function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () 
             busy={track.isPending}
             onFile={(file) => track.mutate(file)}
           />
-          {track.data && <span role="status">Place, zone and day are the track’s.</span>}
+          {track.data && (
+            <span role="status">
+              Place, zone and day are the track’s.{leftOutWords(track.data.left_out, "points")}
+            </span>
+          )}
           {track.error && (
             <span role="alert" className="text-note">
               {refusalWords(track.error)}
