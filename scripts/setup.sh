@@ -38,7 +38,10 @@ need_compiled() {
 
 # The certificates that this system trusts. A proxy between here and the registry may show one of its own, and neither
 # Python's installers nor Node look there by themselves. What a person has set stays.
-SYSTEM_CERTIFICATES=${SYSTEM_CERTIFICATES:-$(ls /etc/ssl/certs/ca-certificates.crt /etc/pki/tls/certs/ca-bundle.crt /etc/ssl/cert.pem 2>/dev/null | head -n 1)}
+SYSTEM_CERTIFICATES=${SYSTEM_CERTIFICATES:-}
+for bundle in /etc/ssl/cert.pem /etc/pki/tls/certs/ca-bundle.crt /etc/ssl/certs/ca-certificates.crt; do
+  if [ -z "$SYSTEM_CERTIFICATES" ] && [ -r "$bundle" ]; then SYSTEM_CERTIFICATES=$bundle; fi
+done
 
 trusting() { # command...
   (

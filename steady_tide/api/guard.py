@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import asyncio
 import time
-from urllib.parse import urlsplit
 
 from starlette.datastructures import MutableHeaders
 from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from steady_tide.api.problems import problem
+from steady_tide.api.problems import UNREADABLE, problem
 from steady_tide.core import sizes
+from steady_tide.core.nesting import DEEPEST, Nesting
 from steady_tide.formats.card_html import script_hash
 
 OWN_NAMES = {"127.0.0.1", "localhost", "[::1]", "::1"}
@@ -46,7 +46,7 @@ class Guard:
             )(scope, receive, send)
             return
         origin, fetched = headers.get("origin"), headers.get("sec-fetch-site", "none")
-        foreign = (origin is not None and urlsplit(origin).netloc != host) or fetched in ("cross-site", "same-site")
+        foreign = (origin is not None and origin.partition("://")[2] != host) or fetched in ("cross-site", "same-site")
         if foreign and scope["method"] not in ("GET", "HEAD"):
             await problem(403, "foreign-origin", "Foreign origin", "Another site's page may not change anything here.")(
                 scope, receive, send
@@ -63,16 +63,22 @@ class Guard:
             await self._too_large(largest)(scope, receive, send)
             return
         late = BODY_STARTS_S + int(length) / BODY_PACE
-        await self.app(scope, self._counting(receive, largest, late), _with_headers(send))
+        await self.app(
+            scope,
+            self._counting(receive, largest, late, "json" in headers.get("content-type", "")),
+            _with_headers(send),
+        )
 
     @staticmethod
     def _too_large(largest: int) -> ASGIApp:
         return problem(413, "too-large", "Too large", _most(largest))
 
     @staticmethod
-    def _counting(receive: Receive, largest: int, late_s: float) -> Receive:
-        """Refuse a body that goes on although its length was not declared, or that does not come."""
+    def _counting(receive: Receive, largest: int, late_s: float, nested: bool) -> Receive:
+        """Refuse a body that goes on although its length was not declared, that does not come, or that, where it is nested
+        text, lies too deep: readers go into it by calling themselves."""
         seen, whole = 0, False
+        nesting = Nesting() if nested else None
         deadline = time.monotonic() + late_s
 
         async def counted() -> Message:
@@ -89,6 +95,8 @@ class Guard:
             whole = not message.get("more_body", False)
             if seen > largest:
                 raise HTTPException(413, _most(largest))
+            if nesting is not None and nesting.deepest_of(message.get("body", b"")) > DEEPEST:
+                raise HTTPException(400, UNREADABLE)
             return message
 
         return counted

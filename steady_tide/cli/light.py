@@ -77,7 +77,8 @@ def day(
         zone, date_ = ZoneInfo(tz), date.fromisoformat(on)
     except (ZoneInfoNotFoundError, ValueError, OSError) as error:
         wrong = "--tz" if isinstance(error, ZoneInfoNotFoundError) else "DATE"
-        raise BadBrief(Fault(wrong, f"{error}", "Give such as 2026-10-11 and Europe/London.")) from None
+        what = f"there is no zone '{tz[:40]}'" if wrong == "--tz" else f"'{on[:40]}' is no date"
+        raise BadBrief(Fault(wrong, what, "Give such as 2026-10-11 and Europe/London.")) from None
     if cloud not in stops.cloud:
         raise BadBrief(Fault("--cloud", f"there is no sky '{cloud}'", f"Use one of {', '.join(stops.cloud)}."))
     if not is_within(date_):

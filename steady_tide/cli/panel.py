@@ -100,10 +100,8 @@ def _briefs_in(folder: Path) -> list[PanelBrief]:
             found += [PanelBrief.model_validate({**entry, "id": f"{path.stem}/{entry['id']}"}) for entry in entries]
         except ValidationError as error:
             raise BadFile(*faults_of(error, (path.name,))) from None
-        except (yaml.YAMLError, UnicodeDecodeError, TypeError, KeyError) as error:
-            raise BadFile(
-                Fault(str(path), f"is no list of briefs: {error}", "See library/panel for the form.")
-            ) from None
+        except (yaml.YAMLError, UnicodeDecodeError, TypeError, KeyError):
+            raise BadFile(Fault(str(path), "is no list of briefs", "See library/panel for the form.")) from None
     return found
 
 

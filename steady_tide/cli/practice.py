@@ -76,9 +76,9 @@ def _memory(path: Path | None) -> Memory:
         if path.stat().st_size > sizes.PRACTICE:
             raise BadFile(Fault(str(path), "is too large for what practice remembers", "Give the file it wrote."))
         return read_memory(json.loads(path.read_bytes()))
-    except (OSError, ValueError) as error:
+    except (OSError, ValueError, RecursionError):
         raise BadFile(
-            Fault(str(path), f"is not what practice wrote ({error})", "Give the file it wrote, or a new name.")
+            Fault(str(path), "is not what practice wrote", "Give the file it wrote, or a new name.")
         ) from None
 
 

@@ -125,7 +125,8 @@ def _moment(text: str, tz: str) -> datetime:
         zone = ZoneInfo(tz)
     except (ValueError, ZoneInfoNotFoundError, OSError) as error:
         wrong = "--tz" if isinstance(error, ZoneInfoNotFoundError | OSError) else "WHEN"
-        raise BadInput(Fault(wrong, f"{error}", "Give such as 2026-10-11T15:30 and Europe/London.")) from None
+        what = f"there is no zone '{tz[:40]}'" if wrong == "--tz" else f"'{text[:40]}' is no moment"
+        raise BadInput(Fault(wrong, what, "Give such as 2026-10-11T15:30 and Europe/London.")) from None
     found = found if found.tzinfo else found.replace(tzinfo=zone)
     if not is_within(found):
         raise BadInput(Fault("WHEN", f"the year {found.year} is out of reach", "Give a year from 1900 to 2199."))

@@ -28,18 +28,66 @@ def spell_path(location: tuple[Any, ...]) -> str:
     return path
 
 
-_MENDS = {
-    "missing": "Add it.",
-    "extra_forbidden": "Remove it, or check its spelling.",
-    "finite_number": "Give an ordinary number, not NaN or infinity.",
-    "float_parsing": "Give a number.",
-    "float_type": "Give a number.",
-    "int_parsing": "Give a whole number.",
-    "int_type": "Give a whole number.",
-    "int_from_float": "Give a whole number.",
-    "bool_parsing": "Give true or false.",
-    "string_type": "Give a text in quotes.",
+# What each complaint of the validator means, and how to mend it, in our words; {names} are values of its context.
+_NUMBER = ("is no number", "Give a number.")
+_WHOLE = ("is no whole number", "Give a whole number.")
+_TEXT = ("is no text", "Give a text in quotes.")
+_LIST = ("is no list", "Give a list.")
+_OBJECT = ("is no object", "Give an object with its fields.")
+_SAID = {
+    "missing": ("is missing", "Add it."),
+    "extra_forbidden": ("is not a known field", "Remove it, or check its spelling."),
+    "none_required": ("has to be nothing here", "Leave it out."),
+    "finite_number": ("is not a finite number", "Give an ordinary number, not NaN or infinity."),
+    "float_parsing": _NUMBER,
+    "float_type": _NUMBER,
+    "int_parsing": _WHOLE,
+    "int_parsing_size": _WHOLE,
+    "int_type": _WHOLE,
+    "int_from_float": _WHOLE,
+    "bool_parsing": ("is neither true nor false", "Give true or false."),
+    "bool_type": ("is neither true nor false", "Give true or false."),
+    "greater_than": ("must be more than {gt}", ""),
+    "greater_than_equal": ("must be {ge} or more", ""),
+    "less_than": ("must be less than {lt}", ""),
+    "less_than_equal": ("must be {le} or less", ""),
+    "multiple_of": ("must be a multiple of {multiple_of}", ""),
+    "string_type": _TEXT,
+    "string_unicode": _TEXT,
+    "string_too_long": ("is longer than {max_length} letters", "Shorten it."),
+    "string_too_short": ("is shorter than {min_length} letters", "Write more."),
+    "string_pattern_mismatch": ("holds letters that cannot stand there", "Write it so that it matches {pattern}."),
+    "list_type": _LIST,
+    "tuple_type": _LIST,
+    "set_type": _LIST,
+    "frozen_set_type": _LIST,
+    "iterable_type": _LIST,
+    "too_long": ("holds more than {max_length}", "Leave some out."),
+    "too_short": ("holds fewer than {min_length}", "Add to it."),
+    "dict_type": _OBJECT,
+    "mapping_type": _OBJECT,
+    "model_type": _OBJECT,
+    "model_attributes_type": _OBJECT,
+    "dataclass_type": _OBJECT,
+    "union_tag_not_found": ("does not say of which kind it is", "Add its kind."),
+    "timezone_aware": ("says no time zone", "Write such as 2026-10-11T12:20:00Z."),
+    "timezone_naive": ("says a time zone", "Leave it out: it is the place's."),
+    **dict.fromkeys(
+        ("datetime_type", "datetime_parsing", "datetime_object_invalid", "datetime_from_date_parsing"),
+        ("is no date with a time", "Write such as 2026-10-11T12:20:00Z."),
+    ),
+    **dict.fromkeys(
+        ("date_type", "date_parsing", "date_from_datetime_parsing", "date_from_datetime_inexact"),
+        ("is no date", "Write such as 2026-10-11."),
+    ),
+    **dict.fromkeys(("time_type", "time_parsing"), ("is no time of day", "Write such as 12:20.")),
+    **dict.fromkeys(("uuid_type", "uuid_parsing", "uuid_version"), ("is no id", "Give it as it was given to you.")),
+    "json_invalid": ("is not JSON", "Check the brackets and commas."),
+    "recursion_loop": ("is nested too deep", "A few levels are enough."),
 }
+_UNSAID = ("cannot be used as it is", "Look it up in the description of the interface.")
+_ONE_OF = ("literal_error", "union_tag_invalid", "enum")
+_EMPTY = ("is empty", "Write something.")
 
 
 def faults_of(error: ValidationError, prefix: tuple[Any, ...] = ()) -> tuple[Fault, ...]:
@@ -58,18 +106,18 @@ def faults_in(errors: Sequence[Any], prefix: tuple[Any, ...] = ()) -> tuple[Faul
         context = item.get("ctx", {})
         own = context.get("error")
         location = tuple(step for step in item["loc"] if not _is_tag(step))
-        what = str(own) if isinstance(own, ValueError) else item["msg"].replace("Input should be", "must be")
-        mend = _MENDS.get(item["type"], "")
-        if item["type"] in ("literal_error", "union_tag_invalid"):
+        what, mend = _SAID.get(item["type"], _UNSAID)
+        if isinstance(own, ValueError):
+            what, mend = str(own), ""
+        elif item["type"] in _ONE_OF:
             allowed = context.get("expected") or context.get("expected_tags", "")
             what = f"unknown value {_shorten(item['input'])}"
             mend = f"Use one of {str(allowed).replace('kind:', '')}."
-        elif item["type"] == "missing":
-            what = "is missing"
-        elif item["type"] == "extra_forbidden":
-            what = "is not a known field"
-        elif item["type"] == "finite_number":
-            what = "is not a finite number"
+        elif item["type"] in ("string_too_short", "too_short") and context.get("min_length") == 1:
+            what, mend = _EMPTY
+        else:
+            said = {name: f"{value:g}" if isinstance(value, float) else value for name, value in context.items()}
+            what, mend = what.format_map(said), mend.format_map(said)
         found.append(Fault(where=spell_path((*prefix, *location)), what=what, mend=mend))
     return tuple(found)
 

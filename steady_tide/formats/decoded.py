@@ -10,8 +10,34 @@ import yaml
 
 from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile, Fault
+from steady_tide.core.nesting import is_too_deep
 
 DEEPEST = 20
+
+
+class NotTaken(ValueError):
+    """What is JSON and is not taken all the same, in our own words."""
+
+
+def said_of_json(error: Exception) -> str:
+    """What is wrong with a text that should be JSON. error: as its reader raised it. Returns it in plain words, to stand
+    behind a colon."""
+    if isinstance(error, json.JSONDecodeError):
+        return (
+            f"line {error.lineno}, column {error.colno} cannot be read; a bracket, comma, quote or value is wrong there"
+        )
+    if isinstance(error, NotTaken):
+        return str(error)
+    if isinstance(error, UnicodeDecodeError):
+        return "it is no text in UTF-8"
+    return "it is nested too deep" if isinstance(error, RecursionError) else "it holds a number of too many digits"
+
+
+class _NoYaml(yaml.MarkedYAMLError):
+    """What is YAML and is not taken all the same. what: in our own words; mark: where."""
+
+    def __init__(self, what: str, mark: Any) -> None:
+        super().__init__(None, None, what, mark)
 
 
 # The parser of the C library, which PyYAML's wheels bring along, takes a tenth of the time of the one in Python.
@@ -28,9 +54,9 @@ class _Plain(_Fast):  # type: ignore[misc]
         for key_node, _ in node.value:
             key = self.construct_object(key_node, deep=True)
             if not isinstance(key, str | int | float | bool):
-                raise yaml.MarkedYAMLError(None, None, "a key is no plain text", key_node.start_mark)
+                raise _NoYaml("a key is no plain text", key_node.start_mark)
             if key in seen:
-                raise yaml.MarkedYAMLError(None, None, f"the key '{key}' stands twice", key_node.start_mark)
+                raise _NoYaml(f"the key '{key}' stands twice", key_node.start_mark)
             seen.add(key)
         made: dict[Any, Any] = super().construct_mapping(node, deep=deep)
         return made
@@ -56,13 +82,13 @@ def _looked_over(text: str) -> None:
     for event in events:
         here: Any = event.start_mark
         if isinstance(event, yaml.AliasEvent):
-            raise yaml.MarkedYAMLError(None, None, "an alias (*name) is not taken", here)
+            raise _NoYaml("an alias (*name) is not taken", here)
         if getattr(event, "tag", None) is not None:
-            raise yaml.MarkedYAMLError(None, None, f"a tag ({event.tag}) is not taken", here)
+            raise _NoYaml(f"a tag ({event.tag}) is not taken", here)
         if isinstance(event, yaml.CollectionStartEvent):
             depth += 1
             if depth > DEEPEST:
-                raise yaml.MarkedYAMLError(None, None, "it is nested too deep", here)
+                raise _NoYaml("it is nested too deep", here)
         elif isinstance(event, yaml.CollectionEndEvent):
             depth -= 1
 
@@ -81,9 +107,13 @@ def decoded(data: bytes, name: str, most: int = sizes.KIT) -> Any:
         raise BadFile(Fault(name, "is no text in UTF-8", "Save it as JSON or YAML.")) from None
     if text.lstrip()[:1] in ("{", "["):
         try:
+            if is_too_deep(data):
+                raise RecursionError
             return json.loads(text, object_pairs_hook=_once, parse_constant=_finite)
         except (ValueError, RecursionError) as error:
-            raise BadFile(Fault(name, f"is not JSON: {error}", "Check the brackets and commas.")) from None
+            raise BadFile(
+                Fault(name, f"is not JSON: {said_of_json(error)}", "Mend it there, or export it again.")
+            ) from None
     if len(data) > sizes.YAML:
         raise _too_large(name, sizes.YAML, "Write a kit of this size as JSON.")
     try:
@@ -92,11 +122,10 @@ def decoded(data: bytes, name: str, most: int = sizes.KIT) -> Any:
     except yaml.MarkedYAMLError as error:
         mark = error.problem_mark
         where = f"{name}, line {mark.line + 1}" if mark else name
-        raise BadFile(
-            Fault(where, f"is not plain YAML: {error.problem}", "Write plain keys, lists and values.")
-        ) from None
-    except (yaml.YAMLError, ValueError, RecursionError) as error:
-        raise BadFile(Fault(name, f"is neither JSON nor YAML: {error}", "Check the file with an editor.")) from None
+        what = error.problem if isinstance(error, _NoYaml) else "its blanks, colons, brackets or quotes do not fit"
+        raise BadFile(Fault(where, f"is not plain YAML: {what}", "Write plain keys, lists and values.")) from None
+    except (yaml.YAMLError, ValueError, RecursionError):
+        raise BadFile(Fault(name, "is neither JSON nor YAML", "Check the file with an editor.")) from None
 
 
 def _too_large(name: str, most: int, mend: str) -> BadFile:
@@ -107,10 +136,10 @@ def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     found: dict[str, Any] = {}
     for key, value in pairs:
         if key in found:
-            raise ValueError(f"the key '{key[:80]}' stands twice")
+            raise NotTaken(f"the key '{key[:80]}' stands twice")
         found[key] = value
     return found
 
 
 def _finite(text: str) -> Any:
-    raise ValueError(f"{text} is not a finite number")
+    raise NotTaken(f"{text} is not a finite number")

@@ -30,8 +30,8 @@ def read_track(data: bytes) -> Track:
     text = _as_text(root) if unread else data.decode("utf-8", errors="replace")
     try:
         track = gpxpy.parse(text)
-    except (gpxpy.gpx.GPXException, ValueError, TypeError, AttributeError) as error:
-        raise BadFile(Fault("the file", f"is no GPX track: {error}", "Check that it was exported whole.")) from None
+    except (gpxpy.gpx.GPXException, ValueError, TypeError, AttributeError):
+        raise BadFile(Fault("the file", "is no GPX track", "Check that it was exported whole.")) from None
     timed = [point for point, *_ in track.walk() if point.time is not None]
     there = [point for point in timed if _is_on_earth(point) and is_within(_aware(point.time))]
     points = [there[place] for place in in_order([_aware(point.time).timestamp() for point in there])]

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import os
-import re
 import subprocess
 import sys
 import tempfile
@@ -217,7 +216,7 @@ def _asked(what: str, form: str, count: int, name: str, file: IO[bytes]) -> byte
     except subprocess.TimeoutExpired:
         raise _unread(name, f"it was not read within {SECONDS:.0f} s") from None
     if done.returncode == 3:
-        raise _unread(name, done.stderr.decode(errors="replace").partition(": ")[2] or "it is damaged")
+        raise _unread(name, done.stderr.decode(errors="replace") or "it is damaged")
     if done.returncode != 0:
         raise _unread(name, "reading it took more memory or time than a clip needs")
     return done.stdout
@@ -225,10 +224,4 @@ def _asked(what: str, form: str, count: int, name: str, file: IO[bytes]) -> byte
 
 def _unread(name: str, why: str) -> BadFile:
     mend = "Copy it again from the card, or take another clip of the same mode."
-    return BadFile(Fault(name, f"cannot be read: {plainly(why)}", mend))
-
-
-def plainly(why: str) -> str:
-    """What a reader said of a file, without its numbers and what cannot be printed. Returns at most 160 characters."""
-    said = re.sub(r"\[Errno -?\d+\] |: '\d*'|;? ?last error log.*", "", why)
-    return "".join(letter for letter in said if letter.isprintable())[:160].rstrip(". ")
+    return BadFile(Fault(name, f"cannot be read: {why}", mend))

@@ -16,7 +16,7 @@ from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.frozen import Frozen
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.timeline import Timeline
-from steady_tide.formats.media_in import clip_form, plainly
+from steady_tide.formats.media_in import clip_form
 
 WORKER = Path(__file__).with_name("rushes_worker.py")
 SECONDS = 4 * 3600.0
@@ -150,11 +150,11 @@ def _asked(
     listening.join()
     reading.join()
     if code == 3:
-        raise _unread(name, "; ".join(lines).partition(": ")[2] or "it is damaged")
+        raise _unread(name, lines[-1] if lines else "it is damaged")
     if code != 0:
         raise _unread(name, "reading it took more memory or time than a clip needs")
     return found[0]
 
 
 def _unread(name: str, why: str) -> BadFile:
-    return BadFile(Fault(name, f"cannot be measured: {plainly(why)}", "Copy it again from the card."))
+    return BadFile(Fault(name, f"cannot be measured: {why}", "Copy it again from the card."))

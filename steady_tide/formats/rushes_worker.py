@@ -15,6 +15,8 @@ import sys
 from collections.abc import Callable, Iterator
 from typing import Any
 
+from steady_tide.formats.media_worker import Told, confine, why_unread
+
 MEMORY_BYTES = 4_000_000_000
 CPU_SECONDS = 4 * 3600
 MOST_PIXELS = 60_000_000
@@ -66,7 +68,7 @@ def _facts(box: Any, video: Any, options: dict[str, Any], doubts: list[Any]) -> 
 
     context = video.codec_context
     if context.width * context.height > MOST_PIXELS:
-        raise ValueError("the picture is too large")
+        raise Told("the picture is too large")
     seconds = float(video.duration * video.time_base) if video.duration else (box.duration or 0) / 1e6
     rate = float(video.average_rate or video.guessed_rate or 25)
     code = int(context.color_trc)
@@ -120,9 +122,9 @@ def looked_over(
     doubts: list[Any] = []
     with av.open(data, format=options["form"], options={"enable_drefs": "0"}, metadata_errors="ignore") as box:
         if len(box.streams) > MOST_STREAMS:
-            raise ValueError(f"it has {len(box.streams)} streams")
+            raise Told(f"it has {len(box.streams)} streams")
         if not box.streams.video:
-            raise ValueError("no picture in it")
+            raise Told("no picture in it")
         video = box.streams.video[0]
         video.thread_type = "AUTO"
         video.codec_context.thread_count = THREADS
@@ -146,17 +148,17 @@ def looked_over(
                     collector.passed_over()
                     continue
                 if (frame.height, frame.width) != (facts.height, facts.width):
-                    raise ValueError("its frames change their size")
+                    raise Told("its frames change their size")
                 if told == 0:
                     collector.facts = dataclasses.replace(facts, turned_deg=round(frame.rotation) % 360)
                 collector.add(_planes(frame), float(frame.time or 0.0))
                 told += 1
                 if told % TOLD_EVERY == 0:
                     tell(min(1.0, told / max(1, facts.frames)))
-        except av.error.FFmpegError as error:
+        except av.error.FFmpegError:
             if told == 0:
                 raise
-            doubts.append(Doubt(field="seconds", why=f"it ends early or is damaged: {str(error)[:80]}"))
+            doubts.append(Doubt(field="seconds", why="it ends early or is damaged"))
         heard = None if sound is None else sound.done(doubts)
         if facts.quick:
             doubts.append(
@@ -304,13 +306,12 @@ def main() -> int:
     import av  # noqa: F401
 
     from steady_tide.core.rushes import collecting, sound  # noqa: F401
-    from steady_tide.formats.media_worker import confine
 
     confine(MEMORY_BYTES, CPU_SECONDS)
     try:
         answer = looked_over(data, options, _tell)
     except Exception as error:
-        sys.stderr.write(f"{type(error).__name__}: {error}"[:300])
+        sys.stderr.write(why_unread(error))
         return 3
     sys.stdout.write(json.dumps(answer))
     return 0

@@ -12,7 +12,9 @@ from typing import Any
 
 from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile, Fault
+from steady_tide.core.nesting import is_too_deep
 from steady_tide.core.shoot import ShootFile, read_shoot
+from steady_tide.formats.decoded import said_of_json
 from steady_tide.formats.readable import readable_json
 
 SHOOT_NAME = "shoot.json"
@@ -66,9 +68,13 @@ def _decoded(data: bytes, source: str) -> Any:
             )
         )
     try:
+        if is_too_deep(data):
+            raise RecursionError
         return json.loads(data)
     except (ValueError, RecursionError) as error:
-        raise BadFile(Fault(source, f"is neither JSON nor a ZIP: {error}", "Give a shoot.json or its ZIP.")) from None
+        raise BadFile(
+            Fault(source, f"is neither a ZIP nor JSON: {said_of_json(error)}", "Give a shoot.json or its ZIP.")
+        ) from None
 
 
 def _from_zip(data: bytes, source: str) -> bytes:
@@ -101,8 +107,8 @@ def _from_zip(data: bytes, source: str) -> bytes:
                 )
             with archive.open(entry) as stream:
                 content = stream.read(sizes.SHOOT + 1)  # the directory may lie about the size
-    except BROKEN as error:
-        raise BadFile(Fault(source, f"is a broken ZIP ({error})", "Export it again.")) from None
+    except BROKEN:
+        raise BadFile(Fault(source, "is a broken ZIP", "Export it again.")) from None
     if len(content) > sizes.SHOOT:
         raise BadFile(
             Fault(

@@ -32,5 +32,9 @@ def read_xml(data: bytes, what: str) -> Any:
         raise BadFile(
             Fault("the file", "declares a document type or entities", f"A {what} needs none; export it again.")
         ) from None
-    except (ParseError, ValueError, RecursionError, LookupError) as error:
-        raise BadFile(Fault("the file", f"is no {what}: {error}", "Check that it was exported whole.")) from None
+    except ParseError as error:
+        line, column = error.position
+        said = f"is no {what}: line {line}, column {column} cannot be read as XML"
+        raise BadFile(Fault("the file", said, "Check that it was exported whole.")) from None
+    except (ValueError, RecursionError, LookupError):
+        raise BadFile(Fault("the file", f"is no {what}", "Check that it was exported whole, as UTF-8.")) from None

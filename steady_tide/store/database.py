@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from sqlalchemy import create_engine, text
 from sqlalchemy.engine import Engine
-from sqlalchemy.exc import DataError, DBAPIError, InterfaceError, OperationalError
+from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InterfaceError, OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 from sqlalchemy.orm import Session, sessionmaker
 
@@ -22,7 +22,8 @@ MIGRATIONS = Path(__file__).parent / "migrations"
 
 
 FULL = {"53100", "53200", "58030"}  # disk full, out of memory, input or output failed
-BUSY = {"40001", "40P01", "53300", "55P03", "57014"}  # two changes met, too many connections, a lock or a time was lost
+MET = {"23503", "23505"}  # what it refers to went, or somebody was first
+BUSY = {"40001", "40P01", "53300", "55P03", "57014"} | MET  # and too many connections, a lock or a time was lost
 NOT_TEXT = {"22021", "22P05"}
 POOL_PATIENCE_S = 3.0
 
@@ -32,9 +33,8 @@ def _state(error: DBAPIError) -> str:
     return getattr(error.orig, "sqlstate", None) or ""
 
 
-def _told(error: DBAPIError) -> StoreUnavailable:
-    """What an error of the database means for who asked."""
-    state = _state(error)
+def told_of(state: str) -> StoreUnavailable:
+    """What an error of the database means for who asked. state: PostgreSQL's code of it, empty where it has none."""
     if state in FULL:
         return StoreFull("The disk of the database is full; nothing was saved. Make room, then try again.")
     if state in BUSY:
@@ -46,7 +46,7 @@ def _cannot_keep(error: DataError) -> Fault:
     """Which kind of value the database cannot keep."""
     if _state(error) in NOT_TEXT or "NUL" in str(error.orig):
         return Fault("the text", "holds a character that cannot be kept", "Type it again without it.")
-    return Fault("a value", f"cannot be kept: {str(error.orig).splitlines()[0]}", "Give one that is nearer to usual.")
+    return Fault("a value", "cannot be kept: it is too large, or of another form", "Give one that is nearer to usual.")
 
 
 class Database:
@@ -78,9 +78,13 @@ class Database:
         except PoolTimeout as error:
             raise StoreBusy("Too much is asked of the database at once; nothing was saved. Try again.") from error
         except (OperationalError, InterfaceError) as error:
-            raise _told(error) from error
+            raise told_of(_state(error)) from error
         except DataError as error:
             raise BadInput(_cannot_keep(error)) from error
+        except IntegrityError as error:
+            if _state(error) in MET:
+                raise told_of(_state(error)) from error
+            raise
         except DBAPIError as error:
             if error.connection_invalidated:
                 raise StoreUnavailable("The database went away; nothing was saved.") from error

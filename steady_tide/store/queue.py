@@ -6,9 +6,11 @@ from collections.abc import Iterable
 from typing import Any
 
 import procrastinate
-from procrastinate.exceptions import AlreadyEnqueued
+from procrastinate.exceptions import AlreadyEnqueued, ConnectorException
 from sqlalchemy import text
 from sqlalchemy.orm import Session
+
+from steady_tide.store.database import told_of
 
 # It never opens: every job goes in on the connection of a unit of work.
 _app = procrastinate.App(connector=procrastinate.SyncPsycopgConnector())
@@ -25,7 +27,8 @@ def ask(
     """Ask for jobs in a unit of work; they are there when it is committed.
 
     task: its name; each: a key of each job, of which only one waits at a time, and what it is given; queue: its name;
-    priority: the larger go first; later_s: not before so many seconds. Returns how many were asked for.
+    priority: the larger go first; later_s: not before so many seconds. Returns how many were asked for. Raises
+    StoreUnavailable where the database does not answer, StoreBusy where two ask for the same the other way round.
     """
     wanted = dict(each)
     if not wanted:
@@ -53,6 +56,8 @@ def ask(
             asked += 1
         except AlreadyEnqueued:
             continue  # somebody else asked for it meanwhile
+        except ConnectorException as error:  # the queue has a name of its own for what the database says
+            raise told_of(getattr(error.__cause__, "sqlstate", None) or "") from error
     return asked
 
 

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import base64
 import hashlib
+import json
 import re
 import socket
 import time
 import zipfile
 from io import BytesIO
+from pathlib import Path
 from urllib.parse import urlsplit
+from uuid import UUID
 
 import httpx
 import pytest
@@ -172,3 +175,33 @@ def test_half_a_character_is_told_wherever_it_stands(http: httpx.Client, shoot: 
         refused = http.request(method, path, content=body.encode(), headers={"Content-Type": "application/json"})
         assert refused.status_code == 422, (path, refused.text)
         assert refused.json()["faults"]
+
+
+def test_bodies_nested_deep_are_refused_in_words_everywhere(http: httpx.Client) -> None:
+    document = json.loads(Path("docs/openapi.json").read_text())
+    asked = 0
+    for path, ways in document["paths"].items():
+        url = re.sub(r"\{[^}]*\}", str(UUID(int=1)), path)
+        for method, way in ways.items():
+            form = way.get("requestBody", {}).get("content", {}).get("application/json")
+            if form is None:
+                continue
+            named = form["schema"].get("$ref", "").rpartition("/")[2]
+            fields = document["components"]["schemas"].get(named, {}).get("properties", {})
+            deep = ["[" * 900 + "]" * 900, '{"a":' * 900 + "1" + "}" * 900]
+            for body in [*deep, *(f'{{"{field}": {one}}}' for field in fields for one in deep)]:
+                answer = http.request(method, url, content=body, headers={"Content-Type": "application/json"})
+                assert answer.status_code in (400, 404, 422), (method, path, body[:30])
+                assert answer.headers["content-type"] == "application/problem+json"
+                assert len(answer.content) < 1000
+                asked += 1
+    assert asked > 100
+
+
+@pytest.mark.parametrize("way", ["/api/kit/import", "/api/uses/import", "/api/shoots/import", "/api/log/import"])
+def test_files_nested_deep_are_refused_in_words(http: httpx.Client, way: str) -> None:
+    for deep in (b'{"a":' * 900 + b"1" + b"}" * 900, b"[" * 900 + b"]" * 900):
+        for kind in ("application/octet-stream", "application/json", "text/csv"):
+            answer = http.post(way, content=deep, headers={"Content-Type": kind})
+            assert answer.status_code in (400, 415, 422), answer.text
+            assert answer.headers["content-type"] == "application/problem+json"

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import ExitStack
 from datetime import UTC, datetime
+from threading import Barrier
 
 import httpx
 import pytest
@@ -16,6 +18,7 @@ from steady_tide.core.errors import BadFile, BadInput, StoreBusy, StoreFull, Sto
 from steady_tide.core.moments import is_within
 from steady_tide.formats.gpx import read_track
 from steady_tide.launch.cluster import Cluster
+from steady_tide.store import queue
 from steady_tide.store.database import Database
 from tests.briefs import SUN
 from tests.changing import change
@@ -78,7 +81,7 @@ def test_tracks_of_another_age_are_told() -> None:
     point = '<trkpt lat="50" lon="1"><time>{}</time></trkpt>'
     track = '<gpx version="1.1" creator="x"><trk><trkseg>{}</trkseg></trk></gpx>'
     far = track.format(point.format("0001-01-01T00:00:00Z") + point.format("0001-01-01T00:01:00Z"))
-    with pytest.raises(BadFile, match="point 1: has a time that is out of reach"):
+    with pytest.raises(BadFile, match="2 whose time or place cannot be"):
         read_track(far.encode())
 
 
@@ -132,6 +135,8 @@ def test_a_shoot_that_was_locked_opens_again(cluster: Cluster) -> None:
         ("53100", StoreFull, "disk"),
         ("40P01", StoreBusy, "Two changes met"),
         ("57014", StoreBusy, "Try again"),
+        ("23503", StoreBusy, "Two changes met"),
+        ("23505", StoreBusy, "Two changes met"),
         ("57P01", StoreUnavailable, "does not answer"),
     ],
 )
@@ -139,6 +144,43 @@ def test_troubles_of_the_database_are_told_apart(own: Database, state: str, erro
     with pytest.raises(error, match=says) as told, own.session() as session:
         session.execute(text(f"do $$ begin raise exception 'as told' using errcode = '{state}'; end $$"))
     assert type(told.value) is error
+
+
+@pytest.mark.parametrize(("state", "error"), [("40P01", StoreBusy), ("53100", StoreFull), ("57P01", StoreUnavailable)])
+def test_troubles_of_the_queue_are_those_of_its_database(own: Database, state: str, error: type[Exception]) -> None:
+    with own.session() as session:
+        session.execute(
+            text(
+                "create function no_jobs() returns trigger language plpgsql as $$ begin raise exception 'as told' "
+                f"using errcode = '{state}'; end $$"
+            )
+        )
+        session.execute(text("create trigger none before insert on procrastinate_jobs execute function no_jobs()"))
+    try:
+        with pytest.raises(error) as told, own.session() as session:
+            queue.ask(session, "task", [("a key", {})], "queue")
+    finally:
+        with own.session() as session:
+            session.execute(text("drop function no_jobs cascade"))
+    assert type(told.value) is error
+
+
+def test_jobs_that_wait_for_each_other_end_in_words(own: Database) -> None:
+    """Two who ask for the same clips, the other way round: one is told to try again, and nobody sees an error."""
+    met, told = Barrier(2), []
+
+    def ask(keys: tuple[str, str]) -> None:
+        try:
+            with own.session() as session:
+                queue.ask(session, "task", [(keys[0], {})], "queue")
+                met.wait(10)
+                queue.ask(session, "task", [(keys[1], {})], "queue")
+        except Exception as error:  # which one is what is asked
+            told.append(error)
+
+    with ThreadPoolExecutor(2) as two:
+        list(two.map(ask, [("a", "b"), ("b", "a")]))
+    assert [type(error) for error in told] == [StoreBusy]
 
 
 def test_a_text_and_a_number_that_cannot_be_kept_are_told_apart(own: Database) -> None:

@@ -365,6 +365,25 @@ def test_a_clip_that_changed_is_measured_again(day: Day, tmp_path: Path) -> None
     day.http.delete(f"/api/rushes/folders/{folder}")
 
 
+def test_one_clip_may_be_asked_for_by_many_at_once(day: Day) -> None:
+    clip = day.clips()["a.mp4"]["id"]
+    folder = day.http.get("/api/rushes/folders").json()["items"][0]["id"]
+    ways = [
+        f"/clips/{clip}/measure", f"/clips/{clip}/measure?quick=true", f"/folders/{folder}/look", f"/cancel?clip={clip}", "/resume"
+    ]  # fmt: skip
+
+    def ask(number: int) -> tuple[int, str]:
+        answer = httpx.post(f"{day.http.base_url}/api/rushes{ways[number % len(ways)]}", timeout=30)
+        return answer.status_code, answer.text
+
+    with ThreadPoolExecutor(20) as many:
+        answers = list(many.map(ask, range(100)))
+    assert not [told for status, told in answers if status not in (200, 202, 503)]
+    assert sum(status != 503 for status, _ in answers) > 80
+    day.http.post("/api/rushes/resume")
+    until(day.settled, 60)
+
+
 def test_events_tell_what_becomes_of_clips(day: Day) -> None:
     clip = day.clips()["a.mp4"]["id"]
     states = []

@@ -75,6 +75,9 @@ def test_foreign_hosts_and_origins_are_refused(http: httpx.Client) -> None:
         http.post("/api/plan", json={"light": SUN}, headers={"Origin": str(http.base_url).rstrip("/")}).status_code
         == 200
     )
+    for odd in ("http://[", "http://[::1", "//[", "http://[x]", "http://a:b:c", "null", "[", ""):
+        answer = http.post("/api/plan", json={"light": SUN}, headers={"Origin": odd})
+        assert (answer.status_code, answer.headers["content-type"]) == (403, "application/problem+json"), odd
     assert "access-control-allow-origin" not in http.get("/api/health", headers=foreign).headers
 
 

@@ -29,7 +29,7 @@ PLAIN = {
 def shell(script: str, folder: Path, **extra: str) -> subprocess.CompletedProcess[str]:
     """Run a script with the functions of setup.sh at hand."""
     return subprocess.run(
-        ["bash", "-c", f". {ROOT}/scripts/setup.sh\n{script}"],
+        ["bash", "-c", f"set -euo pipefail\n. {ROOT}/scripts/setup.sh\n{script}"],
         cwd=folder,
         env=PLAIN | extra,
         capture_output=True,
@@ -114,6 +114,12 @@ def test_the_front_ends_installer_does_too(registry: str, certificate: Path, tmp
     command = f"node -e \"fetch('{registry}').then(found => process.exit(found.ok ? 0 : 2), () => process.exit(1))\""
     assert shell(command, tmp_path).returncode == 1
     assert shell(f"trusting {command}", tmp_path, SYSTEM_CERTIFICATES=str(certificate)).returncode == 0
+
+
+def test_it_does_without_certificates_of_the_system(tmp_path: Path) -> None:
+    said = shell("SYSTEM_CERTIFICATES= trusting env", tmp_path)
+    assert said.returncode == 0, said.stderr
+    assert not any(line.startswith(("SSL_CERT_FILE=", "REQUESTS_CA_BUNDLE=")) for line in said.stdout.splitlines())
 
 
 def test_what_a_person_has_set_stays(tmp_path: Path) -> None:
