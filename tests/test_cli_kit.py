@@ -42,7 +42,7 @@ def test_clips_and_stills_become_a_sheet(tmp_path: Path) -> None:
     assert done.returncode == 0, done.stderr
     sheet = json.loads(done.stdout)
     assert sheet["name"] == "Periwinkle 2"
-    assert [(mode["width"], mode["rates"]) for mode in sheet["modes"]] == [(1920, [30.0])]
+    assert [(mode["width"], mode["rates"]) for mode in sheet["modes"]] == [(1920, [29.97])]
     assert sheet["lenses"][0]["f_numbers"] == [2.8]
 
 

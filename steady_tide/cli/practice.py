@@ -76,9 +76,11 @@ def _memory(path: Path | None) -> Memory:
         if path.stat().st_size > sizes.PRACTICE:
             raise BadFile(Fault(str(path), "is too large for what practice remembers", "Give the file it wrote."))
         return read_memory(json.loads(path.read_bytes()))
-    except (OSError, ValueError, RecursionError):
+    except (OSError, ValueError, RecursionError) as error:
+        raw = (OSError, RecursionError, UnicodeDecodeError, json.JSONDecodeError)
+        why = "" if isinstance(error, raw) else f" ({error})"
         raise BadFile(
-            Fault(str(path), "is not what practice wrote", "Give the file it wrote, or a new name.")
+            Fault(str(path), f"is not what practice wrote{why}", "Give the file it wrote, or a new name.")
         ) from None
 
 

@@ -302,7 +302,10 @@ def test_clips_and_stills_become_a_draft(own: httpx.Client, tmp_path: Path) -> N
         ok(sent_clip(own, still(tmp_path / "s.jpg"))),
     ]
     draft = ok(own.post("/api/sheets/draft-of-clips", json={"facts": facts}))
-    assert {(mode["width"], tuple(mode["rates"])) for mode in draft["sheet"]["modes"]} == {(1920, (30,)), (1280, (50,))}
+    assert {(mode["width"], tuple(mode["rates"])) for mode in draft["sheet"]["modes"]} == {
+        (1920, (29.97,)),
+        (1280, (50,)),
+    }
     assert draft["known"]["equivalent_mm"] == 16
     done = ok(own.post("/api/sheets/complete", json={"sheet": draft["sheet"], "known": draft["known"]}))
     assert done["sheet"]["name"] == "Periwinkle 2"

@@ -268,7 +268,7 @@ def test_uses_go_out_as_a_file_and_come_into_another_database_once(
     ("content", "said"),
     [
         (b"", "holds no usual uses"),
-        (b"{", "Check the brackets"),
+        (b"{", "line 1, column 2 cannot be read"),
         (b"[]", "holds no usual uses"),
         (b'{"format": "steady-tide/kit"}', "holds no usual uses"),
         (b'{"format": "steady-tide/uses", "version": 2}', "version"),

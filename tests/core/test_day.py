@@ -207,13 +207,13 @@ def test_clean_exposures_and_bands() -> None:
     assert [round(t) for t, clean in at.items() if clean] == [30, 40, 60, 120]
     assert flicker.rows_per_band(0.015, 2160, 100) == pytest.approx(1440)
     office = resolve(brief(light={"kind": "place", "place": "office"}).light, KNOWN.world)
-    picture = flicker_picture(office, 60, [1 / 50, 1 / 60, 1 / 120, 1], 25, 0.015, 2160)
+    picture = flicker_picture(office, 60, [1 / 50, 1 / 60, 1 / 120, 1], 25, 0.015, 2160, 25)
     assert picture is not None
     assert [(round(1 / p.shutter_s), p.clean) for p in picture.exposures] == [(120, True), (60, True), (50, False)]
     assert picture.exposures[2].left_stops == pytest.approx(
         float(flicker.ripple_stops(flicker.ripple_left(0.2, 0.02, 60)))
     )
-    assert flicker_picture(resolve(brief().light, KNOWN.world), 60, [0.02], 25, 0.015, 2160) is None
+    assert flicker_picture(resolve(brief().light, KNOWN.world), 60, [0.02], 25, 0.015, 2160, 25) is None
 
 
 @pytest.mark.parametrize("kind", KNOWN.waters.types)

@@ -234,8 +234,8 @@ def test_bad_ladders_are_refused_with_what_is_to_be_had(basis: LadderBasis) -> N
 def test_a_plan_that_changed_meanwhile_is_told(basis: LadderBasis) -> None:
     made = ladder_of(basis, "iso_ceiling", [800, 1600])
     assert changed_since(made, basis.plan.chosen) == {}
-    now = {**basis.plan.chosen, "shutter_s": 0.01, "iso_ceiling": 100}
-    assert changed_since(made, now) == {"shutter_s": (basis.plan.chosen["shutter_s"], 0.01)}
+    now = {**basis.plan.chosen, "shutter_s": 0.004, "iso_ceiling": 100}
+    assert changed_since(made, now) == {"shutter_s": (basis.plan.chosen["shutter_s"], 0.004)}
 
 
 def test_a_statement_stands_with_its_evidence(basis: LadderBasis) -> None:

@@ -51,7 +51,7 @@ function AreTheseRight({ takes }: { takes: ClipRow[] }) {
   if (!shot || guessed === 0) return null;
   return (
     <div className="border-hair border-b py-[6px] text-[13px]">
-      <p className="flex flex-wrap items-baseline justify-between gap-x-3">
+      <p className="flex flex-wrap items-baseline justify-between gap-x-3 gap-y-2">
         <span>
           <b>{guessed === 1 ? "Is this one right?" : `Are these ${guessed} right?`}</b>
           <span className="text-muted"> Until then they change no plan and no number.</span>
