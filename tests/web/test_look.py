@@ -36,7 +36,7 @@ def test_two_plans_stand_beside_each_other(page: Page, address: str) -> None:
     open_look(page, address)
     expect(page.get_by_role("heading", level=1)).to_contain_text("Punts at the wall")
     page.keyboard.press("o")
-    page.get_by_role("dialog", name="The other plan").get_by_role("button", name=re.compile(r"^ISO.400")).click()
+    page.get_by_role("dialog", name="The other plan").get_by_role("button", name=re.compile(r"^ISO.1600")).click()
     said = page.locator("aside").get_by_role("status")
     expect(said).to_contain_text(re.compile(r"Left is .*noisier"))
     table = page.get_by_role("table")
@@ -82,12 +82,12 @@ def test_a_value_of_the_strip_is_pinned_and_taken_back(page: Page, address: str)
     shot = open_look(page, address)
     strip = page.get_by_role("region", name="Strip of a dial")
     expect(strip.get_by_role("img")).to_have_count(0)  # each stands in a button that says what it is
-    step = strip.get_by_role("button", name=re.compile(r"^ISO.800,.*pin it"))
+    step = strip.get_by_role("button", name=re.compile(r"^ISO.1600,.*pin it"))
     step.click()
-    expect(page.get_by_text(re.compile(r"Pinned: .*ISO.800"))).to_be_visible()
-    expect(strip.get_by_role("button", name=re.compile(r"^ISO.800, chosen"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"Pinned: .*ISO.1600"))).to_be_visible()
+    expect(strip.get_by_role("button", name=re.compile(r"^ISO.1600, chosen"))).to_be_visible()
     pins = httpx.get(f"{address}/api/shots/{shot}").json()["brief"]["pins"]
-    assert pins["iso_ceiling"] == 800
+    assert pins["iso_ceiling"] == 1600
     # Meanwhile somebody else holds another dial: taking back touches only what was pinned here.
     kept = httpx.get(f"{address}/api/shots/{shot}").json()
     kept["brief"]["pins"]["stabilisation"] = "off"

@@ -1,13 +1,17 @@
 // The editor of the light: a kind of place, a meter, the camera's own reading, the sky, or lamps.
+import { lazy, Suspense } from "react";
 import type { Brief, Instruments, Vocabulary } from "../../api/types";
 import { Choice, NumberField, RangeField, Tick } from "../../parts/fields";
 import { PlaceField } from "../../parts/place-field";
 import { plainNumber, seconds } from "../../parts/words";
 import type { EditorProps } from "./editors";
 import { LampList, standing } from "./lamp-list";
-import { FromTrack, TakeReading } from "./light-sources";
 import { MomentField } from "./moment-field";
 import { momentOf, sameClock } from "./when";
+
+// The first view does without them.
+const FromTrack = lazy(() => import("./light-sources").then((found) => ({ default: found.FromTrack })));
+const TakeReading = lazy(() => import("./light-sources").then((found) => ({ default: found.TakeReading })));
 
 type Light = Brief["light"];
 type SurfaceLight = Exclude<Light, { kind: "water" }>;
@@ -27,7 +31,11 @@ export function LightEditor({ brief, change, ...rest }: EditorProps) {
         label="The light is known from"
         {...rest}
       />
-      {brief.light.kind === "sky" && <FromTrack change={change} />}
+      {brief.light.kind === "sky" && (
+        <Suspense>
+          <FromTrack change={change} />
+        </Suspense>
+      )}
     </div>
   );
 }
@@ -163,7 +171,9 @@ function Dry({ light, set, vocabulary, day, setStart }: DryProps) {
             value={light.lux as [number, number]}
             onChange={(lux, tag) => set({ ...light, lux }, tag)}
           />
-          <TakeReading lux={light.lux as [number, number]} onLux={(lux) => set({ ...light, lux })} />
+          <Suspense>
+            <TakeReading lux={light.lux as [number, number]} onLux={(lux) => set({ ...light, lux })} />
+          </Suspense>
         </div>
       ) : (
         <RangeField

@@ -1,10 +1,13 @@
 // Depth and water, and the lamps taken down.
 
+import { lazy, Suspense } from "react";
 import { Choice, RangeField } from "../../parts/fields";
 import { withUnit } from "../../parts/words";
 import type { EditorProps } from "./editors";
 import { LampList } from "./lamp-list";
-import { FromDive } from "./light-sources";
+
+// The first view does without it.
+const FromDive = lazy(() => import("./light-sources").then((found) => ({ default: found.FromDive })));
 
 export function WaterEditor({ brief, change, vocabulary }: EditorProps) {
   const { light } = brief;
@@ -26,7 +29,9 @@ export function WaterEditor({ brief, change, vocabulary }: EditorProps) {
         options={vocabulary.waters.map((water) => ({ value: water.id, says: water.name, hint: water.id }))}
         onChange={(water_type) => set({ water_type })}
       />
-      <FromDive brief={brief} change={change} />
+      <Suspense>
+        <FromDive brief={brief} change={change} />
+      </Suspense>
     </div>
   );
 }
