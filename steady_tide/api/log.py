@@ -70,8 +70,9 @@ class TakeShot(BaseModel):
 
 
 class TakeOut(BaseModel):
-    """A take. number: which of its shot it is, by time, from 1; early_days: by how many days it comes before its shoot; camera, mount: their names; faults: said and measured; measured:
-    those that were measured; line: the verdict on its clip."""
+    """A take. number: which of its shot it is, by time, from 1; early_days: by how many days it comes before its shoot;
+    camera, mount: their names; faults: said and measured; measured: those that were measured; line: the verdict on its
+    clip."""
 
     id: UUID
     number: int

@@ -31,6 +31,7 @@ from steady_tide.core.practice.schedule import (
     went,
 )
 from steady_tide.core.practice.seeing import sights_of
+from steady_tide.formats.decoded import json_of
 from steady_tide.words.practice import (
     ToldQuestion,
     judged_words,
@@ -75,12 +76,12 @@ def _memory(path: Path | None) -> Memory:
     try:
         if path.stat().st_size > sizes.PRACTICE:
             raise BadFile(Fault(str(path), "is too large for what practice remembers", "Give the file it wrote."))
-        return read_memory(json.loads(path.read_bytes()))
-    except (OSError, ValueError, RecursionError) as error:
-        raw = (OSError, RecursionError, UnicodeDecodeError, json.JSONDecodeError)
-        why = "" if isinstance(error, raw) else f" ({error})"
+        return read_memory(json_of(path.read_bytes()))
+    except OSError as error:
+        raise BadFile(Fault(str(path), f"cannot be read ({error.strerror})", "Give the file it wrote.")) from None
+    except ValueError as error:
         raise BadFile(
-            Fault(str(path), f"is not what practice wrote{why}", "Give the file it wrote, or a new name.")
+            Fault(str(path), f"is not what practice wrote: {error}", "Give the file it wrote, or a new name.")
         ) from None
 
 

@@ -14,7 +14,7 @@ from steady_tide.core.errors import BadBrief, BadFile, BadInput, Fault
 from steady_tide.core.kit import Kit
 from steady_tide.core.own.numbers import OwnNumber
 from steady_tide.core.sheet import CameraSheet
-from steady_tide.formats.decoded import said_of_json
+from steady_tide.formats.decoded import NotTaken, json_of
 from steady_tide.formats.kit_file import load_sheet
 from steady_tide.formats.log_json import read_log_json
 from steady_tide.words.writing import NARROW
@@ -88,11 +88,11 @@ def read_json(path: Path) -> Any:
     try:
         if path.stat().st_size > sizes.BRIEF:
             raise BadBrief(Fault(str(path), "is larger than 1 MB", "A brief is a few lines of JSON."))
-        return json.loads(path.read_bytes())
+        return json_of(path.read_bytes())
     except OSError as error:
         raise BadBrief(Fault(str(path), f"cannot be read ({error.strerror})", "Check the name of the file.")) from None
-    except (ValueError, RecursionError) as error:
-        raise BadBrief(Fault(str(path), f"is not JSON: {said_of_json(error)}", "Mend it there.")) from None
+    except NotTaken as error:
+        raise BadBrief(Fault(str(path), f"is not JSON: {error}", "Mend it there.")) from None
 
 
 def say(text: str) -> None:

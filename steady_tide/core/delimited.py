@@ -12,9 +12,9 @@ LONGEST_RECORD_LINES = 40  # a cell in quotes may hold line breaks; past so many
 def records(text: str, mark: str, *, loose: bool = False) -> Iterator[tuple[str, list[str] | None]]:
     """Records of a table as text.
 
-    text: the table, its line ends any; mark: what stands between cells; loose: blanks after a mark are none. Yields, in order, each record as it stands, and its
-    cells, or None where it cannot be read: its quotes do not close, or a cell is larger than csv's limit. Takes time in
-    proportion to the text.
+    text: the table, its line ends any; mark: what stands between cells; loose: blanks after a mark are none. Yields, in
+    order, each record as it stands, and its cells, or None where it cannot be read: its quotes do not close, or a cell is
+    larger than csv's limit. Takes time in proportion to the text.
     """
     lines = io.StringIO(text, newline="").readlines()
     at = 0

@@ -28,62 +28,53 @@ def spell_path(location: tuple[Any, ...]) -> str:
     return path
 
 
-# What each complaint of the validator means, and how to mend it, in our words; {names} are values of its context.
-_NUMBER = ("is no number", "Give a number.")
-_WHOLE = ("is no whole number", "Give a whole number.")
-_TEXT = ("is no text", "Give a text in quotes.")
-_LIST = ("is no list", "Give a list.")
-_OBJECT = ("is no object", "Give an object with its fields.")
+# What complaints of the validator mean, and how to mend them, in our words; {names} are values of their context.
 _SAID = {
-    "missing": ("is missing", "Add it."),
-    "extra_forbidden": ("is not a known field", "Remove it, or check its spelling."),
-    "none_required": ("has to be nothing here", "Leave it out."),
-    "finite_number": ("is not a finite number", "Give an ordinary number, not NaN or infinity."),
-    "float_parsing": _NUMBER,
-    "float_type": _NUMBER,
-    "int_parsing": _WHOLE,
-    "int_parsing_size": _WHOLE,
-    "int_type": _WHOLE,
-    "int_from_float": _WHOLE,
-    "bool_parsing": ("is neither true nor false", "Give true or false."),
-    "bool_type": ("is neither true nor false", "Give true or false."),
-    "greater_than": ("must be more than {gt}", ""),
-    "greater_than_equal": ("must be {ge} or more", ""),
-    "less_than": ("must be less than {lt}", ""),
-    "less_than_equal": ("must be {le} or less", ""),
-    "multiple_of": ("must be a multiple of {multiple_of}", ""),
-    "string_type": _TEXT,
-    "string_unicode": _TEXT,
-    "string_too_long": ("is longer than {max_length} letters", "Shorten it."),
-    "string_too_short": ("is shorter than {min_length} letters", "Write more."),
-    "string_pattern_mismatch": ("holds letters that cannot stand there", "Write it so that it matches {pattern}."),
-    "list_type": _LIST,
-    "tuple_type": _LIST,
-    "set_type": _LIST,
-    "frozen_set_type": _LIST,
-    "iterable_type": _LIST,
-    "too_long": ("holds more than {max_length}", "Leave some out."),
-    "too_short": ("holds fewer than {min_length}", "Add to it."),
-    "dict_type": _OBJECT,
-    "mapping_type": _OBJECT,
-    "model_type": _OBJECT,
-    "model_attributes_type": _OBJECT,
-    "dataclass_type": _OBJECT,
-    "union_tag_not_found": ("does not say of which kind it is", "Add its kind."),
-    "timezone_aware": ("says no time zone", "Write such as 2026-10-11T12:20:00Z."),
-    "timezone_naive": ("says a time zone", "Leave it out: it is the place's."),
-    **dict.fromkeys(
-        ("datetime_type", "datetime_parsing", "datetime_object_invalid", "datetime_from_date_parsing"),
-        ("is no date with a time", "Write such as 2026-10-11T12:20:00Z."),
-    ),
-    **dict.fromkeys(
-        ("date_type", "date_parsing", "date_from_datetime_parsing", "date_from_datetime_inexact"),
-        ("is no date", "Write such as 2026-10-11."),
-    ),
-    **dict.fromkeys(("time_type", "time_parsing"), ("is no time of day", "Write such as 12:20.")),
-    **dict.fromkeys(("uuid_type", "uuid_parsing", "uuid_version"), ("is no id", "Give it as it was given to you.")),
-    "json_invalid": ("is not JSON", "Check the brackets and commas."),
-    "recursion_loop": ("is nested too deep", "A few levels are enough."),
+    kind: (what, mend)
+    for kinds, what, mend in (
+        ("missing", "is missing", "Add it."),
+        ("extra_forbidden", "is not a known field", "Remove it, or check its spelling."),
+        ("none_required", "has to be nothing here", "Leave it out."),
+        ("finite_number", "is not a finite number", "Give an ordinary number, not NaN or infinity."),
+        ("float_parsing float_type", "is no number", "Give a number."),
+        ("int_parsing int_parsing_size int_type int_from_float", "is no whole number", "Give a whole number."),
+        ("bool_parsing bool_type", "is neither true nor false", "Give true or false."),
+        ("greater_than", "must be more than {gt}", ""),
+        ("greater_than_equal", "must be {ge} or more", ""),
+        ("less_than", "must be less than {lt}", ""),
+        ("less_than_equal", "must be {le} or less", ""),
+        ("multiple_of", "must be a multiple of {multiple_of}", ""),
+        ("string_type string_unicode", "is no text", "Give a text in quotes."),
+        ("string_too_long", "is longer than {max_length} letters", "Shorten it."),
+        ("string_too_short", "is shorter than {min_length} letters", "Write more."),
+        ("string_pattern_mismatch", "holds letters that cannot stand there", "Write it so that it matches {pattern}."),
+        ("list_type tuple_type set_type frozen_set_type iterable_type", "is no list", "Give a list."),
+        ("too_long", "holds more than {max_length}", "Leave some out."),
+        ("too_short", "holds fewer than {min_length}", "Add to it."),
+        (
+            "dict_type mapping_type model_type model_attributes_type dataclass_type",
+            "is no object",
+            "Give an object with its fields.",
+        ),
+        ("union_tag_not_found", "does not say of which kind it is", "Add its kind."),
+        ("timezone_aware", "says no time zone", "Write such as 2026-10-11T12:20:00Z."),
+        ("timezone_naive", "says a time zone", "Leave it out: it is the place's."),
+        (
+            "datetime_type datetime_parsing datetime_object_invalid datetime_from_date_parsing",
+            "is no date with a time",
+            "Write such as 2026-10-11T12:20:00Z.",
+        ),
+        (
+            "date_type date_parsing date_from_datetime_parsing date_from_datetime_inexact",
+            "is no date",
+            "Write such as 2026-10-11.",
+        ),
+        ("time_type time_parsing", "is no time of day", "Write such as 12:20."),
+        ("uuid_type uuid_parsing uuid_version", "is no id", "Give it as it was given to you."),
+        ("json_invalid", "is not JSON", "Check the brackets and commas."),
+        ("recursion_loop", "is nested too deep", "A few levels are enough."),
+    )
+    for kind in kinds.split()
 }
 _UNSAID = ("cannot be used as it is", "Look it up in the description of the interface.")
 _ONE_OF = ("literal_error", "union_tag_invalid", "enum")

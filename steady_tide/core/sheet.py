@@ -140,6 +140,7 @@ class Recorder(Frozen):
     drive: Annotated[bool, Field(description="can write to an external drive")] = True
 
 
+NO_SPARE_S = 1e-9  # of an exposure for which an interval leaves no time
 UNTOLD_LONGEST_S = 1.0  # of a camera that is never set by hand and whose sheet does not tell
 
 
@@ -452,6 +453,10 @@ class CameraSheet(Frozen):
     def ways(self) -> tuple[Recorder, ...]:
         """Ways of recording: those named, or the only one."""
         return self.recorders or ONLY_WAY
+
+    def between_frames_s(self, interval_s: float) -> float:
+        """Longest exposure that an interval film leaves. interval_s: from frame to frame. Returns seconds, above 0."""
+        return max(interval_s - self.interval_write_s, NO_SPARE_S)
 
     def views_through(self, lens: Lens) -> tuple[View, ...]:
         """Views that some mode shows through a lens; all where no mode has it."""

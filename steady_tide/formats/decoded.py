@@ -16,21 +16,25 @@ DEEPEST = 20
 
 
 class NotTaken(ValueError):
-    """What is JSON and is not taken all the same, in our own words."""
+    """What cannot be taken as JSON, and why, in our own words that stand behind a colon."""
 
 
-def said_of_json(error: Exception) -> str:
-    """What is wrong with a text that should be JSON. error: as its reader raised it. Returns it in plain words, to stand
-    behind a colon."""
-    if isinstance(error, json.JSONDecodeError):
-        return (
-            f"line {error.lineno}, column {error.colno} cannot be read; a bracket, comma, quote or value is wrong there"
-        )
-    if isinstance(error, NotTaken):
-        return str(error)
-    if isinstance(error, UnicodeDecodeError):
-        return "it is no text in UTF-8"
-    return "it is nested too deep" if isinstance(error, RecursionError) else "it holds a number of too many digits"
+def json_of(data: bytes, *, strict: bool = False) -> Any:
+    """Decode JSON from outside. data: UTF-8; strict: no key twice, no NaN. Returns plain values. Raises NotTaken."""
+    if is_too_deep(data):
+        raise NotTaken("it is nested too deep")
+    hooks: dict[str, Any] = {"object_pairs_hook": _once, "parse_constant": _finite} if strict else {}
+    try:
+        return json.loads(data, **hooks)
+    except json.JSONDecodeError as error:
+        where = f"line {error.lineno}, column {error.colno}"
+        raise NotTaken(f"{where} cannot be read; a bracket, comma, quote or value is wrong there") from None
+    except UnicodeDecodeError:
+        raise NotTaken("it is no text in UTF-8") from None
+    except NotTaken:
+        raise
+    except ValueError:
+        raise NotTaken("it holds a number of too many digits") from None
 
 
 class _NoYaml(yaml.MarkedYAMLError):
@@ -107,13 +111,9 @@ def decoded(data: bytes, name: str, most: int = sizes.KIT) -> Any:
         raise BadFile(Fault(name, "is no text in UTF-8", "Save it as JSON or YAML.")) from None
     if text.lstrip()[:1] in ("{", "["):
         try:
-            if is_too_deep(data):
-                raise RecursionError
-            return json.loads(text, object_pairs_hook=_once, parse_constant=_finite)
-        except (ValueError, RecursionError) as error:
-            raise BadFile(
-                Fault(name, f"is not JSON: {said_of_json(error)}", "Mend it there, or export it again.")
-            ) from None
+            return json_of(data, strict=True)
+        except NotTaken as error:
+            raise BadFile(Fault(name, f"is not JSON: {error}", "Mend it there, or export it again.")) from None
     if len(data) > sizes.YAML:
         raise _too_large(name, sizes.YAML, "Write a kit of this size as JSON.")
     try:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from datetime import UTC, datetime
 from itertools import pairwise
 from math import isfinite
@@ -58,7 +57,7 @@ def _without_unreadable(root: Any) -> int:
     found = 0
     for parent in root.iter():
         for point in [child for child in parent if _name(child) in POINTS]:
-            if not (_can_be_read(point, parse_time, "time") and all(_is_number(point.get(side)) for side in SIDES)):
+            if not (_has_time(point) and all(_is_number(point.get(side)) for side in SIDES)):
                 parent.remove(point)
                 found += 1
     return found
@@ -74,10 +73,11 @@ def _as_text(root: Any) -> str:
 SIDES = ("lat", "lon")
 
 
-def _can_be_read(point: Any, read: Callable[[str], Any], name: str) -> bool:
-    text = next((child.text for child in point if _name(child) == name), None)
+def _has_time(point: Any) -> bool:
+    """Whether the library can read the time of a point, where it says one."""
+    text = next((child.text for child in point if _name(child) == "time"), None)
     try:
-        read(text or "")
+        parse_time(text or "")
     except (gpxpy.gpx.GPXException, ValueError, TypeError, OverflowError):
         return False
     return True

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import json
 import struct
 import zipfile
 import zlib
@@ -12,9 +11,8 @@ from typing import Any
 
 from steady_tide.core import sizes
 from steady_tide.core.errors import BadFile, Fault
-from steady_tide.core.nesting import is_too_deep
 from steady_tide.core.shoot import ShootFile, read_shoot
-from steady_tide.formats.decoded import said_of_json
+from steady_tide.formats.decoded import NotTaken, json_of
 from steady_tide.formats.readable import readable_json
 
 SHOOT_NAME = "shoot.json"
@@ -68,13 +66,9 @@ def _decoded(data: bytes, source: str) -> Any:
             )
         )
     try:
-        if is_too_deep(data):
-            raise RecursionError
-        return json.loads(data)
-    except (ValueError, RecursionError) as error:
-        raise BadFile(
-            Fault(source, f"is neither a ZIP nor JSON: {said_of_json(error)}", "Give a shoot.json or its ZIP.")
-        ) from None
+        return json_of(data)
+    except NotTaken as error:
+        raise BadFile(Fault(source, f"is neither a ZIP nor JSON: {error}", "Give a shoot.json or its ZIP.")) from None
 
 
 def _from_zip(data: bytes, source: str) -> bytes:

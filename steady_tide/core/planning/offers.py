@@ -24,8 +24,6 @@ from steady_tide.core.planning.space import (
 )
 from steady_tide.core.sheet import CameraSheet, Mode, Recorder
 
-NO_SPARE_S = 1e-9
-
 
 def offered(sheet: CameraSheet, dials: dict[str, DialKind]) -> Offer:
     """Lay out what a camera offers.
@@ -169,7 +167,7 @@ def _ruled(
 def _pace(sheet: CameraSheet, rate: float, interval_s: float, by_hand: bool) -> Pace:
     """How often frames are taken. rate: frames per second at speed; interval_s: NaN of film at speed."""
     capture_hz = rate if isnan(interval_s) else 1.0 / interval_s
-    longest_s = 1.0 / rate if isnan(interval_s) else max(interval_s - sheet.interval_write_s, NO_SPARE_S)
+    longest_s = 1.0 / rate if isnan(interval_s) else sheet.between_frames_s(interval_s)
     return Pace(capture_hz, longest_s, min(longest_s, sheet.shutter.longest_automatic_s), by_hand)
 
 

@@ -111,7 +111,7 @@ def _course(brief: Brief, plan: Plan, sheet: CameraSheet, knowledge: Knowledge) 
     end = light.start + timedelta(seconds=brief.take.length_s)
     step = max(60.0, brief.take.length_s / (COURSE_POINTS - 1))
     day = day_of_light(light.latitude, light.longitude, light.start, end, knowledge.sky, light.cloud, light.shade, step)
-    longest = min(max(1e-4, settings.interval_s - sheet.interval_write_s), sheet.shutter.longest_automatic_s)
+    longest = min(sheet.between_frames_s(settings.interval_s), sheet.shutter.longest_automatic_s)
     shortest = sheet.shutter.auto_fastest_s
     if settings.shutter_s is not None:
         shortest = longest = settings.shutter_s

@@ -10320,8 +10320,9 @@ export interface components {
         };
         /**
          * TakeOut
-         * @description A take. number: which of its shot it is, by time, from 1; early_days: by how many days it comes before its shoot; camera, mount: their names; faults: said and measured; measured:
-         *     those that were measured; line: the verdict on its clip.
+         * @description A take. number: which of its shot it is, by time, from 1; early_days: by how many days it comes before its shoot;
+         *     camera, mount: their names; faults: said and measured; measured: those that were measured; line: the verdict on its
+         *     clip.
          */
         TakeOut: {
             /**
