@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import re
+from io import BytesIO
 from pathlib import Path
 from typing import Any
 
 import httpx
+import numpy as np
 import pytest
+from PIL import Image
 from playwright.sync_api import Page, expect
 
 from tests.briefs import EELGRASS, JAR, QUAY
@@ -384,3 +387,15 @@ def test_four_in_the_morning_after_ten_at_night_is_the_next_day(page: Page, addr
     saved(page)
     light = kept(address, shot)["light"]
     assert (light["start"], light["end"]) == ("2027-10-11T21:00:00Z", "2027-10-12T03:00:00Z")
+
+
+def test_no_part_of_the_light_shines_white_on_the_red_ground(page: Page, address: str) -> None:
+    open_bench(page, address, make_shot(address, **{**QUAY, "light": SKY}))
+    page.get_by_label("Ground").select_option("red")
+    token(page, "light").click()
+    dialog = page.get_by_role("dialog", name="Light")
+    expect(dialog.get_by_label("To, day")).to_be_visible()
+    with Image.open(BytesIO(dialog.screenshot())) as shot:
+        pixels = np.asarray(shot.convert("RGB")).astype(int)
+    assert pixels[..., 0].max() > 200, "there is something to be seen"
+    assert (pixels[..., 1] < 0.7 * np.maximum(pixels[..., 0], 60)).all()
