@@ -18,7 +18,7 @@ from uuid import uuid4
 import httpx
 from serving import service
 
-SAVES_AFTER_S = 0.6  # as the Bench does
+SAVES_AFTER_S = 0.6  # as the CameraProblem does
 BRIEFS: tuple[dict[str, Any], ...] = (
     {"light": {"kind": "meter", "ev100": [14, 15]}, "scenario": "everyday"},
     {"light": {"kind": "place", "place": "lantern_lit_yard"}, "scenario": "low_light", "subject": {"distance_m": [1, 4]}},

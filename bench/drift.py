@@ -20,10 +20,10 @@ from numpy.typing import NDArray
 from shots import DAY, NIGHT, WATER
 
 from steady_tide import library
-from steady_tide.core.brief import School, read_brief
+from steady_tide.core.brief.brief import School, read_brief
 from steady_tide.core.look.rendering import Moment, Renderer, streak_px
 from steady_tide.formats.rushes_worker import measured
-from steady_tide.services.looking import LookAsked, Looker, scene_of
+from steady_tide.services.look_frames import LookAsked, Looker, scene_of
 
 SHOTS: dict[str, dict[str, Any]] = {
     "quay, tripod": {"light": DAY, "camera_move": {"mount": "tripod"}},

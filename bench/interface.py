@@ -1,4 +1,4 @@
-"""Input to paint on the Bench, and the compressed script of the first view.
+"""Input to paint on the CameraProblem, and the compressed script of the first view.
 
 Usage: .venv/bin/python bench/interface.py http://127.0.0.1:8420
 Needs a freshly started service with the demo data (it remembers its last plans). Beside each figure stands a baseline of the same run: the
@@ -17,7 +17,7 @@ import httpx
 from playwright.sync_api import sync_playwright
 
 from steady_tide import library
-from steady_tide.core.brief import read_brief
+from steady_tide.core.brief.brief import read_brief
 from steady_tide.core.planning.planner import plan
 
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]

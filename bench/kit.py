@@ -14,7 +14,7 @@ import numpy as np
 from timing import times_ms
 
 from steady_tide import library
-from steady_tide.core.brief import read_brief
+from steady_tide.core.brief.brief import read_brief
 from steady_tide.core.cameras.completing import RoughSheet, complete
 from steady_tide.core.cameras.mode_map import mode_map
 from steady_tide.core.cameras.mode_table import read_mode_table, rough_modes

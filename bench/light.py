@@ -14,16 +14,16 @@ import numpy as np
 from timing import times_ms
 
 from steady_tide import library
-from steady_tide.core.brief import School, read_brief
+from steady_tide.core.brief.brief import School, read_brief
 from steady_tide.core.light.account import steps
 from steady_tide.core.light.day import day_of_light, local_day
 from steady_tide.core.light.pictures import lamps_picture, water_picture
 from steady_tide.core.light.sources import LampLight, WaterLight
-from steady_tide.core.planning.asked import Asked
+from steady_tide.core.planning.brief_cache import CachedBrief
 from steady_tide.core.planning.glass_times import glass_times
 from steady_tide.core.planning.ranking import entries_of, rank
+from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.situation import situation
-from steady_tide.core.planning.usual import USUAL
 
 BUDGET_MS = 30.0
 
@@ -40,10 +40,10 @@ def main() -> None:
     assert isinstance(wet.light, WaterLight)
     assert isinstance(lit.light, LampLight)
     at = situation(walk, known, USUAL)
-    best = rank(Asked(at), entries_of(at, kit, known))[0]
-    assert best.entry.bench is not None
+    best = rank(CachedBrief(at), entries_of(at, kit, known))[0]
+    assert best.entry.problem is not None
     assert best.choice is not None
-    bench, choice, water, lamps = best.entry.bench, best.choice, wet.light, lit.light
+    bench, choice, water, lamps = best.entry.problem, best.choice, wet.light, lit.light
     filters = [(f.id, f.band_stops) for f in kit.filters if f.kind == "colour"]
 
     def pictures() -> None:

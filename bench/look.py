@@ -19,9 +19,9 @@ from serving import service
 from shots import DAY, NIGHT, WATER
 
 from steady_tide import library
-from steady_tide.core.brief import School, read_brief
-from steady_tide.core.look.taking import Taking
-from steady_tide.services.looking import LookAsked, Looker
+from steady_tide.core.brief.brief import School, read_brief
+from steady_tide.core.look.exposure_of_plan import Taking
+from steady_tide.services.look_frames import LookAsked, Looker
 
 ROUNDS = 9
 SHOTS = {
@@ -107,8 +107,8 @@ def main() -> None:
 
 
 def beside_planning() -> None:
-    """A change on the Bench: the quick plan, and the small frame of it, by a service of its own."""
-    print("a change on the Bench, through the service")
+    """A change on the CameraProblem: the quick plan, and the small frame of it, by a service of its own."""
+    print("a change on the CameraProblem, through the service")
     with service(8479) as (address, _), httpx.Client(base_url=address, timeout=60) as http:
         brief: dict[str, Any] = {**SHOTS["night"], "title": "bench"}
         camera = http.post("/api/bench", json=brief).json()["plan"]["camera"]["id"]

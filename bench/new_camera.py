@@ -1,4 +1,4 @@
-"""A camera with thirty modes entered as a new user would, and the first plan on it: steps, and minutes.
+"""A camera with thirty modes with_own_numbers as a new user would, and the first plan on it: steps, and minutes.
 
 Usage: .venv/bin/python bench/new_camera.py http://127.0.0.1:8420
 Needs a running service; the camera is put away again. Each thing that a person does is done in a browser and counted.
@@ -96,7 +96,7 @@ def main() -> None:
             person.type(field, value, ON_THE_BOX)
         person.look("the map")
         person.click("button", "Keep this camera", "text=of its numbers are estimates")
-        entered = person.steps, person.acting, person.waited
+        with_own_numbers = person.steps, person.acting, person.waited
         person.click("link", "Plan a shot with it", "text=everyday walk")
         person.click("button", "everyday walk", "text=Where do you film it?")
         person.click("button", "open shade", "figure[aria-label=Gauge]")
@@ -111,11 +111,12 @@ def main() -> None:
     made = next(camera for camera in httpx.get(f"{address}/api/kit").json()["cameras"] if camera["name"] == name)
     httpx.delete(f"{address}/api/kit/cameras/{made['id']}")
     steps, acting, waited = (
-        after - before for after, before in zip((person.steps, person.acting, person.waited), entered, strict=True)
+        after - before
+        for after, before in zip((person.steps, person.acting, person.waited), with_own_numbers, strict=True)
     )
     print(f"\n{made['modes']} modes, {made['estimates']} estimates, {person.steps} steps")
     print(
-        f"entered in {entered[1] / 60:.1f} min; from there {steps} steps, {acting:.1f} s of doing and {waited:.1f} s of waiting to a plan on it"
+        f"with_own_numbers in {with_own_numbers[1] / 60:.1f} min; from there {steps} steps, {acting:.1f} s of doing and {waited:.1f} s of waiting to a plan on it"
     )
     print(
         f"a person's doing {person.acting / 60:.1f} min, waiting {person.waited:.1f} s (a first page of the same run: {baseline:.1f} s)"

@@ -18,8 +18,8 @@ import yaml
 from timing import times_ms
 
 from steady_tide import library
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.kit import Kit
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.outing.budget import budget_of
 from steady_tide.core.outing.day import DayPlace
 from steady_tide.core.outing.day_task import DayPrices, DayTask, ShotTask, Span
@@ -28,7 +28,7 @@ from steady_tide.core.outing.planned import Outing, outing_of
 from steady_tide.core.outing.presets import Task, fewest_taps, presets_of_day
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.shoot import read_shoot
+from steady_tide.core.shoot.shoot_file import read_shoot
 from steady_tide.formats.card_html import write_cards
 from steady_tide.formats.card_pdf import write_card_pdf
 from steady_tide.words.days import whole_day
@@ -74,7 +74,7 @@ def random_day(count: int, seed: int = 0) -> DayTask:
         begin,
         1080,
         tuple(shots),
-        DayPrices.of(KNOWN.limits),
+        DayPrices.from_limits(KNOWN.limits),
         ways,
         usual_way_min=8,
         camera_change_min=2,

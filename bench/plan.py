@@ -27,17 +27,17 @@ from typing import Any
 import numpy as np
 
 from steady_tide import library
-from steady_tide.core.brief import Brief, School, read_brief
-from steady_tide.core.heap import keep_freed
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge
-from steady_tide.core.planning.bench import Bench
+from steady_tide.core.brief.brief import Brief, School, read_brief
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.gear.kit import Kit
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.planning.camera_problem import CameraProblem
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.planning.ranking import entries_of
+from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.search import search
 from steady_tide.core.planning.situation import situation
-from steady_tide.core.planning.usual import USUAL
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.services.memory import keep_freed
 
 PLAN_MS, RANKING_MS = 25.0, 150.0
 SUN = {"kind": "place", "place": "full_sun"}
@@ -98,7 +98,7 @@ def median(times: list[float]) -> float:
     return times[len(times) // 2]
 
 
-def bench_of(brief: Brief, kit: Kit, known: Knowledge, camera: CameraSheet) -> Bench:
+def bench_of(brief: Brief, kit: Kit, known: Knowledge, camera: CameraSheet) -> CameraProblem:
     """One camera laid out for a brief. Returns its bench."""
     at = situation(brief.in_school(School()), known, USUAL)
     bench = entries_of(at, kit, known, camera.id)[0].bench
@@ -192,10 +192,10 @@ import json, sys, time
 sys.path.insert(0, sys.argv[1])
 from bench.plan import BRIEFS
 from steady_tide import library
-from steady_tide.core.brief import read_brief
+from steady_tide.core.brief.brief import read_brief
 from steady_tide.core.planning.planner import plan
 try:  # as whoever plans in the service of that checkout does
-    from steady_tide.core.heap import keep_freed
+    from steady_tide.services.memory import keep_freed
     keep_freed()
 except ImportError:
     pass

@@ -26,7 +26,7 @@ from steady_tide.core.edit.correcting import Correction
 from steady_tide.core.edit.display import developing
 from steady_tide.core.edit.luts import error_of, looked_up, lut_of, shaped_lut_of
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.story.film import Beat, Film
+from steady_tide.core.shoot.film import Beat, Film
 from steady_tide.core.story.shadow import own_shadow, sun_at
 from steady_tide.core.story.telling import Here, StoryShot, film_told
 from steady_tide.formats.cube import write_cube

@@ -16,7 +16,7 @@ from typing import Any
 import numpy as np
 
 from steady_tide import library
-from steady_tide.core.brief import read_brief
+from steady_tide.core.brief.brief import read_brief
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 

@@ -17,8 +17,8 @@ from playwright.sync_api import Page, sync_playwright
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from steady_tide import library
-from steady_tide.core.errors import NoLegalPlan
 from steady_tide.core.planning.planner import plan
+from steady_tide.core.quantities.errors import NoLegalPlan
 from steady_tide.core.uses.standing import PlannedUse, standing_of
 
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]

@@ -10,7 +10,7 @@ from pathlib import Path
 
 from steady_tide.api.app import make_app
 from steady_tide.api.kit import kit_schema, sheet_schema
-from steady_tide.core.shoot import ShootFile
+from steady_tide.core.shoot.shoot_file import ShootFile
 from steady_tide.store.database import Database
 
 DOCS = Path(__file__).parents[1] / "docs"

@@ -12,7 +12,7 @@ import sys
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
-from steady_tide.core.where import plain_name
+from steady_tide.core.shoot.positions import plain_name
 
 TO = Path(__file__).parents[1] / "steady_tide" / "library" / "towns.tsv.xz"
 # Names that a person at a Latin keyboard types; of the others only transcriptions in small letters are known.

@@ -13,17 +13,17 @@ from astral import Observer
 from astral.sun import dawn, sunset
 
 from steady_tide import library
-from steady_tide.core.brief import read_brief
-from steady_tide.core.endurance import cell_temperature_c
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.brief import read_brief
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.light import flicker, sky, water
 from steady_tide.core.light.day import day_of_light, local_day
 from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.sources import Lamp
-from steady_tide.core.optics import behind_flat_port_deg, cropped_field_deg
+from steady_tide.core.physics.endurance import cell_temperature_c
+from steady_tide.core.physics.optics import behind_flat_port_deg, cropped_field_deg
+from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.situation import situation
-from steady_tide.core.planning.usual import USUAL
-from steady_tide.core.stops import ev100_from_lux, scene_ev100
+from steady_tide.core.quantities.stops import ev100_from_lux, scene_ev100
 
 Row = tuple[str, str, float, float, str]  # what, after whom, reference, ours, unit
 PLACE = (52.06, 1.31)

@@ -6,7 +6,7 @@ from functools import cache
 from typing import Any
 
 from steady_tide import library
-from steady_tide.core.brief import Brief, read_brief
+from steady_tide.core.brief.brief import Brief, read_brief
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 from steady_tide.words.plans import ToldPlan, told

@@ -15,8 +15,8 @@ import pytest
 from hypothesis import settings
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from steady_tide.core.heap import keep_freed, look_seldom
 from steady_tide.launch.cluster import Cluster
+from steady_tide.services.memory import keep_freed, look_seldom
 from steady_tide.store.database import Database
 from tests.examples import MANY, examples_of
 from tests.service import own_database, serving

@@ -9,12 +9,12 @@ from typing import Any
 import yaml
 
 from steady_tide import library
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.kit import Kit
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.outing.planned import Outing, PlannedShot, in_order, outing_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.shoot import ShootFile, read_shoot
+from steady_tide.core.shoot.shoot_file import ShootFile, read_shoot
 from steady_tide.demo.load import DEMO
 from tests.briefs import brief
 

@@ -7,12 +7,12 @@ from functools import cache
 from typing import Any
 
 from steady_tide import library
-from steady_tide.core.brief import Brief
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.edit.notes import EditShot, EditTake
 from steady_tide.core.log.take import TakeFields
 from steady_tide.core.planning.planner import plan
+from steady_tide.core.rushes.clip_plan import ClipPlan, clip_plan
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.core.rushes.planned import ClipPlan, clip_plan
 from steady_tide.core.rushes.timeline import Timeline
 from tests.briefs import brief
 from tests.films import NOON, sky

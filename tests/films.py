@@ -6,11 +6,11 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from steady_tide import library
-from steady_tide.core.brief import Brief
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.light.sources import SkyLight
-from steady_tide.core.shoot import FilmEntry, ShootFile, ShotEntry
+from steady_tide.core.shoot.film import Beat, Film, FramedShot, Framing
+from steady_tide.core.shoot.shoot_file import FilmEntry, ShootFile, ShotEntry
 from steady_tide.core.story.coverage import proposals, told_brief
-from steady_tide.core.story.film import Beat, Film, FramedShot, Framing
 from tests.briefs import brief
 
 NOON = datetime(2026, 10, 18, 11, tzinfo=UTC)

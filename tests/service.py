@@ -15,12 +15,12 @@ from sqlalchemy.pool import NullPool
 
 from steady_tide.api.app import make_app
 from steady_tide.core.planning.judgement import Judgement
-from steady_tide.core.planning.usual import USUAL
+from steady_tide.core.planning.registry import USUAL
 from steady_tide.demo.load import load_demo
 from steady_tide.devices.sky import SkyService
 from steady_tide.jobs.worker import work
 from steady_tide.launch.cluster import Cluster
-from steady_tide.services.desk import Desk
+from steady_tide.services.planning_pool import Desk
 from steady_tide.standins.light_meter import simulated_meter
 from steady_tide.store.database import Database
 

@@ -6,13 +6,13 @@ from collections.abc import Sequence
 from typing import Any
 
 from steady_tide import library
-from steady_tide.core.gear import Attachment, Filter, Housing, Medium, Microphone
-from steady_tide.core.planning.layout import Gear, space_of
+from steady_tide.core.cameras.sheet_reading import read_sheet
+from steady_tide.core.gear.items import Attachment, Filter, Housing, Medium, Microphone
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.planning.enumeration import Gear, space_of
+from steady_tide.core.planning.power_and_cards import supplies_of
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Space
-from steady_tide.core.planning.supplies import supplies_of
-from steady_tide.core.sheet import CameraSheet
-from steady_tide.core.sheet_reading import read_sheet
 
 CARD = Medium(id="card", name="card", capacity_gb=32, write_mb_s=240)
 

@@ -9,7 +9,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from steady_tide.core.errors import BadFile
+from steady_tide.core.quantities.errors import BadFile
 from steady_tide.formats.rushes_in import Stopped, measure_clip
 from tests.briefs import SUN
 from tests.footage import film, view

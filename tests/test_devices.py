@@ -8,7 +8,7 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
-from steady_tide.core.errors import DeviceSilent
+from steady_tide.core.quantities.errors import DeviceSilent
 from steady_tide.devices.light_meter import LightMeter
 from steady_tide.standins.light_meter import simulated_meter
 from steady_tide.standins.sky import SimulatedSky

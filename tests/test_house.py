@@ -16,15 +16,15 @@ import pytest
 
 from steady_tide import library
 from steady_tide.api.kit import KitView, ThingKind, Vocabulary
-from steady_tide.core import sizes
-from steady_tide.core.brief import KitList
-from steady_tide.core.gear import KINDS
-from steady_tide.core.kit import TAKEN_ALONG, Kit
-from steady_tide.core.kit_file import KitFile
+from steady_tide.core.brief.brief import KitList
+from steady_tide.core.gear.items import KINDS
+from steady_tide.core.gear.kit import TAKEN_ALONG, Kit
+from steady_tide.core.gear.kit_file import KitFile
 from steady_tide.core.outing.schedule import LIGHT_WINDOWS
 from steady_tide.core.planning.pinning import dials_of
+from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.situation import situation
-from steady_tide.core.planning.usual import USUAL
+from steady_tide.core.quantities import sizes
 from steady_tide.formats.shoot_zip import write_shoot_json
 from steady_tide.formats.shots_csv import COLUMNS, SHOWN_ONLY
 from steady_tide.standins.grey_card import SimulatedSensor
@@ -172,7 +172,7 @@ def made_of(name: str) -> set[str]:
 
 def test_every_limit_of_size_is_used() -> None:
     code = "\n".join(file.read_text() for file in (ROOT / "steady_tide").rglob("*.py") if file.name != "sizes.py")
-    table = (ROOT / "steady_tide/core/sizes.py").read_text()
+    table = (ROOT / "steady_tide/core/quantities/sizes.py").read_text()
     for line in re.findall(r"^([A-Z_]+(?:, [A-Z_]+)*) = ", table, re.M):
         for size in line.split(", "):
             assert f"sizes.{size}" in code or len(re.findall(rf"\b{size}\b", table)) > 1, size

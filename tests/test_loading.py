@@ -9,7 +9,7 @@ import pytest
 
 # A clip is measured in a process of its own, plans in others: what they do not need makes everybody wait.
 SPARED = [
-    ("steady_tide.services.desk_work", ("sqlalchemy", "scipy", "fastapi")),
+    ("steady_tide.services.planning_tasks", ("sqlalchemy", "scipy", "fastapi")),
     ("steady_tide.core.rushes.collecting", ("scipy", "sqlalchemy", "steady_tide.core.planning.search")),
     ("steady_tide.jobs.worker", ("alembic", "scipy", "fastapi")),
     ("steady_tide.api.app", ("scipy", "alembic", "jinja2", "timezonefinder")),
@@ -30,7 +30,7 @@ def test_a_process_loads_no_more_than_it_needs(module: str, spared: tuple[str, .
 
 FAULTS = """
 import resource, numpy as np
-from steady_tide.core.heap import keep_freed
+from steady_tide.services.memory import keep_freed
 {before}
 def turn():
     for _ in range(50):
@@ -53,7 +53,7 @@ def test_what_arrays_free_is_kept_for_the_next() -> None:
 
 SEARCHES = """
 import gc
-from steady_tide.core.heap import look_seldom
+from steady_tide.services.memory import look_seldom
 {before}
 kept = [[] for _ in range(100_000)]
 print(sum(of_age["collections"] for of_age in gc.get_stats()))

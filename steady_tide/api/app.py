@@ -46,18 +46,18 @@ from steady_tide.api import (
 )
 from steady_tide.api.guard import Guard
 from steady_tide.api.station import station
-from steady_tide.core.brief import School
+from steady_tide.core.brief.brief import School
 from steady_tide.core.planning.judgement import Judgement
-from steady_tide.core.planning.usual import USUAL
+from steady_tide.core.planning.registry import USUAL
 from steady_tide.devices.light_meter import LightMeter
 from steady_tide.devices.sky import SkyService
 from steady_tide.services.days import PresetShelf
-from steady_tide.services.desk import Desk
-from steady_tide.services.keeper import Keeper
-from steady_tide.services.look_shelf import LookShelf, look_desk
+from steady_tide.services.frame_cache import LookShelf, look_desk
+from steady_tide.services.plan_refresh import Keeper
+from steady_tide.services.planning_pool import Desk
 from steady_tide.services.plans import Plans
 from steady_tide.services.practice import Asked
-from steady_tide.services.searches import Searches
+from steady_tide.services.search_queue import Searches
 from steady_tide.services.uses import StandingShelf
 from steady_tide.standins.sky import SimulatedSky
 from steady_tide.store.database import Database

@@ -11,12 +11,12 @@ from pydantic import BaseModel, Field
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, HeldKit, PlansOf, while_wanted
 from steady_tide.api.station import station
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import NoLegalPlan
-from steady_tide.core.lapse import IntervalFilm, third_of_film
-from steady_tide.core.moments import Moment
-from steady_tide.core.moving import brief_at
-from steady_tide.core.scenarios import SkyHere, turned
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.brief.scenarios import SkyHere, turned
+from steady_tide.core.brief.start_time import brief_at
+from steady_tide.core.planning.interval_film import IntervalFilm, third_of_film
+from steady_tide.core.quantities.errors import NoLegalPlan
+from steady_tide.core.quantities.moments import Moment
 from steady_tide.services.bench import BenchAnswer, answer_of
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.plans import Plans

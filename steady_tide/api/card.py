@@ -16,20 +16,20 @@ from steady_tide import library
 from steady_tide.api.guard import CARD_POLICY
 from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, HeldKit, LooksOf, PlansOf, PresetsOf, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core.brief import School
-from steady_tide.core.errors import NoLegalPlan, NotFound
+from steady_tide.core.brief.brief import School
 from steady_tide.core.outing.presets import PresetPlan, named
-from steady_tide.core.settings_code import settings_code
+from steady_tide.core.planning.settings_code import settings_code
+from steady_tide.core.quantities.errors import NoLegalPlan, NotFound
 from steady_tide.formats.card_html import Ground, write_cards
 from steady_tide.formats.card_pdf import Paper
 from steady_tide.formats.settings_code import code_svg
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.days import NO_PLAN, PresetShelf, kit_for, outing_of_rows, rules_of, where_is
-from steady_tide.services.desk import Desk, Turn
-from steady_tide.services.desk_work import paper_of
 from steady_tide.services.kept_plans import standing_of
+from steady_tide.services.look_frames import LookAsked
 from steady_tide.services.look_scenes import own_still
-from steady_tide.services.looking import LookAsked
+from steady_tide.services.planning_pool import Desk, Turn
+from steady_tide.services.planning_tasks import paper_of
 from steady_tide.services.plans import Plans
 from steady_tide.services.stories import film_kept
 from steady_tide.store import shots as store
@@ -100,7 +100,7 @@ def _cards(
     mine = None if only is None else next((s.sheet.id for s in outing.shots if s.key == str(only)), None)
     stored: tuple[PresetPlan, ...]
     if wait_s is None or mine is None:
-        stored = presets.of(outing, camera or mine)
+        stored = presets.of_day(outing, camera or mine)
     else:
         there = presets.at_hand(outing, mine, wait_s)
         stored = () if there is None else (there,)

@@ -13,7 +13,7 @@ from steady_tide.api.files import file_name
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.api.station import station
 from steady_tide.core.edit.gathering import Edit
-from steady_tide.core.errors import BadInput, Fault
+from steady_tide.core.quantities.errors import BadInput, Fault
 from steady_tide.formats.cube import write_cube
 from steady_tide.formats.edit_notes import write_notes_csv, write_notes_md, write_notes_pdf
 from steady_tide.formats.edit_timeline import write_edl, write_otio
@@ -57,7 +57,7 @@ class EditOut(BaseModel):
     noted: int
 
 
-def _told(whole: Edit, gear: CrewKit) -> ToldEdit:
+def _edit_in_words(whole: Edit, gear: CrewKit) -> ToldEdit:
     return told_edit(whole.notes(), gear.names, whole.look, whole.phone())
 
 
@@ -75,7 +75,7 @@ def edit(
             EditFilm(id=UUID(key), title=film.title, cuts=len(clips), filmed=sum(one.take is not None for one in clips))
         )
     return EditOut(
-        edit=_told(whole, gear),
+        edit=_edit_in_words(whole, gear),
         looks=[LookOut(id=one.id, name=one.name, says=one.says) for one in library.looks().values()],
         films=films,
         luts=[
@@ -103,7 +103,7 @@ def notes(
         content: str | bytes = write_notes_csv(whole.notes())
     else:
         write = write_notes_md if ending == "md" else write_notes_pdf
-        content = write(whole.title, _told(whole, gear))
+        content = write(whole.title, _edit_in_words(whole, gear))
     headings = file_name(get_shoot(session, shoot_id), f"-edit.{ending}")
     return Response(content, media_type=KINDS[ending], headers=headings)
 

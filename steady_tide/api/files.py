@@ -16,8 +16,8 @@ from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.moving import one_time
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.brief.start_time import one_time
 from steady_tide.core.outing.day import light_of
 from steady_tide.core.outing.planned import Outing
 from steady_tide.core.outing.presets import named
@@ -29,9 +29,9 @@ from steady_tide.formats.shots_csv import ListedShot, RowFault, read_shots_csv, 
 from steady_tide.services.all_files import all_files, shoot_file_of
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.days import kit_for, outing_of_rows, rules_of, where_is
-from steady_tide.services.desk import Turn
-from steady_tide.services.desk_work import paper_of
 from steady_tide.services.kept_plans import planned_fields, standing_of, summary_of
+from steady_tide.services.planning_pool import Turn
+from steady_tide.services.planning_tasks import paper_of
 from steady_tide.services.plans import Plans
 from steady_tide.store import shoots as store
 from steady_tide.store import shots as store_shots
@@ -98,7 +98,7 @@ def shoot_json(session: SessionOf, shoot_id: UUID) -> Response:
 Told = Sequence[tuple[Shot, ToldSummary]]
 
 
-def _told(session: Session, rows: Sequence[Shot], crew: School, gear: CrewKit, plans: Plans) -> Told:
+def _shots_in_words(session: Session, rows: Sequence[Shot], crew: School, gear: CrewKit, plans: Plans) -> Told:
     """Shots with their line in words, as their plans stand now."""
     found = []
     for shot in rows:
@@ -125,7 +125,7 @@ def _listed(shots: Told) -> list[ListedShot]:
 def shots_csv(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID) -> Response:
     """The shot list as CSV."""
     shoot = get_shoot(session, shoot_id)
-    told = _told(session, store_shots.list_planned(session, shoot_id), crew, gear, plans)
+    told = _shots_in_words(session, store_shots.list_planned(session, shoot_id), crew, gear, plans)
     text = write_shots_csv(_listed(told), ZoneInfo(shoot.zone))
     return Response(text, media_type="text/csv", headers=file_name(shoot, "-shots.csv"))
 
@@ -154,7 +154,7 @@ def call_sheet(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansO
     shoot = get_shoot(session, shoot_id)
     rows = store_shots.list_planned(session, shoot_id)
     outing = outing_of_rows(session, rows, crew, gear, plans)
-    calls = _calls(outing, _told(session, rows, crew, gear, plans), _people(session, shoot))
+    calls = _calls(outing, _shots_in_words(session, rows, crew, gear, plans), _people(session, shoot))
     content = write_call_sheet(shoot.title, shoot.place, calls, datetime.now(UTC))
     return Response(content, media_type="text/calendar", headers=file_name(shoot, "-calls.ics"))
 
@@ -172,9 +172,9 @@ def shoot_zip(
     """The shoot with everything: its file, list, calls, light, cards, packing, and the sheets of its cameras."""
     shoot = get_shoot(session, shoot_id)
     rows = store_shots.list_planned(session, shoot_id)
-    outing, told = outing_of_rows(session, rows, crew, gear, plans), _told(session, rows, crew, gear, plans)
+    outing, told = outing_of_rows(session, rows, crew, gear, plans), _shots_in_words(session, rows, crew, gear, plans)
     where, knowledge, kit = where_is(shoot), gear.knowledge, kit_for(outing, gear)
-    stored = named(presets.of(outing), rules_of(shoot).preset_names)
+    stored = named(presets.of_day(outing), rules_of(shoot).preset_names)
     cards = whole_day(outing, where, kit, knowledge, crew, stored)
     files: dict[str, Callable[[], str | bytes]] = {
         "shoot.json": lambda: write_shoot_json(shoot_file_of(session, shoot, rows)),

@@ -10,9 +10,9 @@ from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from steady_tide.api.problems import UNREADABLE, problem
-from steady_tide.core import sizes
-from steady_tide.core.nesting import DEEPEST, Nesting
+from steady_tide.core.quantities import sizes
 from steady_tide.formats.card_html import script_hash
+from steady_tide.formats.nesting import DEEPEST, Nesting
 
 OWN_NAMES = {"127.0.0.1", "localhost", "[::1]", "::1"}
 POLICY = (

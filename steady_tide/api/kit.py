@@ -9,10 +9,10 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from steady_tide.api.shared import CrewKitOf, PlansOf, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core.brief import USUAL_SCHOOL, School
-from steady_tide.core.errors import BadInput, Clash, Fault, NotFound
-from steady_tide.core.frozen import faults_of
-from steady_tide.core.gear import (
+from steady_tide.core.brief.brief import USUAL_SCHOOL, School
+from steady_tide.core.brief.scenarios import Scenario
+from steady_tide.core.cameras.sheet_reading import naming_dials, sheet_json_schema
+from steady_tide.core.gear.items import (
     GETS_READY,
     KINDS,
     Attachment,
@@ -28,20 +28,20 @@ from steady_tide.core.gear import (
     Thing,
     ready_fits,
 )
-from steady_tide.core.kit_file import KitFile
+from steady_tide.core.gear.kit_file import KitFile
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.light.sources import Place
-from steady_tide.core.scenarios import Scenario
-from steady_tide.core.sheet import CameraSheet
-from steady_tide.core.sheet_reading import naming_dials, sheet_json_schema
+from steady_tide.core.quantities.errors import BadInput, Clash, Fault, NotFound
+from steady_tide.core.quantities.frozen import faults_of
 from steady_tide.formats.kit_file import Spelling, write_kit_file
 from steady_tide.services.all_files import kit_file_of
-from steady_tide.services.changing import Change, Revision, changed
+from steady_tide.services.changes import Change, Revision, changed
 from steady_tide.store import kit as store
 from steady_tide.store.merging import revision_of
 from steady_tide.store.shoots import crew_school, first_crew, locked_crew
 from steady_tide.store.tables import KeptThing
+from steady_tide.words.dial_values import CAMERA, dial_word
 from steady_tide.words.rows import SheetRow, sheet_rows
-from steady_tide.words.values import CAMERA, dial_word
 
 router = station("kit")
 

@@ -12,13 +12,13 @@ from sqlalchemy.orm import Session
 from steady_tide.api.files import FILE_BODY
 from steady_tide.api.shared import AsideDesk, CrewKitOf, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core.errors import BadInput, Clash, Fault
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.gear import KINDS, Keeping, ready_fits
-from steady_tide.core.kit_file import KeptAs
+from steady_tide.core.gear.items import KINDS, Keeping, ready_fits
+from steady_tide.core.gear.kit_file import KeptAs
+from steady_tide.core.quantities.errors import BadInput, Clash, Fault
+from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.formats.kit_file import read_kit_file
-from steady_tide.services.aside import read_aside
-from steady_tide.services.desk import Desk
+from steady_tide.services.isolated_reading import read_aside
+from steady_tide.services.planning_pool import Desk
 from steady_tide.store import kit as store
 from steady_tide.store.merging import stamped
 from steady_tide.store.tables import KeptThing

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from steady_tide import library
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core.brief import Brief
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.log.filmed_ladder import FilmedLadder, best_first_of, limits_told, pair_to_ask
 from steady_tide.core.log.judging import Answer, contradictions, told_rungs
 from steady_tide.core.log.ladder import DIALS, Ladder, changed_since, ladder_of, not_held, offered, visible
@@ -24,6 +24,7 @@ from steady_tide.store import rushes as store_rushes
 from steady_tide.store import takes as store_takes
 from steady_tide.store.shots import find
 from steady_tide.store.tables import LadderKept
+from steady_tide.words.dial_values import value_words
 from steady_tide.words.log import (
     amount_words,
     changed_words,
@@ -36,7 +37,6 @@ from steady_tide.words.log import (
     statement,
     step_words,
 )
-from steady_tide.words.values import value_words
 
 router = station("log")
 

@@ -16,14 +16,14 @@ from sqlalchemy.orm import Session
 from steady_tide import library
 from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadInput, DeviceSilent, Fault
 from steady_tide.core.light.day import DayOfLight, HourOfSky, Window, day_of_light, local_day
 from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.sky import Cloud
 from steady_tide.core.light.sources import WaterLight
 from steady_tide.core.outing.day import glass_through_day
-from steady_tide.core.track import Track
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadInput, DeviceSilent, Fault
+from steady_tide.core.shoot.track import Track
 from steady_tide.devices.light_meter import MeterReading
 from steady_tide.devices.sky import SkyService
 from steady_tide.formats.day_csv import write_day_csv
@@ -31,9 +31,9 @@ from steady_tide.formats.day_svg import write_day_svg
 from steady_tide.formats.gpx import read_track
 from steady_tide.formats.uddf import Dive, read_dive
 from steady_tide.formats.windows_ics import write_windows_ics
-from steady_tide.services.aside import read_aside
 from steady_tide.services.days import kit_for, outing_of_rows
-from steady_tide.services.desk import Desk
+from steady_tide.services.isolated_reading import read_aside
+from steady_tide.services.planning_pool import Desk
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.shots import get_shot, page_of
 from steady_tide.store.tables import Shoot

@@ -15,15 +15,15 @@ from sqlalchemy.orm import Session
 from steady_tide import library
 from steady_tide.api.shared import CrewKitOf, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core import sizes
 from steady_tide.core.log.notes import Note
 from steady_tide.core.log.recurring import recurring
 from steady_tide.core.log.take import FaultCode, TakeFields
-from steady_tide.core.moments import known_zone
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.moments import known_zone
 from steady_tide.formats.log_json import write_log_json
 from steady_tide.formats.takes_csv import RowDoubt
 from steady_tide.services import log_files
-from steady_tide.services.changing import Change, changed
+from steady_tide.services.changes import Change, changed
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.own_numbers import NOTE
 from steady_tide.services.takes import (
@@ -52,8 +52,8 @@ from steady_tide.words.log import (
     recurring_more,
     take_rows,
 )
+from steady_tide.words.quantities import capital
 from steady_tide.words.verdicts import told_verdict
-from steady_tide.words.writing import capital
 
 router = station("log", "/log")
 Found = Annotated[str | None, Field(max_length=200)]
@@ -235,10 +235,10 @@ def _found(session: Session, asked: TakesAsked) -> tuple[list[TakeTold], list[Ta
 
 
 def _one(session: Session, row: TakeKept, gear: CrewKit) -> TakeOut:
-    return _out(_told_one(session, row), gear.names)
+    return _out(_take_in_words(session, row), gear.names)
 
 
-def _told_one(session: Session, row: TakeKept) -> TakeTold:
+def _take_in_words(session: Session, row: TakeKept) -> TakeTold:
     rows = store.list_takes(session, [row.shot_id]) if row.shot_id is not None else [row]
     rows = rows if any(other.id == row.id for other in rows) else [*rows, row]
     return next(take for take in told_takes(session, rows) if take.row.id == row.id)
@@ -254,7 +254,7 @@ def log_take(session: SessionOf, gear: CrewKitOf, take_id: UUID, logged: TakeLog
 @router.get("/takes/{take_id}")
 def take(session: SessionOf, gear: CrewKitOf, take_id: UUID) -> TakeWhole:
     """A take beside its plan."""
-    told = _told_one(session, store.get_take(session, take_id))
+    told = _take_in_words(session, store.get_take(session, take_id))
     chosen: dict[str, Any] = {}
     names = gear.names
     if told.seen.plan is not None:

@@ -12,14 +12,14 @@ from pydantic import BaseModel, Field, model_validator
 
 from steady_tide.api.shared import AsideDesk, CrewWay, HeldKit, LooksOf, SessionOf, while_wanted
 from steady_tide.api.station import station
-from steady_tide.core.errors import BadBrief, Fault
 from steady_tide.core.look.numbers import LookNumbers
 from steady_tide.core.look.scenes import ALL
+from steady_tide.core.quantities.errors import BadBrief, Fault
 from steady_tide.formats.media_in import still_of_bytes
-from steady_tide.services.aside import read_aside
+from steady_tide.services.frame_cache import FilmState
+from steady_tide.services.isolated_reading import read_aside
+from steady_tide.services.look_frames import LookAsked
 from steady_tide.services.look_scenes import own_still_in
-from steady_tide.services.look_shelf import FilmState
-from steady_tide.services.looking import LookAsked
 from steady_tide.store import look_stills as store
 from steady_tide.words.looks import LIMITS, ToldLook, made_with, told_look
 

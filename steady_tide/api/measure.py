@@ -10,11 +10,11 @@ from pydantic import BaseModel, Field
 
 from steady_tide.api.station import station
 from steady_tide.core.cameras.clips import FileFacts
-from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.measuring.glass import GlassMeasured, measure_glass
 from steady_tide.core.measuring.noise_ladder import GreyStep, NoiseMeasured, fit_noise
 from steady_tide.core.measuring.noise_ladder import grey_step as work_out
 from steady_tide.core.measuring.transfer import Transfer
+from steady_tide.core.quantities.errors import BadFile, Fault
 from steady_tide.formats.frames_in import (
     MOST_FRAMES,
     Frames,

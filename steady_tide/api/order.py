@@ -18,25 +18,25 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core import sizes
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, Overtaken, SteadyTideError
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.brief.start_time import brief_at
 from steady_tide.core.light.day import local_day
 from steady_tide.core.light.sources import has_sky
-from steady_tide.core.moments import Moment
-from steady_tide.core.moving import brief_at
 from steady_tide.core.outing.day import DayPlace
 from steady_tide.core.outing.order import DayOrder, Progress, Stopping, order_of
 from steady_tide.core.outing.planned import Outing
 from steady_tide.core.outing.schedule import day_asked, day_ends
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.shoot import DayRules
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadInput, Fault, NoLegalPlan, Overtaken, SteadyTideError
+from steady_tide.core.quantities.moments import Moment
+from steady_tide.core.shoot.shoot_file import DayRules
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.days import outing_kept, rules_of, where_is
-from steady_tide.services.desk import Turn
 from steady_tide.services.kept_plans import held_gear, planned_fields
+from steady_tide.services.planning_pool import Turn
 from steady_tide.services.plans import Plans
-from steady_tide.services.searches import Searches
+from steady_tide.services.search_queue import Searches
 from steady_tide.store import shots as store_shots
 from steady_tide.store.shoots import get_shoot
 from steady_tide.words.orders import ToldOrder, told_order

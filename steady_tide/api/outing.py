@@ -11,18 +11,18 @@ from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, PresetsOf, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core import sizes
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import BadInput, Fault, NotFound
-from steady_tide.core.gear import Keeping
-from steady_tide.core.kit import Kit
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.gear.items import Keeping
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.outing.mends import Failing, mends
 from steady_tide.core.outing.packing import packing_of
 from steady_tide.core.outing.presets import named
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
-from steady_tide.core.shoot import DayRules, Key, Line, ShotWishes
-from steady_tide.services.changing import Change, changed
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadInput, Fault, NotFound
+from steady_tide.core.shoot.shoot_file import DayRules, Key, Line, ShotWishes
+from steady_tide.services.changes import Change, changed
 from steady_tide.services.days import budget_kept, kit_for, outing_kept, rules_of
 from steady_tide.store import kit as store_kit
 from steady_tide.store import shots as store_shots
@@ -131,7 +131,7 @@ def presets(
     """Presets and quick buttons that leave the fewest taps through the day."""
     shoot = get_shoot(session, shoot_id)
     outing = outing_kept(session, shoot, crew, gear, plans)
-    items = [told_presets(found) for found in named(shelf.of(outing), rules_of(shoot).preset_names)]
+    items = [told_presets(found) for found in named(shelf.of_day(outing), rules_of(shoot).preset_names)]
     return PresetList(items=items, total=len(items))
 
 

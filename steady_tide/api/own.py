@@ -15,7 +15,7 @@ from steady_tide.services.own_numbers import OwnStands, own_numbers, switch
 from steady_tide.store.ladders import list_ladders
 from steady_tide.words.log import contradiction_words
 from steady_tide.words.own import OWN_WORDS, how_many, own_span, own_title, own_value, reading_line
-from steady_tide.words.writing import capital
+from steady_tide.words.quantities import capital
 
 router = station("log", "/log")
 READINGS_TOLD = 40

@@ -8,7 +8,7 @@ from fastapi import Query
 from pydantic import BaseModel
 
 from steady_tide.api.station import station
-from steady_tide.core.where import LONGEST_TEXT, find_towns, position_words, read_position
+from steady_tide.core.shoot.positions import LONGEST_TEXT, find_towns, position_words, read_position
 from steady_tide.library.gazetteer import towns, zone_at
 
 router = station("light")

@@ -13,7 +13,7 @@ from pydantic import BaseModel
 from pydantic_core import PydanticSerializationError
 from starlette.exceptions import HTTPException
 
-from steady_tide.core.errors import (
+from steady_tide.core.quantities.errors import (
     BadInput,
     Clash,
     Conflict,
@@ -28,7 +28,7 @@ from steady_tide.core.errors import (
     StoreFull,
     StoreUnavailable,
 )
-from steady_tide.core.frozen import faults_in
+from steady_tide.core.quantities.frozen import faults_in
 from steady_tide.words.refusals import refusal_words
 
 UNREADABLE = "There was an error parsing the body"  # as the framework says it

@@ -11,9 +11,9 @@ from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import CrewWay, HeldKit, PlansOf, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, NotFound
-from steady_tide.core.recipes import MOST, Recipe, Recipes, by_recipe
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.recipes import MOST, Recipe, Recipes, by_recipe
+from steady_tide.core.quantities.errors import BadInput, Fault, NoLegalPlan, NotFound
 from steady_tide.store.shots import get_shot, keep_recipes, locked_shot
 from steady_tide.words.plans import ToldPlan, told
 from steady_tide.words.refusals import refusal_words

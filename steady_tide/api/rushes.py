@@ -20,8 +20,8 @@ from sqlalchemy.orm import Session
 from steady_tide import library
 from steady_tide.api.shared import CrewKitOf, CrewWay, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile, Fault, StoreUnavailable
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile, Fault, StoreUnavailable
 from steady_tide.core.rushes.matching import SURE
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.timeline import Timeline, coarser

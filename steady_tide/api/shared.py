@@ -9,13 +9,13 @@ from typing import Annotated, TypeVar
 from fastapi import Depends, Query, Request
 from sqlalchemy.orm import Session
 
-from steady_tide.core.brief import School
-from steady_tide.core.errors import Overtaken, StoreUnavailable
+from steady_tide.core.brief.brief import School
+from steady_tide.core.quantities.errors import Overtaken, StoreUnavailable
 from steady_tide.services.crew_kit import CrewKit, read_crew_kit, typical_kit
 from steady_tide.services.days import PresetShelf
-from steady_tide.services.desk import Desk
-from steady_tide.services.keeper import Keeper
-from steady_tide.services.look_shelf import LookShelf
+from steady_tide.services.frame_cache import LookShelf
+from steady_tide.services.plan_refresh import Keeper
+from steady_tide.services.planning_pool import Desk
 from steady_tide.services.plans import Plans
 from steady_tide.store.database import Database
 from steady_tide.store.shoots import crew_school

@@ -15,7 +15,6 @@ from steady_tide.api.files import FILE_BODY
 from steady_tide.api.kit import sent
 from steady_tide.api.shared import CrewKitOf, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core import sizes
 from steady_tide.core.cameras.clips import ClipsDraft, FileFacts, draft_of
 from steady_tide.core.cameras.completing import Completed, RoughSheet, complete, rough_of
 from steady_tide.core.cameras.fields import FieldGroup
@@ -23,8 +22,9 @@ from steady_tide.core.cameras.joining import joined, with_modes
 from steady_tide.core.cameras.known import Known
 from steady_tide.core.cameras.mode_map import mode_map
 from steady_tide.core.cameras.mode_table import LARGEST_TEXT, TableRead, read_mode_table, rough_modes
-from steady_tide.core.errors import BadFile, BadSheet, Fault
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile, BadSheet, Fault
 from steady_tide.formats.kit_file import Spelling, write_sheet_file
 from steady_tide.formats.media_in import Part, facts_of_part, refuse_by_size
 from steady_tide.store import kit as store

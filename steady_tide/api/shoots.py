@@ -11,8 +11,8 @@ from sqlalchemy.orm import Session
 from steady_tide.api.shared import SessionOf
 from steady_tide.api.station import station
 from steady_tide.core.light.sky import Cloud
-from steady_tide.core.moments import Day, known_zone
-from steady_tide.services.changing import Change, changed
+from steady_tide.core.quantities.moments import Day, known_zone
+from steady_tide.services.changes import Change, changed
 from steady_tide.store import shoots as store
 from steady_tide.store import shots as store_shots
 from steady_tide.store.merging import revision_of

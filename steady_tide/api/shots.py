@@ -12,13 +12,13 @@ from sqlalchemy.orm import Session
 
 from steady_tide.api.shared import CrewKitOf, CrewWay, KeeperOf, PlansOf, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core import sizes
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import BadInput, NoLegalPlan, NotFound
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.brief.start_time import brief_at, one_time
 from steady_tide.core.light.sources import has_sky
-from steady_tide.core.moments import Moment
-from steady_tide.core.moving import brief_at, one_time
 from steady_tide.core.planning.plan import Plan
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadInput, NoLegalPlan, NotFound
+from steady_tide.core.quantities.moments import Moment
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.kept_plans import (
     held_gear,
@@ -31,11 +31,11 @@ from steady_tide.services.kept_plans import (
 from steady_tide.services.plans import Plans
 from steady_tide.store import shots as store
 from steady_tide.store.tables import Shot
+from steady_tide.words.dial_values import dial_word, value_words
 from steady_tide.words.own import own_title, own_value
 from steady_tide.words.plans import ToldPlan, told
 from steady_tide.words.refusals import refusal_words
 from steady_tide.words.summaries import ToldSummary, told_summary
-from steady_tide.words.values import dial_word, value_words
 
 router = station("shots")
 LONGEST_COPIED = 190  # of a title, so that what is added fits

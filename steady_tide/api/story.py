@@ -14,16 +14,16 @@ from sqlalchemy.orm import Session
 from steady_tide import library
 from steady_tide.api.shared import CrewKitOf, CrewWay, KeeperOf, PlansOf, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core import sizes
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import BadInput, Fault
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.light.day import local_day
-from steady_tide.core.moments import Moment
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadInput, Fault
+from steady_tide.core.quantities.moments import Moment
+from steady_tide.core.shoot.film import Film, Framing
 from steady_tide.core.story.coverage import Proposal, proposals
-from steady_tide.core.story.film import Film, Framing
 from steady_tide.core.story.sun_day import sun_of_day
 from steady_tide.core.story.telling import WHO_FILMS_M, view_of
-from steady_tide.services.changing import Change, Revision
+from steady_tide.services.changes import Change, Revision
 from steady_tide.services.stories import (
     add_framings,
     change_film,

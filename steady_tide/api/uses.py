@@ -15,11 +15,11 @@ from steady_tide import library
 from steady_tide.api.files import FILE_BODY
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.api.station import station
-from steady_tide.core import sizes
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import BadInput, Fault, NoLegalPlan
-from steady_tide.core.moments import Moment
-from steady_tide.core.moving import one_time
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.start_time import one_time
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadInput, Fault, NoLegalPlan
+from steady_tide.core.quantities.moments import Moment
 from steady_tide.core.uses.standing import Standing
 from steady_tide.core.uses.use import Name, PerYear, brief_for, light_here
 from steady_tide.formats.set_up_pdf import write_set_up_pdf

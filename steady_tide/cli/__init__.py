@@ -8,10 +8,10 @@ from importlib import import_module
 import typer
 
 from steady_tide.cli.shell import BAD_INPUT, NO_PLAN, app
-from steady_tide.core.errors import BadInput, NoLegalPlan
-from steady_tide.core.heap import keep_freed, look_seldom
+from steady_tide.core.quantities.errors import BadInput, NoLegalPlan
+from steady_tide.services.memory import keep_freed, look_seldom
+from steady_tide.words.quantities import NARROW
 from steady_tide.words.refusals import refusal_words
-from steady_tide.words.writing import NARROW
 
 # Where each command stands: only what is asked for is loaded, so that nobody waits for the others.
 MODULE_OF = {

@@ -9,7 +9,7 @@ from typing import Annotated
 import typer
 
 from steady_tide.cli.shell import app
-from steady_tide.core.errors import NewerData
+from steady_tide.core.quantities.errors import NewerData
 
 DataFolder = Annotated[Path, typer.Option("--data", metavar="DIR", help="Folder of the database, as given to ./start.")]
 FAILED = 1

@@ -15,9 +15,9 @@ from steady_tide.core.edit.display import LookStyle, developing
 from steady_tide.core.edit.gathering import Edit
 from steady_tide.core.edit.luts import error_of, lut_of, shaped_lut_of
 from steady_tide.core.edit.notes import EditShot
-from steady_tide.core.errors import BadFile, BadInput, Fault
-from steady_tide.core.rushes.planned import clip_plan
-from steady_tide.core.sheet import CameraSheet, Profile
+from steady_tide.core.gear.sheet import CameraSheet, Profile
+from steady_tide.core.quantities.errors import BadFile, BadInput, Fault
+from steady_tide.core.rushes.clip_plan import clip_plan
 from steady_tide.core.story.telling import Here, StoryShot, film_told
 from steady_tide.formats.cube import write_cube
 from steady_tide.formats.edit_notes import write_notes_csv, write_notes_md

@@ -15,11 +15,11 @@ from steady_tide.core.cameras.clips import draft_of
 from steady_tide.core.cameras.completing import Completed, RoughSheet, complete
 from steady_tide.core.cameras.known import Known
 from steady_tide.core.cameras.mode_table import LARGEST_TEXT, read_mode_table, rough_modes
-from steady_tide.core.errors import BadBrief, BadFile, BadSheet, Fault
-from steady_tide.core.frozen import faults_of
 from steady_tide.core.measuring.glass import GlassMeasured, measure_glass
 from steady_tide.core.measuring.noise_ladder import NoiseMeasured, fit_noise
 from steady_tide.core.measuring.transfer import Transfer
+from steady_tide.core.quantities.errors import BadBrief, BadFile, BadSheet, Fault
+from steady_tide.core.quantities.frozen import faults_of
 from steady_tide.formats.frames_in import (
     MOST_FRAMES,
     Frames,
@@ -57,7 +57,7 @@ def _known(given: Known, **said: Any) -> Known:
         raise BadBrief(*faults_of(error)) from None
 
 
-def _told(done: Completed, out: Path | None, as_json: bool, before: Sequence[str]) -> None:
+def _say_sheet(done: Completed, out: Path | None, as_json: bool, before: Sequence[str]) -> None:
     if done.sheet is None:
         raise BadSheet(*(Fault(where, what, mend) for where, what, mend in done.faults))
     spelling: Spelling = "yaml" if out is not None and out.suffix.lower() in (".yaml", ".yml") else "json"
@@ -96,7 +96,7 @@ def draft(
     sheet = {**begun.sheet, "name": name or begun.sheet.get("name", "My camera"), "kind": kind}
     known = _known(begun.known, sensor_type=sensor, battery_hours=hours)
     notes = [f"{file or 'all'}: {text}" for file, text in begun.notes]
-    _told(complete(RoughSheet(sheet=sheet, known=known), library.typical()), out, as_json, notes)
+    _say_sheet(complete(RoughSheet(sheet=sheet, known=known), library.typical()), out, as_json, notes)
 
 
 @sheet_app.command()
@@ -122,7 +122,7 @@ def table(
     known = _known(Known(), sensor_type=sensor, megapixels=megapixels, battery_hours=hours)
     rough = RoughSheet(sheet={"name": name, "kind": kind, "modes": rough_modes(read.modes)}, known=known)
     doubts = [f"line {doubt.line}: {doubt.what}. {doubt.mend}" for doubt in read.doubts]
-    _told(complete(rough, library.typical()), out, as_json, doubts)
+    _say_sheet(complete(rough, library.typical()), out, as_json, doubts)
 
 
 def _known_kind(kind: str) -> None:

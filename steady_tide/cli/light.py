@@ -13,17 +13,17 @@ import typer
 
 from steady_tide import library
 from steady_tide.cli.shell import AsJson, app, read_json, say
-from steady_tide.core.brief import read_brief
-from steady_tide.core.errors import BadBrief, Fault
+from steady_tide.core.brief.brief import read_brief
 from steady_tide.core.light.account import steps
 from steady_tide.core.light.day import day_of_light, local_day
 from steady_tide.core.light.pictures import water_picture
 from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.sources import WaterLight
-from steady_tide.core.moments import is_within
+from steady_tide.core.quantities.errors import BadBrief, Fault
+from steady_tide.core.quantities.moments import is_within
 from steady_tide.formats.day_csv import write_day_csv
 from steady_tide.words.light import source_words, told_steps
-from steady_tide.words.writing import stops as in_stops
+from steady_tide.words.quantities import stops as in_stops
 
 
 @app.command()

@@ -11,22 +11,22 @@ import typer
 
 from steady_tide import library
 from steady_tide.cli.shell import AsJson, SheetFiles, app, kit_of, read_json, read_log, say
-from steady_tide.core.brief import Brief, read_brief
-from steady_tide.core.errors import BadInput, Fault
-from steady_tide.core.kit import Kit
+from steady_tide.core.brief.brief import Brief, read_brief
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.log.filmed_ladder import FilmedLadder, filmed_ladder
 from steady_tide.core.log.judging import contradictions
 from steady_tide.core.log.ladder import DIALS, Ladder, LadderBasis, ladder_of, not_held, offered, visible
 from steady_tide.core.log.log_file import LogFile, TakeEntry
 from steady_tide.core.log.recurring import Recurring, recurring
-from steady_tide.core.log.seeing import seen_takes
 from steady_tide.core.log.take import TakeSeen
-from steady_tide.core.moments import known_zone
-from steady_tide.core.own.entering import names_of
-from steady_tide.core.own.finding import Found, find_all
-from steady_tide.core.own.kind import Evidence
+from steady_tide.core.log.take_verdicts import seen_takes
+from steady_tide.core.own.applying import names_of
+from steady_tide.core.own.own_kind import Evidence
+from steady_tide.core.own.readings import Found, find_all
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
+from steady_tide.core.quantities.errors import BadInput, Fault
+from steady_tide.core.quantities.moments import known_zone
 from steady_tide.formats.log_json import read_log_json
 from steady_tide.formats.takes_csv import ReadTake, RowDoubt, read_takes_csv
 from steady_tide.words.log import (
@@ -40,7 +40,7 @@ from steady_tide.words.log import (
     step_words,
 )
 from steady_tide.words.own import how_many, own_span, own_title, own_value
-from steady_tide.words.writing import capital
+from steady_tide.words.quantities import capital
 
 
 @app.command()

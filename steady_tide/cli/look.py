@@ -11,11 +11,11 @@ from pydantic import ValidationError
 
 from steady_tide import library
 from steady_tide.cli.shell import AsJson, SheetFiles, app, kit_of, read_json, say
-from steady_tide.core.brief import School, read_brief
-from steady_tide.core.errors import BadBrief, BadFile, Fault
-from steady_tide.core.frozen import faults_of
+from steady_tide.core.brief.brief import School, read_brief
+from steady_tide.core.quantities.errors import BadBrief, BadFile, Fault
+from steady_tide.core.quantities.frozen import faults_of
 from steady_tide.formats.compressed import film
-from steady_tide.services.looking import LookAsked, Looker
+from steady_tide.services.look_frames import LookAsked, Looker
 from steady_tide.words.looks import LIMITS, made_with, told_look
 
 FILM_S = 2.0

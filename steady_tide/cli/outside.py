@@ -11,9 +11,8 @@ import typer
 
 from steady_tide import library
 from steady_tide.cli.shell import AsJson, SheetFiles, app, kit_of, say, say_json
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import BadBrief, BadFile, Fault
-from steady_tide.core.kit import Kit
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.light.day import local_day
 from steady_tide.core.outing.budget import budget_of
 from steady_tide.core.outing.day import DayPlace
@@ -24,7 +23,8 @@ from steady_tide.core.outing.presets import named, presets_of_day
 from steady_tide.core.outing.schedule import day_asked, day_ends
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
-from steady_tide.core.shoot import ShootFile
+from steady_tide.core.quantities.errors import BadBrief, BadFile, Fault
+from steady_tide.core.shoot.shoot_file import ShootFile
 from steady_tide.formats.card_html import Ground, write_cards
 from steady_tide.formats.card_pdf import Paper, write_card_pdf
 from steady_tide.formats.shoot_zip import read_shoot_file
@@ -33,7 +33,7 @@ from steady_tide.words.days import whole_day
 from steady_tide.words.mends import ToldMend, told_mend
 from steady_tide.words.orders import ToldOrder, told_order
 from steady_tide.words.presets import ToldPresets, told_presets
-from steady_tide.words.writing import stops as in_stops
+from steady_tide.words.quantities import stops as in_stops
 
 ShootPath = Annotated[Path, typer.Argument(metavar="SHOOT.json", help="A shoot as exported: its JSON or its ZIP.")]
 NO_ORDER = 3

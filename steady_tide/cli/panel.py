@@ -13,12 +13,12 @@ from pydantic import ValidationError
 
 from steady_tide import library
 from steady_tide.cli.shell import AsJson, app, say, say_json
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile, Fault
-from steady_tide.core.frozen import faults_of
-from steady_tide.core.knowledge import Knowledge
-from steady_tide.core.panel import VERDICTS, Judged, PanelBrief, Verdict, differences, judge, shares
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.planning.panel import VERDICTS, Judged, PanelBrief, Verdict, differences, judge, shares
 from steady_tide.core.planning.planner import plan
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile, Fault
+from steady_tide.core.quantities.frozen import faults_of
 
 WORDS: dict[Verdict, str] = {"whole": "accepted whole", "changed": "one change", "refused": "refused"}
 

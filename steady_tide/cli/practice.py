@@ -13,9 +13,7 @@ import typer
 
 from steady_tide import library
 from steady_tide.cli.shell import AsJson, app, camera_of, say, say_json
-from steady_tide.core import sizes
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import BadFile, BadInput, Fault, NoLegalPlan, NotFound
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.practice.decks import decks_of, in_deck
@@ -31,6 +29,8 @@ from steady_tide.core.practice.schedule import (
     went,
 )
 from steady_tide.core.practice.seeing import sights_of
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile, BadInput, Fault, NoLegalPlan, NotFound
 from steady_tide.formats.decoded import json_of
 from steady_tide.words.practice import (
     ToldQuestion,

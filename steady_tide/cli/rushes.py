@@ -11,11 +11,11 @@ from pydantic import BaseModel, ConfigDict, ValidationError
 
 from steady_tide import library
 from steady_tide.cli.shell import BAD_INPUT, AsJson, app, read_json, say
-from steady_tide.core.errors import BadBrief, BadInput, Fault
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.planning.plan import CameraName, Exposure, Settings
-from steady_tide.core.rushes.against import Against, against
+from steady_tide.core.quantities.errors import BadBrief, BadInput, Fault
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.rushes.planned_and_filmed import Against, against
 from steady_tide.formats.kit_file import load_sheet
 from steady_tide.formats.rushes_in import Profiled, measure_clip
 from steady_tide.services.rush_curves import profiled_of

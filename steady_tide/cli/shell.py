@@ -9,15 +9,15 @@ from typing import Annotated, Any
 import typer
 
 from steady_tide import library
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadBrief, BadFile, BadInput, Fault
-from steady_tide.core.kit import Kit
-from steady_tide.core.own.numbers import OwnNumber
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.brief.own_numbers import OwnNumber
+from steady_tide.core.gear.kit import Kit
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadBrief, BadFile, BadInput, Fault
 from steady_tide.formats.decoded import NotTaken, json_of
 from steady_tide.formats.kit_file import load_sheet
 from steady_tide.formats.log_json import read_log_json
-from steady_tide.words.writing import NARROW
+from steady_tide.words.quantities import NARROW
 
 BAD_INPUT, NO_PLAN = 2, 3
 

@@ -11,20 +11,20 @@ import typer
 
 from steady_tide import library
 from steady_tide.cli.shell import BAD_INPUT, AsJson, SheetFiles, app, kit_of, own_of, read_json, say
-from steady_tide.core.brief import Brief, read_brief
-from steady_tide.core.errors import BadBrief, BadInput, Fault
-from steady_tide.core.kit import Kit
-from steady_tide.core.own.entering import entered
+from steady_tide.core.brief.brief import Brief, read_brief
+from steady_tide.core.gear.kit import Kit
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.own.applying import with_own_numbers
 from steady_tide.core.planning.estimates import check_estimates
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.quantities.errors import BadBrief, BadInput, Fault
 from steady_tide.formats.card_html import write_card
 from steady_tide.formats.kit_file import load_sheet
 from steady_tide.words.cards import card_of
 from steady_tide.words.estimates import told_check
 from steady_tide.words.plans import ToldCamera, ToldPlan, told
-from steady_tide.words.writing import stops
+from steady_tide.words.quantities import stops
 
 
 @app.command()
@@ -46,7 +46,7 @@ def plan(
     what = read_brief(read_json(brief))
     kit, knowledge = kit_of(sheet), library.knowledge()
     if own is not None:
-        kit, knowledge = entered(kit, knowledge, own_of(own))
+        kit, knowledge = with_own_numbers(kit, knowledge, own_of(own))
     made = plan_shot(what, kit, knowledge)
     answer = told(made)
     if card is not None:

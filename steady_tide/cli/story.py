@@ -17,8 +17,8 @@ from steady_tide.cli.outside import ShootPath, day_of
 from steady_tide.cli.shell import AsJson, SheetFiles, app, say
 from steady_tide.cli.taken import LogPath, takes_of
 from steady_tide.core.edit.notes import EditTake
-from steady_tide.core.errors import BadInput, Fault
-from steady_tide.core.moments import is_within
+from steady_tide.core.quantities.errors import BadInput, Fault
+from steady_tide.core.quantities.moments import is_within
 from steady_tide.core.story.shadow import sun_at, sun_on_framing, upright_field_deg
 from steady_tide.core.story.telling import FilmTold, Here, StoryShot, TakeCount, film_told
 from steady_tide.words.story import POINTS, story_lines, sun_lines, told_film

@@ -10,13 +10,13 @@ import typer
 
 from steady_tide import library
 from steady_tide.cli.shell import AsJson, SheetFiles, app, camera_of, kit_of, say, say_json
-from steady_tide.core.errors import BadFile, BadInput, Fault, NoLegalPlan
-from steady_tide.core.kit import Kit
+from steady_tide.core.gear.kit import Kit
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.sheet import CameraSheet
-from steady_tide.core.uses.beside import beside
+from steady_tide.core.quantities.errors import BadFile, BadInput, Fault, NoLegalPlan
 from steady_tide.core.uses.habits import habits_of
 from steady_tide.core.uses.standing import PlannedUse, Standing, standing_of
+from steady_tide.core.uses.two_uses import beside
 from steady_tide.core.uses.use import Use
 from steady_tide.formats.set_up_pdf import write_set_up_pdf
 from steady_tide.words.uses import beside_lines, card_lines, set_up_card, standing_lines, told_beside, told_standing

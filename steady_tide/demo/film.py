@@ -13,11 +13,11 @@ import yaml
 from sqlalchemy.orm import Session
 
 from steady_tide import library
-from steady_tide.core.brief import Brief, read_brief
+from steady_tide.core.brief.brief import Brief, read_brief
+from steady_tide.core.brief.start_time import one_time
 from steady_tide.core.log.take import TakeFields
-from steady_tide.core.moving import one_time
+from steady_tide.core.shoot.film import Film, Framing
 from steady_tide.core.story.coverage import told_brief
-from steady_tide.core.story.film import Film, Framing
 from steady_tide.demo.season import true_habits
 from steady_tide.services.crew_kit import read_crew_kit
 from steady_tide.services.plans import Plans

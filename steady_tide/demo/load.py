@@ -7,9 +7,9 @@ from pathlib import Path
 
 import yaml
 
-from steady_tide.core.brief import School, read_brief
-from steady_tide.core.moving import one_time
-from steady_tide.core.shoot import DayRules, ShotWishes
+from steady_tide.core.brief.brief import School, read_brief
+from steady_tide.core.brief.start_time import one_time
+from steady_tide.core.shoot.shoot_file import DayRules, ShotWishes
 from steady_tide.demo.record import RUSHES, trial_day
 from steady_tide.services.crew_kit import read_crew_kit
 from steady_tide.services.kept_plans import planned_fields

@@ -13,7 +13,7 @@ from typing import Any
 import yaml
 
 from steady_tide import library
-from steady_tide.core.brief import School, read_brief
+from steady_tide.core.brief.brief import School, read_brief
 from steady_tide.core.planning.planner import plan
 from steady_tide.standins.camera import Faults, film_take
 

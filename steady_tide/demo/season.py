@@ -12,14 +12,14 @@ import numpy as np
 import yaml
 from sqlalchemy.orm import Session
 
-from steady_tide.core.brief import Brief, School, read_brief
+from steady_tide.core.brief.brief import Brief, School, read_brief
+from steady_tide.core.brief.start_time import one_time
 from steady_tide.core.log.ladder import Ladder, LadderBasis, ladder_of
 from steady_tide.core.log.notes import GlassNote
 from steady_tide.core.log.take import TakeFields
-from steady_tide.core.moving import one_time
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.rushes.planned import ClipPlan
-from steady_tide.core.shoot import ShotWishes
+from steady_tide.core.rushes.clip_plan import ClipPlan
+from steady_tide.core.shoot.shoot_file import ShotWishes
 from steady_tide.services.crew_kit import CrewKit, read_crew_kit
 from steady_tide.services.kept_plans import planned_fields
 from steady_tide.services.own_numbers import NOTE

@@ -9,10 +9,10 @@ from datetime import datetime
 
 from pydantic import Field, ValidationError
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import DeviceSilent
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.moments import Moment
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import DeviceSilent
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.moments import Moment
 
 
 class MeterReading(Frozen):

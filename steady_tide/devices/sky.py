@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Protocol
 
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.day import HourOfSky
+from steady_tide.core.quantities.frozen import Frozen
 
 
 class Forecast(Frozen):

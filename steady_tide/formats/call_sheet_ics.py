@@ -8,7 +8,7 @@ from uuid import NAMESPACE_URL, uuid5
 
 from icalendar import Calendar, Event
 
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.quantities.frozen import Frozen
 
 
 class Call(Frozen):

@@ -8,9 +8,9 @@ from typing import Any
 
 import yaml
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile, Fault
-from steady_tide.core.nesting import is_too_deep
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile, Fault
+from steady_tide.formats.nesting import is_too_deep
 
 DEEPEST = 20
 

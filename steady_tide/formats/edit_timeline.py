@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from steady_tide.core.edit.assembly import Assembly, PlacedClip
-from steady_tide.core.errors import BadInput, Fault
-from steady_tide.core.frame_rates import exact_rate
+from steady_tide.core.quantities.errors import BadInput, Fault
+from steady_tide.core.quantities.frame_rates import exact_rate
 
 # Colours that the format knows, one after the other for the groups.
 COLOURS = ("CYAN", "GREEN", "ORANGE", "PURPLE", "YELLOW", "BLUE", "PINK", "RED")

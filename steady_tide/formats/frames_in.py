@@ -11,9 +11,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from steady_tide.core.cameras.clips import FileFacts
-from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.measuring.noise_ladder import GreyStep, grey_step
 from steady_tide.core.measuring.transfer import Transfer
+from steady_tide.core.quantities.errors import BadFile, Fault
 
 Floats = NDArray[np.float64]
 GREEN = 1

@@ -12,9 +12,9 @@ import gpxpy
 import gpxpy.gpx
 from gpxpy.gpxfield import parse_time
 
-from steady_tide.core.errors import BadFile, Fault
-from steady_tide.core.moments import is_within
-from steady_tide.core.track import Track, TrackPoint, in_order, track_of
+from steady_tide.core.quantities.errors import BadFile, Fault
+from steady_tide.core.quantities.moments import is_within
+from steady_tide.core.shoot.track import Track, TrackPoint, in_order, track_of
 from steady_tide.formats.xml_in import read_xml
 
 

@@ -10,13 +10,13 @@ from typing import Any, Literal
 import yaml
 from pydantic import ValidationError
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile, BadInput, BadSheet, Fault
-from steady_tide.core.frozen import faults_of
-from steady_tide.core.gear import KINDS
-from steady_tide.core.kit_file import KitFile
-from steady_tide.core.sheet import CameraSheet
-from steady_tide.core.sheet_reading import read_sheet
+from steady_tide.core.cameras.sheet_reading import read_sheet
+from steady_tide.core.gear.items import KINDS
+from steady_tide.core.gear.kit_file import KitFile
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile, BadInput, BadSheet, Fault
+from steady_tide.core.quantities.frozen import faults_of
 from steady_tide.formats.decoded import decoded
 from steady_tide.formats.readable import readable_json
 

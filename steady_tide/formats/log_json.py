@@ -6,10 +6,10 @@ import json
 
 from pydantic import ValidationError
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile
-from steady_tide.core.frozen import faults_of
 from steady_tide.core.log.log_file import LogFile
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile
+from steady_tide.core.quantities.frozen import faults_of
 from steady_tide.formats.decoded import decoded
 
 

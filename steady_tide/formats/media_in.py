@@ -15,9 +15,9 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import ValidationError
 
-from steady_tide.core import sizes
 from steady_tide.core.cameras.clips import FileFacts
-from steady_tide.core.errors import BadFile, Fault
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile, Fault
 
 SECONDS = 30.0
 HEADER_BYTES = 5 * 4  # bits of a code, then frames, rows, columns, bands

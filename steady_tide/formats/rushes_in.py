@@ -12,8 +12,8 @@ from typing import IO, Any
 
 from pydantic import ConfigDict, Field, ValidationError
 
-from steady_tide.core.errors import BadFile, Fault
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.quantities.errors import BadFile, Fault
+from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.timeline import Timeline
 from steady_tide.formats.media_in import clip_form

@@ -9,9 +9,9 @@ import zlib
 from collections.abc import Mapping
 from typing import Any
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile, Fault
-from steady_tide.core.shoot import ShootFile, read_shoot
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile, Fault
+from steady_tide.core.shoot.shoot_file import ShootFile, read_shoot
 from steady_tide.formats.decoded import NotTaken, json_of
 from steady_tide.formats.readable import readable_json
 

@@ -11,11 +11,11 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from steady_tide.core import sizes
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import BadFile, Fault
-from steady_tide.core.frozen import Frozen, faults_of
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.light.sources import PlaceLight
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile, Fault
+from steady_tide.core.quantities.frozen import Frozen, faults_of
 from steady_tide.formats.table_text import (
     LONGEST_CELL,
     MEND_QUOTES,

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta, tzinfo
 from typing import Any
 
-from steady_tide.core.delimited import records
-from steady_tide.core.errors import BadFile, Fault
-from steady_tide.core.moments import checked_moment
+from steady_tide.core.cameras.delimited import records
+from steady_tide.core.quantities.errors import BadFile, Fault
+from steady_tide.core.quantities.moments import checked_moment
 
 LONGEST_CELL = 500
 # What is said of a row that cannot be read.

@@ -13,10 +13,10 @@ from uuid import UUID, uuid5
 
 from pydantic import ValidationError
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile, Fault
-from steady_tide.core.frozen import Frozen, faults_of
 from steady_tide.core.log.take import FAULTS, TakeFields
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile, Fault
+from steady_tide.core.quantities.frozen import Frozen, faults_of
 from steady_tide.formats.table_text import LONGEST_CELL, MEND_QUOTES, UNCLOSED, read_moment, rows_of, safe, unquoted
 
 COLUMNS = (

@@ -8,10 +8,10 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.errors import BadFile, Fault
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.moments import is_within
-from steady_tide.core.track import in_order
+from steady_tide.core.quantities.errors import BadFile, Fault
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.moments import is_within
+from steady_tide.core.shoot.track import in_order
 from steady_tide.formats.xml_in import read_xml
 
 MOST_SAMPLES = 100_000

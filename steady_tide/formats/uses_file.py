@@ -6,8 +6,8 @@ import json
 
 from pydantic import ValidationError
 
-from steady_tide.core.errors import BadFile, Fault
-from steady_tide.core.frozen import faults_of
+from steady_tide.core.quantities.errors import BadFile, Fault
+from steady_tide.core.quantities.frozen import faults_of
 from steady_tide.core.uses.uses_file import FORMAT, UsesFile
 from steady_tide.formats.decoded import decoded
 

@@ -8,8 +8,8 @@ from xml.etree.ElementTree import ParseError
 from defusedxml import ElementTree
 from defusedxml.common import DefusedXmlException
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile, Fault
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile, Fault
 
 DEEPEST, MOST_ELEMENTS, MOST_NAMES = 40, 1_000_000, 60
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 import os
 import sys
 
-from steady_tide.core.heap import look_seldom
 from steady_tide.jobs.worker import ADDRESS, main
+from steady_tide.services.memory import look_seldom
 
 if __name__ == "__main__":
     look_seldom()

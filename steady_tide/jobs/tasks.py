@@ -8,7 +8,7 @@ from uuid import UUID
 
 import procrastinate
 
-from steady_tide.core.errors import StoreUnavailable
+from steady_tide.core.quantities.errors import StoreUnavailable
 from steady_tide.services.rush_folders import FACTS, MEASURE, job_of, lane_of
 from steady_tide.services.rush_measuring import Elsewhere, keep_problem, measure_clip_of, read_facts
 from steady_tide.store import queue

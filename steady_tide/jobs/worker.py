@@ -15,7 +15,7 @@ import procrastinate
 from psycopg import Error as PostgresError
 from sqlalchemy.engine import make_url
 
-from steady_tide.core.errors import SteadyTideError
+from steady_tide.core.quantities.errors import SteadyTideError
 from steady_tide.jobs.tasks import app_of, sweep
 from steady_tide.store.database import Database
 

@@ -14,13 +14,13 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from steady_tide.core.errors import BadInput, NewerData
-from steady_tide.core.heap import look_seldom
+from steady_tide.core.quantities.errors import BadInput, NewerData
 from steady_tide.launch.backup import Nightly
 from steady_tide.launch.cluster import Cluster, ClusterError, reachable
 from steady_tide.launch.given import BadAddress, address_of, reached
 from steady_tide.launch.stopping import Stopping
 from steady_tide.launch.workers import Workers
+from steady_tide.services.memory import look_seldom
 from steady_tide.services.rush_folders import real_folder
 from steady_tide.store.database import Database
 
@@ -200,8 +200,8 @@ def serve(database: Database, nightly: Nightly | None, serving: Serving) -> None
     from steady_tide.demo.load import load_demo, load_trial
     from steady_tide.demo.season import load_season
     from steady_tide.services.crew_kit import read_crew_kit
-    from steady_tide.services.desk import Desk
     from steady_tide.services.ladders import renew_old
+    from steady_tide.services.planning_pool import Desk
     from steady_tide.services.plans import Plans
     from steady_tide.services.rush_folders import FOLDERS_QUEUE, lane_of
     from steady_tide.services.rushes import begin_folders

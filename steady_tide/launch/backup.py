@@ -18,7 +18,7 @@ from pathlib import Path
 import psycopg
 from sqlalchemy.engine import make_url
 
-from steady_tide.core.errors import NewerData, StoreUnavailable
+from steady_tide.core.quantities.errors import NewerData, StoreUnavailable
 from steady_tide.launch.cluster import DATABASE, Cluster, ClusterError, reachable
 
 FOLDER = "backups"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from sqlalchemy.engine import make_url
 from sqlalchemy.exc import ArgumentError
 
-from steady_tide.core.errors import StoreUnavailable
+from steady_tide.core.quantities.errors import StoreUnavailable
 from steady_tide.store.database import Database
 
 

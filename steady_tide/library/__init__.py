@@ -9,19 +9,19 @@ from typing import Any
 
 import yaml
 
+from steady_tide.core.brief.knowledge import Knowledge, Weights
+from steady_tide.core.brief.scenarios import Scenario
 from steady_tide.core.cameras.fields import FieldGroup
+from steady_tide.core.cameras.sheet_reading import read_sheet
 from steady_tide.core.cameras.typical import Typical
 from steady_tide.core.edit.display import LookStyle
-from steady_tide.core.gear import Chemistry, Mount
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge, Weights
+from steady_tide.core.gear.items import Chemistry, Mount
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.light.sky import SkyStops
 from steady_tide.core.light.sources import Place
 from steady_tide.core.light.water import Waters, WaterType
-from steady_tide.core.panel import PanelBrief
+from steady_tide.core.planning.panel import PanelBrief
 from steady_tide.core.practice.question import PracticeRules
-from steady_tide.core.scenarios import Scenario
-from steady_tide.core.sheet_reading import read_sheet
 from steady_tide.core.story.coverage import KindOfFraming
 from steady_tide.core.uses.habits import HabitKind
 from steady_tide.core.uses.use import Use

@@ -7,7 +7,7 @@ from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from steady_tide.core.where import Town, plain_name
+from steady_tide.core.shoot.positions import Town, plain_name
 
 if TYPE_CHECKING:
     from timezonefinder import TimezoneFinder

@@ -10,16 +10,16 @@ from typing import Any
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import BadInput
-from steady_tide.core.frozen import faults_of
-from steady_tide.core.gear import KINDS, Keeping
-from steady_tide.core.kit_file import KitFile
-from steady_tide.core.recipes import Recipe
-from steady_tide.core.sheet import CameraSheet
-from steady_tide.core.shoot import Crew as CrewFile
-from steady_tide.core.shoot import FilmEntry, ShootFile, ShotEntry, ShotWishes
-from steady_tide.core.story.film import Film, read_framing
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.brief.recipes import Recipe
+from steady_tide.core.gear.items import KINDS, Keeping
+from steady_tide.core.gear.kit_file import KitFile
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.quantities.errors import BadInput
+from steady_tide.core.quantities.frozen import faults_of
+from steady_tide.core.shoot.film import Film, read_framing
+from steady_tide.core.shoot.shoot_file import Crew as CrewFile
+from steady_tide.core.shoot.shoot_file import FilmEntry, ShootFile, ShotEntry, ShotWishes
 from steady_tide.formats.kit_file import write_kit_file, write_sheet_file
 from steady_tide.formats.log_json import write_log_json
 from steady_tide.formats.shoot_zip import write_shoot_json

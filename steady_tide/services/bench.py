@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
-from steady_tide.core.attached import with_attachments
-from steady_tide.core.brief import Brief, School
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.gear.attachments import with_attachments
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.light.account import steps
 from steady_tide.core.light.pictures import (
     FlickerPicture,
@@ -21,9 +22,8 @@ from steady_tide.core.planning.estimates import check_estimates
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.outlook import outlook_of
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.planning.usual import USUAL
-from steady_tide.core.sheet import CameraSheet
-from steady_tide.core.stops import lux_from_ev100
+from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.quantities.stops import lux_from_ev100
 from steady_tide.services.gear import Gear
 from steady_tide.words.estimates import ToldCheck, told_check
 from steady_tide.words.light import ToldStep, lamp_words, told_steps

@@ -13,12 +13,12 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from steady_tide import library
-from steady_tide.core.errors import NotFound
-from steady_tide.core.gear import KINDS, CellKind, Mount
-from steady_tide.core.kit import TAKEN_ALONG, Kit
-from steady_tide.core.own.entering import entered, read_number
-from steady_tide.core.own.numbers import OwnNumber
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.brief.own_numbers import OwnNumber
+from steady_tide.core.gear.items import KINDS, CellKind, Mount
+from steady_tide.core.gear.kit import TAKEN_ALONG, Kit
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.own.applying import read_number, with_own_numbers
+from steady_tide.core.quantities.errors import NotFound
 from steady_tide.services.digests import digest_of
 from steady_tide.services.gear import Gear
 from steady_tide.store import kit as store
@@ -98,7 +98,7 @@ class CrewKit(Gear):
             cameras = others if self.has(camera_id) else (*others, sheet)
             kit = kit.model_copy(update={"cameras": cameras})
         numbers = tuple(_in_edition(session, number, older.get(number.key)) for number in self.own)
-        laid = entered(kit, knowledge, numbers)
+        laid = with_own_numbers(kit, knowledge, numbers)
         return CrewKit(*laid, (kit, knowledge), numbers, f"{self.revision} {name}", {}, self.older)
 
 
@@ -144,7 +144,7 @@ def read_crew_kit(session: Session, before: CrewKit | None = None) -> CrewKit:
     cameras = tuple(CameraSheet.model_validate(sheet) for _, sheet in store.list_cameras(session))
     kit = Kit(cameras=cameras, **{kind: tuple(owned) for kind, owned in things.items()})
     numbers = tuple(read_number(number) for number in switched_on(session))
-    return CrewKit(*entered(kit, knowledge, numbers), (kit, knowledge), numbers, revision, {}, {})
+    return CrewKit(*with_own_numbers(kit, knowledge, numbers), (kit, knowledge), numbers, revision, {}, {})
 
 
 def typical_kit() -> CrewKit:

@@ -11,18 +11,18 @@ from zoneinfo import ZoneInfo
 
 from sqlalchemy.orm import Session
 
-from steady_tide.core.brief import School
-from steady_tide.core.errors import DeskBusy
-from steady_tide.core.kit import Kit
+from steady_tide.core.brief.brief import School
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.light.sky import Cloud
 from steady_tide.core.outing.budget import ShootBudget, budget_of
 from steady_tide.core.outing.day import DayPlace
 from steady_tide.core.outing.planned import Outing, PlannedShot, Unplanned
 from steady_tide.core.outing.presets import PresetPlan, presets_of
-from steady_tide.core.shoot import DayRules, ShotWishes
+from steady_tide.core.quantities.errors import DeskBusy
+from steady_tide.core.shoot.shoot_file import DayRules, ShotWishes
 from steady_tide.services.crew_kit import CrewKit
-from steady_tide.services.desk import Desk, Turn
 from steady_tide.services.kept_plans import standing_of
+from steady_tide.services.planning_pool import Desk, Turn
 from steady_tide.services.plans import Plans
 from steady_tide.store.shots import list_planned
 from steady_tide.store.tables import Shoot, Shot
@@ -104,7 +104,7 @@ class PresetShelf:
         self._counted: dict[Key, Future[PresetPlan]] = {}
         self._lock = Lock()
 
-    def of(self, outing: Outing, camera: str | None = None) -> tuple[PresetPlan, ...]:
+    def of_day(self, outing: Outing, camera: str | None = None) -> tuple[PresetPlan, ...]:
         """Presets of every camera of a day, or of one, waiting for them. camera: its id. Raises DeskBusy."""
         return tuple(self._asked(shots).result() for shots in _by_camera(outing, camera))
 

@@ -7,17 +7,17 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from steady_tide import library
-from steady_tide.core.brief import School
+from steady_tide.core.brief.brief import School
 from steady_tide.core.edit.display import LookStyle
 from steady_tide.core.edit.gathering import Edit
 from steady_tide.core.edit.notes import EditShot, EditTake
-from steady_tide.core.errors import BadInput, Fault
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.log.take import TakeFields
+from steady_tide.core.quantities.errors import BadInput, Fault
+from steady_tide.core.rushes.clip_plan import ClipPlan, clip_plan
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.core.rushes.planned import ClipPlan, clip_plan
 from steady_tide.core.rushes.timeline import Timeline
-from steady_tide.core.sheet import CameraSheet
-from steady_tide.core.story.film import Film, Framing
+from steady_tide.core.shoot.film import Film, Framing
 from steady_tide.core.story.telling import StoryShot, film_told
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.kept_plans import held_gear, standing_of

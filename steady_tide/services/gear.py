@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
-from steady_tide.core.errors import NotFound
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge
-from steady_tide.core.own.numbers import OwnNumber
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.brief.own_numbers import OwnNumber
+from steady_tide.core.gear.kit import Kit
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.quantities.errors import NotFound
 
 
 @dataclass(frozen=True, eq=False)

@@ -13,14 +13,14 @@ from typing import Any
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from steady_tide.core.brief import USUAL_SCHOOL, Brief, School
-from steady_tide.core.errors import NoLegalPlan
+from steady_tide.core.brief.brief import USUAL_SCHOOL, Brief, School
 from steady_tide.core.light.sources import has_sky, lit_by_day, sky_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import check
+from steady_tide.core.quantities.errors import NoLegalPlan
 from steady_tide.services.crew_kit import CrewKit
-from steady_tide.services.desk import Turn
 from steady_tide.services.digests import digest_of, planner_digest
+from steady_tide.services.planning_pool import Turn
 from steady_tide.services.plans import Plans
 from steady_tide.store.tables import Shot
 

@@ -9,17 +9,17 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import NoLegalPlan, NotFound
+from steady_tide.core.brief.brief import Brief, School
 from steady_tide.core.log.filmed_ladder import FilmedLadder, check_answer, filmed_ladder
 from steady_tide.core.log.judging import Answer
 from steady_tide.core.log.ladder import Ladder, LadderBasis, rung_with
 from steady_tide.core.log.take import TakeSeen
 from steady_tide.core.planning.plan import Plan
+from steady_tide.core.quantities.errors import NoLegalPlan, NotFound
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.days import NO_PLAN
-from steady_tide.services.desk import Turn
 from steady_tide.services.kept_plans import held_gear, standing_of
+from steady_tide.services.planning_pool import Turn
 from steady_tide.services.plans import Plans
 from steady_tide.store import ladders as store
 from steady_tide.store.shots import get_shot

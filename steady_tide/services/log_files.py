@@ -16,7 +16,7 @@ from sqlalchemy.orm import Session
 
 from steady_tide.core.log.log_file import AnswerEntry, LadderEntry, LogFile, NoteEntry, TakeEntry
 from steady_tide.core.log.take import days_before
-from steady_tide.core.own.entering import read_number
+from steady_tide.core.own.applying import read_number
 from steady_tide.formats.log_json import read_log_json
 from steady_tide.formats.takes_csv import ListedTake, ReadTake, RowDoubt, read_takes_csv, write_takes_csv
 from steady_tide.services.own_numbers import NOTE

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from steady_tide.services.looking import OwnStill
+from steady_tide.services.look_frames import OwnStill
 from steady_tide.store.database import Database
 from steady_tide.store.look_stills import get_still
 

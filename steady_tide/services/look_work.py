@@ -5,10 +5,10 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.brief import School
-from steady_tide.core.errors import NoLegalPlan
-from steady_tide.services.desk_work import unpacked
-from steady_tide.services.looking import LookAsked, Looked, Looker, OwnStill
+from steady_tide.core.brief.brief import School
+from steady_tide.core.quantities.errors import NoLegalPlan
+from steady_tide.services.look_frames import LookAsked, Looked, Looker, OwnStill
+from steady_tide.services.planning_tasks import unpacked
 
 _looker = Looker()
 Packed = tuple[str, bytes]

@@ -7,14 +7,14 @@ from dataclasses import dataclass, replace
 from pydantic import TypeAdapter
 from sqlalchemy.orm import Session
 
-from steady_tide.core.errors import NotFound
+from steady_tide.core.brief.own_numbers import OwnNumber, key_of
 from steady_tide.core.log.judging import Contradiction, contradictions
 from steady_tide.core.log.notes import Note
-from steady_tide.core.own.entering import names_of, read_number
-from steady_tide.core.own.finding import Found, find_all
-from steady_tide.core.own.kind import Clock, Evidence
+from steady_tide.core.own.applying import names_of, read_number
 from steady_tide.core.own.kinds import BY_ID
-from steady_tide.core.own.numbers import OwnNumber, key_of
+from steady_tide.core.own.own_kind import Clock, Evidence
+from steady_tide.core.own.readings import Found, find_all
+from steady_tide.core.quantities.errors import NotFound
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.ladders import read_ladders
 from steady_tide.services.takes import that_count, told_takes

@@ -9,18 +9,18 @@ from concurrent.futures import CancelledError, Future
 from dataclasses import dataclass, field
 from threading import Lock
 
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import NoLegalPlan, Overtaken
+from steady_tide.core.brief.brief import Brief, School
 from steady_tide.core.own.changes import OwnChange
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.planning.usual import USUAL
+from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.practice.question import Sight, Tries
-from steady_tide.services import desk_work
+from steady_tide.core.quantities.errors import NoLegalPlan, Overtaken
+from steady_tide.services import planning_tasks as desk_work
 from steady_tide.services.crew_kit import CrewKit, packed
-from steady_tide.services.desk import Desk, Turn
 from steady_tide.services.digests import digest_of
+from steady_tide.services.planning_pool import Desk, Turn
 
 REMEMBERED = 256
 Key = tuple[str, str, str, str, str | None, bool]

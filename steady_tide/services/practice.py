@@ -11,12 +11,12 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from steady_tide import library
-from steady_tide.core.brief import School
-from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, NotFound
+from steady_tide.core.brief.brief import School
 from steady_tide.core.practice.decks import LOG, decks_of, in_deck, past_of
 from steady_tide.core.practice.kinds import KINDS, ask, judge, topics
 from steady_tide.core.practice.question import Judged, Past, Question, World
 from steady_tide.core.practice.schedule import Memory, Standing, learned, next_topics, standing, went
+from steady_tide.core.quantities.errors import BadInput, Fault, NoLegalPlan, NotFound
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.digests import digest_of
 from steady_tide.services.plans import Plans

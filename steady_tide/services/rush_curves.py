@@ -5,8 +5,8 @@ from __future__ import annotations
 from sqlalchemy.orm import Session
 
 from steady_tide import library
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.rushes.profiles import table_of
-from steady_tide.core.sheet import CameraSheet
 from steady_tide.formats.rushes_in import Profiled
 from steady_tide.services.crew_kit import read_crew_kit
 

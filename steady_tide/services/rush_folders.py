@@ -13,8 +13,8 @@ from typing import IO
 from sqlalchemy import func
 from sqlalchemy.orm import Session
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile, BadInput, Fault
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile, BadInput, Fault
 from steady_tide.store import queue
 from steady_tide.store import rushes as store
 from steady_tide.store.tables import Clip, RushFolder

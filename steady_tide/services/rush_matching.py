@@ -9,7 +9,7 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from steady_tide.core.brief import Take
+from steady_tide.core.brief.brief import Take
 from steady_tide.core.rushes.matching import ClipSeen, ShotAhead, match
 from steady_tide.services.crew_kit import CrewKit, read_crew_kit
 from steady_tide.services.rush_plans import hold_against, plan_of

@@ -15,8 +15,8 @@ from typing import IO, TypeVar
 from uuid import UUID
 
 from steady_tide.core.cameras.clips import FileFacts
-from steady_tide.core.errors import BadFile, BadInput, NotFound, StoreUnavailable
-from steady_tide.core.rushes.planned import ClipPlan
+from steady_tide.core.quantities.errors import BadFile, BadInput, NotFound, StoreUnavailable
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.formats.media_in import facts_of_open
 from steady_tide.formats.rushes_in import ClipFound, Profiled, Stopped, measure_open
 from steady_tide.services.rush_curves import AS_THE_STREAM_SAYS, profiled_of, sheet_of

@@ -5,9 +5,9 @@ from __future__ import annotations
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
-from steady_tide.core.brief import Brief
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.rushes.planned import ClipPlan, clip_plan
+from steady_tide.core.rushes.clip_plan import ClipPlan, clip_plan
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.kept_plans import held_gear
 from steady_tide.services.rush_curves import AS_THE_STREAM_SAYS, profiled_of, sheet_of

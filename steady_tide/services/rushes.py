@@ -10,16 +10,16 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from steady_tide import library
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import BadInput, Fault, NotFound
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan as plan_shot
+from steady_tide.core.quantities.errors import BadInput, Fault, NotFound
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.content import content_stops
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.next_time import Filmed, NextTime, learned_from, light_of, next_time
-from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.core.rushes.report import DayReport, report
 from steady_tide.core.rushes.takes import Take, best_takes
 from steady_tide.core.rushes.timeline import Timeline

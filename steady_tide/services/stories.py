@@ -11,17 +11,17 @@ from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
 from steady_tide import library
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import BadInput, Fault
-from steady_tide.core.frozen import faults_of
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.brief.start_time import one_time
 from steady_tide.core.light.sky import LONGEST
 from steady_tide.core.light.sources import LightSource, PlaceLight, SkyLight
-from steady_tide.core.moving import one_time
-from steady_tide.core.shoot import ShotWishes
+from steady_tide.core.quantities.errors import BadInput, Fault
+from steady_tide.core.quantities.frozen import faults_of
+from steady_tide.core.shoot.film import Film, Framing
+from steady_tide.core.shoot.shoot_file import ShotWishes
 from steady_tide.core.story.coverage import following, told_brief
-from steady_tide.core.story.film import Film, Framing
 from steady_tide.core.story.telling import FilmTold, Here, StoryShot, TakeCount, film_told
-from steady_tide.services.changing import changed
+from steady_tide.services.changes import changed
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.kept_plans import held_gear, planned_fields, saved_fields, standing_of
 from steady_tide.services.plans import Plans

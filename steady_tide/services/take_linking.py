@@ -9,9 +9,9 @@ from uuid import UUID, uuid4
 
 from sqlalchemy.orm import Session
 
-from steady_tide.core import sizes
 from steady_tide.core.log.take import TakeFields, as_of
-from steady_tide.core.rushes.planned import ClipPlan
+from steady_tide.core.quantities import sizes
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.services.rush_plans import hold_against
 from steady_tide.store import rushes as store_rushes
 from steady_tide.store import takes as store

@@ -13,13 +13,13 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from steady_tide import library
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadInput, Fault
 from steady_tide.core.log.recurring import attribute
-from steady_tide.core.log.seeing import seen_takes
 from steady_tide.core.log.take import TakeFields, TakeSeen, as_of, days_before
+from steady_tide.core.log.take_verdicts import seen_takes
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadInput, Fault
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.services.rush_matching import of_person
 from steady_tide.store import takes as store
 from steady_tide.store.ladders import get_ladder

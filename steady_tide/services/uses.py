@@ -14,18 +14,18 @@ from uuid import uuid4
 from sqlalchemy.orm import Session
 
 from steady_tide import library
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import BadInput, Fault, NoLegalPlan, NotFound
-from steady_tide.core.sheet import CameraSheet
-from steady_tide.core.uses.beside import Beside, beside
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.quantities.errors import BadInput, Fault, NoLegalPlan, NotFound
 from steady_tide.core.uses.habits import Habit, habits_of
 from steady_tide.core.uses.sharing import Shared, sharing
 from steady_tide.core.uses.standing import PlannedUse, Standing, standing_of
+from steady_tide.core.uses.two_uses import Beside, beside
 from steady_tide.core.uses.use import Use
 from steady_tide.services.crew_kit import CrewKit
-from steady_tide.services.desk import Desk, Turn
 from steady_tide.services.digests import digest_of
 from steady_tide.services.kept_plans import basis_of
+from steady_tide.services.planning_pool import Desk, Turn
 from steady_tide.services.plans import Plans
 from steady_tide.store import uses as store
 from steady_tide.store.merging import Stamps

@@ -14,12 +14,12 @@ import av
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.light.sources import LampLight, MeterLight
-from steady_tide.core.look.taking import Taking
-from steady_tide.services.looking import LookAsked, Looker
+from steady_tide.core.look.exposure_of_plan import Taking
+from steady_tide.services.look_frames import LookAsked, Looker
 
 BT709, SRGB = 1, 13  # source: h273
 SOUND_HZ = 48_000

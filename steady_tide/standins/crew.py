@@ -9,16 +9,16 @@ from typing import Any
 import numpy as np
 from numpy.random import Generator
 
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.log.judging import Answer, JudgedRung, judged_of, next_pair
 from steady_tide.core.log.ladder import Ladder
 from steady_tide.core.log.notes import ChargeNote
 from steady_tide.core.log.quantities import SNR
-from steady_tide.core.motion import excursion_deg, left_over_deg
 from steady_tide.core.own.kinds.noted import gave_wh, recording_w, screen_w
+from steady_tide.core.physics.motion import excursion_deg, left_over_deg
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.measures import ClipMeasures, ExposureMeasure, MotionMeasure, NoiseMeasure, SoundMeasure
-from steady_tide.core.rushes.planned import ClipPlan
 
 SLIPS, SLOPE = 0.02, 0.2  # of judging: slips of attention, stops from refused to accepted
 DISPLAY_PERCENT = 1.0  # a camera shows its charge in whole per cent

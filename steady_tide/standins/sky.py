@@ -6,9 +6,9 @@ import random
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
-from steady_tide.core.errors import DeviceSilent
 from steady_tide.core.light.day import HourOfSky
 from steady_tide.core.light.sky import Cloud
+from steady_tide.core.quantities.errors import DeviceSilent
 from steady_tide.devices.sky import Forecast
 
 SKIES: tuple[Cloud, ...] = ("clear", "haze", "bright_cloud", "overcast", "storm")

@@ -8,7 +8,7 @@ from uuid import UUID
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from steady_tide.core.errors import NotFound
+from steady_tide.core.quantities.errors import NotFound
 from steady_tide.store.tables import CardFrame
 
 

@@ -13,7 +13,7 @@ from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InterfaceError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 from sqlalchemy.orm import Session, sessionmaker
 
-from steady_tide.core.errors import BadInput, Fault, NewerData, StoreBusy, StoreFull, StoreUnavailable
+from steady_tide.core.quantities.errors import BadInput, Fault, NewerData, StoreBusy, StoreFull, StoreUnavailable
 
 if TYPE_CHECKING:
     from alembic.config import Config

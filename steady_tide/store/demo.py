@@ -9,7 +9,7 @@ from sqlalchemy import delete, func, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from steady_tide.core.errors import NotFound
+from steady_tide.core.quantities.errors import NotFound
 from steady_tide.store.ladders import check_ladders
 from steady_tide.store.tables import Clip, Crew, GearNote, LadderKept, Mark, RushFolder, Shoot, Shot, TakeKept
 from steady_tide.store.takes import check_notes, check_takes

@@ -10,8 +10,8 @@ from uuid import UUID
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadInput, Fault, NotFound
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadInput, Fault, NotFound
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.tables import FilmKept, Shot, TakeKept
 

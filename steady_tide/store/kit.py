@@ -10,8 +10,8 @@ from uuid import UUID, uuid4
 from sqlalchemy import Text, cast, delete, func, select, text
 from sqlalchemy.orm import Session
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadInput, Conflict, Fault, NotFound
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadInput, Conflict, Fault, NotFound
 from steady_tide.store.merging import stamped
 from steady_tide.store.tables import Camera, KeptThing, Mark, SheetDraft, SheetEdition, Shot
 

@@ -8,8 +8,8 @@ from uuid import UUID
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session, defer
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile, Fault, NotFound
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile, Fault, NotFound
 from steady_tide.store.tables import LookStill
 
 

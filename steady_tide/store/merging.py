@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from steady_tide.core.errors import Conflict, Fault
+from steady_tide.core.quantities.errors import Conflict, Fault
 
 Stamps = dict[str, Any]
 LONGEST_SAID = 60

@@ -11,8 +11,8 @@ from sqlalchemy import delete, func, or_, select, text, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, defer
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadInput, Fault, NotFound
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadInput, Fault, NotFound
 from steady_tide.store.tables import Clip, ClipFrame, RushClock, RushFolder
 
 SILENT_S = 20  # whoever measures tells that he is at it more often than this

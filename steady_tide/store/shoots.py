@@ -11,8 +11,8 @@ from sqlalchemy import func, select, text
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from steady_tide.core.brief import School
-from steady_tide.core.errors import NotFound
+from steady_tide.core.brief.brief import School
+from steady_tide.core.quantities.errors import NotFound
 from steady_tide.store.tables import Crew, Mark, Shoot, Shot
 
 # Held while the crew's way changes, so that two first changes do not make two crews.

@@ -11,8 +11,8 @@ from sqlalchemy import func, or_, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, defer
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadInput, Fault, NotFound
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadInput, Fault, NotFound
 from steady_tide.store.merging import stamped
 from steady_tide.store.tables import Clip, GearNote, Shoot, Shot, TakeKept
 

@@ -10,8 +10,8 @@ from sqlalchemy import func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadInput, Fault, NotFound
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadInput, Fault, NotFound
 from steady_tide.store.tables import SetUp, UseKept
 
 

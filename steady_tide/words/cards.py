@@ -6,21 +6,21 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.gear.sheet import CameraSheet, MenuDial, MenuPage
 from steady_tide.core.outing.checks import Check, checks_of
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.planning.usual import USUAL
-from steady_tide.core.settings_code import settings_code
-from steady_tide.core.sheet import CameraSheet, MenuDial, MenuPage
-from steady_tide.words import writing
+from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.planning.settings_code import settings_code
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.words import quantities as writing
+from steady_tide.words.dial_values import dial_word, value_and_unit, value_words
 from steady_tide.words.light import source_words
 from steady_tide.words.plans import ToldCaution, ToldWarning
 from steady_tide.words.story_cards import CardStory
 from steady_tide.words.templates import say
-from steady_tide.words.values import dial_word, value_and_unit, value_words
 from steady_tide.words.warnings import caution_words, warning_words
 
 

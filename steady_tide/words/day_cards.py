@@ -6,19 +6,19 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, tzinfo
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.outing.budget import ShootBudget, ShotBudget
 from steady_tide.core.outing.planned import Outing, PlannedShot
 from steady_tide.core.outing.presets import PresetPlan, Step
 from steady_tide.core.planning.glass_times import GlassSpan
+from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.words.budgets import fail_words
 from steady_tide.words.cards import Around, Begin, Card, card_of
 from steady_tide.words.glass import span_words
 from steady_tide.words.presets import ToldPresets, told_presets
+from steady_tide.words.quantities import NARROW, quoted
 from steady_tide.words.story import ToldFilm
 from steady_tide.words.story_cards import ListedFilm, card_stories, listed
-from steady_tide.words.writing import NARROW, quoted
 
 WARM_K = 8.0  # from which on a body that is warm from before is worth a word
 

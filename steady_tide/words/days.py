@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from steady_tide.core.brief import School
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.brief import School
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.outing.budget import budget_of
 from steady_tide.core.outing.day import DayPlace, glass_of_day
 from steady_tide.core.outing.packing import packing_of

@@ -8,11 +8,11 @@ from steady_tide.core.edit.correcting import Correction
 from steady_tide.core.edit.display import LookStyle
 from steady_tide.core.edit.notes import ClipNote, EditNotes, Group, Lost, Speed
 from steady_tide.core.edit.phone import Bars, PhoneEdit
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.rushes.verdict import Finding
 from steady_tide.words.log import FAULT_WORDS
+from steady_tide.words.quantities import MINUS, NARROW, TIMES, percent
 from steady_tide.words.verdicts import FINDINGS
-from steady_tide.words.writing import MINUS, NARROW, TIMES, percent
 
 # The order in which an edit goes, and what each step is called.
 STEPS = (

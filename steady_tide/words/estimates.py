@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from steady_tide.core.planning.estimates import EstimateCheck, EstimatedDial, RestsOn
-from steady_tide.words.values import dial_word, value_words
+from steady_tide.words.dial_values import dial_word, value_words
 
 # What each matter is called, and what would replace its estimates.
 MATTER_WORDS = {

@@ -9,8 +9,8 @@ from typing import Any
 from steady_tide.core.light.account import Step
 from steady_tide.core.light.roles import key_of
 from steady_tide.core.light.sources import Lamp
+from steady_tide.words.quantities import NARROW
 from steady_tide.words.templates import say
-from steady_tide.words.writing import NARROW
 
 SKIES = {
     "clear": "clear sky",

@@ -5,18 +5,18 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.log.judging import Contradiction, RungTold
 from steady_tide.core.log.ladder import Ladder, NotHeld
 from steady_tide.core.log.notes import CardNote, ChargeNote, GlassNote, HeatNote, Note, ReadoutNote, SteadyingNote
 from steady_tide.core.log.posterior import Estimated
 from steady_tide.core.log.quantities import BITS, LEFT, LESS_IS_BETTER, SMEAR, SNR
 from steady_tide.core.log.recurring import Recurring
-from steady_tide.core.planning.usual import USUAL
-from steady_tide.words.values import dial_word, value_words
+from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.words.dial_values import dial_word, value_words
+from steady_tide.words.quantities import NARROW, capital, celsius, seconds, signed
+from steady_tide.words.quantities import stops as one_decimal
 from steady_tide.words.verdicts import MENDS
-from steady_tide.words.writing import NARROW, capital, celsius, seconds, signed
-from steady_tide.words.writing import stops as one_decimal
 
 FAULT_WORDS: dict[str, str] = {
     "blown": "blown", "under": "under", "noise": "noisy", "colour": "colour off", "blur": "smeared", "shake": "shaky",

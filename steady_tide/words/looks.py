@@ -8,9 +8,9 @@ from math import log2
 from pydantic import BaseModel
 
 from steady_tide.core.look.numbers import LookMeasures, LookNumbers, cast_size
-from steady_tide.core.planning.usual import USUAL
+from steady_tide.core.planning.registry import USUAL
+from steady_tide.words.quantities import NARROW, seconds, signed, stops
 from steady_tide.words.reasons import item_title
-from steady_tide.words.writing import NARROW, seconds, signed, stops
 
 SEEN_STOPS = 0.2  # less is not seen side by side
 SEEN_PX, SEEN_SHARE, SEEN_BANDS = 0.5, 0.004, 0.05

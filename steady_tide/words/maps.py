@@ -6,9 +6,9 @@ from typing import Any
 
 from steady_tide.core.cameras.mode_losses import FrameLoss, Loss
 from steady_tide.core.cameras.mode_map import ModeMap
-from steady_tide.core.frozen import Frozen
-from steady_tide.words.values import value_words
-from steady_tide.words.writing import frame
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.words.dial_values import value_words
+from steady_tide.words.quantities import frame
 
 _NOUN = {"stabilisation": "steadying", "codec": "codec", "profile": "colour"}
 

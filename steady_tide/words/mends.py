@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from steady_tide.core.outing.mends import Mend
+from steady_tide.words.dial_values import dial_word, value_words
 from steady_tide.words.templates import say
-from steady_tide.words.values import dial_word, value_words
 
 MENDS = {
     "dial": "{word} {new} instead of {old}",

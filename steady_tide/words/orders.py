@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from steady_tide.core.outing.order import Clash, DayOrder
+from steady_tide.words.quantities import quoted
 from steady_tide.words.templates import say
-from steady_tide.words.writing import quoted
 
 # What a shot may ask of the light of the day.
 LIGHT_WINDOWS = {

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from steady_tide.core.planning.outlook import Outlook, SlowMotion
-from steady_tide.core.slow_motion import Cadence, SlowRate
+from steady_tide.core.planning.slow_motion import Cadence, SlowRate
 
 
 class ToldCadence(Cadence):

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.brief.own_numbers import OwnUsed
 from steady_tide.core.own.changes import OwnChange
-from steady_tide.core.own.kind import Reading
-from steady_tide.core.own.numbers import OwnUsed
-from steady_tide.words.values import dial_word, value_words
-from steady_tide.words.writing import MINUS, NARROW, capital, percent
-from steady_tide.words.writing import stops as one_decimal
+from steady_tide.core.own.own_kind import Reading
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.words.dial_values import dial_word, value_words
+from steady_tide.words.quantities import MINUS, NARROW, capital, percent
+from steady_tide.words.quantities import stops as one_decimal
 
 LIGHTS = {"day": "by day", "dark": "in the dark", "lamps": "under lamps", "water": "under water"}
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.outing.packing import Group, Packing, PackLine, Said
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.words.quantities import NARROW, TIMES, quoted
 from steady_tide.words.refusals import refused
 from steady_tide.words.templates import say
-from steady_tide.words.writing import NARROW, TIMES, quoted
 
 NAMES = {
     "named": "{name}",

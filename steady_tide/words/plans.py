@@ -5,21 +5,21 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.planning import plan as core
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import CameraName, Endurance, Exposure, Plan, Settings, WhyNot
-from steady_tide.core.planning.usual import USUAL
+from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.words.dial_values import CAMERA, dial_word, value_words
 from steady_tide.words.light import source_words
-from steady_tide.words.lines import WITH_VIEW, change_words, sheet_line
 from steady_tide.words.own import ToldOwn, told_own
+from steady_tide.words.plan_lines import WITH_VIEW, change_words, sheet_line
+from steady_tide.words.quantities import stops
 from steady_tide.words.reasons import item_title, reason_words
 from steady_tide.words.refusals import camera_words, pins_words
 from steady_tide.words.rows import ToldRow, rows_of, settled_words
 from steady_tide.words.schools import rival_words
-from steady_tide.words.values import CAMERA, dial_word, value_words
 from steady_tide.words.warnings import caution_words, warning_words
-from steady_tide.words.writing import stops
 
 
 class ToldCamera(Frozen):

@@ -6,19 +6,19 @@ from collections.abc import Mapping
 from datetime import timedelta
 from typing import Any
 
-from steady_tide.core.brief import Brief, PinValue
-from steady_tide.core.errors import BadInput, Fault
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.brief import Brief, PinValue
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.practice.question import Judged, Past, Question
 from steady_tide.core.practice.schedule import Standing
-from steady_tide.core.stops import camera_ev, half_turn_s, read_seconds
+from steady_tide.core.quantities.errors import BadInput, Fault
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.stops import camera_ev, half_turn_s, read_seconds
+from steady_tide.words.dial_values import dial_word, value_words
 from steady_tide.words.log import FAULT_WORDS
 from steady_tide.words.looks import measures_words
+from steady_tide.words.quantities import NARROW, quoted, seconds, stops
 from steady_tide.words.reasons import reason_words
 from steady_tide.words.schools import RIVALS
-from steady_tide.words.values import dial_word, value_words
-from steady_tide.words.writing import NARROW, quoted, seconds, stops
 
 WRITTEN = {"s": "1/50", "stops": "6", "times": "4", "min": "90", "m": "1.5"}  # an answer, as it may be typed
 

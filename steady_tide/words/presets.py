@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import Field
 
 from steady_tide.core.outing.presets import Change, PresetPlan, Step, StoredPreset
-from steady_tide.words.values import value_words
+from steady_tide.words.dial_values import value_words
 
 
 class ToldPreset(StoredPreset):

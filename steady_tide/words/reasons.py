@@ -7,10 +7,10 @@ from typing import Any
 from steady_tide.core.planning.items.item import Item
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import Cited, Lead, Reason
-from steady_tide.core.planning.usual import USUAL
+from steady_tide.core.planning.registry import USUAL
+from steady_tide.words.dial_values import Names, value_phrase
+from steady_tide.words.quantities import capital, stops
 from steady_tide.words.templates import say
-from steady_tide.words.values import Names, value_phrase
-from steady_tide.words.writing import capital, stops
 
 
 def item_title(item: str, judgement: Judgement = USUAL) -> str:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from steady_tide.core.errors import NoLegalPlan
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import Apart, CameraWhy
-from steady_tide.core.planning.usual import USUAL
+from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.quantities.errors import NoLegalPlan
+from steady_tide.words.dial_values import dial_word, value_and_unit
+from steady_tide.words.quantities import NARROW, capital, stops
 from steady_tide.words.reasons import item_title
-from steady_tide.words.values import dial_word, value_and_unit
-from steady_tide.words.writing import NARROW, capital, stops
 
 
 def pins_words(pins: list[list[Any]], names: dict[str, str], judgement: Judgement = USUAL) -> str:

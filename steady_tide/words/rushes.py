@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from steady_tide.core.rushes.against import Against
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.words.writing import NARROW, seconds, signed, stops
+from steady_tide.core.rushes.planned_and_filmed import Against
+from steady_tide.words.quantities import NARROW, seconds, signed, stops
 
 Row = tuple[str, float | None, str]
 

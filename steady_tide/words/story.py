@@ -5,17 +5,17 @@ from __future__ import annotations
 from collections.abc import Mapping
 from datetime import datetime, tzinfo
 
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.shoot.film import Film
 from steady_tide.core.story.continuity import Clash
 from steady_tide.core.story.coverage import Kinds, Missing
-from steady_tide.core.story.film import Film
 from steady_tide.core.story.moving_camera import Move
 from steady_tide.core.story.oneself import Oneself
 from steady_tide.core.story.shadow import SunOnFraming
 from steady_tide.core.story.sun_day import SunOfDay
 from steady_tide.core.story.telling import FilmTold, FramingTold
+from steady_tide.words.quantities import NARROW, TIMES, metres, quoted
 from steady_tide.words.templates import say
-from steady_tide.words.writing import NARROW, TIMES, metres, quoted
 
 SIDES = {
     "none": "the sun is down",

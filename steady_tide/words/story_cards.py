@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.story.sketch import Sketch
 from steady_tide.words.story import ToldFilm
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.words.lines import sheet_line
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.words.dial_values import value_words
+from steady_tide.words.plan_lines import sheet_line
 from steady_tide.words.refusals import refused
-from steady_tide.words.values import value_words
 
 OF_BRIEF = ("title", "daylight", "sky", "zone", "lasts_s")
 

@@ -10,8 +10,8 @@ from collections.abc import Callable, Mapping
 from string import Formatter
 from typing import Any
 
-from steady_tide.words import writing
-from steady_tide.words.writing import NARROW, TIMES
+from steady_tide.words import quantities as writing
+from steady_tide.words.quantities import NARROW, TIMES
 
 FORMS: dict[str, Callable[[Any], str]] = {
     "stops": writing.stops,

@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.sheet import CameraSheet
-from steady_tide.core.uses.beside import Beside
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.uses.habits import Habit
 from steady_tide.core.uses.sharing import Shared
 from steady_tide.core.uses.standing import Standing
-from steady_tide.words.values import dial_word, value_words
-from steady_tide.words.writing import quoted
+from steady_tide.core.uses.two_uses import Beside
+from steady_tide.words.dial_values import dial_word, value_words
+from steady_tide.words.quantities import quoted
 
 
 class ToldStandingPreset(Frozen):

@@ -5,19 +5,19 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.next_time import Learned, NextTime
-from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.core.rushes.report import DayReport
 from steady_tide.core.rushes.report import Fault as DayFault
 from steady_tide.core.rushes.takes import Take
 from steady_tide.core.rushes.timeline import Timeline
 from steady_tide.core.rushes.verdict import Finding, Verdict
-from steady_tide.words.values import dial_word, value_words
-from steady_tide.words.writing import MINUS, NARROW, TIMES, capital, percent, seconds
-from steady_tide.words.writing import stops as one_decimal
+from steady_tide.words.dial_values import dial_word, value_words
+from steady_tide.words.quantities import MINUS, NARROW, TIMES, capital, percent, seconds
+from steady_tide.words.quantities import stops as one_decimal
 
 TOLD = 2  # findings in one line
 

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from steady_tide.core.planning.plan import Caution, Warning
-from steady_tide.words import writing
+from steady_tide.words import quantities as writing
 from steady_tide.words.templates import say
 
 Facts = dict[str, Any]

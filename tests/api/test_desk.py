@@ -18,14 +18,14 @@ import httpx
 import pytest
 from sqlalchemy import text
 
-from steady_tide.core.brief import School, read_brief
-from steady_tide.core.errors import BadBrief, DeskBusy, Fault, NoLegalPlan, Overtaken
+from steady_tide.core.brief.brief import School, read_brief
+from steady_tide.core.quantities.errors import BadBrief, DeskBusy, Fault, NoLegalPlan, Overtaken
 from steady_tide.launch.cluster import Cluster
 from steady_tide.services.crew_kit import typical_kit
-from steady_tide.services.desk import LETS_PASS_S, Desk, Turn
-from steady_tide.services.keeper import Keeper
+from steady_tide.services.plan_refresh import Keeper
+from steady_tide.services.planning_pool import LETS_PASS_S, Desk, Turn
 from steady_tide.services.plans import Plans
-from steady_tide.services.searches import Searches
+from steady_tide.services.search_queue import Searches
 from steady_tide.store.database import Database
 from steady_tide.store.shots import find, list_all
 from tests.briefs import QUAY, SUN

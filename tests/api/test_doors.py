@@ -18,7 +18,7 @@ import httpx
 import pytest
 
 from steady_tide.api import guard
-from steady_tide.core import sizes
+from steady_tide.core.quantities import sizes
 from tests.briefs import SUN
 from tests.formats.test_outside_files import gpx
 

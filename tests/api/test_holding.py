@@ -14,8 +14,8 @@ import pytest
 from alembic import command
 from sqlalchemy import text
 
-from steady_tide.core.errors import BadFile, BadInput, StoreBusy, StoreFull, StoreUnavailable
-from steady_tide.core.moments import is_within
+from steady_tide.core.quantities.errors import BadFile, BadInput, StoreBusy, StoreFull, StoreUnavailable
+from steady_tide.core.quantities.moments import is_within
 from steady_tide.formats.gpx import read_track
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store import queue

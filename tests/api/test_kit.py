@@ -17,8 +17,8 @@ import yaml
 from sqlalchemy import create_engine, text
 from sqlalchemy.pool import NullPool
 
-from steady_tide.core import sizes
-from steady_tide.core.gear import KINDS
+from steady_tide.core.gear.items import KINDS
+from steady_tide.core.quantities import sizes
 from steady_tide.launch.cluster import Cluster
 from steady_tide.standins.grey_card import SimulatedSensor, grey_frame
 from steady_tide.store.database import Database

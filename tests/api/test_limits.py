@@ -16,9 +16,9 @@ import pytest
 from sqlalchemy import text
 
 from steady_tide import library
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile
-from steady_tide.core.kit_file import KitFile
+from steady_tide.core.gear.kit_file import KitFile
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile
 from steady_tide.formats.decoded import decoded
 from steady_tide.formats.kit_file import read_kit_file, write_kit_file
 from steady_tide.launch.cluster import Cluster

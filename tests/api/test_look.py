@@ -15,12 +15,12 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from steady_tide.core.brief import School
-from steady_tide.core.errors import NotFound, Overtaken
-from steady_tide.services import look_shelf
+from steady_tide.core.brief.brief import School
+from steady_tide.core.quantities.errors import NotFound, Overtaken
+from steady_tide.services import frame_cache as look_shelf
 from steady_tide.services.crew_kit import typical_kit
-from steady_tide.services.look_shelf import FEW, LookShelf
-from steady_tide.services.looking import LookAsked, Looked, Looker, OwnStill
+from steady_tide.services.frame_cache import FEW, LookShelf
+from steady_tide.services.look_frames import LookAsked, Looked, Looker, OwnStill
 from tests.briefs import LANTERNS, QUAY, SUN, brief
 from tests.waiting import until
 

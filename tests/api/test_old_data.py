@@ -21,7 +21,7 @@ import pytest
 
 from steady_tide.core.light.sources import SkyLight
 from steady_tide.launch.cluster import Cluster
-from steady_tide.services.keeper import Keeper
+from steady_tide.services.plan_refresh import Keeper
 from steady_tide.services.plans import Plans
 from steady_tide.store.database import Database
 from tests.service import serving

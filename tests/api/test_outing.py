@@ -11,7 +11,7 @@ import httpx
 import pytest
 from pypdf import PdfReader
 
-from steady_tide.core import sizes
+from steady_tide.core.quantities import sizes
 from tests.briefs import SUN
 from tests.changing import change
 from tests.waiting import until

@@ -8,8 +8,8 @@ from typing import Any
 
 import httpx
 
-from steady_tide.core.errors import DeskBusy
 from steady_tide.core.outing.presets import PresetPlan
+from steady_tide.core.quantities.errors import DeskBusy
 from steady_tide.services.days import PresetShelf, count_presets
 from tests.days import demo_day
 from tests.waiting import until

@@ -15,7 +15,7 @@ import httpx
 import pytest
 from sqlalchemy import text
 
-from steady_tide.core.errors import BadFile
+from steady_tide.core.quantities.errors import BadFile
 from steady_tide.jobs.tasks import sweep
 from steady_tide.launch.cluster import Cluster
 from steady_tide.services.rush_folders import lane_of, open_clip

@@ -9,10 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from steady_tide import library
-from steady_tide.core.brief import Brief, read_brief
-from steady_tide.core.errors import BadBrief, BadInput, NoLegalPlan
+from steady_tide.core.brief.brief import Brief, read_brief
 from steady_tide.core.light.resolving import resolve
 from steady_tide.core.planning.planner import plan
+from steady_tide.core.quantities.errors import BadBrief, BadInput, NoLegalPlan
 from tests.briefs import NOON, SUN, brief, planned
 
 

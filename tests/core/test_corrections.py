@@ -9,21 +9,21 @@ import numpy as np
 import pytest
 
 from steady_tide import library
-from steady_tide.core import optics
-from steady_tide.core.brief import Brief, read_brief
-from steady_tide.core.endurance import cell_temperature_c, cold_factor, minutes_to_heat
+from steady_tide.core.brief.brief import Brief, read_brief
 from steady_tide.core.light import sky, water
 from steady_tide.core.light.balance import balance_through_k
 from steady_tide.core.light.flicker import ripple_left, ripple_stops
 from steady_tide.core.light.resolving import Light, resolve
-from steady_tide.core.look.taking import taking_of
-from steady_tide.core.motion import lean_deg, repeats_unevenly
+from steady_tide.core.look.exposure_of_plan import taking_of
+from steady_tide.core.physics import optics
+from steady_tide.core.physics.endurance import cell_temperature_c, cold_factor, minutes_to_heat
+from steady_tide.core.physics.motion import lean_deg, repeats_unevenly
+from steady_tide.core.planning.enumeration import _offer_of
 from steady_tide.core.planning.geometry import geometry
 from steady_tide.core.planning.items.cast import balance_behind_k
-from steady_tide.core.planning.layout import _offer_of
+from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.planning.space import Glass
-from steady_tide.core.planning.usual import USUAL
 from tests.briefs import SUN, decided
 
 KNOWN = library.knowledge()

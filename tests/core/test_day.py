@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 from pvlib import solarposition
 
 from steady_tide import library
-from steady_tide.core.brief import School
+from steady_tide.core.brief.brief import School
 from steady_tide.core.light import flicker
 from steady_tide.core.light.account import steps
 from steady_tide.core.light.day import DayOfLight, HourOfSky, day_of_light, local_day
@@ -25,12 +25,12 @@ from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.sky import altitudes
 from steady_tide.core.light.sources import LampLight
 from steady_tide.core.light.water import filter_range, seen_through
-from steady_tide.core.planning.asked import Asked
+from steady_tide.core.planning.brief_cache import CachedBrief
 from steady_tide.core.planning.glass_times import glass_times
 from steady_tide.core.planning.planner import through_day
 from steady_tide.core.planning.ranking import entries_of, rank
+from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.situation import situation
-from steady_tide.core.planning.usual import USUAL
 from steady_tide.words.glass import span_words
 from steady_tide.words.light import step_words
 from tests.briefs import ALL_KINDS, DIVE_LAMP, QUAY, SUN, TABLE_LAMP, brief
@@ -119,11 +119,11 @@ def test_clouds_come_and_go_by_the_hour() -> None:
 def test_glass_follows_the_light_in_as_few_changes_as_can_be() -> None:
     kit = library.demo_kit()
     at = situation(brief(**QUAY).in_school(School()), KNOWN, USUAL)
-    best = rank(Asked(at), entries_of(at, kit, KNOWN))[0]
-    assert best.entry.bench is not None
+    best = rank(CachedBrief(at), entries_of(at, kit, KNOWN))[0]
+    assert best.entry.problem is not None
     assert best.choice is not None
     day = day_at(52.06, 1.31, date(2026, 10, 11))
-    spans = glass_times(at, best.entry.bench.space, best.choice, day)
+    spans = glass_times(at, best.entry.problem.space, best.choice, day)
     assert spans == through_day(brief(**QUAY), kit, KNOWN, day)
     assert spans[0].start == day.start
     assert all(before.end == after.start for before, after in pairwise(spans))

@@ -10,7 +10,7 @@ import pytest
 from pydantic import AwareDatetime, Field, TypeAdapter, ValidationError
 from pydantic_core.core_schema import ErrorType
 
-from steady_tide.core.frozen import Frozen, faults_in, faults_of
+from steady_tide.core.quantities.frozen import Frozen, faults_in, faults_of
 
 
 class Inner(Frozen):

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from steady_tide.core.frame_rates import exact_rate, recorded_rate, written_rate
 from steady_tide.core.light.flicker import beat_hz
+from steady_tide.core.quantities.frame_rates import exact_rate, recorded_rate, written_rate
 from tests.briefs import brief, decided
 
 

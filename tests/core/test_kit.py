@@ -8,8 +8,8 @@ import pytest
 from pydantic import ValidationError
 
 from steady_tide import library
-from steady_tide.core.gear import CLASS_MB_S, CellKind, Filter, Housing, Keeping, Medium, piece_of
-from steady_tide.core.kit import Kit
+from steady_tide.core.gear.items import CLASS_MB_S, CellKind, Filter, Housing, Keeping, Medium, piece_of
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.outing.budget import budget_of
 from steady_tide.core.outing.packing import packing_of
 from steady_tide.core.planning.planner import plan

@@ -5,9 +5,9 @@ from __future__ import annotations
 import pytest
 
 from steady_tide import library
-from steady_tide.core.errors import BadBrief, NoLegalPlan
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
+from steady_tide.core.quantities.errors import BadBrief, NoLegalPlan
 from steady_tide.words.cards import card_of
 from steady_tide.words.plans import told
 from steady_tide.words.refusals import pins_words as words_of_pins

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from steady_tide.core.errors import Conflict
+from steady_tide.core.quantities.errors import Conflict
 from steady_tide.store.merging import merged, revision_of
 
 FIELDS = st.dictionaries(st.sampled_from("abcdef"), st.integers(0, 3), max_size=4)

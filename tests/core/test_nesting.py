@@ -9,7 +9,7 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from steady_tide.core.nesting import DEEPEST, Nesting, is_too_deep
+from steady_tide.formats.nesting import DEEPEST, Nesting, is_too_deep
 from tests.examples import examples
 
 TEXTS = st.text(alphabet='ab"\\[]{}\u00e9', max_size=12)

@@ -11,9 +11,9 @@ import pytest
 from bench.reasons import faults
 from bench.sweeps import Found, look, sweeps
 from steady_tide import library
-from steady_tide.core.brief import Brief
-from steady_tide.core.panel import Expectation, PanelBrief, differences, facts_of, judge, shares
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.planning import planner
+from steady_tide.core.planning.panel import Expectation, PanelBrief, differences, facts_of, judge, shares
 from steady_tide.core.planning.plan import Plan
 from steady_tide.words.warnings import CAUTIONS, WARNINGS
 from tests.briefs import SUN, brief, decided

@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from steady_tide.core import motion, noise, optics
 from steady_tide.core.light import flicker
+from steady_tide.core.physics import motion, noise, optics
 
 
 @pytest.mark.parametrize(

@@ -9,15 +9,15 @@ import numpy as np
 import pytest
 
 from steady_tide import library
-from steady_tide.core.errors import NoLegalPlan
 from steady_tide.core.planning.items import views
 from steady_tide.core.planning.ledger import price
 from steady_tide.core.planning.pinning import all_free
 from steady_tide.core.planning.planner import plan
+from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.search import search
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.planning.space import JOINT_BLOCKS
-from steady_tide.core.planning.usual import USUAL
+from steady_tide.core.quantities.errors import NoLegalPlan
 from steady_tide.words.plans import ToldPlan
 from steady_tide.words.refusals import refusal_words
 from tests.briefs import ALL_KINDS, LANTERNS, PUNTS, QUAY, brief, planned

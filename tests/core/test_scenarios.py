@@ -8,10 +8,10 @@ from typing import Any
 import pytest
 
 from steady_tide import library
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import BadBrief
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.scenarios import SkyHere, turned
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.scenarios import SkyHere, turned
+from steady_tide.core.quantities.errors import BadBrief
 from tests.briefs import ALL_KINDS, NOON, brief
 
 KNOWN, KIT = library.knowledge(), library.demo_kit()

@@ -11,17 +11,17 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 
 from steady_tide import library
-from steady_tide.core.gear import Attachment, Filter, Housing, Microphone
-from steady_tide.core.planning.bench import fitting
+from steady_tide.core.gear.items import Attachment, Filter, Housing, Microphone
+from steady_tide.core.planning.camera_problem import fitting
 from steady_tide.core.planning.ledger import price, price_all
 from steady_tide.core.planning.pinning import Freedom, all_free, dials_of, pinned
 from steady_tide.core.planning.prepared import prepare
-from steady_tide.core.planning.priced import Choice
+from steady_tide.core.planning.priced_choice import Choice
 from steady_tide.core.planning.ranking import entries_of
+from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.search import least, search, solve
 from steady_tide.core.planning.situation import Situation, situation
 from steady_tide.core.planning.space import JOINT_BLOCKS, Space
-from steady_tide.core.planning.usual import USUAL
 from tests.briefs import ALL_KINDS, EELGRASS, LANTERNS, PUNTS, QUAY, STARS, brief, on_limpet, planned
 from tests.examples import examples
 from tests.small_sheet import laid_out, manifold_sheet, small_sheet
@@ -107,7 +107,7 @@ def all_choices(space: Space) -> list[Choice]:
             "habits": range(len(space.habits)),
             **{dial: range(len(values)) for dial, values in space.alone.items()},
         }
-        found += [Choice.of(dict(zip(blocks, places, strict=True))) for places in product(*blocks.values())]
+        found += [Choice.from_places(dict(zip(blocks, places, strict=True))) for places in product(*blocks.values())]
     return found
 
 
@@ -261,13 +261,13 @@ def test_the_short_way_to_a_rival_plan_is_exact(fields: dict[str, Any], rival: d
 @pytest.mark.parametrize("name", ALL_KINDS)
 def test_the_short_way_to_a_total_is_exact_on_every_camera(name: str) -> None:
     at = situation(brief(**ALL_KINDS[name]), library.knowledge(), USUAL)
-    laid = [entry.bench for entry in entries_of(at, library.demo_kit(), library.knowledge()) if entry.bench]
+    laid = [entry.problem for entry in entries_of(at, library.demo_kit(), library.knowledge()) if entry.problem]
     assert laid
-    for bench in laid:
-        found = least(prepare(at, bench.space, bench.free_but()))
+    for problem in laid:
+        found = least(prepare(at, problem.space, problem.free_but()))
         total, choice = (found.total, found.best()) if found else (np.inf, None)
-        assert total == pytest.approx(search(at, bench.space, bench.free_but()).total, abs=1e-9)
-        assert choice is None or price(at, bench.space, choice).given_up(at.weights) == pytest.approx(total, abs=1e-9)
+        assert total == pytest.approx(search(at, problem.space, problem.free_but()).total, abs=1e-9)
+        assert choice is None or price(at, problem.space, choice).given_up(at.weights) == pytest.approx(total, abs=1e-9)
 
 
 def test_all_free_covers_every_block() -> None:

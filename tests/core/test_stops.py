@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from steady_tide.core import stops
+from steady_tide.core.quantities import stops
 
 
 @pytest.mark.parametrize(("lux", "ev100"), [(81_920, 15), (2.5, 0), (2.5 * 2**8, 8), (0.25, -3.3219)])

@@ -11,14 +11,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from steady_tide import library
-from steady_tide.core.errors import BadInput
-from steady_tide.core.lapse import course_of, third_of_film
-from steady_tide.core.optics import depth_of_field_m, distance_for_width_m, hyperfocal_m, width_at_m
+from steady_tide.core.physics.optics import depth_of_field_m, distance_for_width_m, hyperfocal_m, width_at_m
 from steady_tide.core.planning.framing import framing_of
+from steady_tide.core.planning.interval_film import course_of, third_of_film
 from steady_tide.core.planning.outlook import outlook_of
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.slow_motion import cadence, slow_rates
-from steady_tide.core.stops import scene_ev100
+from steady_tide.core.planning.slow_motion import cadence, slow_rates
+from steady_tide.core.quantities.errors import BadInput
+from steady_tide.core.quantities.stops import scene_ev100
 from steady_tide.words.outlook import cadence_words
 from tests.briefs import NOON, brief, decided, decided_on_limpet, on_limpet
 

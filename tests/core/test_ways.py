@@ -8,15 +8,15 @@ from typing import Any
 import pytest
 
 from steady_tide import library
-from steady_tide.core.attached import with_attachments
-from steady_tide.core.brief import read_brief
-from steady_tide.core.errors import BadSheet, NoLegalPlan
-from steady_tide.core.gear import Attachment
-from steady_tide.core.kit import Kit
+from steady_tide.core.brief.brief import read_brief
+from steady_tide.core.cameras.sheet_reading import read_sheet
+from steady_tide.core.gear.attachments import with_attachments
+from steady_tide.core.gear.items import Attachment
+from steady_tide.core.gear.kit import Kit
+from steady_tide.core.gear.sheet import CameraSheet, Lens
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.sheet import CameraSheet, Lens
-from steady_tide.core.sheet_reading import read_sheet
+from steady_tide.core.quantities.errors import BadSheet, NoLegalPlan
 from steady_tide.words.plans import told
 from tests.small_sheet import manifold_sheet, small_sheet_data
 

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from steady_tide.core.where import LONGEST_TEXT, find_towns, position_words, read_position
+from steady_tide.core.shoot.positions import LONGEST_TEXT, find_towns, position_words, read_position
 from steady_tide.library.gazetteer import towns, zone_at
 
 LISBON = (38.72, -9.14)

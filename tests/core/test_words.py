@@ -12,13 +12,13 @@ import pytest
 
 import steady_tide.words
 from steady_tide import library
-from steady_tide.core.errors import BadBrief
 from steady_tide.core.light.resolving import resolve
-from steady_tide.core.planning.usual import USUAL
+from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.quantities.errors import BadBrief
+from steady_tide.words.dial_values import FORMS as VALUE_FORMS
+from steady_tide.words.dial_values import dial_word
 from steady_tide.words.light import source_words
 from steady_tide.words.templates import FORMS, say
-from steady_tide.words.values import FORMS as VALUE_FORMS
-from steady_tide.words.values import dial_word
 from tests.briefs import NOON, brief
 
 KNOWN = library.knowledge()

@@ -12,8 +12,8 @@ import pytest
 from pypdf import PdfReader
 
 from steady_tide import library
-from steady_tide.core.brief import School
-from steady_tide.core.gear import piece_of
+from steady_tide.core.brief.brief import School
+from steady_tide.core.gear.items import piece_of
 from steady_tide.core.outing.budget import budget_of
 from steady_tide.core.outing.day import DayPlace
 from steady_tide.core.outing.packing import packing_of

@@ -13,10 +13,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from steady_tide import library
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile, BadSheet, SteadyTideError
-from steady_tide.core.gear import KINDS
-from steady_tide.core.kit_file import KitFile
+from steady_tide.core.gear.items import KINDS
+from steady_tide.core.gear.kit_file import KitFile
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile, BadSheet, SteadyTideError
 from steady_tide.formats.decoded import decoded
 from steady_tide.formats.gpx import read_track
 from steady_tide.formats.kit_file import Spelling, load_sheet, read_kit_file, write_kit_file, write_sheet_file

@@ -11,9 +11,9 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from steady_tide.core import sizes
 from steady_tide.core.cameras.clips import draft_of
-from steady_tide.core.errors import BadFile
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile
 from steady_tide.formats.frames_in import exposure_between, iso_of, usual_transfer
 from steady_tide.formats.media_in import (
     Part,

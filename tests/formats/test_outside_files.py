@@ -17,10 +17,10 @@ from hypothesis import strategies as st
 from icalendar import Calendar
 
 from steady_tide import library
-from steady_tide.core import sizes
-from steady_tide.core.errors import BadFile
 from steady_tide.core.light.day import day_of_light, local_day
-from steady_tide.core.track import in_order
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadFile
+from steady_tide.core.shoot.track import in_order
 from steady_tide.formats.day_csv import COLUMNS, write_day_csv
 from steady_tide.formats.day_svg import write_day_svg
 from steady_tide.formats.gpx import read_track

@@ -12,7 +12,7 @@ import av
 import numpy as np
 import pytest
 
-from steady_tide.core.errors import BadFile
+from steady_tide.core.quantities.errors import BadFile
 from steady_tide.formats.rushes_in import measure_clip
 from steady_tide.formats.rushes_worker import MOST_STREAMS, measured
 from tests.footage import film, view

@@ -14,8 +14,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from icalendar import Calendar
 
-from steady_tide.core.errors import BadFile
-from steady_tide.core.shoot import VERSION, read_shoot
+from steady_tide.core.quantities.errors import BadFile
+from steady_tide.core.shoot.shoot_file import VERSION, read_shoot
 from steady_tide.formats.call_sheet_ics import Call, write_call_sheet
 from steady_tide.formats.shoot_zip import read_shoot_file, write_shoot_json, write_shoot_zip
 from steady_tide.formats.shots_csv import ListedShot, read_shots_csv, write_shots_csv
@@ -295,7 +295,7 @@ def test_a_call_sheet_is_a_calendar_with_one_entry_a_shot() -> None:
 def test_the_published_schema_is_the_models() -> None:
     from pathlib import Path
 
-    from steady_tide.core.shoot import ShootFile
+    from steady_tide.core.shoot.shoot_file import ShootFile
 
     published = json.loads((Path(__file__).parents[2] / "docs" / "shoot.schema.json").read_text())
     assert published == {"$schema": published["$schema"], **ShootFile.model_json_schema()}

@@ -11,8 +11,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from steady_tide.core.errors import BadFile
 from steady_tide.core.log.take import FAULTS, TakeFields
+from steady_tide.core.quantities.errors import BadFile
 from steady_tide.formats.takes_csv import ListedTake, read_takes_csv, write_takes_csv
 
 LONDON = ZoneInfo("Europe/London")

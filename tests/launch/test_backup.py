@@ -16,7 +16,7 @@ import psycopg
 import pytest
 from sqlalchemy import text
 
-from steady_tide.core.errors import NewerData
+from steady_tide.core.quantities.errors import NewerData
 from steady_tide.demo.load import load_demo
 from steady_tide.launch import backup
 from steady_tide.launch.backup import KEPT, BackupError, Nightly, check_backup, due, make_backup, restore_into

@@ -8,8 +8,8 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from steady_tide.core.cameras.known import Known
-from steady_tide.core.frame_rates import written_rate
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.quantities.frame_rates import written_rate
+from steady_tide.core.quantities.frozen import Frozen
 
 # Codec names of the decoder, and what we call them. Older codecs than these are not recorded by cameras that have modes.
 _CODECS = {

@@ -9,11 +9,11 @@ from typing import Any
 
 from steady_tide.core.cameras.filling import Filler
 from steady_tide.core.cameras.known import Known
+from steady_tide.core.cameras.sheet_reading import read_sheet
 from steady_tide.core.cameras.typical import Typical
-from steady_tide.core.errors import BadSheet, Fault
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.sheet import CameraSheet, Estimate
-from steady_tide.core.sheet_reading import read_sheet
+from steady_tide.core.gear.sheet import CameraSheet, Estimate
+from steady_tide.core.quantities.errors import BadSheet, Fault
+from steady_tide.core.quantities.frozen import Frozen
 
 
 class RoughSheet(Frozen):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.quantities.frozen import Frozen
 
 
 class FieldNote(Frozen):

@@ -13,9 +13,9 @@ from pydantic import ValidationError
 
 from steady_tide.core.cameras.known import Known
 from steady_tide.core.cameras.typical import Triple, Typical, TypicalKind
-from steady_tide.core.errors import Fault
-from steady_tide.core.sheet import Estimate
-from steady_tide.core.stops import read_seconds
+from steady_tide.core.gear.sheet import Estimate
+from steady_tide.core.quantities.errors import Fault
+from steady_tide.core.quantities.stops import read_seconds
 
 ALL = "all"  # a mode that names it offers all that the camera has
 CARD_MARGIN = 1.25

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.quantities.frozen import Frozen
 
 
 class Known(Frozen):

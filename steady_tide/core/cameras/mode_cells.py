@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.quantities.frozen import Frozen
 
 
 class MapCell(Frozen):

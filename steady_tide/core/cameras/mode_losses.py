@@ -9,10 +9,10 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.space import Bools, Ints, Look
-from steady_tide.core.planning.usual import USUAL
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.quantities.frozen import Frozen
 
 # What one can ask of a map, in the order in which an answer names it.
 ASKED = (

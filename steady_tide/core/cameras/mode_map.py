@@ -11,10 +11,10 @@ import numpy as np
 from steady_tide.core.cameras.mode_cells import MapCell, MapRow
 from steady_tide.core.cameras.mode_losses import Loss, losses_of
 from steady_tide.core.cameras.mode_states import states_of
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.planning.offers import offered
-from steady_tide.core.planning.usual import USUAL
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.quantities.frozen import Frozen
 
 # Shapes that people have a name for; others are written as they are.
 KNOWN_SHAPES = ((16, 9), (4, 3), (3, 2), (8, 7), (1, 1), (17, 9), (21, 9), (9, 16), (3, 4))

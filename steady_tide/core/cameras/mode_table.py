@@ -10,9 +10,9 @@ from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from steady_tide.core.cameras import mode_words as words
-from steady_tide.core.delimited import records
-from steady_tide.core.errors import BadFile, Fault
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.cameras.delimited import records
+from steady_tide.core.quantities.errors import BadFile, Fault
+from steady_tide.core.quantities.frozen import Frozen
 
 LARGEST_TEXT, MOST_LINES, MOST_ROWS = 200_000, 2_000, 400
 LONGEST_LINE = 1_000  # characters; patterns are tried over whole lines, so that none may be long

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Sequence
 
-from steady_tide.core.frame_rates import written_rate
+from steady_tide.core.quantities.frame_rates import written_rate
 
 # What a range such as 24 to 60 holds.
 USUAL_RATES = (24.0, 25.0, 30.0, 48.0, 50.0, 60.0, 100.0, 120.0, 200.0, 240.0)

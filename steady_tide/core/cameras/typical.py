@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.quantities.frozen import Frozen
 
 Triple = tuple[float, float, float]  # value, least, most
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
+from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.edit.notes import ClipNote, EditNotes, EditShot, EditTake
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.rushes.timeline import Timeline
-from steady_tide.core.story.film import Film, FramedShot
+from steady_tide.core.shoot.film import Film, FramedShot
 from steady_tide.core.story.timing import strip_of
 
 USUAL_LENGTH_S = 600.0  # of a take whose length nobody told

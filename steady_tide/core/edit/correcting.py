@@ -11,12 +11,12 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.light.balance import blackbody_bands, mired
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.light import BANDS_NM
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.core.rushes.planned import ClipPlan
 
 Floats = NDArray[np.float64]
 NEUTRAL_K = 5500.0

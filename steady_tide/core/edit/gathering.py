@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.edit.assembly import Assembly, assembly_of
 from steady_tide.core.edit.display import LookStyle, developing
 from steady_tide.core.edit.luts import Lut, error_of, lut_of, shaped_lut_of
 from steady_tide.core.edit.notes import EditNotes, EditShot, notes_of, whole_correction
 from steady_tide.core.edit.phone import PhoneEdit, phone_edit
-from steady_tide.core.knowledge import Knowledge
-from steady_tide.core.sheet import CameraSheet, Profile
-from steady_tide.core.story.film import Film
+from steady_tide.core.gear.sheet import CameraSheet, Profile
+from steady_tide.core.shoot.film import Film
 
 
 @dataclass(frozen=True)

@@ -9,18 +9,18 @@ from typing import Any
 
 from pydantic import Field
 
-from steady_tide.core.brief import Brief
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.knowledge import Knowledge, Limits
 from steady_tide.core.edit.correcting import Correction, corrected, together
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Knowledge, Limits
 from steady_tide.core.log.take import TakeFields
-from steady_tide.core.motion import excursion_deg
+from steady_tide.core.physics.motion import excursion_deg
+from steady_tide.core.planning.slow_motion import cadence
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.core.rushes.timeline import Timeline
 from steady_tide.core.rushes.verdict import verdict
-from steady_tide.core.slow_motion import cadence
-from steady_tide.core.story.film import Framing
+from steady_tide.core.shoot.film import Framing
 from steady_tide.core.story.sketch import Crop, crop_of
 
 LOST = (

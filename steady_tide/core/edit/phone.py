@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.rushes.planned import ClipPlan
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.rushes.clip_plan import ClipPlan
 
 PHONE_LONG, PHONE_SHORT = 1920, 1080  # of the frame that phones cut easily
 

@@ -6,9 +6,9 @@ from typing import Any
 
 from pydantic import Field
 
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.resolving import World, resolve
 from steady_tide.core.light.sources import LampLight, SkyLight, WaterLight
+from steady_tide.core.quantities.frozen import Frozen
 
 Variant = tuple[str, dict[str, Any], Any]
 NO_PATH_M = (1e-6, 1e-6)
@@ -34,7 +34,7 @@ def steps(light: Any, world: World, distance_m: tuple[float, float]) -> tuple[St
             ("cloud", {"cloud": light.cloud}, light.model_copy(update={"shade": "open"})),
             ("shade", {"shade": light.shade}, light),
         ]
-        return _told((), variants, world, distance_m)
+        return _with_steps((), variants, world, distance_m)
     if isinstance(light, LampLight):
         lamps = light.lamps
         before = () if light.ambient is None else steps(light.ambient, world, distance_m)
@@ -42,19 +42,19 @@ def steps(light: Any, world: World, distance_m: tuple[float, float]) -> tuple[St
             ("lamp", {"number": n, "lux": lamps[n - 1].lux}, light.model_copy(update={"lamps": lamps[:n]}))
             for n in range(1, len(lamps) + 1)
         ]
-        return _told(before, variants, world, distance_m)
+        return _with_steps(before, variants, world, distance_m)
     if isinstance(light, WaterLight):
         bare = light.model_copy(update={"lamps": (), "depth_m": (0.0, 0.0)})
         down = light.model_copy(update={"lamps": ()})
         before = steps(light.surface, world, distance_m)
-        told = _told(before, [("surface", {}, bare)], world, NO_PATH_M)
-        told = _told(told, [("overhead", {}, down)], world, NO_PATH_M)
+        told = _with_steps(before, [("surface", {}, bare)], world, NO_PATH_M)
+        told = _with_steps(told, [("overhead", {}, down)], world, NO_PATH_M)
         rest: list[Variant] = [("to_lens", {}, down), *([("lamps", {}, light)] if light.lamps else [])]
-        return _told(told, rest, world, distance_m)
-    return _told((), [("source", resolve(light, world).source, light)], world, distance_m)
+        return _with_steps(told, rest, world, distance_m)
+    return _with_steps((), [("source", resolve(light, world).source, light)], world, distance_m)
 
 
-def _told(
+def _with_steps(
     before: tuple[Step, ...], variants: list[Variant], world: World, distance_m: tuple[float, float]
 ) -> tuple[Step, ...]:
     told = list(before)

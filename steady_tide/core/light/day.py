@@ -10,9 +10,9 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.sky import Cloud, Shade, SkyStops, altitudes, is_sunlit, level_and_facing_lux
-from steady_tide.core.stops import ev100_from_lux
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.stops import ev100_from_lux
 
 Floats = NDArray[np.float64]
 WindowKind = Literal["night", "astronomical", "nautical", "civil", "low_sun", "harsh", "moon"]

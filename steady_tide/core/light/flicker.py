@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from steady_tide.core.stops import Number
+from steady_tide.core.quantities.stops import Number
 
 
 def ripple_left(depth: Number, shutter_s: Number, mains_hz: float) -> Number:

@@ -6,13 +6,13 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from steady_tide.core.frame_rates import recorded_rate
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.flicker import beat_hz, is_clean, ripple_left, ripple_stops, rows_per_band
 from steady_tide.core.light.resolving import Light, World, lamps_reach_m, resolve, water_type
 from steady_tide.core.light.roles import key_of, on_subject
 from steady_tide.core.light.sources import Lamp, LampLight, WaterLight
 from steady_tide.core.light.water import FilterRange, filter_range, red_gone_m, seen_through
+from steady_tide.core.quantities.frame_rates import recorded_rate
+from steady_tide.core.quantities.frozen import Frozen
 
 DEPTHS = 41
 SHALLOWEST_PICTURE_M = 12.0

@@ -7,8 +7,6 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.errors import BadBrief, Fault
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.balance import apart_mireds, balance_through_k, mixed_balance_k, usual_balance_k
 from steady_tide.core.light.roles import on_subject
 from steady_tide.core.light.sky import (
@@ -41,8 +39,10 @@ from steady_tide.core.light.water import (
     seen_through,
     surface_reflection,
 )
-from steady_tide.core.moments import in_utc, in_zone
-from steady_tide.core.stops import ev100_from_lux, lux_from_ev100, scene_ev100
+from steady_tide.core.quantities.errors import BadBrief, Fault
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.moments import in_utc, in_zone
+from steady_tide.core.quantities.stops import ev100_from_lux, lux_from_ev100, scene_ev100
 
 # Below this a scene counts as dark; source: the place table.
 DARK_BELOW_EV100 = 6.5

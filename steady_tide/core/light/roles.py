@@ -7,7 +7,7 @@ from typing import Literal, Protocol, TypeVar
 
 import numpy as np
 
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.quantities.frozen import Frozen
 
 Role = Literal["key", "fill", "separation", "background"]
 # Lamps that light what is exposed for; the others light its edge, or what stands behind it.

@@ -16,8 +16,8 @@ from astral import Observer
 from astral.sun import elevation
 from numpy.typing import NDArray
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.stops import Number, lux_from_ev100
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.stops import Number, lux_from_ev100
 
 Cloud = Literal["clear", "haze", "bright_cloud", "overcast", "storm"]
 Shade = Literal["open", "partial", "full"]

@@ -10,15 +10,15 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BeforeValidator, Discriminator, Field, Tag, model_validator
 
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.roles import Role
 from steady_tide.core.light.sky import (
     LONGEST,
     Cloud,
     Shade,
 )
-from steady_tide.core.moments import Zone, in_utc, in_zone
-from steady_tide.core.stops import read_seconds
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.moments import Zone, in_utc, in_zone
+from steady_tide.core.quantities.stops import read_seconds
 
 LOWEST_EV100, HIGHEST_EV100 = -12.0, 20.0
 Ev = Annotated[float, Field(ge=LOWEST_EV100, le=HIGHEST_EV100)]

@@ -8,9 +8,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.noise import GREY_REFLECTANCE
-from steady_tide.core.optics import WATER_INDEX
+from steady_tide.core.physics.noise import GREY_REFLECTANCE
+from steady_tide.core.physics.optics import WATER_INDEX
+from steady_tide.core.quantities.frozen import Frozen
 
 Bands = NDArray[np.float64]  # red, green, blue
 

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from steady_tide.core.errors import BadInput, Fault
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.log.judging import Answer, JudgedRung, judged_of, least_asked, limit_in, next_pair
 from steady_tide.core.log.ladder import LEAST_RUNGS, Ladder
 from steady_tide.core.log.posterior import Estimated
 from steady_tide.core.log.quantities import LEFT, SMEAR, SNR, better_first
 from steady_tide.core.log.take import TakeSeen
+from steady_tide.core.quantities.errors import BadInput, Fault
 
 # What each rung comes to in the ladder's quantity, and whether that was measured.
 Amounts = dict[int, tuple[float, bool]]

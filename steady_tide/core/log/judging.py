@@ -11,12 +11,12 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field, model_validator
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.log.posterior import Estimated, Judged, chances, limit_of
 from steady_tide.core.log.quantities import COMPARED, amount_at, level_of
 from steady_tide.core.log.take import Short
-from steady_tide.core.moments import Moment
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.moments import Moment
 
 Rung = Annotated[int, Field(ge=0, le=5)]
 ASKED_AGAIN = 0.15  # how much less a rung is worth asking for each time that it was asked

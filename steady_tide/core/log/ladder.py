@@ -10,17 +10,17 @@ from typing import Annotated, Any
 import numpy as np
 from pydantic import Field, model_validator
 
-from steady_tide.core import sizes
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import BadInput, Fault, NoLegalPlan
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Knowledge, Limits
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.log.quantities import BITS, LEFT, SMEAR, SNR, better_first
-from steady_tide.core.motion import excursion_deg, left_over_deg
-from steady_tide.core.planning.dials.kind import AUTOMATIC
+from steady_tide.core.physics.motion import excursion_deg, left_over_deg
+from steady_tide.core.planning.dials.dial_kind import AUTOMATIC
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.rushes.planned import ClipPlan, clip_plan
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.errors import BadInput, Fault, NoLegalPlan
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.rushes.clip_plan import ClipPlan, clip_plan
 
 Planner = Callable[[Brief], Plan]
 LEAST_RUNGS = 2

@@ -7,15 +7,15 @@ from uuid import UUID
 
 from pydantic import Field
 
-from steady_tide.core import sizes
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.brief.own_numbers import OwnNumber
 from steady_tide.core.log.judging import Answer
 from steady_tide.core.log.ladder import Ladder
 from steady_tide.core.log.notes import Note
 from steady_tide.core.log.take import Short, TakeFields
-from steady_tide.core.own.numbers import OwnNumber
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.core.rushes.planned import ClipPlan
 
 
 class TakeEntry(Frozen):

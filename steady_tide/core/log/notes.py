@@ -6,9 +6,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.log.take import Short, Words
-from steady_tide.core.moments import Moment
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.moments import Moment
 
 GearName = Annotated[str, Field(min_length=1, max_length=60)]
 

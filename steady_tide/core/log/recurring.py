@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.log.posterior import chance_above, share_of
 from steady_tide.core.log.take import FaultCode, TakeSeen
+from steady_tide.core.quantities.frozen import Frozen
 
 # By what takes are grouped.
 BY = ("camera", "mount", "hands", "light", "scenario", "place")

@@ -9,10 +9,10 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.moments import Moment
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.moments import Moment
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.core.rushes.verdict import Verdict
 
 Rating = Literal["keep", "maybe", "no"]

@@ -14,7 +14,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.noise import GREY_REFLECTANCE
+from steady_tide.core.physics.noise import GREY_REFLECTANCE
 
 Array = NDArray[np.float32]
 Colour = tuple[float, float, float]

@@ -10,9 +10,9 @@ from steady_tide.core.light.balance import blackbody_bands
 from steady_tide.core.light.resolving import resolve, sun_on_water, water_type
 from steady_tide.core.light.sources import WaterLight
 from steady_tide.core.light.water import LUMINANCE, Bands, passed, seen_through
-from steady_tide.core.look.taking import Taking
-from steady_tide.core.noise import GREY_REFLECTANCE
-from steady_tide.core.stops import lux_from_ev100
+from steady_tide.core.look.exposure_of_plan import Taking
+from steady_tide.core.physics.noise import GREY_REFLECTANCE
+from steady_tide.core.quantities.stops import lux_from_ev100
 
 DAYLIGHT_K = 5500.0
 

@@ -7,10 +7,9 @@ from typing import Annotated
 import numpy as np
 from pydantic import Field
 
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.water import LUMINANCE
+from steady_tide.core.look.clip_marks import darkest_code
 from steady_tide.core.look.lighting import balance_gains, grey_card
-from steady_tide.core.look.marking import darkest_code
 from steady_tide.core.look.rendering import (
     Moment,
     Recorded,
@@ -21,15 +20,16 @@ from steady_tide.core.look.rendering import (
     layer_speed_deg_s,
     streak_px,
 )
-from steady_tide.core.look.sensing import flicker_gain
+from steady_tide.core.look.sensor import flicker_gain
 from steady_tide.core.measuring.frame_measures import (
     blown_share,
     cast_of_card,
     drowned_share,
     snr_of_card,
 )
-from steady_tide.core.motion import blur_px
+from steady_tide.core.physics.motion import blur_px
 from steady_tide.core.planning.outcome import ledger_of
+from steady_tide.core.quantities.frozen import Frozen
 
 CARD_PX = 128
 ROWS = 256  # of a frame, at which bands are looked for

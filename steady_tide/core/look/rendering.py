@@ -15,15 +15,15 @@ from numpy.typing import NDArray
 
 from steady_tide.core.light.water import LUMINANCE
 from steady_tide.core.look.drawing import Array, Canvas
+from steady_tide.core.look.exposure_of_plan import Exposed, Taking
 from steady_tide.core.look.lighting import Lit, balance_gains, grey_card, lit, through_filter
 from steady_tide.core.look.scene import Layer, Scene, drawn
-from steady_tide.core.look.sensing import flicker_gain, sensed
-from steady_tide.core.look.shaking import Shake, shake_of
-from steady_tide.core.look.smearing import DENSE, disc_spot, path_spot, softened, spread
-from steady_tide.core.look.taking import Exposed, Taking
+from steady_tide.core.look.sensor import flicker_gain, sensed
+from steady_tide.core.look.shake import Shake, shake_of
+from steady_tide.core.look.smear import DENSE, disc_spot, path_spot, softened, spread
 from steady_tide.core.look.tones import Curve
 from steady_tide.core.measuring.frame_measures import length_of_spot
-from steady_tide.core.optics import behind_flat_port_deg
+from steady_tide.core.physics.optics import behind_flat_port_deg
 
 Floats = NDArray[np.float64]
 Made = TypeVar("Made")
@@ -60,7 +60,7 @@ class Drawings:
 
     kept: OrderedDict[tuple[Any, ...], Any] = field(default_factory=OrderedDict)
 
-    def of(self, key: tuple[Any, ...], make: Callable[[], Made]) -> Made:
+    def cached(self, key: tuple[Any, ...], make: Callable[[], Made]) -> Made:
         """What was made under a key, or is made now."""
         if key not in self.kept:
             self.kept[key] = make()
@@ -230,19 +230,19 @@ class Renderer:
             return canvas_of(taking, window.width, window.height, window.scale, middle)
 
         def painted(layer: Layer) -> Array:
-            sheet = drawn(layer, self.drawings.of(("canvas", *view), canvas), contrast)
+            sheet = drawn(layer, self.drawings.cached(("canvas", *view), canvas), contrast)
             return np.dstack([sheet.light, sheet.cover])
 
         def make() -> Array:
             total: Array | None = None
             for layer, one in zip(layers, by, strict=True):
-                here = self.drawings.of((layer.id, contrast, *view), partial(painted, layer))
+                here = self.drawings.cached((layer.id, contrast, *view), partial(painted, layer))
                 here = here if layer.shines else _lit(here, one)
                 total = here if total is None else over(total, here)
             assert total is not None
             return total
 
-        return self.drawings.of(("lit", tuple(layer.id for layer in layers), *view, contrast, of_light), make)
+        return self.drawings.cached(("lit", tuple(layer.id for layer in layers), *view, contrast, of_light), make)
 
     def _row_times(self, window: Window, middle: tuple[float, float]) -> Floats:
         """When each row of a part is read, against the middle of the frame, seconds."""

@@ -7,10 +7,10 @@ from functools import lru_cache
 import cv2
 import numpy as np
 
-from steady_tide.core.errors import BadFile, Fault
 from steady_tide.core.look.drawing import Array, Sheet
 from steady_tide.core.look.scene import Layer, Scene
 from steady_tide.core.measuring.transfer import to_light
+from steady_tide.core.quantities.errors import BadFile, Fault
 
 STOPS = 8.0  # that a finished picture holds from its darks to white
 KEPT = 4

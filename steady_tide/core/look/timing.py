@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import floor
 
-from steady_tide.core.look.taking import Taking
+from steady_tide.core.look.exposure_of_plan import Taking
 
 ROUNDING = 1e-6
 

@@ -11,10 +11,10 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.brief.knowledge import Limits
+from steady_tide.core.gear.sheet import Profile
 from steady_tide.core.measuring.transfer import to_code
-from steady_tide.core.noise import GREY_REFLECTANCE
-from steady_tide.core.sheet import Profile
+from steady_tide.core.physics.noise import GREY_REFLECTANCE
 
 Floats = NDArray[np.float64]
 KNEE = 0.5  # of white: below it a finished picture is straight

@@ -8,9 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from steady_tide.core.errors import BadFile, Fault
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.measuring.transfer import Transfer, to_light
+from steady_tide.core.quantities.errors import BadFile, Fault
+from steady_tide.core.quantities.frozen import Frozen
 
 Floats = NDArray[np.float64]
 LUMINANCE = np.array([0.2126, 0.7152, 0.0722])  # of red, green, blue; source: bt709

@@ -14,11 +14,11 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from steady_tide.core.errors import BadFile, Fault
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.measuring.transfer import Transfer, slope_at, to_light
-from steady_tide.core.noise import PHOTONS_PER_LUX_S_UM2
-from steady_tide.core.stops import CALIBRATION_C
+from steady_tide.core.physics.noise import PHOTONS_PER_LUX_S_UM2
+from steady_tide.core.quantities.errors import BadFile, Fault
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.stops import CALIBRATION_C
 
 Floats = NDArray[np.float64]
 FEWEST_STEPS, LEAST_SPREAD_STOPS = 3, 2.0

@@ -8,13 +8,13 @@ from datetime import datetime
 from math import ceil, inf
 from typing import Any, Literal
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.outing.planned import Outing, PlannedShot
 from steady_tide.core.outing.stores import OneBank, OneCard, OneCell, Stores, stores_of
 from steady_tide.core.outing.warmth import Body, Heat, heat_of
-from steady_tide.core.planning.supplies import cold_of, fed_from_outside
+from steady_tide.core.planning.power_and_cards import cold_of, fed_from_outside
+from steady_tide.core.quantities.frozen import Frozen
 
 Kind = Literal["battery", "card", "heat", "flight"]
 HARDLY_ANY = 1e-6

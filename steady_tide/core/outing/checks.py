@@ -7,12 +7,12 @@ from typing import Any
 
 from pydantic import Field
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.gear import Mount
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.knowledge import Limits
+from steady_tide.core.gear.items import Mount
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.quantities.frozen import Frozen
 
 
 class Check(Frozen):

@@ -5,16 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime, tzinfo
 
-from steady_tide.core.brief import School
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.brief import School
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.light.day import DayOfLight, day_of_light, local_day
 from steady_tide.core.light.sky import Cloud
 from steady_tide.core.light.sources import has_lamps, sky_of
-from steady_tide.core.moments import in_utc
 from steady_tide.core.outing.planned import Outing, PlannedShot
 from steady_tide.core.planning.glass_times import GlassSpan
 from steady_tide.core.planning.planner import through_day
+from steady_tide.core.quantities.moments import in_utc
 
 GLASS_BEFORE_H, GLASS_AFTER_H = 1.0, 3.0  # of a shot's start: what somebody waiting for it may need
 WORKED_OUT_STEP_S = 300.0

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import pairwise
 
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.brief.knowledge import Limits
 
 FINE = 6_000  # parts of a stop: so small that the price of a minute is a whole number
 
@@ -22,7 +22,7 @@ class DayPrices:
     later_per_h: float
 
     @classmethod
-    def of(cls, limits: Limits) -> DayPrices:
+    def from_limits(cls, limits: Limits) -> DayPrices:
         """The library's. limits: judgement."""
         return cls(
             moved_per_h=limits["moved_stops_per_h"],

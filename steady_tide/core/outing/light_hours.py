@@ -8,9 +8,8 @@ from datetime import datetime, timedelta
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import BadInput
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.light.day import DayOfLight
 from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.sources import (
@@ -22,6 +21,7 @@ from steady_tide.core.light.sources import (
     ReadingLight,
     WaterLight,
 )
+from steady_tide.core.quantities.errors import BadInput
 
 Spans = tuple[tuple[datetime, datetime], ...]
 Bools = NDArray[np.bool_]

@@ -6,19 +6,19 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from typing import Any
 
-from steady_tide.core.brief import Brief, KitList
-from steady_tide.core.endurance import cold_factor
-from steady_tide.core.errors import NoLegalPlan
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.gear import Cell, Medium
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.brief import Brief, KitList
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.gear.items import Cell, Medium
+from steady_tide.core.gear.kit import Kit
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.outing.budget import Fail, ShotBudget, budget_of
 from steady_tide.core.outing.planned import Outing, PlannedShot
 from steady_tide.core.outing.stores import own_cell
+from steady_tide.core.physics.endurance import cold_factor
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.planning.supplies import fed_from_outside
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.planning.power_and_cards import fed_from_outside
+from steady_tide.core.quantities.errors import NoLegalPlan
+from steady_tide.core.quantities.frozen import Frozen
 
 SAVING = {
     "battery": ("pre_record_s", "positioning", "screen", "stabilisation", "frame_rate", "frame"),

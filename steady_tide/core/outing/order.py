@@ -11,10 +11,10 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.outing.day_task import FINE, DayTask, ShotTask, given_up_stops, light_at
 from steady_tide.core.outing.order_guess import guess, keeps_all
 from steady_tide.core.outing.order_model import Must, hint, model_of
+from steady_tide.core.quantities.frozen import Frozen
 
 LONGEST_S = 10.0
 GUESS_SHARE = 0.15  # of the time, for a first order by trying moves

@@ -8,14 +8,14 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.gear import Cell, Keeping, Medium, piece_of
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge, Limits
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.gear.items import Cell, Keeping, Medium, piece_of
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.light.sources import Lamp, LampLight, WaterLight
 from steady_tide.core.outing.budget import ShootBudget
 from steady_tide.core.outing.planned import Outing, PlannedShot
+from steady_tide.core.quantities.frozen import Frozen
 
 Group = Literal["cameras", "housings", "glass", "sound", "lamps", "power", "storage", "support", "small things"]
 

@@ -7,12 +7,12 @@ from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from typing import Any
 
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import NoLegalPlan
-from steady_tide.core.kit import Kit
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.gear.kit import Kit
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.sheet import CameraSheet
-from steady_tide.core.shoot import ShootFile, ShotWishes
+from steady_tide.core.quantities.errors import NoLegalPlan
+from steady_tide.core.shoot.shoot_file import ShootFile, ShotWishes
 
 
 @dataclass(frozen=True)

@@ -11,11 +11,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.outing.planned import Outing, PlannedShot
-from steady_tide.core.planning.usual import USUAL
-from steady_tide.core.sheet import CameraSheet
-from steady_tide.core.shoot import PresetName
+from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.shoot.shoot_file import PresetName
 
 LONGEST_S = 10.0
 Floats = NDArray[np.float64]
@@ -367,10 +367,10 @@ def presets_of(
         quick_count=sheet.quick_buttons,
     )
     found = fewest_taps(task, clock, longest_s)
-    return _told(shots, dials, task, found)
+    return _preset_plan(shots, dials, task, found)
 
 
-def _told(shots: Sequence[PlannedShot], dials: Sequence[str], task: Task, found: Answer) -> PresetPlan:
+def _preset_plan(shots: Sequence[PlannedShot], dials: Sequence[str], task: Task, found: Answer) -> PresetPlan:
     sheet = shots[0].sheet
     reached = [cheapest_step(task, n, found.stored, found.quick) for n in range(len(shots))]
     uses = {place: [n for n, (_, begun) in enumerate(reached) if begun == place] for place in found.stored}

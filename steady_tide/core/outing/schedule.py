@@ -7,20 +7,20 @@ from dataclasses import replace
 from datetime import datetime, timedelta, tzinfo
 from math import ceil
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import BadFile, Fault, NoLegalPlan
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.brief.start_time import moved_brief
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.light.day import DayOfLight, WindowKind
 from steady_tide.core.light.sources import has_sky
-from steady_tide.core.moving import moved_brief
 from steady_tide.core.outing.budget import ShootBudget, budget_of
 from steady_tide.core.outing.day import DayPlace, light_of
 from steady_tide.core.outing.day_task import DayPrices, DayTask, ShotTask, Span
 from steady_tide.core.outing.light_hours import LightHours, by_the_hour, hours_of
 from steady_tide.core.outing.planned import Outing, PlannedShot
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.shoot import DayRules
+from steady_tide.core.quantities.errors import BadFile, Fault, NoLegalPlan
+from steady_tide.core.shoot.shoot_file import DayRules
 
 # What a shot may ask of the light of the day, by name.
 LIGHT_WINDOWS = ("daylight", "low_sun", "not_harsh", "twilight", "dark", "moonlight")
@@ -39,17 +39,17 @@ def light_spans(day: DayOfLight) -> dict[str, Spans]:
     """When the day offers each of `LIGHT_WINDOWS`. day: its light. Returns spans by name, UTC."""
     whole = (day.start, day.moment(len(day.seconds) - 1))
 
-    def of(*kinds: WindowKind) -> Spans:
+    def spans_of(*kinds: WindowKind) -> Spans:
         return _joined([(window.start, window.end) for window in day.windows if window.kind in kinds])
 
-    daylight, dark = _without(of(*TWILIGHTS), whole), of("astronomical", "night")
+    daylight, dark = _without(spans_of(*TWILIGHTS), whole), spans_of("astronomical", "night")
     return {
         "daylight": daylight,
-        "low_sun": of("low_sun"),
-        "not_harsh": _both(daylight, _without(of("harsh"), whole)),
-        "twilight": of("civil"),
+        "low_sun": spans_of("low_sun"),
+        "not_harsh": _both(daylight, _without(spans_of("harsh"), whole)),
+        "twilight": spans_of("civil"),
         "dark": dark,
-        "moonlight": _both(of("moon"), dark),
+        "moonlight": _both(spans_of("moon"), dark),
     }
 
 
@@ -131,7 +131,7 @@ def task_of(
         asked = {*LIGHT_WINDOWS, ANY_TIME} - set(typed)
         return None if asked & set(shot.wishes.within) else (hours or {}).get(shot.key)
 
-    def spans_of(shot: PlannedShot) -> tuple[Span, ...] | None:
+    def hours_of(shot: PlannedShot) -> tuple[Span, ...] | None:
         there = lit(shot)
         return None if there is None else tuple(Span(minute(a), minute(b)) for a, b in there.spans)
 
@@ -156,7 +156,7 @@ def task_of(
                 wish_stops=shot.wishes.wish_stops,
                 light_stops=tuple((minute(at), stops) for at, stops in (prices or {}).get(shot.key, ())),
                 light_name=there.phrase if (there := lit(shot)) is not None else "",
-                hours=spans_of(shot),
+                hours=hours_of(shot),
             )
             for shot in outing.shots
         ),
@@ -192,7 +192,7 @@ def day_asked(
         rules,
         *ends,
         where.zone,
-        DayPrices.of(knowledge.limits),
+        DayPrices.from_limits(knowledge.limits),
         light_spans(light) if light is not None else {},
         budget_of(outing, kit, knowledge),
         light_prices(outing, *ends, replan, report),

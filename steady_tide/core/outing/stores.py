@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
-from steady_tide.core.gear import Cell
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Limits
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.brief.knowledge import Limits
+from steady_tide.core.gear.items import Cell
+from steady_tide.core.gear.kit import Kit
+from steady_tide.core.gear.sheet import CameraSheet
 
 OWN = "its own"
 

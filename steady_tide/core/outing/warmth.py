@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from datetime import datetime
 from math import exp, isfinite
 
-from steady_tide.core.endurance import minutes_to_heat, warmth_after_k
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.outing.planned import PlannedShot
-from steady_tide.core.planning.supplies import heat_kept, standby_w
+from steady_tide.core.physics.endurance import minutes_to_heat, warmth_after_k
+from steady_tide.core.planning.power_and_cards import heat_kept, standby_w
+from steady_tide.core.quantities.frozen import Frozen
 
 
 class Heat(Frozen):

@@ -1,1 +1,1 @@
-"""One's own numbers: found in takes, ladders and notes, and laid over what is typical through one door."""
+"""One's own numbers: found in takes, ladders and notes, and applied over what is typical through one door."""

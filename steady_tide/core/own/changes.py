@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import BadBrief, NoLegalPlan
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.own.entering import entered
-from steady_tide.core.own.kind import Laid
-from steady_tide.core.own.numbers import OwnNumber, OwnUsed
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.brief.own_numbers import OwnNumber, OwnUsed
+from steady_tide.core.own.applying import with_own_numbers
+from steady_tide.core.own.own_kind import Applied
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
+from steady_tide.core.quantities.errors import BadBrief, NoLegalPlan
+from steady_tide.core.quantities.frozen import Frozen
 
 
 class OwnDial(Frozen):
@@ -32,7 +32,7 @@ class OwnChange(Frozen):
 
 
 def own_changes(
-    brief: Brief, made: Plan, crew: School | None, bare: Laid, numbers: Sequence[OwnNumber]
+    brief: Brief, made: Plan, crew: School | None, bare: Applied, numbers: Sequence[OwnNumber]
 ) -> tuple[OwnChange, ...]:
     """Make a plan again without each own number that it was made with, on the same camera.
 
@@ -41,7 +41,7 @@ def own_changes(
     """
     found = []
     for used in made.own:
-        kit, knowledge = entered(*bare, [number for number in numbers if number.key != used.key])
+        kit, knowledge = with_own_numbers(*bare, [number for number in numbers if number.key != used.key])
         try:
             other: Plan | None = plan(brief, kit, knowledge, crew=crew, schools=False, only=made.camera.id)
         except (NoLegalPlan, BadBrief):

@@ -10,24 +10,24 @@ from typing import Any, Literal
 
 import numpy as np
 
-from steady_tide.core.attached import before_lens
-from steady_tide.core.brief import Brief
-from steady_tide.core.endurance import cold_factor, hours_of
-from steady_tide.core.gear import Chemistry, Housing, KitLamp, Mount
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.gear.attachments import before_lens
+from steady_tide.core.gear.items import Chemistry, Housing, KitLamp, Mount
 from steady_tide.core.light.flicker import ripple_left, ripple_stops
 from steady_tide.core.light.pictures import lamp_factor
 from steady_tide.core.light.roles import on_subject, ratios
 from steady_tide.core.light.sources import Lamp, SkyLight, WaterLight
-from steady_tide.core.motion import lean_deg
-from steady_tide.core.planning.bench import too_near
+from steady_tide.core.physics.endurance import cold_factor, hours_of
+from steady_tide.core.physics.motion import lean_deg
+from steady_tide.core.planning.camera_problem import too_near
 from steady_tide.core.planning.geometry import geometry_of
 from steady_tide.core.planning.items.framing import pan_allowed_deg_s
 from steady_tide.core.planning.ledger import light_missing_stops
 from steady_tide.core.planning.plan import Caution, Endurance, Warning
-from steady_tide.core.planning.priced import Priced
+from steady_tide.core.planning.priced_choice import Priced
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Space
-from steady_tide.core.stops import lux_from_ev100
+from steady_tide.core.quantities.stops import lux_from_ev100
 
 Severity = Literal["stop", "warn", "note"]
 GRAVEST_FIRST: tuple[Severity, ...] = ("stop", "warn", "note")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from steady_tide.core.planning.priced import Priced
+from steady_tide.core.planning.priced_choice import Priced
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Space
 

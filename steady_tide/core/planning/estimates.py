@@ -6,15 +6,15 @@ import re
 from collections.abc import Sequence
 from typing import Any
 
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import BadBrief, NoLegalPlan
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.gear.kit import Kit
+from steady_tide.core.gear.sheet import CameraSheet, Estimate
+from steady_tide.core.gear.sheet_paths import value_at
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.sheet import CameraSheet, Estimate
-from steady_tide.core.sheet_reading import value_at
+from steady_tide.core.quantities.errors import BadBrief, NoLegalPlan
+from steady_tide.core.quantities.frozen import Frozen
 
 # Numbers of which more is worse; of all others more is better.
 WORSE_WHEN_MORE = {

@@ -4,13 +4,19 @@ from __future__ import annotations
 
 from math import inf, isfinite, radians
 
-from steady_tide.core.attached import together
-from steady_tide.core.brief import Brief
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.optics import depth_of_field_m, distance_for_width_m, hyperfocal_m, pixels_per_degree, width_at_m
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.gear.attachments import together
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.physics.optics import (
+    depth_of_field_m,
+    distance_for_width_m,
+    hyperfocal_m,
+    pixels_per_degree,
+    width_at_m,
+)
 from steady_tide.core.planning.geometry import focal_mm
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.quantities.frozen import Frozen
 
 CIRCLE_PX = 2.0  # delivered pixels over which a point may spread
 STILL_SHARP_M = 0.05  # of a lens whose sheet names no closest distance

@@ -7,8 +7,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from steady_tide.core.brief import Delivery
-from steady_tide.core.optics import (
+from steady_tide.core.brief.brief import Delivery
+from steady_tide.core.gear.sheet import CameraSheet, Lens
+from steady_tide.core.physics.optics import (
     WATER_INDEX,
     behind_flat_port_deg,
     cropped_field_deg,
@@ -18,7 +19,6 @@ from steady_tide.core.optics import (
     pixels_per_degree,
 )
 from steady_tide.core.planning.space import Bools, Floats, Ints, Offer, Pictures, Space
-from steady_tide.core.sheet import CameraSheet, Lens
 
 
 def focal_mm(sheet: CameraSheet, lens: Lens) -> float:

@@ -7,13 +7,13 @@ from typing import Literal
 
 import numpy as np
 
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.light.day import DayOfLight
 from steady_tide.core.planning.items.views import ExposureView
 from steady_tide.core.planning.metering import meter
-from steady_tide.core.planning.priced import Choice
+from steady_tide.core.planning.priced_choice import Choice
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Bools, Floats, Glass, Space
+from steady_tide.core.quantities.frozen import Frozen
 
 NoGlassWhy = Literal["too_dark", "too_bright", "between"]
 

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.planning.dials.kind import ROWS, DialKind, Row
+from steady_tide.core.planning.dials.dial_kind import ROWS, DialKind, Row
 from steady_tide.core.planning.items.item import Item
 from steady_tide.core.planning.space import Floats
 

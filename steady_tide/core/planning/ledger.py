@@ -6,19 +6,19 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from steady_tide.core.lapse import frames_of, screen_s
-from steady_tide.core.noise import averaging_gain
+from steady_tide.core.physics.noise import averaging_gain
 from steady_tide.core.planning.geometry import Geometry, geometry_of
+from steady_tide.core.planning.interval_film import frames_of, screen_s
 from steady_tide.core.planning.items import views
 from steady_tide.core.planning.items.cast import balance_behind_k
 from steady_tide.core.planning.judgement import Stops
-from steady_tide.core.planning.laid import Laid
 from steady_tide.core.planning.metering import exposure_times, meter
-from steady_tide.core.planning.priced import Choice, Priced
+from steady_tide.core.planning.precomputed import Precomputed
+from steady_tide.core.planning.priced_choice import Choice, Priced
 from steady_tide.core.planning.quantities import bits_a_pixel, noise_shortfall, recorded_gb
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Floats, Pictures, Space
-from steady_tide.core.stops import camera_ev
+from steady_tide.core.quantities.stops import camera_ev
 
 # The order in which items are named, by scope; dials that stand alone between them.
 _BEFORE = (
@@ -39,16 +39,18 @@ def light_missing_stops(at: Situation, space: Space, priced: Priced) -> float:
     return lacking if lacking > at.limits["seen_stops"] else -priced.stops["over"]
 
 
-def price(at: Situation, space: Space, choice: Choice, laid: Laid | None = None) -> Priced:
-    """Price one combination. at: what is asked; space: of the camera; choice: it; laid: as in `price_all`. Returns stops by
+def price(at: Situation, space: Space, choice: Choice, precomputed: Precomputed | None = None) -> Priced:
+    """Price one combination. at: what is asked; space: of the camera; choice: it; precomputed: as in `price_all`. Returns stops by
     item."""
-    return price_all(at, space, [choice], laid)[0]
+    return price_all(at, space, [choice], precomputed)[0]
 
 
-def price_all(at: Situation, space: Space, choices: Sequence[Choice], laid: Laid | None = None) -> list[Priced]:
+def price_all(
+    at: Situation, space: Space, choices: Sequence[Choice], precomputed: Precomputed | None = None
+) -> list[Priced]:
     """Price some combinations at once.
 
-    at: what is asked; space: of the camera; choices: N of them; laid: the same camera laid out for the same brief, with
+    at: what is asked; space: of the camera; choices: N of them; precomputed: the same camera laid out for the same brief, with
     all their pictures: what stands by itself is read from there instead of worked out once more. Returns stops by item
     for each.
     """
@@ -96,7 +98,9 @@ def price_all(at: Situation, space: Space, choices: Sequence[Choice], laid: Laid
     }
     items = {name: stops for scope, view in joint.items() for name, stops in judgement.stops(scope, view).items()}
     items |= (
-        _by_themselves(at, space, choices, pictures, seen, of_look, of_habit) if laid is None else laid.stops(choices)
+        _by_themselves(at, space, choices, pictures, seen, of_look, of_habit)
+        if precomputed is None
+        else precomputed.stops(choices)
     )
     slowest = np.where(np.isnan(fixed_s), longest_s, fixed_s)
     fastest = np.where(np.isnan(fixed_s), sheet.shutter.auto_fastest_s, fixed_s)
@@ -179,5 +183,5 @@ def _by_themselves(
     for scope, square in ((views.LOOK, of_look), (views.HABIT, of_habit)):
         items |= {name: np.diagonal(stops) for name, stops in judgement.stops(scope, square).items()}
     focus = [c["focuses"] for c in choices]
-    of_focus = judgement.stops(views.FOCUS, views.FocusView.of(at, space, pictures, seen))
+    of_focus = judgement.stops(views.FOCUS, views.FocusView.for_pictures(at, space, pictures, seen))
     return items | {name: stops[np.arange(len(choices)), focus] for name, stops in of_focus.items()}

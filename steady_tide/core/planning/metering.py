@@ -11,8 +11,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.planning.space import Bools, Floats, Ints
-from steady_tide.core.sheet import CameraSheet
 
 
 @dataclass(frozen=True)
@@ -29,7 +29,7 @@ class Exposures:
 
 
 @dataclass(frozen=True)
-class Asked:
+class CachedBrief:
     """What the camera comes to at both ends of the light.
 
     camera_ev_*: log2(N^2 / t), stops, as exposed and with the fastest automatic exposure; iso_*: log2 of the ISO asked
@@ -42,9 +42,9 @@ class Asked:
     iso_bright: Floats
     camera_ev_fastest: Floats
 
-    def for_pairs(self) -> Asked:
+    def for_pairs(self) -> CachedBrief:
         """The same with an axis for ISO pairs at the end."""
-        return Asked(
+        return CachedBrief(
             *(
                 values[..., None]
                 for values in (
@@ -70,7 +70,7 @@ def meter(
     compensation: Floats,
     longest_s: Floats,
     bias_stops: float | None = None,
-) -> Asked:
+) -> CachedBrief:
     """What the camera asks for at the dimmest and the brightest moment.
 
     ev100: light at both, EV at ISO 100, numbers or arrays that broadcast with the rest; f_number: f-number; fixed_s: exposure, seconds, NaN for automatic; nd_stops: glass, stops;
@@ -91,7 +91,7 @@ def meter(
         return camera, camera - light + nd_stops + wanted + np.log2(100.0)
 
     (ev_dim, iso_dim), (ev_bright, iso_bright) = (at_light(end) for end in ev100)
-    return Asked(ev_dim, ev_bright, iso_dim, iso_bright, np.asarray(fastest))
+    return CachedBrief(ev_dim, ev_bright, iso_dim, iso_bright, np.asarray(fastest))
 
 
 def exposure_times(

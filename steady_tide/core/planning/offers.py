@@ -8,8 +8,9 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.planning.dials.besides import balances_of
-from steady_tide.core.planning.dials.kind import DialKind
+from steady_tide.core.gear.sheet import CameraSheet, Mode, Recorder
+from steady_tide.core.planning.dials.dial_kind import DialKind
+from steady_tide.core.planning.dials.independent import balances_of
 from steady_tide.core.planning.geometry import focal_mm
 from steady_tide.core.planning.space import (
     SET_BY_HAND,
@@ -22,7 +23,6 @@ from steady_tide.core.planning.space import (
     Pace,
     Pictures,
 )
-from steady_tide.core.sheet import CameraSheet, Mode, Recorder
 
 
 def offered(sheet: CameraSheet, dials: dict[str, DialKind]) -> Offer:

@@ -7,32 +7,32 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.endurance import cold_factor, hours_of, minutes_to_heat
-from steady_tide.core.lapse import frames_of, star_drift_px
-from steady_tide.core.planning.bench import Bench
+from steady_tide.core.physics.endurance import cold_factor, hours_of, minutes_to_heat
+from steady_tide.core.planning.camera_problem import CameraProblem
+from steady_tide.core.planning.interval_film import frames_of, star_drift_px
 from steady_tide.core.planning.ledger import light_missing_stops
 from steady_tide.core.planning.plan import Endurance, Exposure, LedgerItem, Reach, Settings
-from steady_tide.core.planning.priced import Choice, Priced
+from steady_tide.core.planning.priced_choice import Choice, Priced
 from steady_tide.core.planning.reach import reaches_of
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import ROUNDING
-from steady_tide.core.stops import camera_ev
+from steady_tide.core.quantities.stops import camera_ev
 
 GIGABYTES_AN_HOUR = 0.45  # of one megabit a second
 
 
-def settings_of(bench: Bench, choice: Choice) -> Settings:
-    """The chosen value of every dial, as settings are written. bench: of the camera; choice: it."""
+def settings_of(problem: CameraProblem, choice: Choice) -> Settings:
+    """The chosen value of every dial, as settings are written. problem: of the camera; choice: it."""
     written: dict[str, Any] = {}
-    for name, dial in bench.dials.items():
+    for name, dial in problem.dials.items():
         value = dial.value_of(choice[dial.block])
-        written |= dial.kind.writes(bench, choice, value) if dial.kind.writes else {name: value}
+        written |= dial.kind.writes(problem, choice, value) if dial.kind.writes else {name: value}
     return Settings.model_validate(written)
 
 
-def endurance_of(bench: Bench, ours: Priced) -> Endurance:
-    """What the takes use up, and what there is. bench: of the camera; ours: the plan, priced."""
-    at, space = bench.at, bench.space
+def endurance_of(problem: CameraProblem, ours: Priced) -> Endurance:
+    """What the takes use up, and what there is. problem: of the camera; ours: the plan, priced."""
+    at, space = problem.at, problem.space
     supplies, power = space.supplies, space.sheet.power
     interval = float(space.pictures.interval_s[ours.choice["pictures"]])
     minutes = float(
@@ -67,12 +67,12 @@ def endurance_of(bench: Bench, ours: Priced) -> Endurance:
     )
 
 
-def exposure_of(bench: Bench, ours: Priced) -> Exposure:
-    """What the light and the camera come to. bench: of the camera; ours: the plan, priced."""
-    at, space = bench.at, bench.space
+def exposure_of(problem: CameraProblem, ours: Priced) -> Exposure:
+    """What the light and the camera come to. problem: of the camera; ours: the plan, priced."""
+    at, space = problem.at, problem.space
     floor, _ = space.iso_pairs[ours.choice["iso_pairs"]]
-    reaches = reaches_of(bench, ours)
-    mine = _of_value(reaches["nd"], bench.dials["nd"].value_of(ours.choice["glasses"]))
+    reaches = reaches_of(problem, ours)
+    mine = _of_value(reaches["nd"], problem.dials["nd"].value_of(ours.choice["glasses"]))
     _, f_number, _ = space.gates[ours.choice["gates"]]
     asked = at.light.ev100[1] + float(np.log2(floor / 100)) - float(camera_ev(f_number, ours.wanted_shutter_s))
     return Exposure(

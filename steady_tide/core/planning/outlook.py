@@ -6,16 +6,16 @@ from datetime import timedelta
 
 import numpy as np
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Knowledge
-from steady_tide.core.lapse import CoursePoint, course_of
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.light.day import day_of_light
 from steady_tide.core.light.sources import SkyLight
 from steady_tide.core.planning.framing import Framing, framing_of
+from steady_tide.core.planning.interval_film import CoursePoint, course_of
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.sheet import CameraSheet
-from steady_tide.core.slow_motion import Cadence, SlowRate, cadence, slow_rates
+from steady_tide.core.planning.slow_motion import Cadence, SlowRate, cadence, slow_rates
+from steady_tide.core.quantities.frozen import Frozen
 
 COURSE_POINTS = 61
 

@@ -12,11 +12,11 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.errors import BadBrief, Fault
-from steady_tide.core.planning.dials.kind import NOT_OFFERED, DialKind
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.planning.dials.dial_kind import NOT_OFFERED, DialKind
 from steady_tide.core.planning.space import AT_HAND, Bools, Ints, Offer, Space
-from steady_tide.core.same import once_for_each
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.quantities.errors import BadBrief, Fault
+from steady_tide.core.quantities.identity_cache import once_for_each
 
 MOST_SHOWN = 40  # characters of what a person wrote
 

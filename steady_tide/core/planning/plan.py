@@ -7,8 +7,8 @@ from typing import Any, Literal
 
 from pydantic import ConfigDict, Field
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.own.numbers import OwnUsed
+from steady_tide.core.brief.own_numbers import OwnUsed
+from steady_tide.core.quantities.frozen import Frozen
 
 Facts = dict[str, Any]
 

@@ -7,13 +7,21 @@ from functools import cached_property
 
 import numpy as np
 
+from steady_tide.core.planning.exposure_tables import (
+    Table,
+    exposed_alike,
+    kinds_of,
+    paces_of,
+    rows_of,
+    table_of,
+    through_lens,
+)
+from steady_tide.core.planning.exposure_times import Timed, timed
 from steady_tide.core.planning.items import views
-from steady_tide.core.planning.laid import Candidates, Laid, lay_out
 from steady_tide.core.planning.pinning import Freedom
+from steady_tide.core.planning.precomputed import Candidates, Precomputed, precompute
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import INFINITE, Bools, Floats, Ints, Space
-from steady_tide.core.planning.tables import Table, exposed_alike, kinds_of, paces_of, rows_of, table_of, through_lens
-from steady_tide.core.planning.times import Timed, timed
 
 EXPOSURE_BLOCKS = ("gates", "glasses", "iso_pairs", "compensations")
 
@@ -36,7 +44,7 @@ class Prepared:
 
     at: Situation
     space: Space
-    laid: Laid
+    precomputed: Precomputed
     places: dict[str, Ints]  # candidates of each block that are left
     masks: dict[str, Bools]
     by_lens: dict[int, Candidates]  # the lens with the cheapest picture first; empty where nothing is left
@@ -48,7 +56,7 @@ class Prepared:
     @property
     def alone(self) -> dict[str, Floats]:
         """Price of every value of a dial that touches no other, pinned or not."""
-        return self.laid.alone
+        return self.precomputed.alone
 
     @cached_property
     def least_alone(self) -> dict[str, float]:
@@ -84,9 +92,9 @@ class Prepared:
         table, found = self.table(lens), self.by_lens[lens]
         if not len(table.gates):
             return None
-        known = self.laid.timed.get(lens)
+        known = self.precomputed.timed.get(lens)
         if known is None or known.table is not table:
-            known = self.laid.timed[lens] = timed(self.at, self.space, lens, table, self._paces(lens))
+            known = self.precomputed.timed[lens] = timed(self.at, self.space, lens, table, self._paces(lens))
         pace = np.searchsorted(known.paces, found.pictures.pace)
         return OfLens(lens, found, known, pace, found.base + known.least[pace])
 
@@ -107,16 +115,20 @@ def prepare(
     free where left out.
     """
     places = {block: np.flatnonzero(mask) for block, mask in free.masks.items()}
-    laid = known.laid if known is not None and known.at.origin is at.origin and known.laid.covers(free) else None
-    laid = laid or lay_out(at, space, (within or free).masks["pictures"])
+    precomputed = (
+        known.precomputed
+        if known is not None and known.at.origin is at.origin and known.precomputed.covers(free)
+        else None
+    )
+    precomputed = precomputed or precompute(at, space, (within or free).masks["pictures"])
     if not all(len(kept) for kept in places.values()):
-        return Prepared(at, space, laid, places, free.masks, {})
+        return Prepared(at, space, precomputed, places, free.masks, {})
     again = known is not None and _serves_again(known, at, places, space)
-    of_glass = laid.balances[np.ix_(places["glasses"], places["balances"])]
-    by_lens = _by_lens(laid.candidates(places, of_glass.min(axis=0)))
+    of_glass = precomputed.balances[np.ix_(places["glasses"], places["balances"])]
+    by_lens = _by_lens(precomputed.candidates(places, of_glass.min(axis=0)))
     differ = of_glass if (of_glass != of_glass[0]).any() else None
     return Prepared(
-        at, space, laid, places, free.masks, by_lens, differ, (known.known or known) if known and again else None
+        at, space, precomputed, places, free.masks, by_lens, differ, (known.known or known) if known and again else None
     )
 
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import BadBrief, NoLegalPlan
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.planning.plan import Plan
+from steady_tide.core.quantities.errors import BadBrief, NoLegalPlan
 
 
 def costs_of(plan: Plan, dial: str) -> list[tuple[Any, float]]:

@@ -6,9 +6,9 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from steady_tide.core.endurance import gigabytes
-from steady_tide.core.lapse import frames_of, screen_s
-from steady_tide.core.noise import averaging_gain
+from steady_tide.core.physics.endurance import gigabytes
+from steady_tide.core.physics.noise import averaging_gain
+from steady_tide.core.planning.interval_film import frames_of, screen_s
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Floats, Habit, Pictures, Space
 

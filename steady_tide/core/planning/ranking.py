@@ -9,23 +9,23 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.errors import BadBrief, Fault, NoLegalPlan
-from steady_tide.core.gear import Attachment
-from steady_tide.core.kit import TAKEN_ALONG, Kit
-from steady_tide.core.knowledge import Knowledge
-from steady_tide.core.planning.asked import Asked
-from steady_tide.core.planning.bench import Bench, conflict, fitting, is_legal, too_near
-from steady_tide.core.planning.layout import Gear, space_of
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.gear.items import Attachment
+from steady_tide.core.gear.kit import TAKEN_ALONG, Kit
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.planning.brief_cache import CachedBrief
+from steady_tide.core.planning.camera_problem import CameraProblem, conflict, fitting, is_legal, too_near
+from steady_tide.core.planning.enumeration import Gear, space_of
 from steady_tide.core.planning.ledger import price
 from steady_tide.core.planning.pinning import dials_of, read_pins
 from steady_tide.core.planning.plan import Apart, CameraWhy, RankedCamera
+from steady_tide.core.planning.power_and_cards import supplies_of
 from steady_tide.core.planning.prepared import Prepared, prepare
-from steady_tide.core.planning.priced import Choice, Priced
+from steady_tide.core.planning.priced_choice import Choice, Priced
 from steady_tide.core.planning.search import least, solve
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.solution import Solution
-from steady_tide.core.planning.supplies import supplies_of
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.quantities.errors import BadBrief, Fault, NoLegalPlan
 
 TOLD_ITEMS = 2
 
@@ -35,7 +35,7 @@ class Entry:
     """A camera of the kit, laid out; or why it cannot be taken for this shot."""
 
     sheet: CameraSheet
-    bench: Bench | None
+    problem: CameraProblem | None
     why_not: CameraWhy | None = None
     refused: BadBrief | None = None
 
@@ -78,7 +78,7 @@ def entries_of(at: Situation, kit: Kit, knowledge: Knowledge, only: str | None =
         )
     entries = [_entry(at, camera, gear, knowledge) for camera in cameras if only in (None, camera.id)]
     refused = [entry for entry in entries if entry.refused is not None]
-    if refused and not any(entry.bench for entry in entries):
+    if refused and not any(entry.problem for entry in entries):
         raise _refusal(refused)
     return entries
 
@@ -123,7 +123,7 @@ def _entry(at: Situation, sheet: CameraSheet, gear: dict[str, list[Any]], knowle
         pins = read_pins(dials, {name: pin for name, pin in at.brief.pins.items() if name != "camera"}, sheet.name)
     except BadBrief as error:
         return Entry(sheet, None, CameraWhy(code="refused", facts={"what": error.faults[0].what}), error)
-    return Entry(sheet, Bench(at, space, dials, pins, names, tuple(gear["housings"]), tuple(gear["lamps"])))
+    return Entry(sheet, CameraProblem(at, space, dials, pins, names, tuple(gear["housings"]), tuple(gear["lamps"])))
 
 
 def _focusing(at: Situation, attachments: Sequence[Attachment]) -> list[Attachment]:
@@ -152,26 +152,26 @@ def taken(field: str, ids: tuple[str, ...] | None, owned: dict[str, Any]) -> lis
     return [owned[name] for name in dict.fromkeys(ids)]
 
 
-def rank(asked: Asked, entries: list[Entry], best_only: bool = False) -> list[Standing]:
+def rank(cached: CachedBrief, entries: list[Entry], best_only: bool = False) -> list[Standing]:
     """Order cameras by what their best plans give up; a pinned one first, those without a plan last.
 
-    asked: the brief; entries: its cameras; best_only: whether nothing but their best plans is wanted, no other value of
+    cached: the brief; entries: its cameras; best_only: whether nothing but their best plans is wanted, no other value of
     any dial. Returns their standings; the first has a plan. Raises NoLegalPlan where none has.
     """
-    at = asked.at
+    at = cached.at
     # All of the only camera is asked for anyway; of several, all of the best is.
     whole = len(entries) == 1 and not best_only
     standings = []
     for entry in entries:
-        bench = entry.bench
-        if bench is None:
+        problem = entry.problem
+        if problem is None:
             standings.append(Standing(entry, np.inf, None, entry.why_not))
             continue
-        prepared = prepare(at, bench.space, bench.free_but(), asked.laid.get(entry.sheet.id), bench.demands)
-        asked.remember(entry.sheet.id, prepared)
+        prepared = prepare(at, problem.space, problem.free_but(), cached.prepared.get(entry.sheet.id), problem.demands)
+        cached.remember(entry.sheet.id, prepared)
         found = solve(prepared) if whole else least(prepared)
         if found is None or not np.isfinite(found.total):
-            refused = no_legal_plan(bench)
+            refused = no_legal_plan(problem)
             standings.append(Standing(entry, np.inf, None, CameraWhy(code=refused.code, facts=refused.facts)))
         else:
             standings.append(Standing(entry, found.total, found.best(), None, prepared, found if whole else None))
@@ -185,66 +185,66 @@ def rank(asked: Asked, entries: list[Entry], best_only: bool = False) -> list[St
 def _must_not(standing: Standing) -> bool:
     """Whether a camera has a plan that must not be followed: it would drown, or see
     nothing sharp."""
-    bench = standing.entry.bench
-    if standing.choice is None or bench is None:
+    problem = standing.entry.problem
+    if standing.choice is None or problem is None:
         return True
-    return bench.space.too_deep or too_near(bench.at, bench.space)
+    return problem.space.too_deep or too_near(problem.at, problem.space)
 
 
-def no_legal_plan(bench: Bench) -> NoLegalPlan:
-    """The error that names the smallest set of pins that exclude each other. bench: of the camera."""
-    camera = bench.space.sheet.name
-    if not is_legal(bench, bench.demands):
+def no_legal_plan(problem: CameraProblem) -> NoLegalPlan:
+    """The error that names the smallest set of pins that exclude each other. problem: of the camera."""
+    camera = problem.space.sheet.name
+    if not is_legal(problem, problem.demands):
         return NoLegalPlan("no_mode", {"camera": camera})
-    names = conflict(bench, bench.pins)
-    pins = [[name, bench.pins[name]] for name in names]
-    return NoLegalPlan("pins", {"camera": camera, "pins": pins, "names": bench.names}, names)
+    names = conflict(problem, problem.pins)
+    pins = [[name, problem.pins[name]] for name in names]
+    return NoLegalPlan("pins", {"camera": camera, "pins": pins, "names": problem.names}, names)
 
 
 def _nobody(standings: list[Standing], wanted: Any) -> NoLegalPlan:
     first = standings[0]
-    if len(standings) == 1 and first.entry.bench is not None:
-        return no_legal_plan(first.entry.bench)
+    if len(standings) == 1 and first.entry.problem is not None:
+        return no_legal_plan(first.entry.problem)
 
     def said(standing: Standing) -> dict[str, Any]:
         assert standing.why_not is not None
         return {"camera": standing.entry.sheet.name, "why": standing.why_not.model_dump(mode="json")}
 
     if wanted:
-        pins = no_legal_plan(first.entry.bench).pins if first.entry.bench else ()
+        pins = no_legal_plan(first.entry.problem).pins if first.entry.problem else ()
         return NoLegalPlan("camera_cannot", said(first), ("camera", *pins))
-    blamed = next((no_legal_plan(s.entry.bench).pins for s in standings if s.entry.bench is not None), ())
+    blamed = next((no_legal_plan(s.entry.problem).pins for s in standings if s.entry.problem is not None), ())
     return NoLegalPlan("no_camera_can", {"cameras": [said(standing) for standing in standings]}, blamed)
 
 
 def ranked(at: Situation, standings: list[Standing]) -> list[RankedCamera]:
     """Say of each camera what it would give up, and why not less. standings: as ranked. Returns them in order."""
-    able = [s for s in standings if s.entry.bench is not None and s.choice is not None]
+    able = [s for s in standings if s.entry.problem is not None and s.choice is not None]
     # Alone, there is nothing to compare with.
     priced = {
-        s.entry.sheet.id: price(at, s.entry.bench.space, s.choice, s.prepared.laid)
+        s.entry.sheet.id: price(at, s.entry.problem.space, s.choice, s.prepared.precomputed)
         for s in (able if len(able) > 1 else ())
-        if s.entry.bench is not None and s.choice is not None and s.prepared is not None
+        if s.entry.problem is not None and s.choice is not None and s.prepared is not None
     }
     first = standings[0]
-    return [_told(at, s, first, standings, priced) for s in standings]
+    return [_ranked_camera(at, s, first, standings, priced) for s in standings]
 
 
-def chosen_values(bench: Bench, choice: Choice) -> dict[str, Any]:
-    """The value that a choice has on each dial that is shown. bench: of the camera. Returns values by dial."""
-    return {name: dial.value_of(choice[dial.block]) for name, dial in bench.dials.items() if dial.listed}
+def chosen_values(problem: CameraProblem, choice: Choice) -> dict[str, Any]:
+    """The value that a choice has on each dial that is shown. problem: of the camera. Returns values by dial."""
+    return {name: dial.value_of(choice[dial.block]) for name, dial in problem.dials.items() if dial.listed}
 
 
-def _told(
+def _ranked_camera(
     at: Situation, standing: Standing, first: Standing, standings: list[Standing], priced: dict[str, Priced]
 ) -> RankedCamera:
-    sheet, bench = standing.entry.sheet, standing.entry.bench
+    sheet, problem = standing.entry.sheet, standing.entry.problem
     chosen: dict[str, Any] = {}
-    if bench is None or standing.choice is None:
+    if problem is None or standing.choice is None:
         assert standing.why_not is not None
         why = standing.why_not
     else:
-        chosen = chosen_values(bench, standing.choice)
+        chosen = chosen_values(problem, standing.choice)
         if standing is not first:
             why = CameraWhy(code="behind", apart=apart(at, priced[sheet.id], priced[first.entry.sheet.id]))
         else:

@@ -7,21 +7,21 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.planning.bench import Bench
+from steady_tide.core.planning.camera_problem import CameraProblem
 from steady_tide.core.planning.items.views import ExposureView
 from steady_tide.core.planning.metering import meter
 from steady_tide.core.planning.plan import Reach
-from steady_tide.core.planning.priced import Priced
+from steady_tide.core.planning.priced_choice import Priced
 from steady_tide.core.planning.space import Glass
 
 
-def reaches_of(bench: Bench, ours: Priced) -> dict[str, tuple[Reach, ...]]:
+def reaches_of(problem: CameraProblem, ours: Priced) -> dict[str, tuple[Reach, ...]]:
     """Reach, over and under for each density, floor and ceiling that can be set beside the rest of a plan.
 
-    bench: of the camera; ours: the plan, priced. Returns them by dial, from the lowest reach to the highest. Over and
+    problem: of the camera; ours: the plan, priced. Returns them by dial, from the lowest reach to the highest. Over and
     under are the ledger's own, the compensation and the meter's habit counted.
     """
-    space, choice = bench.space, ours.choice
+    space, choice = problem.space, ours.choice
     held = space.glasses[choice["glasses"]]
     floor, ceiling = space.iso_pairs[choice["iso_pairs"]]
     lens = space.gates[choice["gates"]][0]
@@ -34,14 +34,14 @@ def reaches_of(bench: Bench, ours: Priced) -> dict[str, tuple[Reach, ...]]:
     floors = sorted({low for low, high in space.iso_pairs if high == ceiling}, reverse=True)
     ceilings = sorted({high for low, high in space.iso_pairs if low == floor}, reverse=True)
     return {
-        "nd": _reaches(bench, ours, [(bench.dials["nd"].kind.read(g), g, floor, ceiling) for g in fronts]),
-        "iso_floor": _reaches(bench, ours, [(low, held, low, ceiling) for low in floors]),
-        "iso_ceiling": _reaches(bench, ours, [(high, held, floor, high) for high in ceilings]),
+        "nd": _reaches(problem, ours, [(problem.dials["nd"].kind.read(g), g, floor, ceiling) for g in fronts]),
+        "iso_floor": _reaches(problem, ours, [(low, held, low, ceiling) for low in floors]),
+        "iso_ceiling": _reaches(problem, ours, [(high, held, floor, high) for high in ceilings]),
     }
 
 
-def _reaches(bench: Bench, ours: Priced, tried: Sequence[tuple[Any, Glass, int, int]]) -> tuple[Reach, ...]:
-    at, space, choice = bench.at, bench.space, ours.choice
+def _reaches(problem: CameraProblem, ours: Priced, tried: Sequence[tuple[Any, Glass, int, int]]) -> tuple[Reach, ...]:
+    at, space, choice = problem.at, problem.space, ours.choice
     f_number, fixed_s = space.offer.gate_f_number[choice["gates"]], space.offer.gate_s[choice["gates"]]
     longest_s = np.array(space.paces[int(space.pictures.pace[choice["pictures"]])].automatic_s)
     compensation = np.array(space.compensations[choice["compensations"]])

@@ -12,12 +12,12 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.planning.bench import Bench
+from steady_tide.core.planning.camera_problem import CameraProblem
 from steady_tide.core.planning.comparison import Comparison
 from steady_tide.core.planning.nearest import turned_besides
 from steady_tide.core.planning.pinning import Dial
 from steady_tide.core.planning.plan import Cited, Lead, Reason
-from steady_tide.core.planning.priced import Choice, Priced
+from steady_tide.core.planning.priced_choice import Choice, Priced
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.solution import Solution
 from steady_tide.core.planning.space import Floats
@@ -75,13 +75,15 @@ def decider(at: Situation, dial: Dial, ours: Priced, theirs: Priced, any_item: b
     return item if item is not None and rises[item] > at.limits["alike_stops"] else None
 
 
-def explain(bench: Bench, held: Contest, ours: Priced, given_up_stops: float, rivals: Rivals | None) -> Reason:
+def explain(
+    problem: CameraProblem, held: Contest, ours: Priced, given_up_stops: float, rivals: Rivals | None
+) -> Reason:
     """Say why a dial has its value.
 
-    bench: of the camera; held: the contest; ours, rivals: the plan and its runner-ups, priced; given_up_stops: of the plan
+    problem: of the camera; held: the contest; ours, rivals: the plan and its runner-ups, priced; given_up_stops: of the plan
     in all. Returns the reason.
     """
-    at, space = bench.at, bench.space
+    at, space = problem.at, problem.space
     dial, prices, own, second = held.dial, held.prices, held.own, held.second
     chosen = dial.values[own]
     if second is None or rivals is None:
@@ -100,14 +102,14 @@ def explain(bench: Bench, held: Contest, ours: Priced, given_up_stops: float, ri
         return Reason(kind="pinned", cited=_cited(turned, item) if item else None, **said)
     near = rivals.near
     if near is None:  # the rival goes only with other dials turned
-        also = turned_besides(bench, ours.choice, rivals.cheapest.choice, dial.id)
+        also = turned_besides(problem, ours.choice, rivals.cheapest.choice, dial.id)
         item = decider(at, dial, ours, rivals.cheapest) if more > alike else None
         told = Comparison(at, space, dial.id, chosen, rival, ours, rivals.cheapest)
         return Reason(kind="others", also=also, cited=_cited(told, item) if item else None, **said)
     near_more = near.given_up(at.weights) - given_up_stops
     said["near_stops"] = near_more
     if near_more - more > seen:
-        said["also"] = turned_besides(bench, ours.choice, rivals.cheapest.choice, dial.id)
+        said["also"] = turned_besides(problem, ours.choice, rivals.cheapest.choice, dial.id)
     item = decider(at, dial, ours, near) or decider(at, dial, ours, near, any_item=True)
     if near_more <= alike:
         return _tie(at, dial, item, ours, near, said)

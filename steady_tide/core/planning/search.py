@@ -22,17 +22,17 @@ from dataclasses import replace
 
 import numpy as np
 
-from steady_tide.core.planning.grouped import Group, Kinds
+from steady_tide.core.planning.exposure_tables import Table, weighed
 from steady_tide.core.planning.items import views
-from steady_tide.core.planning.laid import Candidates
+from steady_tide.core.planning.noise_coupling import of_rungs
+from steady_tide.core.planning.picture_prices import Group, Kinds
 from steady_tide.core.planning.pinning import Freedom
+from steady_tide.core.planning.precomputed import Candidates
 from steady_tide.core.planning.prepared import OfLens, Prepared, prepare
 from steady_tide.core.planning.quantities import noise_shortfall
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.solution import ATTACHED, Solution
 from steady_tide.core.planning.space import INFINITE, ROUNDING, Bools, Floats, Ints, Space
-from steady_tide.core.planning.tables import Table, weighed
-from steady_tide.core.planning.through_noise import of_rungs
 
 THROUGH_EXPOSURE = ("iso_pairs", "compensations")  # blocks whose least prices are found from the exposures' side
 FIRST_SLACK = 1.0  # stops above what any combination costs at least

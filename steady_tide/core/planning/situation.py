@@ -10,20 +10,20 @@ from typing import TypeVar
 
 import numpy as np
 
-from steady_tide.core.brief import USUAL_SCHOOL, Brief
-from steady_tide.core.errors import BadBrief, Fault
-from steady_tide.core.gear import Mount
-from steady_tide.core.knowledge import Knowledge, Limits, Weight
+from steady_tide.core.brief.brief import USUAL_SCHOOL, Brief
+from steady_tide.core.brief.knowledge import Knowledge, Limits, Weight
+from steady_tide.core.brief.own_numbers import Own
+from steady_tide.core.gear.items import Mount
+from steady_tide.core.gear.sheet import CameraSheet, Lens
+from steady_tide.core.light.meter_light import LightKind, kind_of_light
 from steady_tide.core.light.resolving import Light, resolve
 from steady_tide.core.light.sources import LampLight
-from steady_tide.core.motion import excursion_deg, subject_speed_deg_s
-from steady_tide.core.optics import WATER_INDEX, pixels_per_degree
-from steady_tide.core.own.light_kind import LightKind, kind_of_light
-from steady_tide.core.own.numbers import Own
-from steady_tide.core.planning.fronts import Wet
+from steady_tide.core.physics.motion import excursion_deg, subject_speed_deg_s
+from steady_tide.core.physics.optics import WATER_INDEX, pixels_per_degree
 from steady_tide.core.planning.judgement import Judgement
-from steady_tide.core.sheet import CameraSheet, Lens
-from steady_tide.core.stops import Number, half_turn_s
+from steady_tide.core.planning.lens_fronts import Wet
+from steady_tide.core.quantities.errors import BadBrief, Fault
+from steady_tide.core.quantities.stops import Number, half_turn_s
 
 T = TypeVar("T")
 LIGHT_OWNED = ("product", "underwater")  # met with lamps and depth, not with what a day forgives

@@ -7,10 +7,10 @@ from functools import cached_property
 
 import numpy as np
 
-from steady_tide.core.planning.grouped import Group, first_least
-from steady_tide.core.planning.priced import Choice
+from steady_tide.core.planning.exposure_tables import Table
+from steady_tide.core.planning.picture_prices import Group, first_least
+from steady_tide.core.planning.priced_choice import Choice
 from steady_tide.core.planning.space import INFINITE, Floats, Ints
-from steady_tide.core.planning.tables import Table
 
 # Blocks that touch nothing but the picture.
 ATTACHED = ("looks", "focuses", "balances", "sounds", "habits")
@@ -42,18 +42,18 @@ class Solution:
         the first in the order of the space among equals. Only where the price is finite.
         """
         if block is None:
-            return Choice.of({**self._cheapest, **self._cheapest_alone})
+            return Choice.from_places({**self._cheapest, **self._cheapest_alone})
         keep = slice(None) if candidates is None else candidates
         least = np.full(len(self.minima[block]), INFINITE)
         if block in ("iso_pairs", "compensations"):
             least[keep] = 0.0
-            return Choice.of({**self._through_exposure(block, least), **self._cheapest_alone})
+            return Choice.from_places({**self._through_exposure(block, least), **self._cheapest_alone})
         least[keep] = self.minima[block][keep]
         wanted = int(least.argmin())
         if block in self.alone:
-            return Choice.of({**self._cheapest, **self._cheapest_alone, block: wanted})
+            return Choice.from_places({**self._cheapest, **self._cheapest_alone, block: wanted})
         group = self.groups[self.owner[block][wanted]]
-        return Choice.of({**self._in_group(group, block, wanted), **self._cheapest_alone})
+        return Choice.from_places({**self._in_group(group, block, wanted), **self._cheapest_alone})
 
     @cached_property
     def _cheapest(self) -> dict[str, int]:

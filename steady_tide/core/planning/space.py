@@ -17,9 +17,9 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.gear import Microphone
-from steady_tide.core.planning.supplies import Supplies
-from steady_tide.core.sheet import CameraSheet, Codec, Profile
+from steady_tide.core.gear.items import Microphone
+from steady_tide.core.gear.sheet import CameraSheet, Codec, Profile
+from steady_tide.core.planning.power_and_cards import Supplies
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.intp]

@@ -7,11 +7,11 @@ from math import log2, sqrt
 from random import Random
 from typing import Any
 
-from steady_tide.core.brief import Brief, read_brief
+from steady_tide.core.brief.brief import Brief, read_brief
 from steady_tide.core.light.water import red_gone_m
 from steady_tide.core.practice.faults import SUMS_OF
 from steady_tide.core.practice.question import PracticeKind, Question, World
-from steady_tide.core.stops import half_turn_s, nd_asked
+from steady_tide.core.quantities.stops import half_turn_s, nd_asked
 
 RATES = (24, 25, 30, 50, 60, 100, 120, 200, 240)
 TIMELINES = (24, 25, 30)

@@ -9,11 +9,11 @@ from typing import get_args
 
 from pydantic import ValidationError
 
-from steady_tide.core.brief import USUAL_SCHOOL, School
-from steady_tide.core.errors import BadInput, Fault
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.brief import USUAL_SCHOOL, School
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.log.take import TakeSeen
 from steady_tide.core.practice.question import Past, World
+from steady_tide.core.quantities.errors import BadInput, Fault
 from steady_tide.core.uses.use import Use
 
 LOG = "log"

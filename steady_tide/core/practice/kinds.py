@@ -6,13 +6,13 @@ from math import isfinite
 from random import Random
 from typing import Any
 
-from steady_tide.core.errors import BadInput, Fault, NotFound
 from steady_tide.core.practice.arithmetic import ARITHMETIC
 from steady_tide.core.practice.menus import MENUS
 from steady_tide.core.practice.ordering import ORDERING
 from steady_tide.core.practice.question import Judged, PracticeKind, Question, World
 from steady_tide.core.practice.seeing import WHICH_WAS, WRONG
 from steady_tide.core.practice.setting import SETTING
+from steady_tide.core.quantities.errors import BadInput, Fault, NotFound
 
 KINDS: dict[str, PracticeKind] = {kind.id: kind for kind in (ARITHMETIC, SETTING, WRONG, WHICH_WAS, ORDERING, MENUS)}
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from random import Random
 from typing import Any
 
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.planning.prices import costs_of
 from steady_tide.core.practice.question import PracticeKind, Question, Row, World
 from steady_tide.core.practice.setting import DIALS, scene, topics_of
-from steady_tide.core.sheet import CameraSheet
 
 VALUES = 4
 RANGE = "range"

@@ -10,13 +10,13 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge, Limit
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.brief.knowledge import Knowledge, Limit
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.log.take import FaultCode
 from steady_tide.core.look.numbers import LookMeasures
 from steady_tide.core.planning.plan import Plan
+from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.uses.use import Use
 
 

@@ -9,8 +9,8 @@ from typing import Any, Literal
 
 from fsrs import Card, Rating, Scheduler
 
-from steady_tide.core.frozen import Frozen
 from steady_tide.core.practice.question import Judged, PracticeRules
+from steady_tide.core.quantities.frozen import Frozen
 
 Memory = dict[str, dict[str, Any]]  # of each topic: how it went last, and `card`, as the scheduler keeps it
 

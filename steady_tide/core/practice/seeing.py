@@ -11,20 +11,20 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import BadBrief, NoLegalPlan, NotFound
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.gear.kit import Kit
+from steady_tide.core.look.exposure_of_plan import taking_of
 from steady_tide.core.look.numbers import measures_of
 from steady_tide.core.look.rendering import Drawings, Moment, Renderer
 from steady_tide.core.look.scenes import SCENES, usual_scene
-from steady_tide.core.look.taking import taking_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.prices import costs_of
 from steady_tide.core.planning.ranking import chosen_values
 from steady_tide.core.practice.faults import DIALS_OF, MOVING, STILL, own_dials, the_fault, told_apart
 from steady_tide.core.practice.question import PracticeKind, Question, Row, Sight, Tries, World
 from steady_tide.core.practice.setting import lighted, scene
+from steady_tide.core.quantities.errors import BadBrief, NoLegalPlan, NotFound
 
 # What is worked out anew when one of them is spoilt: the camera would do so, too.
 EXPOSURE = frozenset({"shutter_s", "iso_floor", "iso_ceiling", "nd", "exposure_compensation", "f_number"})
@@ -44,7 +44,7 @@ class _Lately(local):
     brief: tuple[str, str] | None = None
     drawings = Drawings()
 
-    def of(self, brief: tuple[str, str]) -> Drawings:
+    def drawings_of(self, brief: tuple[str, str]) -> Drawings:
         if brief != self.brief:
             self.brief, self.drawings = brief, Drawings()
         return self.drawings
@@ -57,7 +57,7 @@ def sights_of(
     brief: Brief, camera: str, tries: Tries, kit: Kit, knowledge: Knowledge, crew: School | None = None
 ) -> list[Sight | None]:
     """What a brief would look like with several pins. camera: id; tries: values by dial; the rest as the planner takes it. Returns a sight for each, None where its values are not legal together."""
-    seed, drawings = zlib.crc32(brief.title.encode()), _lately.of((brief.model_dump_json(), camera))
+    seed, drawings = zlib.crc32(brief.title.encode()), _lately.drawings_of((brief.model_dump_json(), camera))
     found: list[Sight | None] = []
     for pins in tries:
         try:
@@ -66,7 +66,7 @@ def sights_of(
             found.append(None)
             continue
         renderer = Renderer(taking, SCENES[usual_scene(brief)], seed, drawings)
-        chosen = {"camera": camera, **chosen_values(taking.bench, taking.choice)}
+        chosen = {"camera": camera, **chosen_values(taking.problem, taking.choice)}
         measures = measures_of(renderer, HALF_WAY, brief.graded)
         found.append(Sight(chosen=chosen, measures=measures, strays=_strays(renderer)))
     return found

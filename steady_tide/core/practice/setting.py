@@ -5,12 +5,12 @@ from __future__ import annotations
 from random import Random
 from typing import Any
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import NoLegalPlan
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.light.sources import PlaceLight
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.prices import costs_of, fixed_cost, price_of
 from steady_tide.core.practice.question import PracticeKind, Question, Row, World
+from steady_tide.core.quantities.errors import NoLegalPlan
 from steady_tide.core.uses.use import brief_for
 
 DIALS = ("frame_rate", "stabilisation", "shutter_s", "iso_ceiling", "nd", "profile", "white_balance_k")

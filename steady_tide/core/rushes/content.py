@@ -10,9 +10,9 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.brief.knowledge import Limits
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.core.rushes.planned import ClipPlan
 
 FIXED_STOPS = 0.1  # a reach narrower than this is one exposure
 

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from steady_tide.core.light.balance import blackbody_bands
 from steady_tide.core.light.water import LUMINANCE
 from steady_tide.core.measuring.frame_measures import most_of
-from steady_tide.core.noise import GREY_REFLECTANCE
+from steady_tide.core.physics.noise import GREY_REFLECTANCE
 from steady_tide.core.rushes.measures import ColourMeasure, Doubt, ExposureMeasure, FlickerMeasure
 
 Array = NDArray[np.float32]

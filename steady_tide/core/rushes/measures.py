@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pydantic import Field
 
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.quantities.frozen import Frozen
 
 
 class Doubt(Frozen):

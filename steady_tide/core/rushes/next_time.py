@@ -7,21 +7,21 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.brief import Brief, School
-from steady_tide.core.errors import NoLegalPlan
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.gear import Mount
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge, Limits
+from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.gear.items import Mount
+from steady_tide.core.gear.kit import Kit
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.sources import HIGHEST_EV100, LOWEST_EV100, LampLight, MeterLight, WaterLight
-from steady_tide.core.look.taking import taking_of
+from steady_tide.core.look.exposure_of_plan import taking_of
 from steady_tide.core.planning.plan import Plan
+from steady_tide.core.quantities.errors import NoLegalPlan
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.content import content_stops, is_fixed
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.core.rushes.timeline import Timeline
-from steady_tide.core.sheet import CameraSheet
 
 TENTHS = 10.0  # light is told to a tenth of a stop
 ENDS = (5.0, 95.0)  # percentiles that count as the dimmest and the brightest

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.brief.knowledge import Limits
+from steady_tide.core.gear.sheet import Profile
 from steady_tide.core.look.tones import typical_curve
 from steady_tide.core.measuring.transfer import Table
-from steady_tide.core.noise import GREY_REFLECTANCE
-from steady_tide.core.sheet import Profile
+from steady_tide.core.physics.noise import GREY_REFLECTANCE
 
 POINTS = 513
 

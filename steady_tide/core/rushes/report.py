@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Callable, Sequence
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.brief.knowledge import Limits
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.core.rushes.planned import ClipPlan
 from steady_tide.core.rushes.takes import about
 from steady_tide.core.rushes.verdict import Finding, Verdict
 
@@ -84,7 +84,7 @@ def report(clips: Sequence[Reported], limits: Limits) -> DayReport:
         usable=kinds.count("usable"),
         spoilt=kinds.count("spoilt"),
         seconds=sum(clip.seconds for _, clip, _, _ in clips),
-        well=tuple(kind for kind in _told(clips) if kind not in wrong),
+        well=tuple(kind for kind in _measurable_kinds(clips) if kind not in wrong),
         faults=tuple(faults),
         first=next((fault for fault in faults if fault.dial is not None), None),
     )
@@ -103,6 +103,6 @@ TOLD: tuple[tuple[str, Callable[[ClipMeasures], object]], ...] = (
 )
 
 
-def _told(clips: Sequence[Reported]) -> list[str]:
+def _measurable_kinds(clips: Sequence[Reported]) -> list[str]:
     """Kinds of faults that some clip could have shown."""
     return [kind for kind, told in TOLD if any(told(clip) is not None for _, clip, _, _ in clips)]

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from steady_tide.core.measuring.transfer import Transfer, slope_at, to_light
-from steady_tide.core.noise import GREY_REFLECTANCE
+from steady_tide.core.physics.noise import GREY_REFLECTANCE
 from steady_tide.core.rushes.measures import Doubt, NoiseAt, NoiseMeasure
 
 Array = NDArray[np.float32]

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.noise import GREY_REFLECTANCE
+from steady_tide.core.physics.noise import GREY_REFLECTANCE
+from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.rushes.light import LEAST_LIGHT, LightSeries
 from steady_tide.core.rushes.moves import MoveSeries, steadiest
 

@@ -7,12 +7,12 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.planning.plan import Facts
-from steady_tide.core.rushes.against import Against, against
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.measures import ClipMeasures
-from steady_tide.core.rushes.planned import ClipPlan
+from steady_tide.core.rushes.planned_and_filmed import Against, against
 
 Severity = Literal["note", "bad"]
 Graded = tuple[str, float | None, dict[str, Any]]

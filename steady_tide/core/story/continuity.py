@@ -9,12 +9,12 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.light.sources import sky_of
 from steady_tide.core.planning.plan import Plan
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.shoot.film import Beat, Film, FramedShot, Framing, Runs
 from steady_tide.core.story.coverage import angle_between
-from steady_tide.core.story.film import Beat, Film, FramedShot, Framing, Runs
 from steady_tide.core.story.shadow import SunAt
 
 Code = Literal["jump", "direction", "line", "light_side", "weather", "balance", "profile", "wears"]

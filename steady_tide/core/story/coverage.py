@@ -9,11 +9,11 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from steady_tide.core.brief import Brief, CameraMove, Sound, Subject
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.brief.brief import Brief, CameraMove, Sound, Subject
+from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.light.sources import LightSource
-from steady_tide.core.story.film import Beat, Film, FramedShot, Framing, FramingKind
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.shoot.film import Beat, Film, FramedShot, Framing, FramingKind
 from steady_tide.core.story.moving_camera import TURNS
 from steady_tide.core.story.timing import cut_s, take_length_s
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from math import degrees, hypot, radians
 from typing import Literal
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Limits
-from steady_tide.core.story.film import Film, Framing, Movement
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.knowledge import Limits
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.shoot.film import Film, Framing, Movement
 from steady_tide.core.story.timing import cut_s
 
 TURNS = ("pan", "tilt")

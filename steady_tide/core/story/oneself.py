@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Limits
+from steady_tide.core.brief.knowledge import Limits
+from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.story.shadow import SHOULDERS_M
 from steady_tide.core.story.sketch import View, _box, sideways_m
 

@@ -8,7 +8,7 @@ from typing import Literal
 
 import astronomy
 
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.quantities.frozen import Frozen
 
 Side = Literal["none", "front", "side", "back", "against"]
 LOWEST_SUN_DEG = 0.5  # lower, shadows end nowhere, and the sun's disc is half set

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from math import atan2, cos, hypot, pi, radians, sin, tan
 from typing import Literal
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.optics import Projection
+from steady_tide.core.physics.optics import Projection
+from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.story.shadow import SHOULDERS_M, OwnShadow
 
 Point = tuple[float, float]  # across from the left and down from the top, shares of the frame

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Limits
-from steady_tide.core.story.film import LightWish
+from steady_tide.core.brief.knowledge import Limits
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.shoot.film import LightWish
 from steady_tide.core.story.shadow import Side, SunOnFraming, sun_at, sun_on_framing
 
 STEP = timedelta(minutes=5)

@@ -8,18 +8,18 @@ from datetime import datetime
 from math import sqrt
 from typing import Literal
 
-from steady_tide.core.attached import together
-from steady_tide.core.brief import Brief
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.knowledge import Knowledge
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.knowledge import Knowledge
+from steady_tide.core.gear.attachments import together
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.light.sources import sky_of
-from steady_tide.core.optics import Projection
+from steady_tide.core.physics.optics import Projection
 from steady_tide.core.planning.framing import framing_of
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.shoot.film import Beat, Film, FramedShot, Framing, Runs, in_film_order
 from steady_tide.core.story.continuity import Clash, Pair, clashes, pairs, runs_of
 from steady_tide.core.story.coverage import Kinds, Missing, missing_of, size_of
-from steady_tide.core.story.film import Beat, Film, FramedShot, Framing, Runs, in_film_order
 from steady_tide.core.story.moving_camera import Move, move_of
 from steady_tide.core.story.oneself import Oneself, oneself
 from steady_tide.core.story.shadow import SunAt, SunOnFraming, sun_at, sun_on_framing, upright_field_deg
@@ -207,7 +207,7 @@ def film_told(
     strip = strip_of(film, cut_in)
     suns = {shot.key: sun for shot in shots if (sun := sun_of(shot, here)) is not None}
     order = [by_key[cut.key].framed for cut in strip.cuts if cut.key is not None]
-    told = tuple(_told(film, by_key[one.key], here, suns.get(one.key), kinds, knowledge) for one in framed)
+    told = tuple(_framing_told(film, by_key[one.key], here, suns.get(one.key), kinds, knowledge) for one in framed)
     kept = {one.key for one in told if one.state == "kept"}
     missing = [
         *missing_of(film, cut_in, kinds, strip.open_units, limits),
@@ -254,7 +254,7 @@ def _beat(
     )
 
 
-def _told(
+def _framing_told(
     film: Film, shot: StoryShot, here: Here | None, sun: SunAt | None, kinds: Kinds, knowledge: Knowledge
 ) -> FramingTold:
     framing, brief, limits = shot.framing, shot.brief, knowledge.limits

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from fractions import Fraction
 
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.story.film import Film, FramedShot, Framing
+from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.shoot.film import Film, FramedShot, Framing
 
 RATE_DIGITS = 1000  # rates such as 23.976 are taken to a thousandth
 

@@ -7,9 +7,9 @@ from typing import Annotated, Any
 
 from pydantic import Field, model_validator
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.frozen import Frozen
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.quantities.frozen import Frozen
 
 MATTERS_SHARE = 1.0 / 3.0  # of the year, from which on a case counts
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.planning.prices import fixed_cost, price_of
-from steady_tide.core.uses.beside import Planned
+from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.uses.standing import PlannedUse, Standing, StandingPreset
+from steady_tide.core.uses.two_uses import Planned
 
 
 class Shared(Frozen):

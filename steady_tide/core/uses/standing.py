@@ -9,10 +9,10 @@ from typing import Any, Protocol
 
 import numpy as np
 
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.outing.presets import LONGEST_S, Answer, Floats, Task, fewest_taps, menu_taps
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.sheet import CameraSheet
+from steady_tide.core.quantities.frozen import Frozen
 
 
 @dataclass(frozen=True)
@@ -146,14 +146,16 @@ def standing_of(
     )
     of_year = year_priced(task.wanted, per_year)
     found = fewest_taps(task, clock, longest_s, lambda cost: of_year(cost, task.preset_taps))
-    return _told(sheet, uses, dials, task, found)
+    return _standing_presets(sheet, uses, dials, task, found)
 
 
 def _key(value: Any) -> Any:
     return tuple(value) if isinstance(value, list) else value
 
 
-def _told(sheet: CameraSheet, uses: Sequence[PlannedUse], dials: Sequence[str], task: Task, found: Answer) -> Standing:
+def _standing_presets(
+    sheet: CameraSheet, uses: Sequence[PlannedUse], dials: Sequence[str], task: Task, found: Answer
+) -> Standing:
     cost = np.array([task.taps_of(dial, found.quick) for dial in range(len(dials))], dtype=float)
     distinct = task.distinct
     per_year = [use.per_year for use in uses]

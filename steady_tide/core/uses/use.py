@@ -7,9 +7,9 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
-from steady_tide.core.brief import Brief, Id
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.brief.brief import Brief, Id
 from steady_tide.core.light.sources import LampLight, LightSource, PlaceLight, SkyLight, WaterLight
+from steady_tide.core.quantities.frozen import Frozen
 
 UseId = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_-]{0,59}$")]
 PerYear = Annotated[float, Field(ge=0, le=10_000, description="how often it is filmed in a year")]

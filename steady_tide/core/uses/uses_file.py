@@ -7,8 +7,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from steady_tide.core import sizes
-from steady_tide.core.frozen import Frozen
+from steady_tide.core.quantities import sizes
+from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.uses.use import PerYear, Use, UseId
 
 FORMAT = "steady-tide/uses"

@@ -16,12 +16,12 @@ from steady_tide.core.cameras.completing import RoughSheet, complete, rough_of
 from steady_tide.core.cameras.filling import slug, width_of_type
 from steady_tide.core.cameras.known import Known
 from steady_tide.core.cameras.mode_table import read_mode_table, rough_modes
+from steady_tide.core.cameras.sheet_reading import value_at
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.planning.estimates import check_estimates
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.sheet import CameraSheet
-from steady_tide.core.sheet_reading import value_at
+from steady_tide.words.dial_values import value_words
 from steady_tide.words.estimates import told_check
-from steady_tide.words.values import value_words
 from tests.briefs import QUAY, brief
 from tests.examples import examples
 from tests.small_sheet import small_sheet

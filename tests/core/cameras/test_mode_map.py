@@ -14,10 +14,10 @@ from steady_tide import library
 from steady_tide.core.cameras.mode_losses import Loss
 from steady_tide.core.cameras.mode_map import ModeMap, mode_map, shape_of
 from steady_tide.core.cameras.mode_states import ASKED
-from steady_tide.core.errors import BadBrief, BadSheet, NoLegalPlan
+from steady_tide.core.cameras.sheet_reading import read_sheet
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.sheet import CameraSheet
-from steady_tide.core.sheet_reading import read_sheet
+from steady_tide.core.quantities.errors import BadBrief, BadSheet, NoLegalPlan
 from steady_tide.words.maps import told_map
 from tests.briefs import brief
 from tests.examples import examples

@@ -12,7 +12,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from steady_tide.core.cameras.mode_table import TableRead, read_mode_table, rough_modes
-from steady_tide.core.errors import BadFile
+from steady_tide.core.quantities.errors import BadFile
 from tests.examples import examples
 from tests.growing import least_seconds
 

@@ -11,9 +11,9 @@ import pytest
 from steady_tide import library
 from steady_tide.core.edit.assembly import Assembly, PlacedClip, assembly_of, best_start_s
 from steady_tide.core.edit.notes import EditShot, notes_of
-from steady_tide.core.errors import BadInput
-from steady_tide.core.frame_rates import exact_rate
-from steady_tide.core.story.film import Film, Framing
+from steady_tide.core.quantities.errors import BadInput
+from steady_tide.core.quantities.frame_rates import exact_rate
+from steady_tide.core.shoot.film import Film, Framing
 from steady_tide.core.story.timing import strip_of
 from steady_tide.formats.edit_timeline import write_edl, write_otio
 from tests.edits import clip_measures, edit_shot, edit_take, timeline

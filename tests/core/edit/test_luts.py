@@ -17,9 +17,9 @@ from steady_tide import library
 from steady_tide.core.edit.correcting import Correction
 from steady_tide.core.edit.display import Developing, Floats, developing
 from steady_tide.core.edit.luts import Lut, error_of, looked_up, lut_of, shaped_lut_of
+from steady_tide.core.gear.sheet import Profile
 from steady_tide.core.look.tones import Curve
-from steady_tide.core.noise import GREY_REFLECTANCE
-from steady_tide.core.sheet import Profile
+from steady_tide.core.physics.noise import GREY_REFLECTANCE
 from steady_tide.formats.cube import write_cube
 
 LIMITS, LOOKS = library.knowledge().limits, library.looks()

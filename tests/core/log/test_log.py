@@ -15,7 +15,6 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from steady_tide import library
-from steady_tide.core.errors import BadInput
 from steady_tide.core.log.filmed_ladder import check_answer, filmed_ladder, limits_told, pair_to_ask
 from steady_tide.core.log.judging import (
     Answer,
@@ -40,6 +39,7 @@ from steady_tide.core.log.ladder import (
 from steady_tide.core.log.recurring import recurring
 from steady_tide.core.log.take import TakeFields, TakeSeen
 from steady_tide.core.planning.planner import plan as plan_shot
+from steady_tide.core.quantities.errors import BadInput
 from steady_tide.words.log import not_held_words, recurring_line, rung_label, statement, step_words
 from tests.briefs import brief
 

@@ -8,10 +8,10 @@ import numpy as np
 
 from steady_tide import library
 from steady_tide.core.look.drawing import Sheet, below
+from steady_tide.core.look.exposure_of_plan import Taking, taking_of
 from steady_tide.core.look.rendering import Moment as Moment
 from steady_tide.core.look.rendering import Recorded, Renderer, Window
 from steady_tide.core.look.scene import Layer, Scene
-from steady_tide.core.look.taking import Taking, taking_of
 from tests.briefs import brief
 
 GREY = 0.18

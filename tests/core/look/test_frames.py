@@ -7,12 +7,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from steady_tide.core.look.clip_marks import marked
 from steady_tide.core.look.drawing import Canvas, box, ellipse, stroke
-from steady_tide.core.look.marking import marked
 from steady_tide.core.look.rendering import Drawings, Moment, Renderer, Window, record_fast, shown
 from steady_tide.core.look.scene import Scene, drawn
 from steady_tide.core.look.scenes import ALL, SCENES, scenes_for, usual_scene
-from steady_tide.core.look.smearing import disc_spot, path_spot
+from steady_tide.core.look.smear import disc_spot, path_spot
 from steady_tide.core.look.tones import Curve
 from steady_tide.core.measuring.frame_measures import length_of_spot
 from tests.briefs import LANTERNS, brief

@@ -8,14 +8,14 @@ from typing import Any
 import numpy as np
 import pytest
 
+from steady_tide.core.look.exposure_of_plan import Taking
 from steady_tide.core.look.lighting import balance_gains, grey_card, through_filter
 from steady_tide.core.look.numbers import measures_of
 from steady_tide.core.look.rendering import Moment, Renderer, Window, card_of, layer_speed_deg_s, streak_px
-from steady_tide.core.look.shaking import shake_of
-from steady_tide.core.look.taking import Taking
+from steady_tide.core.look.shake import shake_of
 from steady_tide.core.look.timing import frame_times
 from steady_tide.core.measuring.frame_measures import blown_share, snr_of_card
-from steady_tide.core.motion import left_over_deg
+from steady_tide.core.physics.motion import left_over_deg
 from steady_tide.core.planning.items.views import fixed_spot_deg
 from steady_tide.core.planning.space import Glass
 from steady_tide.formats.compressed import compressed
@@ -48,7 +48,7 @@ def snr_by_hand(taking: Taking, iso: float) -> float:
 def with_glass(taking: Taking, glass: Glass) -> Taking:
     glasses = list(taking.space.glasses)
     glasses[taking.choice["glasses"]] = glass
-    return replace(taking, bench=replace(taking.bench, space=replace(taking.space, glasses=glasses)))
+    return replace(taking, problem=replace(taking.problem, space=replace(taking.space, glasses=glasses)))
 
 
 @pytest.mark.parametrize("share", [0.0, 1.0])

@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from steady_tide.core.errors import BadFile
 from steady_tide.core.measuring.glass import measure_glass
 from steady_tide.core.measuring.transfer import Transfer
+from steady_tide.core.quantities.errors import BadFile
 from steady_tide.standins.grey_card import SimulatedSensor, grey_frame
 
 SENSOR = SimulatedSensor(read_noise_e=2.5, full_well_e=7000.0, unevenness=0.006)

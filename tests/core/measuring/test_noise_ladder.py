@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from steady_tide.core.errors import BadFile
 from steady_tide.core.measuring.noise_ladder import GreyStep, NoiseMeasured, fit_noise, grey_step, light_used
 from steady_tide.core.measuring.transfer import Transfer, slope_at, to_code, to_light
+from steady_tide.core.quantities.errors import BadFile
 from steady_tide.standins.grey_card import SimulatedSensor, grey_frame
 
 SHAPE = (240, 320)

@@ -8,13 +8,13 @@ import numpy as np
 import pytest
 
 from steady_tide import library
-from steady_tide.core.endurance import gigabytes, minutes_to_heat, warmth_after_k
-from steady_tide.core.gear import Cell, Medium
-from steady_tide.core.kit import Kit
+from steady_tide.core.gear.items import Cell, Medium
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.outing.budget import CameraBudget, ShootBudget, ShotBudget, budget_of
 from steady_tide.core.outing.mends import Failing, mends
 from steady_tide.core.outing.packing import packing_of
 from steady_tide.core.outing.planned import Outing, PlannedShot
+from steady_tide.core.physics.endurance import gigabytes, minutes_to_heat, warmth_after_k
 from steady_tide.core.planning.outlook import outlook_of
 from steady_tide.words.budgets import fail_words
 from steady_tide.words.mends import mend_words

@@ -14,7 +14,7 @@ from steady_tide.core.outing.day import DayPlace
 from steady_tide.core.outing.light_hours import hours_of
 from steady_tide.core.outing.planned import Outing
 from steady_tide.core.outing.schedule import day_asked, day_ends
-from steady_tide.core.shoot import DayRules, ShotWishes, TypedWindow
+from steady_tide.core.shoot.shoot_file import DayRules, ShotWishes, TypedWindow
 from tests.briefs import brief
 from tests.days import demo_day, demo_shoot, replan, shot
 

@@ -17,7 +17,7 @@ from steady_tide.core.outing.order import DayOrder, Progress, Stopping, order_of
 from steady_tide.words.orders import clash_words
 
 BEGIN = datetime(2026, 10, 11, 4, tzinfo=UTC)
-PRICES = DayPrices.of(library.knowledge().limits)
+PRICES = DayPrices.from_limits(library.knowledge().limits)
 USUAL_MINUTES = {"usual_way_min": 10, "camera_change_min": 5, "glass_change_min": 2, "housing_min": 12}
 WAYS = {("quay", "mill"): 8, ("quay", "flats"): 15, ("mill", "flats"): 20}
 

@@ -10,11 +10,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from steady_tide import library
-from steady_tide.core.brief import School
-from steady_tide.core.errors import BadFile, BadInput
+from steady_tide.core.brief.brief import School
+from steady_tide.core.brief.start_time import one_time
 from steady_tide.core.light.day import day_of_light, local_day
 from steady_tide.core.light.sources import lit_by_day, sky_of
-from steady_tide.core.moving import one_time
 from steady_tide.core.outing.day import glass_of_day, glass_through_day
 from steady_tide.core.outing.day_task import DayPrices
 from steady_tide.core.outing.schedule import (
@@ -26,11 +25,12 @@ from steady_tide.core.outing.schedule import (
     moved_brief,
     task_of,
 )
-from steady_tide.core.shoot import DayRules, ShotWishes
+from steady_tide.core.quantities.errors import BadFile, BadInput
+from steady_tide.core.shoot.shoot_file import DayRules, ShotWishes
 from tests.briefs import EELGRASS, NOON, brief
 from tests.days import MORNING, day, demo_day, demo_shoot, replan, shot
 
-PRICES = DayPrices.of(library.knowledge().limits)
+PRICES = DayPrices.from_limits(library.knowledge().limits)
 ZONE = ZoneInfo("Europe/London")
 KNOWN = library.knowledge()
 START, END = local_day(date(2026, 10, 11), ZONE)

@@ -11,21 +11,22 @@ import numpy as np
 import pytest
 
 from steady_tide import library
+from steady_tide.core.brief.own_numbers import OwnNumber
 from steady_tide.core.log.judging import JudgedRung
 from steady_tide.core.log.ladder import Ladder, LadderBasis, ladder_of
 from steady_tide.core.log.notes import CardNote, GlassNote, HeatNote, Note, ReadoutNote, SteadyingNote
 from steady_tide.core.log.take import TakeFields, TakeSeen
-from steady_tide.core.motion import excursion_deg, left_over_deg
+from steady_tide.core.own.applying import read_number, with_own_numbers
 from steady_tide.core.own.changes import own_changes
-from steady_tide.core.own.entering import entered, read_number
-from steady_tide.core.own.finding import Found, find_all
-from steady_tide.core.own.kind import Clock, Evidence
 from steady_tide.core.own.kinds import BY_ID, KINDS
 from steady_tide.core.own.kinds.filmed import hand_of
 from steady_tide.core.own.kinds.noted import drawn_w, gave_wh, resistance_of
-from steady_tide.core.own.numbers import OwnNumber
+from steady_tide.core.own.own_kind import Clock, Evidence
+from steady_tide.core.own.readings import Found, find_all
+from steady_tide.core.physics.motion import excursion_deg, left_over_deg
+from steady_tide.core.planning.own_used import APPLIES
 from steady_tide.core.planning.planner import plan as plan_shot
-from steady_tide.core.rushes.planned import ClipPlan, clip_plan
+from steady_tide.core.rushes.clip_plan import ClipPlan, clip_plan
 from steady_tide.services.own_numbers import NOTE
 from steady_tide.standins.crew import Habits, measured_take, ran_down
 from steady_tide.words.own import OWN_WORDS, how_many, own_title
@@ -324,7 +325,7 @@ def test_every_kind_that_enters_is_tried_here() -> None:
 def test_each_kind_enters_by_the_one_door_and_its_plan_says_so(kind: str) -> None:
     what = brief(**CHEST)
     what = what.model_copy(update={"pins": {**what.pins, **PINNED.get(kind, {})}})
-    kit, known = entered(KIT, KNOWN, OWN[kind])
+    kit, known = with_own_numbers(KIT, KNOWN, OWN[kind])
     made = plan_shot(what, kit, known, schools=False)
     before = plan_shot(what, KIT, KNOWN, schools=False)
     told = [used for used in made.own if used.kind == kind]
@@ -338,19 +339,19 @@ def test_each_kind_enters_by_the_one_door_and_its_plan_says_so(kind: str) -> Non
     else:  # nothing of this shot hangs on it, but there it stands
         assert BY_ID[kind].usual(OWN[kind][-1].of, kit, known) == pytest.approx(OWN[kind][-1].value)
     # Switched off, everything is as it was: the very same kit and knowledge, and the same plan.
-    assert entered(KIT, KNOWN, ()) == (KIT, KNOWN)
-    assert plan_shot(what, *entered(KIT, KNOWN, ()), schools=False) == before
+    assert with_own_numbers(KIT, KNOWN, ()) == (KIT, KNOWN)
+    assert plan_shot(what, *with_own_numbers(KIT, KNOWN, ()), schools=False) == before
 
 
 def test_own_numbers_of_others_bear_on_nothing() -> None:
     strangers = [number("noise", 3.0, "Tam"), number("shake", 90.0, "Tam", "chest"), number("metering", 2.0, "yawl-12", "day"),
                  number("metering", 2.0, "limpet-7", "water")]  # fmt: skip
-    made = plan_shot(brief(**CHEST), *entered(KIT, KNOWN, strangers), schools=False)
+    made = plan_shot(brief(**CHEST), *with_own_numbers(KIT, KNOWN, strangers), schools=False)
     assert made == plan_shot(brief(**CHEST), KIT, KNOWN, schools=False)
 
 
 def test_what_is_gone_from_the_kit_is_left_out() -> None:
-    assert entered(KIT, KNOWN, [number("readout", 9.0, "no-such-camera")]) == (KIT, KNOWN)
+    assert with_own_numbers(KIT, KNOWN, [number("readout", 9.0, "no-such-camera")]) == (KIT, KNOWN)
 
 
 def test_the_order_of_what_a_number_is_of_does_not_matter_where_it_is_kept() -> None:
@@ -361,7 +362,7 @@ def test_the_order_of_what_a_number_is_of_does_not_matter_where_it_is_kept() -> 
 
 
 def test_a_noise_limit_is_the_balanced_schools_and_others_keep_their_distance() -> None:
-    known = entered(KIT, KNOWN, OWN["noise"])[1]
+    known = with_own_numbers(KIT, KNOWN, OWN["noise"])[1]
     assert known.noise_limit_snr("balanced", "Wren") == pytest.approx(7.0)
     assert known.noise_limit_snr("balanced", "Tam") == pytest.approx(6.0)
     for school in ("quiet", "bright", "get_it"):
@@ -371,12 +372,12 @@ def test_a_noise_limit_is_the_balanced_schools_and_others_keep_their_distance() 
 
 def test_what_a_number_changed_is_the_plan_without_it() -> None:
     numbers = (*OWN["shake"], *OWN["metering"])
-    kit, known = entered(KIT, KNOWN, numbers)
+    kit, known = with_own_numbers(KIT, KNOWN, numbers)
     what = brief(**CHEST)
     made = plan_shot(what, kit, known, schools=False)
     for change in own_changes(what, made, None, (KIT, KNOWN), numbers):
         rest = [one for one in numbers if one.key != change.used.key]
-        other = plan_shot(what, *entered(KIT, KNOWN, rest), schools=False, only="limpet-7")
+        other = plan_shot(what, *with_own_numbers(KIT, KNOWN, rest), schools=False, only="limpet-7")
         assert change.without_stops == other.given_up_stops
         assert {one.dial for one in change.dials} == {
             dial for dial, value in made.chosen.items() if other.chosen.get(dial, value) != value
@@ -403,3 +404,7 @@ def test_the_screen_is_counted_once(screen: str) -> None:
     draw = found_in(notes=notes)["draw/limpet-7"].number
     assert draw is not None
     assert draw.value == pytest.approx(1.0, abs=0.02)
+
+
+def test_each_kind_that_the_planner_uses_says_which_plans_it_is_used_in() -> None:
+    assert set(APPLIES) == {kind.id for kind in KINDS if kind.enters}

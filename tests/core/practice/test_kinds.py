@@ -10,9 +10,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from steady_tide.core.errors import BadInput, NoLegalPlan, NotFound
 from steady_tide.core.practice.kinds import KINDS, ask, judge, topics
 from steady_tide.core.practice.question import Question
+from steady_tide.core.quantities.errors import BadInput, NoLegalPlan, NotFound
 from tests.core.practice.worlds import KIT, world
 
 WORLD = world()

@@ -10,16 +10,16 @@ import numpy as np
 import pytest
 from numpy.typing import NDArray
 
-from steady_tide.core.errors import BadInput, NoLegalPlan, NotFound
+from steady_tide.core.look.exposure_of_plan import taking_of
 from steady_tide.core.look.rendering import Moment, Renderer, Window
 from steady_tide.core.look.scenes import SCENES, usual_scene
-from steady_tide.core.look.taking import taking_of
 from steady_tide.core.look.timing import frame_times
 from steady_tide.core.practice.decks import decks_of, in_deck
 from steady_tide.core.practice.faults import DIALS_OF, plain, the_fault, told_apart
 from steady_tide.core.practice.kinds import ask, judge, topics
 from steady_tide.core.practice.question import Past, Question
 from steady_tide.core.practice.seeing import EXPOSURE
+from steady_tide.core.quantities.errors import BadInput, NoLegalPlan, NotFound
 from steady_tide.words.practice import question_words
 from tests.core.practice.worlds import KIT, KNOWLEDGE, world
 from tests.examples import examples_of

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import cache
 
 from steady_tide import library
-from steady_tide.core.brief import Brief
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.practice.question import World

@@ -5,7 +5,6 @@ from __future__ import annotations
 import pytest
 
 from steady_tide import library
-from steady_tide.core.rushes.against import against
 from steady_tide.core.rushes.measures import (
     ClipMeasures,
     Doubt,
@@ -13,6 +12,7 @@ from steady_tide.core.rushes.measures import (
     MotionMeasure,
     NoiseMeasure,
 )
+from steady_tide.core.rushes.planned_and_filmed import against
 from tests.briefs import decided
 
 LIMITS = library.knowledge().limits

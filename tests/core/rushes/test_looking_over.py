@@ -11,10 +11,10 @@ import numpy as np
 import pytest
 
 from steady_tide import library
-from steady_tide.core.errors import BadSheet
+from steady_tide.core.gear.sheet import Profile
+from steady_tide.core.quantities.errors import BadSheet
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.profiles import table_of
-from steady_tide.core.sheet import Profile
 from steady_tide.formats.kit_file import read_sheet
 from steady_tide.formats.rushes_worker import BURST, BURSTS, LONG_LEAST, looked_over, measured
 from tests.footage import HEIGHT, WIDTH, film, smeared, texture, view

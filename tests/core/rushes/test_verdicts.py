@@ -8,8 +8,9 @@ import numpy as np
 import pytest
 
 from steady_tide import library
-from steady_tide.core.brief import School
+from steady_tide.core.brief.brief import School
 from steady_tide.core.planning.planner import plan as plan_shot
+from steady_tide.core.rushes.clip_plan import ClipPlan, clip_plan
 from steady_tide.core.rushes.content import content_stops
 from steady_tide.core.rushes.measures import (
     CadenceMeasure,
@@ -23,7 +24,6 @@ from steady_tide.core.rushes.measures import (
     SoundMeasure,
 )
 from steady_tide.core.rushes.next_time import learned_from, light_of, next_time
-from steady_tide.core.rushes.planned import ClipPlan, clip_plan
 from steady_tide.core.rushes.report import report
 from steady_tide.core.rushes.takes import ABOUT, best_takes
 from steady_tide.core.rushes.timeline import Timeline, coarser

@@ -8,6 +8,7 @@ import pytest
 
 from steady_tide import library
 from steady_tide.core.planning.planner import plan
+from steady_tide.core.shoot.film import Beat, Film, FramedShot, Framing
 from steady_tide.core.story.continuity import clashes, pairs, runs_of
 from steady_tide.core.story.coverage import (
     Missing,
@@ -18,7 +19,6 @@ from steady_tide.core.story.coverage import (
     proposals,
     told_brief,
 )
-from steady_tide.core.story.film import Beat, Film, FramedShot, Framing
 from steady_tide.core.story.shadow import SunAt
 from tests.films import film, framed, sky
 

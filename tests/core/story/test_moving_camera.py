@@ -9,8 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from steady_tide import library
-from steady_tide.core.brief import Brief
-from steady_tide.core.story.film import Film
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.shoot.film import Film
 from steady_tide.core.story.moving_camera import Move, crossing_wanted_s, move_of
 from tests.briefs import brief
 from tests.films import film, framed

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from steady_tide.core.optics import width_at_m
+from steady_tide.core.physics.optics import width_at_m
 from steady_tide.core.story.shadow import SunAt, own_shadow, upright_field_deg
 from steady_tide.core.story.sketch import View, aimed, crop_of, sideways_m, sketch_of
 

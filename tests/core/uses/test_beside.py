@@ -5,11 +5,11 @@ from __future__ import annotations
 import pytest
 
 from steady_tide import library
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import NoLegalPlan
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.uses.beside import beside
+from steady_tide.core.quantities.errors import NoLegalPlan
+from steady_tide.core.uses.two_uses import beside
 from steady_tide.core.uses.use import Use
 
 KIT = library.demo_kit()

@@ -5,10 +5,10 @@ from __future__ import annotations
 import pytest
 
 from steady_tide import library
-from steady_tide.core.brief import Brief
-from steady_tide.core.errors import NoLegalPlan
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
+from steady_tide.core.quantities.errors import NoLegalPlan
 from steady_tide.core.uses.sharing import sharing
 from steady_tide.core.uses.standing import PlannedUse, standing_of
 

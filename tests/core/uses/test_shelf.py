@@ -7,7 +7,7 @@ from datetime import UTC, datetime
 import pytest
 
 from steady_tide import library
-from steady_tide.core.brief import Brief
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.light.sources import PlaceLight, WaterLight
 from steady_tide.core.uses.habits import HabitKind, habits_of
 from steady_tide.core.uses.use import brief_for, light_here

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from steady_tide.core.brief import Brief
+from steady_tide.core.brief.brief import Brief
 from steady_tide.core.look.scene import Scene
 from steady_tide.core.look.scenes import creek, eelgrass, flour, frost, jar, mud, punts, quay, sand, sluice
 

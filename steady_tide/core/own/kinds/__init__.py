@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from steady_tide.core.own.kind import OwnKind
 from steady_tide.core.own.kinds.filmed import LEAK, METERING, SHAKE
 from steady_tide.core.own.kinds.judged import NOISE
 from steady_tide.core.own.kinds.noted import (
@@ -17,6 +16,7 @@ from steady_tide.core.own.kinds.noted import (
     KEEPS,
     READOUT,
 )
+from steady_tide.core.own.own_kind import OwnKind
 
 KINDS: tuple[OwnKind, ...] = (
     NOISE, METERING, SHAKE, LEAK, KEEPS, READOUT, GLASS, GLASS_RED, GLASS_BLUE, CAPACITY, DRAW, HEAT, CARD, CLOCK,

@@ -7,18 +7,16 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge, Limits
+from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.brief.own_numbers import ANYBODY, OwnNumber
+from steady_tide.core.gear.kit import Kit
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.log.posterior import Estimated, robust_mean
 from steady_tide.core.log.take import TakeSeen
-from steady_tide.core.motion import excursion_deg, left_over_deg
-from steady_tide.core.own.kind import Evidence, Laid, Of, OwnKind, Reading, Readings, with_camera
-from steady_tide.core.own.numbers import ANYBODY, Own, OwnNumber
-from steady_tide.core.planning.plan import Plan
+from steady_tide.core.own.own_kind import Applied, Evidence, Of, OwnKind, Reading, Readings, with_camera
+from steady_tide.core.physics.motion import excursion_deg, left_over_deg
+from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.content import is_fixed
-from steady_tide.core.rushes.planned import ClipPlan
-from steady_tide.core.sheet import CameraSheet
 
 # Dials of which a take tells nothing any more where they were set otherwise than planned.
 METERED = ("exposure_compensation", "shutter_s", "iso_floor", "iso_ceiling", "nd")
@@ -75,13 +73,7 @@ def _habit_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
     return None if sheet is None else sheet.metering_bias_stops
 
 
-def _habit_bears(number: OwnNumber, own: Own, brief: Brief, plan: Plan) -> bool:
-    return number.of["camera"] == plan.camera.id and number.of["light"] == plan.light_kind
-
-
-METERING = OwnKind(
-    id="metering", parts=("camera", "light"), gather=_habits, estimate=_habit, usual=_habit_usual, bears=_habit_bears
-)
+METERING = OwnKind(id="metering", parts=("camera", "light"), gather=_habits, estimate=_habit, usual=_habit_usual)
 
 
 def hand_of(left_deg_s: float, settle_s: float, margin_deg: float, leak: float) -> float:
@@ -154,13 +146,7 @@ def _shake_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
     return None if mount is None else mount.shake_deg_s
 
 
-def _shake_bears(number: OwnNumber, own: Own, brief: Brief, plan: Plan) -> bool:
-    return own.shake(brief.camera_move.hands, brief.camera_move.mount) == number
-
-
-SHAKE = OwnKind(
-    id="shake", parts=("hands", "mount"), gather=_shakes, estimate=_shake, usual=_shake_usual, bears=_shake_bears
-)
+SHAKE = OwnKind(id="shake", parts=("hands", "mount"), gather=_shakes, estimate=_shake, usual=_shake_usual)
 
 
 def _leaks(evidence: Evidence) -> Readings:
@@ -199,11 +185,6 @@ def level_value(of: Of, kit: Kit, field: str) -> float | None:
     return None if level is None else float(getattr(level, field))
 
 
-def level_bears(number: OwnNumber, own: Own, brief: Brief, plan: Plan) -> bool:
-    """Whether a plan is of the camera, and has the level of steadying."""
-    return number.of["camera"] == plan.camera.id and number.of["level"] == plan.settings.stabilisation
-
-
 def with_level(number: OwnNumber, kit: Kit, field: str, value: float) -> Kit:
     """A kit in which a camera's level of steadying has another number. Returns the kit."""
 
@@ -224,7 +205,7 @@ def _leak(readings: Sequence[Reading], usual: float | None, limits: Limits) -> E
     return in_stops(readings, usual, limits["own_gear_spread_stops"], (0.05, 1.5), apart)
 
 
-def _lay_leak(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Laid:
+def _apply_leak(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Applied:
     return with_level(number, kit, "leak", min(1.0, number.value)), knowledge
 
 
@@ -234,6 +215,5 @@ LEAK = OwnKind(
     gather=_leaks,
     estimate=_leak,
     usual=leak_usual,
-    bears=level_bears,
-    lay=_lay_leak,
+    apply=_apply_leak,
 )

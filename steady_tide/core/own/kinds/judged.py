@@ -5,15 +5,13 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge, Limits
+from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.brief.own_numbers import ANYBODY
+from steady_tide.core.gear.kit import Kit
 from steady_tide.core.log.judging import limit_at
 from steady_tide.core.log.posterior import Estimated, Judged
 from steady_tide.core.log.quantities import SNR, level_of
-from steady_tide.core.own.kind import Evidence, Of, OwnKind, Reading, Readings
-from steady_tide.core.own.numbers import ANYBODY, Own, OwnNumber
-from steady_tide.core.planning.plan import Plan
+from steady_tide.core.own.own_kind import Evidence, Of, OwnKind, Reading, Readings
 
 
 def _noise_readings(evidence: Evidence) -> Readings:
@@ -40,10 +38,4 @@ def _noise_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
     return knowledge.weights.noise_limit_snr["balanced"]
 
 
-def _noise_bears(number: OwnNumber, own: Own, brief: Brief, plan: Plan) -> bool:
-    return own.noise(brief.camera_move.hands) == number
-
-
-NOISE = OwnKind(
-    id="noise", parts=("hands",), gather=_noise_readings, estimate=_noise_limit, usual=_noise_usual, bears=_noise_bears
-)
+NOISE = OwnKind(id="noise", parts=("hands",), gather=_noise_readings, estimate=_noise_limit, usual=_noise_usual)

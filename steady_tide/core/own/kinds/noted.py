@@ -8,11 +8,11 @@ from typing import TypeVar
 
 import numpy as np
 
-from steady_tide.core.brief import Brief
-from steady_tide.core.endurance import cell_temperature_c, cold_factor, minutes_to_heat
-from steady_tide.core.gear import Filter, piece_of
-from steady_tide.core.kit import Kit
-from steady_tide.core.knowledge import Knowledge, Limits
+from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.brief.own_numbers import OwnNumber
+from steady_tide.core.gear.items import Filter
+from steady_tide.core.gear.kit import Kit
+from steady_tide.core.gear.sheet import CameraSheet, Power
 from steady_tide.core.log.notes import (
     CardNote,
     ChargeNote,
@@ -23,11 +23,9 @@ from steady_tide.core.log.notes import (
     readout_ms,
 )
 from steady_tide.core.log.posterior import Estimated, robust_mean
-from steady_tide.core.own.kind import Evidence, Laid, Of, OwnKind, Reading, Readings, same_camera, with_camera
-from steady_tide.core.own.kinds.filmed import in_stops, level_bears, level_value, with_level
-from steady_tide.core.own.numbers import Own, OwnNumber
-from steady_tide.core.planning.plan import Plan
-from steady_tide.core.sheet import CameraSheet, Power
+from steady_tide.core.own.kinds.filmed import in_stops, level_value, with_level
+from steady_tide.core.own.own_kind import Applied, Evidence, Of, OwnKind, Reading, Readings, with_camera
+from steady_tide.core.physics.endurance import cell_temperature_c, cold_factor, minutes_to_heat
 
 N = TypeVar("N")
 RESISTANCES = np.geomspace(0.2, 200.0, 800)  # kelvin a watt, tried
@@ -53,13 +51,13 @@ def _keeps_readings(evidence: Evidence) -> Readings:
     return found
 
 
-def _lay_keeps(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Laid:
+def _apply_keeps(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Applied:
     return with_level(number, kit, "keeps", min(MOST_SHARE, number.value)), knowledge
 
 
 KEEPS = OwnKind(
     id="keeps", parts=("camera", "level"), gather=_keeps_readings, estimate=_gear,
-    usual=lambda of, kit, knowledge: level_value(of, kit, "keeps"), bears=level_bears, lay=_lay_keeps,
+    usual=lambda of, kit, knowledge: level_value(of, kit, "keeps"), apply=_apply_keeps,
 )  # fmt: skip
 
 
@@ -79,7 +77,7 @@ def _readout_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
     return None if sheet is None else sheet.lenses[0].sensor.readout_ms
 
 
-def _lay_readout(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Laid:
+def _apply_readout(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Applied:
     def change(sheet: CameraSheet) -> CameraSheet:
         first = sheet.lenses[0]
         sensor = first.sensor.model_copy(update={"readout_ms": number.value})
@@ -89,8 +87,8 @@ def _lay_readout(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Laid:
 
 
 READOUT = OwnKind(
-    id="readout", parts=("camera",), gather=_readouts, estimate=_gear, usual=_readout_usual, bears=same_camera,
-    lay=_lay_readout,
+    id="readout", parts=("camera",), gather=_readouts, estimate=_gear, usual=_readout_usual,
+    apply=_apply_readout,
 )  # fmt: skip
 
 
@@ -113,11 +111,6 @@ def _glass_readings(field: str) -> Callable[[Evidence], Readings]:
     return gather
 
 
-def _glass_bears(number: OwnNumber, own: Own, brief: Brief, plan: Plan) -> bool:
-    worn = {piece_of(piece) for piece in (*plan.settings.nd, plan.settings.colour_filter or "")}
-    return number.of["filter"] in worn
-
-
 def _density(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
     values = [one.value for one in readings]
     return robust_mean(values, usual or float(np.median(values)), limits["own_glass_spread_stops"], (0.01, 0.5))
@@ -135,14 +128,13 @@ def _with_glass(number: OwnNumber, kit: Kit, change: Callable[[Filter], Filter])
     return kit.model_copy(update={"filters": filters})
 
 
-def _lay_density(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Laid:
+def _apply_density(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Applied:
     stops = float(np.clip(number.value, 0.01, 20.0))
     return _with_glass(number, kit, lambda one: one.model_copy(update={"stops": stops})), knowledge
 
 
 GLASS = OwnKind(
-    id="glass", parts=("filter",), gather=_glass_readings("stops"), estimate=_density, usual=_density_usual,
-    bears=_glass_bears, lay=_lay_density,
+    id="glass", parts=("filter",), gather=_glass_readings("stops"), estimate=_density, usual=_density_usual, apply=_apply_density,
 )  # fmt: skip
 
 
@@ -151,8 +143,8 @@ def _cast(of: Of, kit: Kit, band: int) -> float | None:
     return None if glass is None else glass.band_stops[band] - glass.band_stops[1]
 
 
-def _lay_cast(band: int) -> Callable[[OwnNumber, Kit, Knowledge], Laid]:
-    def lay(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Laid:
+def _apply_cast(band: int) -> Callable[[OwnNumber, Kit, Knowledge], Applied]:
+    def apply(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Applied:
         def change(one: Filter) -> Filter:
             against = [stops - one.band_stops[1] for stops in one.band_stops]
             against[band] = number.value
@@ -161,13 +153,13 @@ def _lay_cast(band: int) -> Callable[[OwnNumber, Kit, Knowledge], Laid]:
 
         return _with_glass(number, kit, change), knowledge
 
-    return lay
+    return apply
 
 
 def _cast_kind(name: str, band: int, field: str) -> OwnKind:
     return OwnKind(
         id=name, parts=("filter",), gather=_glass_readings(field), estimate=_density,
-        usual=lambda of, kit, knowledge: _cast(of, kit, band), bears=_glass_bears, lay=_lay_cast(band),
+        usual=lambda of, kit, knowledge: _cast(of, kit, band), apply=_apply_cast(band),
     )  # fmt: skip
 
 
@@ -236,13 +228,13 @@ def _capacity_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
     return None if sheet is None else sheet.power.battery_wh
 
 
-def _lay_capacity(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Laid:
+def _apply_capacity(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Applied:
     return _with_power(number, kit, lambda power: power.model_copy(update={"battery_wh": number.value})), knowledge
 
 
 CAPACITY = OwnKind(
-    id="capacity", parts=("camera",), gather=_capacities, estimate=_gear, usual=_capacity_usual, bears=same_camera,
-    lay=_lay_capacity,
+    id="capacity", parts=("camera",), gather=_capacities, estimate=_gear, usual=_capacity_usual,
+    apply=_apply_capacity,
 )  # fmt: skip
 
 
@@ -269,7 +261,7 @@ def _draws(evidence: Evidence) -> Readings:
     return found
 
 
-def _lay_draw(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Laid:
+def _apply_draw(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Applied:
     times = number.value
 
     def change(sheet: CameraSheet) -> CameraSheet:
@@ -289,8 +281,8 @@ def _lay_draw(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Laid:
 
 
 DRAW = OwnKind(
-    id="draw", parts=("camera",), gather=_draws, estimate=_gear, usual=lambda of, kit, knowledge: 1.0, bears=same_camera,
-    lay=_lay_draw,
+    id="draw", parts=("camera",), gather=_draws, estimate=_gear, usual=lambda of, kit, knowledge: 1.0,
+    apply=_apply_draw,
 )  # fmt: skip
 
 
@@ -333,13 +325,11 @@ def _heat_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
     return None if sheet is None else sheet.power.heat_k_per_w
 
 
-def _lay_heat(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Laid:
+def _apply_heat(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Applied:
     return _with_power(number, kit, lambda power: power.model_copy(update={"heat_k_per_w": number.value})), knowledge
 
 
-HEAT = OwnKind(
-    id="heat", parts=("camera",), gather=_heats, estimate=_gear, usual=_heat_usual, bears=same_camera, lay=_lay_heat
-)
+HEAT = OwnKind(id="heat", parts=("camera",), gather=_heats, estimate=_gear, usual=_heat_usual, apply=_apply_heat)
 
 
 # Cards.
@@ -357,7 +347,7 @@ def _card_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
     return next((medium.capacity_gb for medium in kit.media if medium.id == of["medium"]), None)
 
 
-def _lay_card(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Laid:
+def _apply_card(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Applied:
     media = tuple(
         one.model_copy(update={"capacity_gb": number.value}) if one.id == number.of["medium"] else one
         for one in kit.media
@@ -365,13 +355,7 @@ def _lay_card(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Laid:
     return kit.model_copy(update={"media": media}), knowledge
 
 
-def _card_bears(number: OwnNumber, own: Own, brief: Brief, plan: Plan) -> bool:
-    return brief.kit.media is None or number.of["medium"] in brief.kit.media
-
-
-CARD = OwnKind(
-    id="card", parts=("medium",), gather=_cards, estimate=_gear, usual=_card_usual, bears=_card_bears, lay=_lay_card
-)
+CARD = OwnKind(id="card", parts=("medium",), gather=_cards, estimate=_gear, usual=_card_usual, apply=_apply_card)
 
 
 # Clocks, which help to find a clip's shot, and plan nothing.
@@ -393,5 +377,5 @@ def _clock(readings: Sequence[Reading], usual: float | None, limits: Limits) -> 
 
 CLOCK = OwnKind(
     id="clock", parts=("camera",), gather=_clocks, estimate=_clock, usual=lambda of, kit, knowledge: 0.0,
-    bears=lambda number, own, brief, plan: False, enters=False,
+    enters=False,
 )  # fmt: skip

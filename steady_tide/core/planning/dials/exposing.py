@@ -8,9 +8,9 @@ from typing import Any
 import numpy as np
 
 from steady_tide.core.planning.comparison import Comparison
-from steady_tide.core.planning.dials.kind import AUTOMATIC, NONE, NOT_OFFERED, DialKind, as_offered
+from steady_tide.core.planning.dials.dial_kind import AUTOMATIC, NONE, NOT_OFFERED, DialKind, as_offered
 from steady_tide.core.planning.space import Gate, Glass
-from steady_tide.core.stops import camera_ev, read_seconds
+from steady_tide.core.quantities.stops import camera_ev, read_seconds
 
 JOIN = "+"  # between pieces of glass that are worn together
 

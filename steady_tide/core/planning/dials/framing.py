@@ -7,11 +7,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.attached import before_lens, lens_behind
+from steady_tide.core.gear.attachments import before_lens, lens_behind
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.planning.comparison import Comparison
-from steady_tide.core.planning.dials.kind import AT_SPEED, NONE, DialKind
+from steady_tide.core.planning.dials.dial_kind import AT_SPEED, NONE, DialKind
 from steady_tide.core.planning.space import Pictures
-from steady_tide.core.sheet import CameraSheet
 
 Values = NDArray[Any]
 FILM, STILLS = "film", "stills"  # as what an interval film is kept

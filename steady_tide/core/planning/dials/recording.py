@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from steady_tide.core.planning.dials.kind import NOT_OFFERED, DialKind
+from steady_tide.core.planning.dials.dial_kind import NOT_OFFERED, DialKind
 
 
 def _switch_as_offered(values: Sequence[Any], given: Any) -> Any:

@@ -6,11 +6,16 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.attached import before_lens
-from steady_tide.core.lapse import frames_of, screen_s
-from steady_tide.core.motion import repeats_unevenly
-from steady_tide.core.optics import behind_flat_port_deg, cropped_field_deg, fitted_width_px, linear_shortfall_stops
+from steady_tide.core.gear.attachments import before_lens
+from steady_tide.core.physics.motion import repeats_unevenly
+from steady_tide.core.physics.optics import (
+    behind_flat_port_deg,
+    cropped_field_deg,
+    fitted_width_px,
+    linear_shortfall_stops,
+)
 from steady_tide.core.planning.comparison import Comparison
+from steady_tide.core.planning.interval_film import frames_of, screen_s
 from steady_tide.core.planning.items.item import Item
 from steady_tide.core.planning.items.views import PICTURE, PictureView
 from steady_tide.core.planning.situation import Situation

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 
-from steady_tide.core.frame_rates import recorded_rate
-from steady_tide.core.lapse import star_drift_px
 from steady_tide.core.light.flicker import beat_hz, ripple_left, ripple_stops
+from steady_tide.core.planning.interval_film import star_drift_px
 from steady_tide.core.planning.items.item import Item
 from steady_tide.core.planning.items.views import FRAME, GATE, FrameView, GateView
 from steady_tide.core.planning.space import Floats
+from steady_tide.core.quantities.frame_rates import recorded_rate
 
 
 def _loose(v: GateView) -> Floats:

@@ -13,16 +13,16 @@ from typing import Any
 
 import numpy as np
 
-from steady_tide.core.motion import blur_px, left_over_deg
-from steady_tide.core.noise import grey_electrons, signal_to_noise
-from steady_tide.core.optics import WATER_INDEX, blur_spot_deg, diffraction_deg, hyperfocal_of_px_m
+from steady_tide.core.gear.sheet import CameraSheet, Lens
+from steady_tide.core.physics.motion import blur_px, left_over_deg
+from steady_tide.core.physics.noise import grey_electrons, signal_to_noise
+from steady_tide.core.physics.optics import WATER_INDEX, blur_spot_deg, diffraction_deg, hyperfocal_of_px_m
 from steady_tide.core.planning.geometry import Geometry
-from steady_tide.core.planning.metering import Asked, Band, Exposures
+from steady_tide.core.planning.metering import Band, CachedBrief, Exposures
 from steady_tide.core.planning.quantities import draw_w, needed_wh
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Bools, Floats, Glass, Habit, Look, Pictures, Sound, Space
-from steady_tide.core.sheet import CameraSheet, Lens
-from steady_tide.core.stops import half_turn_s
+from steady_tide.core.quantities.stops import half_turn_s
 
 PICTURE, GATE, FRAME, SPOT, NOISE = "picture", "gate", "frame", "spot", "noise"
 EXPOSURE, METER, FRONT, LOOK, FOCUS, HABIT = "exposure", "meter", "front", "look", "focus", "habit"
@@ -139,7 +139,7 @@ class ExposureView:
     at: Situation
     ev100: Band
     sheet: CameraSheet
-    asked: Asked
+    asked: CachedBrief
     nd_stops: Floats
     density_stops: Floats
     log2_floor: Floats
@@ -281,7 +281,7 @@ class FocusView:
     hyperfocal_m: Floats
 
     @classmethod
-    def of(cls, at: Situation, space: Space, pictures: Pictures, seen: Geometry) -> FocusView:
+    def for_pictures(cls, at: Situation, space: Space, pictures: Pictures, seen: Geometry) -> FocusView:
         """That of some pictures. seen: what they see."""
         offer = space.offer
         wide_open_mm, focal_mm = offer.widest_mm[pictures.lens], offer.focal_mm[pictures.lens]

@@ -1,0 +1,1 @@
+"""What is asked for and what is known: briefs, scenarios, recipes, knowledge, own numbers."""

@@ -1,0 +1,1 @@
+"""What a crew owns: camera sheets, gear, kits."""

@@ -1,0 +1,1 @@
+"""Optics, noise, motion and endurance: published models, one a module."""

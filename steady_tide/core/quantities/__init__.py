@@ -1,0 +1,1 @@
+"""Quantities that everything else counts in, and the errors of the core."""

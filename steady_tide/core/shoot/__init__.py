@@ -1,0 +1,1 @@
+"""A shoot: its file, films, tracks and positions."""
