@@ -58,8 +58,9 @@ async def one_person(
         asking = asyncio.create_task(planned())
         await asyncio.sleep(SAVES_AFTER_S)
         at = time.monotonic()
-        body = {"brief": brief, "starts_at": None, "revision": revision}
-        kept = await client.put(f"/api/shots/{shot['id']}", json=body, headers=headers)
+        change = {"air_c": brief["air_c"], "subject.speed_m_s": brief["subject"]["speed_m_s"]}
+        body = {"revision": revision, "change": change}
+        kept = await client.patch(f"/api/shots/{shot['id']}", json=body, headers=headers)
         seen["save"].append(time.monotonic() - at)
         seen["refused"].append(float(kept.status_code != 200))
         revision = kept.json().get("revision", revision)

@@ -114,11 +114,11 @@ def seeds(client: httpx.Client) -> list[tuple[str, Door, bytes]]:
         return client.get("/" + "".join(chr(byte) if 32 < byte < 127 else f"%{byte:02x}" for byte in data[:3000]))
 
     things = {"thing": client.get("/api/kit").json()["filters"][0]["thing"], "keeping": {"where": "bag"}}
-    change = {"revision": 3, "change": {"note": "a", "day": "2026-10-11", "latitude": 52.0, "zone": "Europe/London"}}
-    rules = {"revision": 3, "change": {"earliest": "2026-10-11T04:00:00Z", "windows": [{"name": "a", "start": "2026-10-11T04:00:00Z", "end": "2026-10-11T05:00:00Z"}]}}  # fmt: skip
+    change = {"revision": 0, "change": {"note": "a", "day": "2026-10-11", "latitude": 52.0, "zone": "Europe/London"}}
+    rules = {"revision": 0, "change": {"earliest": "2026-10-11T04:00:00Z", "windows": [{"name": "a", "start": "2026-10-11T04:00:00Z", "end": "2026-10-11T05:00:00Z"}]}}  # fmt: skip
     return [
         ("brief", body("POST", "/api/bench", only="limpet-7", whole=False), brief),
-        ("shot", body("PUT", f"/api/shots/{shot}"), b'{"revision": 1, "brief": ' + brief + b"}"),
+        ("shot", body("PATCH", f"/api/shots/{shot}"), b'{"revision": 0, "change": ' + brief + b"}"),
         ("sheet", body("POST", "/api/kit/import", "application/octet-stream"), sheet),
         ("kit as YAML", body("POST", "/api/kit/import", "application/octet-stream"), kit_yaml[:20_000]),
         ("rough sheet", body("POST", "/api/sheets/complete"), rough),

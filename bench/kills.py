@@ -116,7 +116,9 @@ class Writer(threading.Thread):
         if random.random() < 0.5:
             text = f"note {random.random()}"
             self.unsure.add(shoot)
-            answer = client.patch(f"/api/shoots/{shoot}", json={"revision": 2_000_000_000, "change": {"note": text}})
+            answer = client.patch(
+                f"/api/shoots/{shoot}", json={"revision": self._latest(client, shoot), "change": {"note": text}}
+            )
             if answer.status_code == 200:
                 self.notes[shoot] = text
                 self.acknowledged += 1
@@ -128,6 +130,9 @@ class Writer(threading.Thread):
             said = answer.json()
             self.shots[said["id"]] = (brief["title"], said["revision"])
             self.acknowledged += 1
+
+    def _latest(self, client: httpx.Client, shoot: str) -> int:
+        return int(client.get(f"/api/shoots/{shoot}").json().get("revision", 0))
 
     def lost(self, client: httpx.Client) -> list[str]:
         """What was acknowledged and is not there."""

@@ -60,8 +60,9 @@ def one_request(client: httpx.Client, shoot: str, shots: list[dict[str, Any]], c
         return client.post("/api/bench", json=brief).status_code
     if what < 0.20:
         mine = random.choice(changed)  # of another day: presets of a day that changes are worked out again each time
-        body = {"brief": brief, "revision": client.get(f"/api/shots/{mine}").json()["revision"]}
-        return client.put(f"/api/shots/{mine}", json=body).status_code
+        revision = client.get(f"/api/shots/{mine}").json()["revision"]
+        body = {"revision": revision, "change": {"air_c": brief["air_c"]}}
+        return client.patch(f"/api/shots/{mine}", json=body).status_code
     if what < 0.22:
         return client.get(f"/api/shots/{shot['id']}/card.pdf").status_code
     if what < 0.26:

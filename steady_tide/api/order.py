@@ -213,5 +213,5 @@ def take(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, sho
             if brief.model_dump(mode="json") == shot.brief
             else planned_fields(brief, crew, held_gear(session, shot, gear), plans)
         )
-        store_shots.move_shot(session, shot_id, {"starts_at": starts_at, **changed})
+        store_shots.put_shot(session, store_shots.locked_shot(session, shot_id), {"starts_at": starts_at, **changed})
     return Taken(before=before)

@@ -159,7 +159,7 @@ def day_asked(session: SessionOf, shoot_id: UUID) -> DayAsked:
         revision=revision_of(shoot.stamps),
         light_windows=LIGHT_WINDOWS,
         wishes={str(shot.id): ShotWishes.model_validate(shot.wishes) for shot in shots},
-        wish_revisions={str(shot.id): revision_of(shot.wish_stamps) for shot in shots},
+        wish_revisions={str(shot.id): revision_of(shot.stamps) for shot in shots},
     )
 
 
@@ -182,7 +182,7 @@ def change_rules(session: SessionOf, shoot_id: UUID, said: Change) -> RulesKept:
 def change_wishes(session: SessionOf, shot_id: UUID, said: Change) -> WishesKept:
     """Change what one shot asks of the order of the day, field by field."""
     shot = store_shots.locked_shot(session, shot_id)
-    wishes, stamps = changed(ShotWishes, shot.wishes or {}, shot.wish_stamps, said.revision, said.change)
+    wishes, stamps = changed(ShotWishes, shot.wishes or {}, shot.stamps, said.revision, said.change, "wishes.")
     store_shots.keep_wishes(session, shot, wishes.model_dump(mode="json"), stamps)
     return WishesKept(wishes=wishes, revision=revision_of(stamps))
 

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import json
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from fastapi import Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
+from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.api.files import FILE_BODY
@@ -27,7 +29,9 @@ from steady_tide.core.quantities import sizes
 from steady_tide.core.quantities.errors import BadFile, BadSheet, Fault
 from steady_tide.formats.kit_file import Spelling, write_sheet_file
 from steady_tide.formats.media_in import Part, facts_of_part, refuse_by_size
+from steady_tide.services.changes import Revision
 from steady_tide.store import kit as store
+from steady_tide.store.merging import revision_of
 from steady_tide.store.tables import SheetDraft
 from steady_tide.words.maps import ToldMap, told_map
 
@@ -107,19 +111,34 @@ class FactsIn(BaseModel):
     facts: Annotated[list[FileFacts], Field(min_length=1, max_length=200)]
 
 
+Rough = dict[Literal["sheet", "known"], dict[str, Any]]
+
+
 class DraftIn(BaseModel):
     """A sheet that is begun: whatever was typed."""
 
     camera_id: Annotated[str | None, Field(max_length=60)] = None
     edition: Annotated[int | None, Field(ge=1, le=1_000_000)] = None
-    revision: Annotated[int, Field(ge=0, le=2_000_000_000, description="of the draft that was typed on, 0: new")] = 0
-    rough: dict[str, Any]
+    rough: Rough
+
+
+DraftField = Annotated[str, Field(pattern=r"^(sheet|known)\.[^\x00]{1,60}$")]
+
+
+class DraftChange(BaseModel):
+    """A change of a sheet that is begun: fields by name, such as `sheet.name`; null takes one out."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    revision: Revision
+    change: Annotated[dict[DraftField, Any], Field(max_length=200)]
 
 
 class DraftOut(DraftIn):
     """The same as kept."""
 
     id: UUID
+    revision: int
     name: str
     updated_at: datetime
 
@@ -367,7 +386,7 @@ def _draft_out(row: SheetDraft) -> DraftOut:
         id=row.id,
         camera_id=row.camera_id,
         edition=row.edition,
-        revision=row.revision,
+        revision=revision_of(row.stamps),
         rough=row.rough,
         name=str(name or ""),
         updated_at=row.updated_at,
@@ -389,10 +408,20 @@ def draft(session: SessionOf, draft_id: UUID) -> DraftOut:
 
 @router.put("/sheets/drafts/{draft_id}")
 def put_draft(session: SessionOf, draft_id: UUID, said: DraftIn) -> DraftOut:
-    """Keep what was typed so far, right or wrong."""
-    if len(said.model_dump_json()) > sizes.DRAFT:
+    """Begin a sheet: keep what was typed, right or wrong."""
+    row = store.add_draft(session, draft_id, said.camera_id, said.edition, dict(said.rough.items()))
+    return _fitting(session, row)
+
+
+@router.patch("/sheets/drafts/{draft_id}")
+def change_draft(session: SessionOf, draft_id: UUID, said: DraftChange) -> DraftOut:
+    """Change fields of a sheet that is begun, such as `sheet.name`; null takes one out."""
+    return _fitting(session, store.change_draft(session, draft_id, said.revision, said.change))
+
+
+def _fitting(session: Session, row: SheetDraft) -> DraftOut:
+    if len(json.dumps(row.rough)) > sizes.DRAFT:
         raise BadFile(Fault("the draft", "is larger than a sheet can be", "Leave out modes that nobody would use."))
-    row = store.put_draft(session, draft_id, said.revision, said.camera_id, said.edition, said.rough)
     session.refresh(row)
     return _draft_out(row)
 

@@ -19,6 +19,7 @@ from steady_tide.core.planning.plan import Plan
 from steady_tide.core.quantities import sizes
 from steady_tide.core.quantities.errors import BadInput, NoLegalPlan, NotFound
 from steady_tide.core.quantities.moments import Moment
+from steady_tide.services.changes import Change
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.kept_plans import (
     held_gear,
@@ -29,7 +30,9 @@ from steady_tide.services.kept_plans import (
     summary_of,
 )
 from steady_tide.services.plans import Plans
+from steady_tide.services.shot_changes import changed_shot
 from steady_tide.store import shots as store
+from steady_tide.store.merging import revision_of
 from steady_tide.store.tables import Shot
 from steady_tide.words.dial_values import dial_word, value_words
 from steady_tide.words.own import own_title, own_value
@@ -50,10 +53,10 @@ class ShotFields(BaseModel):
     starts_at: Moment | None = None
 
 
-class ShotChange(ShotFields):
-    """A change, and the revision that it was made on."""
+class ShotChange(Change):
+    """A change of a shot: fields of its brief, and `starts_at`. A field of a part is named after it, such as
+    `subject.distance_m`; a pin is a list of its value, such as `pins.nd`: ["nd8"], and null takes it out."""
 
-    revision: Annotated[int, Field(ge=1, le=2_000_000_000)]
     latest_sheet: Annotated[
         bool,
         Field(description="plan with the latest edition of the camera's sheet, not with the one that the plan keeps"),
@@ -143,7 +146,7 @@ def _line(session: Session, shot: Shot, crew: School, gear: CrewKit) -> dict[str
         "id": shot.id,
         "shoot_id": shot.shoot_id,
         "starts_at": shot.starts_at,
-        "revision": shot.revision,
+        "revision": revision_of(shot.stamps),
         "summary": told_summary(shot.summary),
         "as_it_was": is_as_it_was(session, shot, crew, gear),
     }
@@ -183,7 +186,7 @@ def _out(session: Session, shot: Shot, crew: School, gear: CrewKit, plans: Plans
         id=shot.id,
         shoot_id=shot.shoot_id,
         starts_at=shot.starts_at,
-        revision=shot.revision,
+        revision=revision_of(shot.stamps),
         summary=told_summary(summary),
         as_it_was=True,
         brief=now.brief,
@@ -224,7 +227,7 @@ def get(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot
     return _out(session, store.get_shot(session, shot_id), crew, gear, plans)
 
 
-@router.put("/shots/{shot_id}")
+@router.patch("/shots/{shot_id}")
 def change(
     session: SessionOf,
     crew: CrewWay,
@@ -237,14 +240,13 @@ def change(
 ) -> ShotOut:
     """Change a shot and plan it again; where the sky lights it, its light begins when it does. It is planned with the sheet that its plan keeps, unless the latest is asked for. It is kept at
     once; where its plan has still to be made, that follows, and whoever asks gets it."""
-    kept = store.get_shot(session, shot_id)
-    before = (Brief.model_validate(kept.brief), kept.starts_at)
-    brief, starts_at = one_time(fields.brief, fields.starts_at, before)
+    kept = store.locked_shot(session, shot_id)
+    brief, starts_at = changed_shot(kept, fields.revision, fields.change)
     if fields.latest_sheet:
         planned = planned_fields(brief, crew, gear, plans)
     else:
         planned = saved_fields(kept, brief, crew, held_gear(session, kept, gear), plans)
-    shot = store.change_shot(session, shot_id, fields.revision, {"starts_at": starts_at, **planned})
+    shot = store.put_shot(session, kept, {"starts_at": starts_at, **planned})
     session.refresh(shot, ["updated_at"])
     if shot.made_from is None:
         if keeper is not None:
@@ -259,7 +261,7 @@ def _saved(shot: Shot, brief: Brief) -> ShotOut:
         id=shot.id,
         shoot_id=shot.shoot_id,
         starts_at=shot.starts_at,
-        revision=shot.revision,
+        revision=revision_of(shot.stamps),
         summary=told_summary(shot.summary),
         as_it_was=False,
         brief=brief,

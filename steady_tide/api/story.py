@@ -137,7 +137,7 @@ class Places(BaseModel):
 
 def _out(session: Session, row: FilmKept, crew: CrewWay, gear: CrewKitOf, plans: PlansOf) -> FilmOut:
     told = film_kept(session, row, crew, gear, plans)
-    stamps = {str(shot.id): revision_of(shot.framing_stamps) for shot in store.framings_of(session, row.id)}
+    stamps = {str(shot.id): revision_of(shot.stamps) for shot in store.framings_of(session, row.id)}
     return FilmOut(
         id=row.id,
         revision=revision_of(row.stamps),
@@ -262,7 +262,7 @@ def place(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, fi
 def frame(session: SessionOf, shot_id: UUID, framing: Framing) -> FramingOut:
     """Make a shot that is there a framing of a film of its shoot."""
     shot = put_framing(session, shot_id, framing)
-    return FramingOut(revision=revision_of(shot.framing_stamps), framing=framing)
+    return FramingOut(revision=revision_of(shot.stamps), framing=framing)
 
 
 @router.patch("/shots/{shot_id}/framing")
@@ -280,13 +280,13 @@ def change_one(
     shot, moved = change_framing(session, shot_id, said.revision, said.change, said.brief, crew, gear, plans)
     if moved and keeper is not None:
         after.add_task(keeper.look_after, shot_id)
-    return FramingOut(revision=revision_of(shot.framing_stamps), framing=Framing.model_validate(shot.framing))
+    return FramingOut(revision=revision_of(shot.stamps), framing=Framing.model_validate(shot.framing))
 
 
 @router.delete("/shots/{shot_id}/framing", status_code=204)
 def unframe(session: SessionOf, shot_id: UUID) -> None:
     """Take a shot out of its film; it stays in the day."""
-    store.keep_framing(session, locked_shot(session, shot_id), None, {})
+    store.keep_framing(session, locked_shot(session, shot_id), None)
 
 
 @router.get("/shots/{shot_id}/sun")

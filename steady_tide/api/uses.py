@@ -24,6 +24,7 @@ from steady_tide.core.uses.standing import Standing
 from steady_tide.core.uses.use import Name, PerYear, brief_for, light_here
 from steady_tide.formats.set_up_pdf import write_set_up_pdf
 from steady_tide.formats.uses_file import read_uses_file, write_uses_file
+from steady_tide.services.changes import Change
 from steady_tide.services.kept_plans import planned_fields
 from steady_tide.services.uses import (
     CameraUses,
@@ -42,6 +43,7 @@ from steady_tide.services.uses import (
 from steady_tide.services.uses_files import UsesTaken, take_in_uses, uses_file_of
 from steady_tide.store import uses as store
 from steady_tide.store.database import Database
+from steady_tide.store.merging import revision_of
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.shots import add_shot, get_shot
 from steady_tide.words.refusals import refusal_words
@@ -96,6 +98,7 @@ class UseOut(BaseModel):
     chosen: bool
     asks: list[PlaceOffered]
     brief: Brief
+    revision: int
 
 
 class UseList(BaseModel):
@@ -114,17 +117,6 @@ class UseAdded(BaseModel):
     name: Name
     says: Annotated[str, Field(max_length=200, pattern=r"^[^\x00]*$")] = ""
     per_year: PerYear = 10.0
-
-
-class UseChange(BaseModel):
-    """What is said of a use; name and says only of one's own."""
-
-    model_config = ConfigDict(extra="forbid")
-
-    chosen: bool | None = None
-    per_year: PerYear | None = None
-    name: Name | None = None
-    says: Annotated[str, Field(max_length=200, pattern=r"^[^\x00]*$")] | None = None
 
 
 class ShotFromUse(BaseModel):
@@ -221,6 +213,7 @@ def _out(session: Session, gear: CrewKitOf) -> UseList:
             chosen=here.chosen,
             asks=_places(gear, here.use.asks),
             brief=here.use.brief,
+            revision=revision_of(here.stamps),
         )
         for here in uses_here(session)
     ]
@@ -263,9 +256,9 @@ def keep(session: SessionOf, gear: CrewKitOf, said: UseAdded) -> UseList:
 
 
 @router.patch("/uses/{use_id}")
-def change(session: SessionOf, gear: CrewKitOf, use_id: str, said: UseChange) -> UseList:
+def change(session: SessionOf, gear: CrewKitOf, use_id: str, said: Change) -> UseList:
     """Choose a use for presets, say how often it is filmed, or name one of one's own."""
-    change_use(session, use_id, said.model_dump(exclude_none=True))
+    change_use(session, use_id, said.revision, said.change)
     return _out(session, gear)
 
 

@@ -9,7 +9,7 @@ from typing import Annotated
 import typer
 
 from steady_tide.cli.shell import app
-from steady_tide.core.quantities.errors import NewerData
+from steady_tide.core.quantities.errors import WrongVersion
 
 DataFolder = Annotated[Path, typer.Option("--data", metavar="DIR", help="Folder of the database, as given to ./start.")]
 FAILED = 1
@@ -50,7 +50,7 @@ def restore(file: Annotated[Path, typer.Argument(help="Made by `backup`.")], dat
             kept.parent.mkdir(exist_ok=True, mode=0o700)
             make_backup(cluster, kept)
             held = restore_into(cluster, file.resolve())
-    except (BackupError, ClusterError, NewerData) as error:
+    except (BackupError, ClusterError, WrongVersion) as error:
         typer.echo(f"restore: {error}", err=True)
         raise typer.Exit(FAILED) from None
     typer.echo(f"{held} are here now. What was here before is kept in {kept}.")

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from steady_tide.core.quantities.errors import BadInput, NewerData
+from steady_tide.core.quantities.errors import BadInput, WrongVersion
 from steady_tide.launch.backup import Nightly
 from steady_tide.launch.cluster import Cluster, ClusterError, reachable
 from steady_tide.launch.given import BadAddress, address_of, reached
@@ -128,7 +128,7 @@ def main() -> int:
             stopping.check()
             with kept_alive(cluster):
                 serve(Database(cluster.url), Nightly(cluster), serving)
-    except (ClusterError, NewerData, BadAddress) as error:
+    except (ClusterError, WrongVersion, BadAddress) as error:
         print(f"steady-tide: {error}", file=sys.stderr)
         return 1
     except OSError as error:

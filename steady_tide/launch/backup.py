@@ -18,7 +18,7 @@ from pathlib import Path
 import psycopg
 from sqlalchemy.engine import make_url
 
-from steady_tide.core.quantities.errors import NewerData, StoreUnavailable
+from steady_tide.core.quantities.errors import StoreUnavailable, WrongVersion
 from steady_tide.launch.cluster import DATABASE, Cluster, ClusterError, reachable
 
 FOLDER = "backups"
@@ -66,7 +66,7 @@ def restore_into(cluster: Cluster, file: Path) -> Held:
     """Put a backup in the place of what a running cluster holds; whole, or nothing is changed.
 
     cluster: running, and used by nobody else; file: made by `make_backup`. Returns what it holds. Raises BackupError
-    where it is none, NewerData where a newer version made it.
+    where it is none, WrongVersion where a newer version made it.
     """
     with _administering(cluster) as connection:
         connection.execute(f"drop database if exists {COMING} with (force)")
@@ -171,7 +171,7 @@ def _looked_over(cluster: Cluster, name: str) -> Held:
                 for table in ("shoots", "shots", "cameras")
             ]
         return Held(*counts)
-    except NewerData:
+    except WrongVersion:
         raise
     except Exception as error:
         raise BackupError(

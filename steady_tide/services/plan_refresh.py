@@ -17,6 +17,7 @@ from steady_tide.services.planning_pool import Turn
 from steady_tide.services.plans import Plans
 from steady_tide.store import shots as store
 from steady_tide.store.database import Database
+from steady_tide.store.merging import revision_of
 from steady_tide.store.shoots import crew_school
 
 LOOKS_EVERY_S = 1.0
@@ -111,14 +112,14 @@ def _anew(database: Database, shot_id: UUID, crew: School, gear: CrewKit, plans:
         shot = store.find(session, shot_id)
         if shot is None or is_as_it_was(session, shot, crew, gear):
             return True
-        revision = shot.revision
+        revision = revision_of(shot.stamps)
         try:
             standing = standing_of(session, shot, crew, gear, plans, Turn.NOBODY)
         except BadInput:
             return True  # its brief names what is gone; whoever opens it is told
     with database.session() as session:
         shot = store.find_locked(session, shot_id)
-        if shot is None or shot.revision != revision:
+        if shot is None or revision_of(shot.stamps) != revision:
             return False
         # No change of the person's: the revision stays, so that nobody who edits it is in conflict.
         for name, value in anew_fields(standing).items():

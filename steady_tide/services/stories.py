@@ -7,16 +7,15 @@ from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
 
-from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.core.brief.brief import Brief, School
+from steady_tide.core.brief.fields import PARTS
 from steady_tide.core.brief.start_time import one_time
 from steady_tide.core.light.sky import LONGEST
 from steady_tide.core.light.sources import LightSource, PlaceLight, SkyLight
 from steady_tide.core.quantities.errors import BadInput, Fault
-from steady_tide.core.quantities.frozen import faults_of
 from steady_tide.core.shoot.film import Film, Framing
 from steady_tide.core.shoot.shoot_file import ShotWishes
 from steady_tide.core.story.coverage import following, told_brief
@@ -25,6 +24,7 @@ from steady_tide.services.changes import changed
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.kept_plans import held_gear, planned_fields, saved_fields, standing_of
 from steady_tide.services.plans import Plans
+from steady_tide.services.shot_changes import changed_shot
 from steady_tide.store import films as store
 from steady_tide.store import shots as store_shots
 from steady_tide.store.shoots import get_shoot
@@ -135,7 +135,7 @@ def _struck(before: Film, beats: Sequence[Any], hung_on: set[Any]) -> list[Any]:
 def _keep_brief(session: Session, shot: Shot, brief: Brief, crew: School, gear: CrewKit, plans: Plans) -> None:
     brief, starts_at = one_time(brief, shot.starts_at)
     fields = saved_fields(shot, brief, crew, held_gear(session, shot, gear), plans)
-    store_shots.move_shot(session, shot.id, {"starts_at": starts_at, **fields})
+    store_shots.put_shot(session, shot, {"starts_at": starts_at, **fields})
 
 
 def add_framings(
@@ -178,7 +178,7 @@ def put_framing(session: Session, shot_id: UUID, framing: Framing) -> Shot:
     if film.shoot_id != shot.shoot_id:
         raise BadInput(Fault("framing.film", "is a film of another shoot", "Choose a film of the shot's own shoot."))
     _has_beat(Film.model_validate(film.film), framing)
-    return store.keep_framing(session, shot, framing.model_dump(mode="json"), {})
+    return store.keep_framing(session, shot, framing.model_dump(mode="json"))
 
 
 def _film_id(framing: Framing) -> UUID:
@@ -210,31 +210,27 @@ def change_framing(
     if shot.framing is None:
         raise BadInput(Fault("the shot", "is no framing of a film", "Put it into a film first."))
     before = Framing.model_validate(shot.framing)
-    after, stamps = changed(Framing, shot.framing, shot.framing_stamps, made_on, change)
+    after, _ = changed(Framing, shot.framing, shot.stamps, made_on, change, "framing.")
     film = Film.model_validate(store.get_film(session, _film_id(after)).film)
     _has_beat(film, after)
-    store.keep_framing(session, shot, after.model_dump(mode="json"), stamps)
     brief = Brief.model_validate(shot.brief)
-    then = following((film, before), (film, after), _with_parts(brief, parts))
+    mine, _ = changed_shot(shot, made_on, _of_parts(parts)) if parts else (brief, None)
+    store.keep_framing(session, shot, after.model_dump(mode="json"))
+    then = following((film, before), (film, after), mine)
     if then == brief:
         return shot, False
     _keep_brief(session, shot, then, crew, gear, plans)
     return shot, True
 
 
-def _with_parts(brief: Brief, parts: Mapping[str, Mapping[str, Any]]) -> Brief:
-    said = brief.model_dump(mode="json")
+def _of_parts(parts: Mapping[str, Mapping[str, Any]]) -> dict[str, Any]:
+    """A change of a brief, field by field, from fields by part."""
+    found: dict[str, Any] = {}
     for name, fields in parts.items():
-        if name == "":
-            said |= fields
-        elif isinstance(said.get(name), dict):
-            said[name] = {**said[name], **fields}
-        else:
+        if name and name not in PARTS:
             raise BadInput(Fault(f"brief.{name}", "is no part of a brief that a framing changes", "Leave it out."))
-    try:
-        return Brief.model_validate(said)
-    except ValidationError as error:
-        raise BadInput(*faults_of(error, ("brief",))) from None
+        found |= {f"{name}.{field}" if name else field: value for field, value in fields.items()}
+    return found
 
 
 def place_framings(session: Session, film_id: UUID, places: Mapping[str, Sequence[UUID]]) -> None:
@@ -249,4 +245,4 @@ def place_framings(session: Session, film_id: UUID, places: Mapping[str, Sequenc
                 raise BadInput(Fault(f"places.{beat}", f"{shot_id} is no framing of this film", "Read the film again."))
             framing = Framing.model_validate(shot.framing).model_copy(update={"beat": beat, "place": place})
             _has_beat(film, framing)
-            store.keep_framing(session, shot, framing.model_dump(mode="json"), shot.framing_stamps)
+            store.keep_framing(session, shot, framing.model_dump(mode="json"))

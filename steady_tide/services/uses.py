@@ -4,24 +4,28 @@ from __future__ import annotations
 
 import time
 from collections import OrderedDict
+from collections.abc import Mapping
 from concurrent.futures import Future
 from dataclasses import dataclass
 from datetime import datetime
 from threading import Lock
-from typing import Any
+from typing import Annotated, Any
 from uuid import uuid4
 
+from pydantic import Field
 from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.core.brief.brief import Brief, School
 from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.quantities.errors import BadInput, Fault, NoLegalPlan, NotFound
+from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.uses.habits import Habit, habits_of
 from steady_tide.core.uses.sharing import Shared, sharing
 from steady_tide.core.uses.standing import PlannedUse, Standing, standing_of
 from steady_tide.core.uses.two_uses import Beside, beside
-from steady_tide.core.uses.use import Use
+from steady_tide.core.uses.use import Name, PerYear, Use
+from steady_tide.services.changes import changed
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.digests import digest_of
 from steady_tide.services.kept_plans import basis_of
@@ -78,20 +82,27 @@ def keep_as_use(session: Session, name: str, says: str, per_year: float, brief: 
     return use_id
 
 
-def change_use(session: Session, use_id: str, change: dict[str, Any]) -> None:
-    """Change what is said of a use: chosen, per_year; of one's own also name and says. Raises NotFound, BadInput."""
+class UseSaid(Frozen):
+    """What is said of a use; name and says only of one's own. per_year: how often it is filmed, None as the shelf has it."""
+
+    chosen: bool = False
+    per_year: PerYear | None = None
+    name: Name = "A use"
+    says: Annotated[str, Field(max_length=200, pattern=r"^[^\x00]*$")] = ""
+
+
+def change_use(session: Session, use_id: str, made_on: int, change: Mapping[str, Any]) -> None:
+    """Change what is said of a use. made_on: revision that the change was made on; change: fields of `UseSaid`. Raises
+    NotFound, BadInput, Conflict."""
     here = use_named(uses_here(session), use_id)
     row = store.said_of(session, use_id)
-    if "chosen" in change:
-        row.chosen = bool(change["chosen"])
-    if change.get("per_year") is not None:
-        row.per_year = float(change["per_year"])
-    words = {name: change[name] for name in ("name", "says") if change.get(name) is not None}
-    if words and not here.own:
+    if not here.own and {"name", "says"} & set(change):
         raise BadInput(Fault("name", "is the shelf's", "Keep a shot as a use of your own to name it."))
-    if words:
-        whole = Use.model_validate({**here.use.model_dump(), **words})
-        row.use = whole.model_dump(mode="json", exclude={"id", "per_year"})
+    now = {"chosen": row.chosen, "per_year": row.per_year, "name": here.use.name, "says": here.use.says}
+    said, row.stamps = changed(UseSaid, now, row.stamps, made_on, change)
+    row.chosen, row.per_year = said.chosen, said.per_year
+    if here.own:
+        row.use = {**(row.use or {}), "name": said.name, "says": said.says}
     session.flush()
 
 

@@ -13,7 +13,7 @@ from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InterfaceError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 from sqlalchemy.orm import Session, sessionmaker
 
-from steady_tide.core.quantities.errors import BadInput, Fault, NewerData, StoreBusy, StoreFull, StoreUnavailable
+from steady_tide.core.quantities.errors import BadInput, Fault, StoreBusy, StoreFull, StoreUnavailable, WrongVersion
 
 if TYPE_CHECKING:
     from alembic.config import Config
@@ -47,6 +47,9 @@ def _cannot_keep(error: DataError) -> Fault:
     if _state(error) in NOT_TEXT or "NUL" in str(error.orig):
         return Fault("the text", "holds a character that cannot be kept", "Type it again without it.")
     return Fault("a value", "cannot be kept: it is too large, or of another form", "Give one that is nearer to usual.")
+
+
+OLDEST_TABLES = "0017"  # migrations before it were put together
 
 
 class Database:
@@ -100,13 +103,14 @@ class Database:
         return True
 
     def migrate(self) -> None:
-        """Bring the tables up to date. Raises NewerData."""
+        """Bring the tables up to date. Raises WrongVersion."""
         from alembic import command  # whoever only reads and writes needs none of it
 
         command.upgrade(self.check_known(), "head")
 
     def check_known(self) -> Config:
-        """Raise NewerData where a newer version made the tables. Returns how migrations are done."""
+        """Raise WrongVersion where a version made the tables that this one cannot go on from. Returns how
+        migrations are done."""
         from alembic.config import Config
         from alembic.runtime.migration import MigrationContext
         from alembic.script import ScriptDirectory
@@ -117,8 +121,13 @@ class Database:
         known = {revision.revision for revision in ScriptDirectory.from_config(config).walk_revisions()}
         with self.engine.connect() as connection:
             stands = MigrationContext.configure(connection).get_current_revision()
+        if stands is not None and stands < OLDEST_TABLES:
+            raise WrongVersion(
+                f"This data was made by an older version of Steady Tide (its tables stand at {stands}). Start version 0.1 "
+                "on it once, then this one; or give another folder with --data DIR."
+            )
         if stands is not None and stands not in known:
-            raise NewerData(
+            raise WrongVersion(
                 f"This data was made by a newer version of Steady Tide (its tables stand at {stands}). Start that version, "
                 "or give another folder with --data DIR."
             )

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 
 from steady_tide.core.quantities import sizes
 from steady_tide.core.quantities.errors import BadInput, Fault, NotFound
+from steady_tide.store.merging import stamped
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.tables import FilmKept, Shot, TakeKept
 
@@ -84,9 +85,12 @@ def framings_of(session: Session, film_id: UUID) -> Sequence[Shot]:
     return session.scalars(query.order_by(Shot.position)).all()
 
 
-def keep_framing(session: Session, shot: Shot, framing: dict[str, Any] | None, stamps: dict[str, Any]) -> Shot:
-    """Keep what a shot is in a film. shot: held; framing: None where it is in none. Returns it."""
-    shot.framing, shot.framing_stamps = framing, stamps
+def keep_framing(session: Session, shot: Shot, framing: dict[str, Any] | None) -> Shot:
+    """Keep what a shot is in a film; what moved is stamped. shot: held; framing: None where it is in none. Returns it."""
+    before, after = (
+        {f"framing.{name}": value for name, value in (one or {}).items()} for one in (shot.framing, framing)
+    )
+    shot.framing, shot.stamps = framing, stamped(before, after, shot.stamps or {})
     session.flush()
     return shot
 

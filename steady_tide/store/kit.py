@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID, uuid4
@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 
 from steady_tide.core.quantities import sizes
 from steady_tide.core.quantities.errors import BadInput, Conflict, Fault, NotFound
-from steady_tide.store.merging import stamped
+from steady_tide.store.merging import merged, stamped
 from steady_tide.store.tables import Camera, KeptThing, Mark, SheetDraft, SheetEdition, Shot
 
 REVISION = "kit"
@@ -247,27 +247,39 @@ def get_draft(session: Session, draft_id: UUID) -> SheetDraft:
     return found
 
 
-def put_draft(
-    session: Session, draft_id: UUID, revision: int, camera_id: str | None, edition: int | None, rough: dict[str, Any]
+def add_draft(
+    session: Session, draft_id: UUID, camera_id: str | None, edition: int | None, rough: dict[str, Any]
 ) -> SheetDraft:
-    """Keep what was typed so far, new or changed.
-
-    revision: of the draft that was typed on, 0 for a new one. Returns it. Raises Conflict where it is newer than that
-    and says something else.
-    """
+    """Keep a sheet that is begun. Returns it; said again, it stays. Raises Conflict where another stands under that id."""
     session.execute(text("select pg_advisory_xact_lock(hashtext(:key))"), {"key": f"draft/{draft_id}"})
+    found = session.get(SheetDraft, draft_id)
+    if found is not None and found.rough != rough:
+        raise Conflict("Under this id another sheet is begun already: change that one, or take another id.")
+    if found is None:
+        found = SheetDraft(id=draft_id, camera_id=camera_id, edition=edition, rough=rough, stamps={})
+        session.add(found)
+        session.flush()
+    return found
+
+
+def change_draft(session: Session, draft_id: UUID, made_on: int, change: Mapping[str, Any]) -> SheetDraft:
+    """Change a sheet that is begun, field by field.
+
+    made_on: revision that the change was made on; change: fields such as `sheet.name`, None takes one out. Returns it. Raises
+    NotFound, and Conflict where a field was changed meanwhile.
+    """
     query = select(SheetDraft).where(SheetDraft.id == draft_id).execution_options(populate_existing=True)
     found = session.scalar(query.with_for_update())
     if found is None:
-        found = SheetDraft(id=draft_id, revision=0)
-        session.add(found)
-    elif found.revision != revision and found.rough != rough:
-        raise Conflict(
-            f"This sheet is being written elsewhere, too: it is at revision {found.revision}, this was typed on {revision}."
-        )
-    if found.rough != rough:
-        found.revision += 1
-    found.camera_id, found.edition, found.rough = camera_id, edition, rough
+        raise NotFound("That draft is gone. It may have been saved as a sheet.")
+    now = {f"{part}.{name}": value for part, fields in found.rough.items() for name, value in fields.items()}
+    then, found.stamps = merged(now, found.stamps or {}, made_on, change)
+    rough: dict[str, Any] = {"sheet": {}, "known": {}}
+    for field, value in then.items():
+        part, _, name = field.partition(".")
+        if value is not None:
+            rough.setdefault(part, {})[name] = value
+    found.rough = rough
     session.flush()
     return found
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from steady_tide.core.quantities.errors import Conflict, Fault
+from steady_tide.core.quantities.errors import BadInput, Conflict, Fault
 
 Stamps = dict[str, Any]
 LONGEST_SAID = 60
@@ -20,16 +20,22 @@ def revision_of(stamps: Mapping[str, Any]) -> int:
     return int(stamps.get("revision", 0))
 
 
-def merged(
-    now: Mapping[str, Any], stamps: Mapping[str, Any], made_on: int, change: Mapping[str, Any]
-) -> tuple[dict[str, Any], Stamps]:
-    """What a thing becomes by a change.
+def check_change(now: Mapping[str, Any], stamps: Mapping[str, Any], made_on: int, change: Mapping[str, Any]) -> None:
+    """Check that a change may be made.
 
-    now: its fields; stamps: kept beside it; made_on: revision on which the change was made; change: fields and their
-    new values. Returns fields and stamps. Raises Conflict, naming each field that was changed meanwhile otherwise.
+    now: the thing's fields; stamps: kept beside it; made_on: revision on which the change was made; change: fields and
+    their new values. Raises BadInput where that revision was never issued, and Conflict, naming each field that was
+    changed otherwise since. What is older than the stamps themselves (`since`) counts as changed.
     """
-    changed_in = stamps.get("fields", {})
-    met = [name for name, value in change.items() if changed_in.get(name, 0) > made_on and now.get(name) != value]
+    latest = revision_of(stamps)
+    if made_on > latest:
+        raise BadInput(
+            Fault(
+                "revision", f"is {made_on}, and the latest is {latest}", "Read it again and change what stands there."
+            )
+        )
+    changed_in, since = stamps.get("fields", {}), stamps.get("since", 0)
+    met = [name for name, value in change.items() if changed_in.get(name, since) > made_on and now.get(name) != value]
     if met:
         raise Conflict(
             "Somebody else changed the same meanwhile; nothing of yours was saved.",
@@ -38,6 +44,13 @@ def merged(
                 for name in met
             ),
         )
+
+
+def merged(
+    now: Mapping[str, Any], stamps: Mapping[str, Any], made_on: int, change: Mapping[str, Any]
+) -> tuple[dict[str, Any], Stamps]:
+    """What a thing becomes by a change. Parameters and errors as of `check_change`. Returns fields and stamps."""
+    check_change(now, stamps, made_on, change)
     then = {**now, **change}
     return then, stamped(now, then, stamps)
 
@@ -48,7 +61,7 @@ def stamped(now: Mapping[str, Any], then: Mapping[str, Any], stamps: Mapping[str
     if not moved:
         return dict(stamps)
     revision = revision_of(stamps) + 1
-    return {"revision": revision, "fields": {**stamps.get("fields", {}), **dict.fromkeys(moved, revision)}}
+    return {**stamps, "revision": revision, "fields": {**stamps.get("fields", {}), **dict.fromkeys(moved, revision)}}
 
 
 def _said(value: Any) -> str:

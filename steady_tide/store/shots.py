@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID
@@ -11,8 +11,10 @@ from uuid import UUID
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session, defer
 
+from steady_tide.core.brief.fields import flat_fields
 from steady_tide.core.quantities import sizes
-from steady_tide.core.quantities.errors import BadInput, Conflict, Fault, NotFound
+from steady_tide.core.quantities.errors import BadInput, Fault, NotFound
+from steady_tide.store.merging import stamped
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.tables import Shoot, Shot
 
@@ -156,39 +158,28 @@ def locked_shot(session: Session, shot_id: UUID) -> Shot:
     return shot
 
 
-def change_shot(session: Session, shot_id: UUID, revision: int, fields: dict[str, Any]) -> Shot:
-    """Change a shot.
+def put_shot(session: Session, shot: Shot, fields: dict[str, Any]) -> Shot:
+    """Keep a shot as it was changed; what moved of its brief and its start is stamped.
 
-    revision: of the shot that the change was made on; fields: columns by name. Returns the shot.
-    Raises NotFound, and Conflict where the shot is newer than that.
+    shot: held; fields: columns by name. Returns it. Raises BadInput where it would be too large.
     """
-    shot = locked_shot(session, shot_id)
-    if shot.revision != revision:
-        raise Conflict(
-            f"The shot was changed elsewhere meanwhile: it is at revision {shot.revision}, this change was made on {revision}."
-        )
+    before = shot_fields(shot.brief, shot.starts_at)
     for name, value in fields.items():
         setattr(shot, name, value)
-    shot.revision = revision + 1
+    shot.stamps = stamped(before, shot_fields(shot.brief, shot.starts_at), shot.stamps or {})
     _fits(shot)
     session.flush()
     return shot
 
 
-def move_shot(session: Session, shot_id: UUID, fields: dict[str, Any]) -> Shot:
-    """Change a shot by a decision about the whole day. fields: columns by name. Returns it. Raises NotFound."""
-    shot = locked_shot(session, shot_id)
-    for name, value in fields.items():
-        setattr(shot, name, value)
-    shot.revision += 1
-    _fits(shot)
-    session.flush()
-    return shot
+def shot_fields(brief: Mapping[str, Any], starts_at: datetime | None) -> dict[str, Any]:
+    """The fields of a shot by which changes are merged. brief: as kept; starts_at: its start. Returns them, flat."""
+    return {"starts_at": None if starts_at is None else starts_at.astimezone(UTC).isoformat(), **flat_fields(brief)}
 
 
 def keep_wishes(session: Session, shot: Shot, wishes: dict[str, Any], stamps: dict[str, Any]) -> Shot:
     """Keep what a shot asks of the order of the day. shot: held. Returns it."""
-    shot.wishes, shot.wish_stamps = wishes, stamps
+    shot.wishes, shot.stamps = wishes, stamps
     _fits(shot)
     session.flush()
     return shot

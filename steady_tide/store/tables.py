@@ -95,13 +95,11 @@ class Shot(Base):
     made_from: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     made_on: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     wishes: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
-    wish_stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     ticks: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     really_set: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     recipes: Mapped[list[Any]] = mapped_column(JSONB, default=list, server_default=text("'[]'::jsonb"))
     framing: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
-    framing_stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
-    revision: Mapped[int] = mapped_column(Integer, default=1)
+    stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     updated_at: Mapped[datetime] = mapped_column(
         DateTime(timezone=True), server_default=func.now(), onupdate=func.now()
     )
@@ -212,7 +210,7 @@ class SheetDraft(Base):
     camera_id: Mapped[str | None] = mapped_column(Text)
     edition: Mapped[int | None] = mapped_column(Integer)
     rough: Mapped[dict[str, Any]] = mapped_column(JSONB)
-    revision: Mapped[int] = mapped_column(Integer, default=0, server_default="0")
+    stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     updated_at: Mapped[datetime] = mapped_column(
         DateTime(timezone=True), server_default=func.now(), onupdate=func.now()
     )

@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import httpx
 import pytest
-from sqlalchemy import text
 
 from steady_tide.demo.film import load_film
 from steady_tide.demo.load import load_trial
@@ -84,19 +82,3 @@ def test_what_was_removed_before_it_was_left_stays_removed(api: httpx.Client) ->
     titles = [one["title"] for one in api.get("/api/shoots").json()["items"]]
     assert "Driftwood" not in titles
     assert "Geese on the wall" in titles
-
-
-def test_a_demo_that_was_loaded_before_it_was_marked_is_found(cluster: Cluster, tmp_path: Path) -> None:
-    with own_database(cluster, "demo_older") as database:
-        load_trial(database, tmp_path / "demo-rushes")
-        load_season(database)
-        with database.session() as session:
-            for table in ("shoots", "gear_notes", "rush_folders"):
-                session.execute(text(f"alter table {table} drop column demo"))
-            session.execute(text("update alembic_version set version_num = '0016'"))
-        database.migrate()
-        with database.session() as session:
-            counts = [session.scalar(text(f"select count(*) from {t} where demo")) for t in ("shoots", "rush_folders")]
-            notes = session.scalar(text("select count(*) from gear_notes where not demo"))
-        assert counts == [9, 1]
-        assert notes == 0

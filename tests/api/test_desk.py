@@ -29,6 +29,7 @@ from steady_tide.services.search_queue import Searches
 from steady_tide.store.database import Database
 from steady_tide.store.shots import find, list_all
 from tests.briefs import QUAY, SUN
+from tests.changing import shot_change
 from tests.service import own_database, serving
 from tests.waiting import until
 
@@ -189,13 +190,13 @@ def test_saving_waits_for_no_plan_and_the_plan_follows(cluster: Cluster) -> None
         busy = [desk.ask(nap, (1.5,), Turn.SAVING) for _ in range(1)]
         dusk = {**shot["brief"], "title": "later", "light": {"kind": "meter", "ev100": [5, 6]}}
         began = time.monotonic()
-        kept = client.put(f"/api/shots/{shot['id']}", json={"brief": dusk, "revision": 1})
+        kept = client.patch(f"/api/shots/{shot['id']}", json=shot_change(dusk))
         assert time.monotonic() - began < 1.0
         assert (kept.status_code, kept.json()["as_it_was"], kept.json()["plan"]) == (200, False, None)
         (line,) = client.get(f"/api/shoots/{shoot}/shots").json()["items"]
         assert (line["summary"]["title"], line["as_it_was"]) == ("later", False), "old figures, and it says so"
-        unknown = {**dusk, "camera_move": {"mount": "kite"}}
-        assert client.put(f"/api/shots/{shot['id']}", json={"brief": unknown, "revision": 2}).status_code == 422
+        unknown = {"revision": 1, "change": {"camera_move.mount": "kite"}}
+        assert client.patch(f"/api/shots/{shot['id']}", json=unknown).status_code == 422
         wait(busy)
         until(lambda: bool(client.get(f"/api/shoots/{shoot}/shots").json()["items"][0]["as_it_was"]))
         now = client.get(f"/api/shots/{shot['id']}").json()

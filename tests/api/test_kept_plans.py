@@ -13,7 +13,7 @@ import pytest
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from tests.briefs import QUAY, STARS, SUN
-from tests.changing import change
+from tests.changing import changed
 from tests.service import own_database, serving
 from tests.waiting import until
 
@@ -81,12 +81,12 @@ def test_the_crews_way_is_in_kept_plans_and_an_own_way_stays(service: httpx.Clie
     usual = service.get("/api/crew/school").json()["school"]
     before = plan_of(service, own)
     assert plan_of(service, ours)["chosen"]["shutter_s"] == 0.02
-    service.patch("/api/crew/school", json=change(shutter="free")).raise_for_status()
+    changed(service, "/api/crew/school", shutter="free").raise_for_status()
     try:
         assert plan_of(service, ours)["chosen"]["shutter_s"] == "auto"
         assert plan_of(service, own)["chosen"] == before["chosen"]
     finally:
-        service.patch("/api/crew/school", json=change(**usual)).raise_for_status()
+        changed(service, "/api/crew/school", **usual).raise_for_status()
     assert line(service, shoot, ours)["as_it_was"]
 
 

@@ -23,7 +23,7 @@ from steady_tide.launch.cluster import Cluster
 from steady_tide.standins.grey_card import SimulatedSensor, grey_frame
 from steady_tide.store.database import Database
 from tests.briefs import QUAY, SUN
-from tests.changing import SEEN_ALL, change
+from tests.changing import changed, latest
 from tests.sample_media import clip, grey_card, picture, still
 from tests.service import own_database, serving
 from tests.small_sheet import small_sheet_data
@@ -73,7 +73,7 @@ def test_the_kit_stands_by_kind_with_counts_and_state(own: httpx.Client) -> None
     refused = own.patch(at, json={**kept, "revision": again["revision"]})
     assert refused.status_code == 422
     assert refused.json()["faults"][0]["where"] == "keeping.ready"
-    ok(own.patch("/api/kit/cameras/limpet-7/keeping", json=change(count=2, ready=1, where="boat")))
+    ok(changed(own, "/api/kit/cameras/limpet-7/keeping", count=2, ready=1, where="boat"))
     camera = next(camera for camera in ok(own.get("/api/kit"))["cameras"] if camera["id"] == "limpet-7")
     assert (camera["count"], camera["keeping"]["ready"]) == (2, 1)
 
@@ -168,12 +168,12 @@ def test_a_camera_is_written_kept_changed_and_its_plans_keep_their_edition(own: 
     )
     assert held["settings"] == shot["plan"]["settings"]
     # A change of the brief plans with the sheet that the plan keeps; the latest comes when it is asked for.
-    body = {"brief": {**kept["brief"], "title": "Renamed"}, "revision": kept["revision"]}
-    changed = ok(own.put(f"/api/shots/{shot['id']}", json=body))
-    assert changed["sheet"]["edition"] == 1
-    assert changed["plan"]["settings"] == shot["plan"]["settings"]
-    body = {**body, "revision": changed["revision"], "latest_sheet": True}
-    anew = ok(own.put(f"/api/shots/{shot['id']}", json=body))
+    body = {"revision": kept["revision"], "change": {"title": "Renamed"}}
+    renamed = ok(own.patch(f"/api/shots/{shot['id']}", json=body))
+    assert renamed["sheet"]["edition"] == 1
+    assert renamed["plan"]["settings"] == shot["plan"]["settings"]
+    body = {"revision": renamed["revision"], "change": {}, "latest_sheet": True}
+    anew = ok(own.patch(f"/api/shots/{shot['id']}", json=body))
     assert anew["sheet"]["edition"] == 2
     assert anew["plan"]["given_up_stops"] == pytest.approx(differs["given_up_after"])
     third = ok(own.post("/api/cameras/whelk-4/editions/1/again"))
@@ -215,7 +215,8 @@ def test_drafts_keep_whatever_was_typed(own: httpx.Client) -> None:
     assert kept["name"] == "Half"
     assert ok(own.get(at))["rough"] == wild
     assert any(draft["name"] == "Half" for draft in ok(own.get("/api/sheets/drafts"))["items"])
-    assert own.put(at, json={"rough": {"sheet": {"note": "x" * 700_000}}}).status_code in (413, 422)
+    large = {"revision": 0, "change": {"sheet.note": "x" * 700_000}}
+    assert own.patch(at, json=large).status_code in (413, 422)
     assert ok(own.get(at))["rough"] == wild, "what was there stays"
     assert own.delete(at).status_code == 204
     assert own.get(at).status_code == 404
@@ -430,13 +431,21 @@ def test_numbers_of_mounts_and_cells_change_what_is_planned(own: httpx.Client) -
     ok(
         own.patch(
             "/api/kit/things/chemistries/ordinary",
-            json={"revision": SEEN_ALL, "thing": {"left": [[20, 1.0], [0, 0.3], [-20, 0.1]]}},
+            json={
+                "revision": latest(own, "/api/kit/things/chemistries/ordinary"),
+                "thing": {"left": [[20, 1.0], [0, 0.3], [-20, 0.1]]},
+            },
         )
     )
     try:
         assert plan(**frost)["given_up_stops"] > before["given_up_stops"]
     finally:
-        ok(own.patch("/api/kit/things/chemistries/ordinary", json={"revision": SEEN_ALL, "thing": ordinary}))
+        ok(
+            own.patch(
+                "/api/kit/things/chemistries/ordinary",
+                json={"revision": latest(own, "/api/kit/things/chemistries/ordinary"), "thing": ordinary},
+            )
+        )
     assert plan(**frost) == before
     own.delete("/api/kit/things/mounts/sledge")
 

@@ -13,7 +13,7 @@ import pytest
 from steady_tide.standins.sky import SimulatedSky
 from steady_tide.store.database import Database
 from tests.briefs import EELGRASS, JAR, NOON, QUAY, SUN
-from tests.changing import change
+from tests.changing import changed
 from tests.service import METER_LUX, serving
 
 DEMO = Path(__file__).parents[2] / "steady_tide" / "demo"
@@ -43,10 +43,10 @@ def test_ones_own_choice_of_sky_stands_and_is_kept(http: httpx.Client) -> None:
     stormy = http.get(f"/api/shoots/{own}/light").json()
     assert stormy["sky"]["chosen"]
     assert stormy["sky"]["source"] == "your own choice"
-    assert http.patch(f"/api/shoots/{own}", json=change(cloud="clear")).json()["cloud"] == "clear"
+    assert changed(http, f"/api/shoots/{own}", cloud="clear").json()["cloud"] == "clear"
     clear = http.get(f"/api/shoots/{own}/light").json()
     assert max(clear["level_ev100"]) == pytest.approx(max(stormy["level_ev100"]) + 4, abs=0.011)
-    assert http.patch(f"/api/shoots/{own}", json=change(cloud="frogs")).status_code == 422
+    assert changed(http, f"/api/shoots/{own}", cloud="frogs").status_code == 422
 
 
 def test_a_sky_service_that_is_away_is_told_and_the_day_is_drawn_all_the_same(database: Database) -> None:

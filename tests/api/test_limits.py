@@ -43,7 +43,7 @@ def filled(http: httpx.Client, database: Database, shoot: str, count: int, **bri
     """Fill a shoot by copying its first shot. Returns the first one's id."""
     first = str(add(http, shoot, **brief).json()["id"])
     with database.session() as session:
-        copied = "shoot_id, starts_at, brief, plan, summary, made_from, made_on, wishes, ticks, really_set, revision"
+        copied = "shoot_id, starts_at, brief, plan, summary, made_from, made_on, wishes, ticks, really_set, stamps"
         session.execute(
             text(
                 f"insert into shots (id, position, {copied}) select gen_random_uuid(), n, {copied} "
@@ -64,7 +64,7 @@ def test_a_full_shoot_of_full_shots_goes_out_and_comes_in(http: httpx.Client, da
     more = http.post(f"/api/shots/{first}/outside", json={"ticks": {"one more": True}})
     assert (more.status_code, more.json()["faults"][0]["where"]) == (422, "ticks")
     with database.session() as session:
-        copied = "shoot_id, brief, plan, summary, made_from, made_on, wishes, ticks, really_set, revision"
+        copied = "shoot_id, brief, plan, summary, made_from, made_on, wishes, ticks, really_set, stamps"
         session.execute(
             text(
                 f"insert into shots (id, position, {copied}) select gen_random_uuid(), n, {copied} "

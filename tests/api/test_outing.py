@@ -13,7 +13,7 @@ from pypdf import PdfReader
 
 from steady_tide.core.quantities import sizes
 from tests.briefs import SUN
-from tests.changing import change
+from tests.changing import changed
 from tests.waiting import until
 
 SHOOT = {
@@ -73,21 +73,19 @@ def test_a_budget_follows_the_shots_and_a_failure_is_mended_for_real(http: httpx
 def test_wishes_and_rules_are_kept_and_checked(http: httpx.Client, shoot: str) -> None:
     shot = add(http, shoot, "a", "2026-10-11T11:00:00Z")
     window = {"name": "slack", "start": "2026-10-11T11:00:00Z", "end": "2026-10-11T12:00:00Z"}
-    assert http.patch(f"/api/shoots/{shoot}/rules", json=change(**{"windows": [window]})).status_code == 200
-    assert (
-        http.patch(f"/api/shots/{shot}/wishes", json=change(**{"within": ["slack"], "spot": "bar"})).status_code == 200
-    )
+    assert changed(http, f"/api/shoots/{shoot}/rules", windows=[window]).status_code == 200
+    assert changed(http, f"/api/shots/{shot}/wishes", within=["slack"], spot="bar").status_code == 200
     asked = http.get(f"/api/shoots/{shoot}/rules").json()
     assert asked["rules"]["windows"][0]["name"] == "slack"
     assert asked["wishes"][shot]["spot"] == "bar"
     assert "low_sun" in asked["light_windows"]
     for name in ("slack", "low_sun"):
-        twice = http.patch(f"/api/shoots/{shoot}/rules", json=change(**{"windows": [window, {**window, "name": name}]}))
+        twice = changed(http, f"/api/shoots/{shoot}/rules", windows=[window, {**window, "name": name}])
         assert twice.status_code == 422
         assert "already" in twice.json()["faults"][0]["what"]
     backwards = {**window, "end": "2026-10-11T10:00:00Z"}
-    assert http.patch(f"/api/shoots/{shoot}/rules", json=change(**{"windows": [backwards]})).status_code == 422
-    assert http.patch(f"/api/shots/{shot}/wishes", json=change(**{"setup_min": -1})).status_code == 422
+    assert changed(http, f"/api/shoots/{shoot}/rules", windows=[backwards]).status_code == 422
+    assert changed(http, f"/api/shots/{shot}/wishes", setup_min=-1).status_code == 422
 
 
 def test_an_order_is_found_taken_and_taken_back(http: httpx.Client, shoot: str) -> None:
@@ -171,15 +169,14 @@ def test_a_shot_has_one_time_whichever_way_it_is_said(http: httpx.Client, shoot:
 
     def put(**fields: Any) -> dict[str, Any]:
         now = http.get(f"/api/shots/{mine}").json()
-        body = {"brief": now["brief"], "starts_at": now["starts_at"], "revision": now["revision"], **fields}
-        answer = http.put(f"/api/shots/{mine}", json=body)
+        answer = http.patch(f"/api/shots/{mine}", json={"revision": now["revision"], "change": fields})
         assert answer.status_code == 200, answer.text
         return dict(answer.json())
 
     moved = put(starts_at="2026-10-11T10:00:00Z")
     assert moved["brief"]["light"]["start"] == moved["starts_at"] == "2026-10-11T10:00:00Z"
-    later = {**moved["brief"], "light": {**sky, "start": "2026-10-11T15:00:00Z", "end": "2026-10-11T15:30:00Z"}}
-    assert put(brief=later)["starts_at"] == "2026-10-11T15:00:00Z"
+    later = {**sky, "start": "2026-10-11T15:00:00Z", "end": "2026-10-11T15:30:00Z"}
+    assert put(light=later)["starts_at"] == "2026-10-11T15:00:00Z"
     # What the sky lights cannot lose its time.
     http.put(f"/api/shoots/{shoot}/order", json={"starts": {mine: None}})
     assert http.get(f"/api/shots/{mine}").json()["starts_at"] == "2026-10-11T15:00:00Z"
@@ -206,14 +203,14 @@ def test_an_order_for_a_foreign_shot_changes_nothing(http: httpx.Client, shoot: 
 
 def test_an_impossible_day_names_its_clash(http: httpx.Client, shoot: str) -> None:
     window = {"name": "slack", "start": "2026-10-11T11:00:00Z", "end": "2026-10-11T11:12:00Z"}
-    http.patch(f"/api/shoots/{shoot}/rules", json=change(**{"windows": [window]}))
+    changed(http, f"/api/shoots/{shoot}/rules", windows=[window])
     for title in ("one", "two"):
         shot = add(http, shoot, title)
-        http.patch(f"/api/shots/{shot}/wishes", json=change(**{"within": ["slack"]}))
+        changed(http, f"/api/shots/{shot}/wishes", within=["slack"])
     found = ordered(http, shoot)[-1]["order"]
     assert not found["feasible"]
     assert len(found["clash"]) == 2
-    http.patch(f"/api/shoots/{shoot}/rules", json=change(windows=[]))
+    changed(http, f"/api/shoots/{shoot}/rules", windows=[])
     (problem,) = [line for line in ordered(http, shoot) if line["kind"] == "problem"]
     assert "no window called 'slack'" in problem["problem"]
 
@@ -236,7 +233,7 @@ def test_words_from_outside_add_up_and_may_be_said_twice(http: httpx.Client, sho
         at, json={"ticks": {"lens": False}, "really_set": {"shutter_s": None, "iso_ceiling": "800"}}
     ).json()
     assert kept == {"ticks": {"card": True}, "really_set": {"iso_ceiling": "800"}}
-    assert http.get(f"/api/shots/{shot}").json()["revision"] == 1, "ticks do not disturb an open Bench"
+    assert http.get(f"/api/shots/{shot}").json()["revision"] == 0, "ticks do not disturb an open Bench"
     assert http.post(at, json={"ticks": {"x" * 61: True}}).status_code == 422
 
 
@@ -266,9 +263,9 @@ def test_cards_on_paper_and_as_files(http: httpx.Client, shoot: str) -> None:
 def test_a_shoot_goes_out_and_comes_back_exactly(http: httpx.Client, shoot: str) -> None:
     shot = add(http, shoot, "Bar", "2026-10-11T08:00:00Z")
     add(http, shoot, "Afar")
-    http.patch(f"/api/shots/{shot}/wishes", json=change(**{"fixed": True, "spot": "bar"}))
+    changed(http, f"/api/shots/{shot}/wishes", **{"fixed": True, "spot": "bar"})
     http.post(f"/api/shots/{shot}/outside", json={"ticks": {"lens": True}, "really_set": {"iso_ceiling": "800"}})
-    http.patch(f"/api/shoots/{shoot}/rules", json=change(**{"ways": [{"between": ["bar", "quay"], "minutes": 7}]}))
+    changed(http, f"/api/shoots/{shoot}/rules", ways=[{"between": ["bar", "quay"], "minutes": 7}])
     out = http.get(f"/api/shoots/{shoot}/shoot.json")
     packed = http.get(f"/api/shoots/{shoot}/shoot.zip", timeout=60)
     names = zipfile.ZipFile(io.BytesIO(packed.content)).namelist()

@@ -20,7 +20,7 @@ from schemathesis.specs.openapi.checks import content_type_conformance, response
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from tests.briefs import ALL_KINDS, QUAY, SUN, planned
-from tests.changing import change
+from tests.changing import changed
 from tests.service import own_database, serving
 
 ROOT = Path(__file__).parents[2]
@@ -133,15 +133,15 @@ def test_the_crews_way_is_followed_where_a_brief_says_nothing(http: httpx.Client
     usual = http.get("/api/crew/school").json()["school"]
     body = {"light": SUN, **QUAY}
     try:
-        kept = http.patch("/api/crew/school", json=change(shutter="free")).json()
+        kept = changed(http, "/api/crew/school", shutter="free").json()
         assert kept["school"]["shutter"] == "free"
         assert http.get("/api/vocabulary").json()["school"]["shutter"] == "free"
         assert http.post("/api/plan", json=body).json()["settings"]["shutter_mode"] == "auto"
         own = {**body, "school": {"shutter": "half_turn"}}
         assert http.post("/api/plan", json=own).json()["settings"]["shutter_mode"] == "fixed"
-        assert http.patch("/api/crew/school", json=change(shutter="sideways")).status_code == 422
+        assert changed(http, "/api/crew/school", shutter="sideways").status_code == 422
     finally:
-        http.patch("/api/crew/school", json=change(**usual))
+        changed(http, "/api/crew/school", **usual)
 
 
 def test_the_published_document_is_what_is_served(http: httpx.Client) -> None:

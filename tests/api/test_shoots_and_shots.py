@@ -13,7 +13,7 @@ from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from steady_tide.store.shots import get_shot
 from tests.briefs import PUNTS, QUAY, SUN
-from tests.changing import change
+from tests.changing import changed, shot_change
 from tests.service import own_database, serving
 
 SHOOT = {"title": "Low springs", "place": "the creek", "day": "2026-12-01", "zone": "Europe/London"}
@@ -47,7 +47,7 @@ def test_the_demo_is_there_once(cluster: Cluster) -> None:
 def test_a_shoot_is_kept_changed_removed_and_brought_back(http: httpx.Client, shoot: dict[str, Any]) -> None:
     at = f"/api/shoots/{shoot['id']}"
     assert http.get(at).json()["place"] == "the creek"
-    assert http.patch(at, json=change(mains_hz=60)).json()["mains_hz"] == 60
+    assert changed(http, at, mains_hz=60).json()["mains_hz"] == 60
     assert http.delete(at).status_code == 204
     assert http.get(at).status_code == 404
     assert shoot["id"] not in [entry["id"] for entry in http.get("/api/shoots").json()["items"]]
@@ -68,20 +68,20 @@ def test_a_shot_is_kept_with_its_plan(http: httpx.Client, shoot: dict[str, Any])
 
 def test_a_change_plans_again_and_counts_revisions(http: httpx.Client, shoot: dict[str, Any]) -> None:
     shot = add(http, shoot, **QUAY)
-    changed = http.put(f"/api/shots/{shot['id']}", json={"brief": {"light": SUN, **PUNTS}, "revision": 1}).json()
-    assert changed["revision"] == 2
+    changed = http.patch(f"/api/shots/{shot['id']}", json=shot_change({"light": SUN, **PUNTS})).json()
+    assert changed["revision"] == shot["revision"] + 1
     assert changed["plan"]["settings"]["nd"] == []
     assert http.get(f"/api/shots/{shot['id']}").json()["plan"] == changed["plan"]
 
 
 def test_a_change_on_an_old_revision_is_refused_and_changes_nothing(http: httpx.Client, shoot: dict[str, Any]) -> None:
     shot = add(http, shoot, title="first")
-    put = f"/api/shots/{shot['id']}"
-    assert http.put(put, json={"brief": {"title": "second", "light": SUN}, "revision": 1}).status_code == 200
-    late = http.put(put, json={"brief": {"title": "third", "light": SUN}, "revision": 1})
+    at = f"/api/shots/{shot['id']}"
+    assert http.patch(at, json={"revision": 0, "change": {"title": "second"}}).status_code == 200
+    late = http.patch(at, json={"revision": 0, "change": {"title": "third"}})
     assert late.status_code == 409
     assert late.json()["type"].endswith("changed-elsewhere")
-    assert http.get(put).json()["brief"]["title"] == "second"
+    assert http.get(at).json()["brief"]["title"] == "second"
 
 
 def test_pins_that_exclude_each_other_are_kept_with_the_reason(http: httpx.Client, shoot: dict[str, Any]) -> None:
@@ -173,7 +173,7 @@ def test_a_shot_is_duplicated_with_its_wishes_and_recipes_but_not_its_ticks(
 ) -> None:
     body = {"brief": {"title": "Quay", "light": SUN, **QUAY}, "starts_at": "2026-10-11T09:00:00Z"}
     shot = http.post(f"/api/shoots/{shoot['id']}/shots", json=body).json()
-    http.patch(f"/api/shots/{shot['id']}/wishes", json=change(spot="quay"))
+    changed(http, f"/api/shots/{shot['id']}/wishes", spot="quay")
     http.put(f"/api/shots/{shot['id']}/recipes/a", json={"id": "a", "name": "darker", "pins": {"nd": "nd8"}})
     http.post(f"/api/shots/{shot['id']}/outside", json={"ticks": {"lens": True}})
     copy = http.post(f"/api/shots/{shot['id']}/duplicate")

@@ -116,21 +116,16 @@ def test_a_change_of_the_film_reaches_its_shots_and_of_the_shot_its_film(api: ht
     film = film_of(api, shoot)
     first, second, *_ = add(api, film["id"])
     shot = api.get(f"/api/shots/{second}").json()
-    own = {**shot["brief"], "take": {**shot["brief"]["take"], "count": 9}}
-    assert (
-        api.put(
-            f"/api/shots/{second}", json={"brief": own, "starts_at": shot["starts_at"], "revision": shot["revision"]}
-        ).status_code
-        == 200
-    )
+    counted = {"revision": shot["revision"], "change": {"take.count": 9}}
+    assert api.patch(f"/api/shots/{second}", json=counted).status_code == 200
     changed = api.patch(f"/api/films/{film['id']}", json={"revision": 0, "change": {"tries": 5, "slow_factor": 2}})
     assert changed.status_code == 200, changed.text
     assert brief_of(api, first)["take"]["count"] == 5
     assert brief_of(api, second)["take"]["count"] == 9, "what was set on the Bench stays"
     assert brief_of(api, second)["delivery"]["slow_factor"] == 2
-    nearer = {**brief_of(api, first), "subject": {**brief_of(api, first)["subject"], "distance_m": [3.0, 4.0]}}
     now = api.get(f"/api/shots/{first}").json()
-    api.put(f"/api/shots/{first}", json={"brief": nearer, "starts_at": now["starts_at"], "revision": now["revision"]})
+    nearer = {"revision": now["revision"], "change": {"subject.distance_m": [3.0, 4.0]}}
+    assert api.patch(f"/api/shots/{first}", json=nearer).status_code == 200
     (out,) = story(api, shoot)["items"]
     one = next(one for one in out["film"]["told"]["framings"] if one["key"] == first)
     assert one["distance_m"] == [3.0, 4.0]
@@ -148,7 +143,7 @@ def test_a_framings_movement_and_distance_stand_in_its_shot(api: httpx.Client, s
         },
     )
     assert answer.status_code == 200, answer.text
-    assert answer.json()["revision"] == 1
+    assert answer.json()["revision"] > 0
     brief = brief_of(api, first)
     assert (brief["subject"]["distance_m"], brief["camera_move"]["mount"]) == ([5, 6], "gimbal")
     assert brief["camera_move"]["travel_m_s"] == 0.5

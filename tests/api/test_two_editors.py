@@ -55,7 +55,31 @@ def doors(own: httpx.Client) -> dict[str, tuple[Read, Send, dict[str, Any], dict
     def asked() -> dict[str, Any]:
         return dict(own.get(f"/api/shoots/{shoot}/rules").json())
 
+    def brief() -> dict[str, Any]:
+        now = own.get(f"/api/shots/{shot}").json()
+        pins = {f"pins.{dial}": [value] for dial, value in now["brief"]["pins"].items()}
+        return {
+            **now["brief"],
+            **pins,
+            "subject.speed_m_s": now["brief"]["subject"]["speed_m_s"],
+            "revision": now["revision"],
+        }
+
+    def use() -> dict[str, Any]:
+        return dict(next(one for one in own.get("/api/uses").json()["items"] if one["id"] == "stage"))
+
+    draft = f"/api/sheets/drafts/{uuid4()}"
+    own.put(draft, json={"rough": {"sheet": {"name": "a", "kind": "action"}}})
+
+    def begun() -> dict[str, Any]:
+        now = own.get(draft).json()
+        return {"revision": now["revision"], **{f"sheet.{name}": said for name, said in now["rough"]["sheet"].items()}}
+
     return {
+        "shot": (brief, patch(f"/api/shots/{shot}"), {"title": "mine"}, {"subject.speed_m_s": 2.0}),
+        "pins": (brief, patch(f"/api/shots/{shot}"), {"pins.stabilisation": ["off"]}, {"pins.profile": ["log"]}),
+        "use": (use, patch("/api/uses/stage"), {"per_year": 4.0}, {"chosen": True}),
+        "draft": (begun, patch(draft), {"sheet.name": "mine"}, {"sheet.kind": "phone"}),
         "shoot": (
             lambda: dict(own.get(f"/api/shoots/{shoot}").json()),
             patch(f"/api/shoots/{shoot}"),
@@ -101,7 +125,7 @@ def doors(own: httpx.Client) -> dict[str, tuple[Read, Send, dict[str, Any], dict
     }
 
 
-DOORS = ["shoot", "rules", "wishes", "way", "thing", "place of a thing", "camera"]
+DOORS = ["shot", "pins", "use", "draft", "shoot", "rules", "wishes", "way", "thing", "place of a thing", "camera"]
 
 
 @pytest.mark.parametrize("door", DOORS)
@@ -111,7 +135,7 @@ def test_two_editors_of_different_fields_both_survive(own: httpx.Client, door: s
     assert send(seen, theirs).status_code == 200
     late = send(seen, mine)
     assert late.status_code == 200, late.text
-    assert late.json()["revision"] > seen
+    assert read()["revision"] > seen
     assert {name: read()[name] for name in (*mine, *theirs)} == {**mine, **theirs}
 
 
@@ -119,17 +143,28 @@ def test_two_editors_of_different_fields_both_survive(own: httpx.Client, door: s
 def test_of_two_editors_of_the_same_field_one_is_asked(own: httpx.Client, door: str) -> None:
     read, send, mine, _ = doors(own)[door]
     (name, value), start = next(iter(mine.items())), read()
-    other = {"shutter": "half_turn"}.get(name, "elsewhere" if isinstance(value, str) else 3.0)
+    others = {"shutter": "half_turn", "pins.stabilisation": ["strong"]}
+    other = others.get(name, "elsewhere" if isinstance(value, str) else 3.0)
     assert send(start["revision"], {name: other}).status_code == 200
     met = send(start["revision"], mine)
     assert met.status_code == 409
     assert met.json()["type"].endswith("changed-elsewhere")
     (fault,) = met.json()["faults"]
-    assert fault["where"].split(".")[-1] == name
+    assert fault["where"].split(".")[-1] == name.split(".")[-1]
     assert str(other) in fault["what"]
     assert read()[name] == other, "the other's stays until one has said so"
     assert send(read()["revision"], mine).status_code == 200
     assert read()[name] == value
+
+
+@pytest.mark.parametrize("door", DOORS)
+def test_a_revision_that_was_never_issued_is_refused(own: httpx.Client, door: str) -> None:
+    read, send, mine, _ = doors(own)[door]
+    before = read()
+    refused = send(before["revision"] + 1, mine)
+    assert refused.status_code == 422
+    assert refused.json()["faults"][0]["where"] == "revision"
+    assert read() == before
 
 
 @pytest.mark.parametrize("door", DOORS)
@@ -157,12 +192,16 @@ def test_many_at_once_lose_nothing(own: httpx.Client) -> None:
 def test_a_draft_that_two_write_is_asked_about(own: httpx.Client) -> None:
     at = f"/api/sheets/drafts/{uuid4()}"
     first = own.put(at, json={"rough": {"sheet": {"name": "a"}}}).json()["revision"]
-    theirs = own.put(at, json={"rough": {"sheet": {"name": "b"}}, "revision": first}).json()["revision"]
-    mine = {"rough": {"sheet": {"name": "c"}}, "revision": first}
-    assert own.put(at, json=mine).status_code == 409
+    theirs = own.patch(at, json={"revision": first, "change": {"sheet.name": "b"}}).json()["revision"]
+    mine = {"revision": first, "change": {"sheet.name": "c"}}
+    assert own.patch(at, json=mine).status_code == 409
     assert own.get(at).json()["rough"]["sheet"]["name"] == "b"
-    assert own.put(at, json={**mine, "revision": theirs}).status_code == 200
-    assert own.put(at, json=mine).status_code == 200, "the same said twice is no conflict"
+    beside = own.patch(at, json={"revision": first, "change": {"known.weight_g": 90}})
+    assert beside.json()["rough"] == {"sheet": {"name": "b"}, "known": {"weight_g": 90}}
+    assert own.patch(at, json={**mine, "revision": theirs}).status_code == 200
+    assert own.patch(at, json=mine).status_code == 200, "the same said twice is no conflict"
+    emptied = own.patch(at, json={"revision": 4, "change": {"known.weight_g": None}})
+    assert emptied.status_code == 422, "a revision that was never issued"
 
 
 @pytest.mark.parametrize("kind", ["things", "drafts", "cameras"])
@@ -196,7 +235,7 @@ def test_what_is_emptied_is_as_usual_and_what_is_needed_is_asked_for(own: httpx.
     needed = own.patch(at, json={"revision": 2, "thing": {"proof_depth_m": None}})
     assert (needed.status_code, needed.json()["faults"][0]["where"]) == (422, "thing.proof_depth_m")
     shoot, _ = shot_of(own)
-    usual = own.patch(f"/api/shoots/{shoot}", json={"revision": 9, "change": {"zone": None, "day": None}})
+    usual = own.patch(f"/api/shoots/{shoot}", json={"revision": 0, "change": {"zone": None, "day": None}})
     assert (usual.json()["zone"], usual.json()["day"]) == ("UTC", None)
 
 

@@ -18,6 +18,12 @@ from tests.service import own_database, serving
 from tests.waiting import until
 
 
+def changed_use(client: httpx.Client, use_id: str, **fields: Any) -> httpx.Response:
+    shelf = client.get("/api/uses").json()["items"]
+    revision = next(one["revision"] for one in shelf if one["id"] == use_id)
+    return client.patch(f"/api/uses/{use_id}", json={"revision": revision, "change": fields})
+
+
 @pytest.fixture(scope="module")
 def api(cluster: Cluster) -> Iterator[httpx.Client]:
     with (
@@ -73,13 +79,13 @@ def test_a_shot_becomes_a_use_of_ones_own_and_begins_others(api: httpx.Client, s
     assert (mine["name"], mine["per_year"], mine["chosen"]) == ("Our choir", 12, True)
     again = api.post(f"/api/shoots/{shoot}/shots/from-use", json={"use": mine["id"]}).json()
     assert again["title"] == "Our choir"
-    api.patch(f"/api/uses/{mine['id']}", json={"name": "The choir", "per_year": 20})
+    changed_use(api, mine["id"], name="The choir", per_year=20)
     assert (use(api, mine["id"])["name"], use(api, mine["id"])["per_year"]) == ("The choir", 20)
     assert api.delete(f"/api/uses/{mine['id']}").status_code == 204
     assert mine["id"] not in {one["id"] for one in api.get("/api/uses").json()["items"]}
     api.post(f"/api/uses/{mine['id']}/restore")
     assert use(api, mine["id"])["name"] == "The choir"
-    assert api.patch("/api/uses/stage", json={"name": "Theatre"}).status_code == 422, "the shelf keeps its names"
+    assert changed_use(api, "stage", name="Theatre").status_code == 422, "the shelf keeps its names"
     assert api.delete("/api/uses/stage").status_code == 404
     api.delete(f"/api/uses/{mine['id']}")
 
@@ -95,8 +101,8 @@ def standing(api: httpx.Client, camera: str) -> dict[str, Any]:
 def test_presets_follow_from_what_is_chosen_and_how_often(api: httpx.Client) -> None:
     assert standing(api, "limpet-7")["standing"] is None
     for name in ("everyday_walk", "night_street", "over_land"):
-        api.patch(f"/api/uses/{name}", json={"chosen": True})
-    api.patch("/api/uses/night_street", json={"per_year": 300})
+        changed_use(api, name, chosen=True)
+    changed_use(api, "night_street", per_year=300)
     out = standing(api, "limpet-7")
     assert out["chosen"] == 3
     assert [one["id"] for one in out["without"]] == ["over_land"]
@@ -109,7 +115,7 @@ def test_presets_follow_from_what_is_chosen_and_how_often(api: httpx.Client) -> 
 
 def test_the_set_up_card_is_ticked_through_and_named(api: httpx.Client) -> None:
     for name in ("everyday_walk", "night_street"):  # one alone needs none: the camera stays as it was left
-        api.patch(f"/api/uses/{name}", json={"chosen": True})
+        changed_use(api, name, chosen=True)
     standing(api, "limpet-7")
     out = api.get("/api/uses/set-up/limpet-7").json()
     assert out["card"]["presets"]
@@ -167,7 +173,7 @@ def test_two_uses_stand_side_by_side(api: httpx.Client) -> None:
 def test_sharing_a_preset_has_its_price(api: httpx.Client) -> None:
     chosen = ("everyday_walk", "night_street", "pov_ride", "snorkel")
     for name in chosen:
-        api.patch(f"/api/uses/{name}", json={"chosen": True})
+        changed_use(api, name, chosen=True)
     presets = standing(api, "limpet-7")["standing"]["presets"]
     api.post("/api/uses/set-up/limpet-7", json={"names": {"everyday_walk": "Walks"}})
     said = api.get("/api/uses/sharing/limpet-7").json()
@@ -208,7 +214,7 @@ def test_no_connection_is_held_while_uses_are_planned(cluster: Cluster, monkeypa
 
         with serving(database) as at, httpx.Client(base_url=at, timeout=60) as client:
             for name in ("everyday_walk", "night_street"):
-                client.patch(f"/api/uses/{name}", json={"chosen": True})
+                changed_use(client, name, chosen=True)
             monkeypatch.setattr(Plans, "plan", watched)
             two = {"first": "snow", "second": "snorkel"}
             asked = (
@@ -232,7 +238,7 @@ def test_uses_go_out_as_a_file_and_come_into_another_database_once(
         f"/api/shoots/{shoot}/shots/from-use", json={"use": "night_street", "place": "lamp_lit_road"}
     ).json()
     api.post("/api/uses", json={"shot_id": shot["id"], "name": "eels at night", "per_year": 7}).raise_for_status()
-    api.patch("/api/uses/snow", json={"chosen": True, "per_year": 3}).raise_for_status()
+    changed_use(api, "snow", chosen=True, per_year=3).raise_for_status()
     api.post("/api/uses/set-up/limpet-7", json={"ticks": {"habits.beeps": True}, "checked": True}).raise_for_status()
     out = api.get("/api/uses/uses.json")
     own = next(one for one in out.json()["uses"] if one["use"] and one["use"]["name"] == "eels at night")
@@ -254,8 +260,8 @@ def test_uses_go_out_as_a_file_and_come_into_another_database_once(
         assert {one["id"]: one for one in there["uses"]}[own["id"]] == own
         assert next(one for one in there["set_ups"] if one["camera"] == "limpet-7")["ticks"]["habits.beeps"]
         # What is said here stays; what was removed comes back.
-        other.patch(f"/api/uses/{own['id']}", json={"name": "eels"}).raise_for_status()
-        other.patch("/api/uses/snow", json={"per_year": 9}).raise_for_status()
+        changed_use(other, own["id"], name="eels").raise_for_status()
+        changed_use(other, "snow", per_year=9).raise_for_status()
         again = other.post("/api/uses/import", content=out.content).json()
         assert again["own"] == again["set_ups"] == again["said"] == 0
         assert again["here"] >= 2

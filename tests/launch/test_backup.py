@@ -16,7 +16,7 @@ import psycopg
 import pytest
 from sqlalchemy import text
 
-from steady_tide.core.quantities.errors import NewerData
+from steady_tide.core.quantities.errors import WrongVersion
 from steady_tide.demo.load import load_demo
 from steady_tide.launch import backup
 from steady_tide.launch.backup import KEPT, BackupError, Nightly, check_backup, due, make_backup, restore_into
@@ -106,7 +106,7 @@ def test_a_backup_of_a_newer_version_is_told(filled: Cluster, scratch: Path) -> 
     with database.engine.begin() as connection:
         connection.execute(text("update alembic_version set version_num = :stands"), {"stands": stands})
     database.close()
-    with pytest.raises(NewerData, match="newer version"):
+    with pytest.raises(WrongVersion, match="newer version"):
         restore_into(filled, file)
 
 

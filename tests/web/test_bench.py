@@ -13,7 +13,7 @@ from playwright.sync_api import Browser, Locator, Page, expect
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from tests.briefs import EELGRASS, JAR, PUNTS, QUAY, STARS, SUN, WRECK, planned
-from tests.changing import change
+from tests.changing import changed, shot_change
 from tests.service import serving
 from tests.web.axe import assert_accessible
 from tests.web.slow import slow
@@ -222,7 +222,7 @@ def test_pins_that_exclude_each_other_are_named_and_released(page: Page, address
     shot = make_shot(address, **QUAY)
     shoot = httpx.get(f"{address}/api/shots/{shot}").json()
     brief = {**shoot["brief"], "pins": {"frame_rate": 240, "frame": "5312x4648"}}
-    httpx.put(f"{address}/api/shots/{shot}", json={"brief": brief, "revision": 1})
+    httpx.patch(f"{address}/api/shots/{shot}", json=shot_change(brief)).raise_for_status()
     page.goto(f"{address}/shots/{shot}")
     expect(page.get_by_role("alert")).to_contain_text("240\u202ffps")
     page.get_by_role("button", name="release rate").click()
@@ -271,8 +271,8 @@ def test_typing_is_never_a_shortcut_and_one_undo_takes_a_whole_edit(page: Page, 
 
 
 def test_two_windows_on_one_shot_ask_which_to_keep(page: Page, quay: str, address: str) -> None:
-    theirs = kept(address, quay)
-    httpx.put(f"{address}/api/shots/{quay}", json={"brief": {**theirs, "title": "Theirs"}, "revision": 1})
+    kept(address, quay)
+    changed(httpx, f"{address}/api/shots/{quay}", title="Theirs").raise_for_status()
     token(page, "title").click()
     page.get_by_label("What is filmed").fill("Mine")
     page.keyboard.press("Escape")
@@ -467,7 +467,7 @@ def test_the_crews_way_and_a_shots_own(page: Page, quay: str, address: str) -> N
         assert httpx.get(f"{address}/api/crew/school").json()["school"]["shutter"] == "free"
         assert all(way is None for way in kept(address, quay)["school"].values())
     finally:
-        httpx.patch(f"{address}/api/crew/school", json=change(**usual))
+        changed(httpx, f"{address}/api/crew/school", **usual)
 
 
 def test_a_stop_stands_first(page: Page, address: str) -> None:

@@ -10,6 +10,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.briefs import LANTERNS
+from tests.changing import changed
 from tests.waiting import until
 from tests.web.axe import assert_accessible
 from tests.web.test_bench import make_shot
@@ -89,10 +90,7 @@ def test_a_value_of_the_strip_is_pinned_and_taken_back(page: Page, address: str)
     pins = httpx.get(f"{address}/api/shots/{shot}").json()["brief"]["pins"]
     assert pins["iso_ceiling"] == 1600
     # Meanwhile somebody else holds another dial: taking back touches only what was pinned here.
-    kept = httpx.get(f"{address}/api/shots/{shot}").json()
-    kept["brief"]["pins"]["stabilisation"] = "off"
-    change = {name: kept[name] for name in ("brief", "starts_at", "revision")}
-    httpx.put(f"{address}/api/shots/{shot}", json=change).raise_for_status()
+    changed(httpx, f"{address}/api/shots/{shot}", **{"pins.stabilisation": ["off"]}).raise_for_status()
     page.get_by_role("button", name="Undo").click()
     wanted = {"camera": "limpet-7", "stabilisation": "off"}
     until(lambda: httpx.get(f"{address}/api/shots/{shot}").json()["brief"]["pins"] == wanted)

@@ -9,7 +9,7 @@ import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.changing import change
+from tests.changing import changed
 
 pytestmark = pytest.mark.browser
 DAY = {"day": "2026-10-11", "zone": "Europe/London", "latitude": 52.06, "longitude": 1.31}
@@ -27,7 +27,7 @@ def test_a_sky_set_in_an_old_window_leaves_the_others_note(page: Page, address: 
     shoot = shoot_of(address)
     page.goto(f"{address}/shoots/{shoot}")
     page.get_by_label("Sky", exact=True).wait_for()
-    httpx.patch(f"{address}/api/shoots/{shoot}", json=change(note="bring rope")).raise_for_status()
+    changed(httpx, f"{address}/api/shoots/{shoot}", note="bring rope").raise_for_status()
     with page.expect_response(lambda r: r.request.method == "PATCH") as sent:
         page.get_by_label("Sky", exact=True).select_option("storm")
     assert sent.value.status == 200
@@ -41,7 +41,7 @@ def test_a_note_that_met_anothers_stays_typed_until_one_has_chosen(page: Page, a
     form = page.get_by_role("form", name="Place and day")
     form.get_by_label("Note").fill("mine")
     form.get_by_label("Place", exact=True).fill("the bar")
-    httpx.patch(f"{address}/api/shoots/{shoot}", json=change(note="theirs", cloud="clear")).raise_for_status()
+    changed(httpx, f"{address}/api/shoots/{shoot}", note="theirs", cloud="clear").raise_for_status()
     form.get_by_role("button", name="Keep").click()
     expect(form.get_by_role("alert")).to_contain_text("note is “theirs” now, changed elsewhere.")
     expect(form.get_by_label("Note")).to_have_value("mine")
@@ -80,9 +80,8 @@ def test_a_sheet_that_two_windows_write_is_asked_about(page: Page, address: str)
     page.get_by_label("name", exact=True).fill("Mine")
     expect(page.get_by_test_id("saving")).to_have_text("kept as begun")
     there = httpx.get(f"{address}/api/sheets/drafts/{draft}").json()
-    rough = {**there["rough"], "sheet": {**there["rough"]["sheet"], "name": "Theirs"}}
-    body = {"rough": rough, "revision": there["revision"]}
-    httpx.put(f"{address}/api/sheets/drafts/{draft}", json=body).raise_for_status()
+    body = {"revision": there["revision"], "change": {"sheet.name": "Theirs"}}
+    httpx.patch(f"{address}/api/sheets/drafts/{draft}", json=body).raise_for_status()
     page.get_by_label("name", exact=True).fill("Mine again")
     expect(page.get_by_role("alert").filter(has_text="changed elsewhere")).to_be_visible()
     assert httpx.get(f"{address}/api/sheets/drafts/{draft}").json()["name"] == "Theirs"

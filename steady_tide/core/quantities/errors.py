@@ -14,7 +14,7 @@ SteadyTideError
 ├── StoreUnavailable    the database does not answer
 │   ├── StoreBusy       it is asked too much at once, or two changes met
 │   ├── StoreFull       its disk is full
-│   └── NewerData       the data was made by a newer version
+│   └── WrongVersion    the data was made by a version that this one cannot go on from
 └── DeviceSilent        a device or an outside service does not answer
 """
 
@@ -132,8 +132,8 @@ class StoreFull(StoreUnavailable):
     """The disk of the database is full; nothing was changed."""
 
 
-class NewerData(StoreUnavailable):
-    """The tables were made by a newer version than this one."""
+class WrongVersion(StoreUnavailable):
+    """The tables were made by a version that this one cannot go on from: a newer one, or one that is too old."""
 
 
 class DeviceSilent(SteadyTideError):

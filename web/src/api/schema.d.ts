@@ -273,12 +273,7 @@ export interface paths {
          * @description One shot with its plan, which keeps the edition of its camera's sheet that it was made with.
          */
         get: operations["get_api_shots__shot_id__get"];
-        /**
-         * Change
-         * @description Change a shot and plan it again; where the sky lights it, its light begins when it does. It is planned with the sheet that its plan keeps, unless the latest is asked for. It is kept at
-         *     once; where its plan has still to be made, that follows, and whoever asks gets it.
-         */
-        put: operations["change_api_shots__shot_id__put"];
+        put?: never;
         post?: never;
         /**
          * Remove
@@ -287,7 +282,12 @@ export interface paths {
         delete: operations["remove_api_shots__shot_id__delete"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change
+         * @description Change a shot and plan it again; where the sky lights it, its light begins when it does. It is planned with the sheet that its plan keeps, unless the latest is asked for. It is kept at
+         *     once; where its plan has still to be made, that follows, and whoever asks gets it.
+         */
+        patch: operations["change_api_shots__shot_id__patch"];
         trace?: never;
     };
     "/api/shots/{shot_id}/replanned": {
@@ -2933,7 +2933,7 @@ export interface paths {
         get: operations["draft_api_sheets_drafts__draft_id__get"];
         /**
          * Put Draft
-         * @description Keep what was typed so far, right or wrong.
+         * @description Begin a sheet: keep what was typed, right or wrong.
          */
         put: operations["put_draft_api_sheets_drafts__draft_id__put"];
         post?: never;
@@ -2944,7 +2944,11 @@ export interface paths {
         delete: operations["drop_draft_api_sheets_drafts__draft_id__delete"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change Draft
+         * @description Change fields of a sheet that is begun, such as `sheet.name`; null takes one out.
+         */
+        patch: operations["change_draft_api_sheets_drafts__draft_id__patch"];
         trace?: never;
     };
     "/api/measure/grey-step": {
@@ -4835,6 +4839,21 @@ export interface components {
             depth_m: number;
         };
         /**
+         * DraftChange
+         * @description A change of a sheet that is begun: fields by name, such as `sheet.name`; null takes one out.
+         */
+        DraftChange: {
+            /**
+             * Revision
+             * @description of what the change was made on
+             */
+            revision: number;
+            /** Change */
+            change: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * DraftIn
          * @description A sheet that is begun: whatever was typed.
          */
@@ -4843,15 +4862,11 @@ export interface components {
             camera_id?: string | null;
             /** Edition */
             edition?: number | null;
-            /**
-             * Revision
-             * @description of the draft that was typed on, 0: new
-             * @default 0
-             */
-            revision: number;
             /** Rough */
             rough: {
-                [key: string]: unknown;
+                [key: string]: {
+                    [key: string]: unknown;
+                };
             };
         };
         /**
@@ -4863,21 +4878,19 @@ export interface components {
             camera_id?: string | null;
             /** Edition */
             edition?: number | null;
-            /**
-             * Revision
-             * @description of the draft that was typed on, 0: new
-             * @default 0
-             */
-            revision: number;
             /** Rough */
             rough: {
-                [key: string]: unknown;
+                [key: string]: {
+                    [key: string]: unknown;
+                };
             };
             /**
              * Id
              * Format: uuid
              */
             id: string;
+            /** Revision */
+            revision: number;
             /** Name */
             name: string;
             /**
@@ -5828,7 +5841,7 @@ export interface components {
              * @description of what the change was made on
              */
             revision: number;
-            framing: components["schemas"]["steady_tide__core__story__film__Framing"];
+            framing: components["schemas"]["steady_tide__core__shoot__film__Framing"];
         };
         /**
          * FramingTold
@@ -5846,7 +5859,7 @@ export interface components {
             lens: string | null;
             /** View */
             view: string | null;
-            framing: components["schemas"]["steady_tide__core__story__film__Framing"];
+            framing: components["schemas"]["steady_tide__core__shoot__film__Framing"];
             /** Size M */
             size_m: [
                 number,
@@ -8534,7 +8547,7 @@ export interface components {
          * @description A framing that is proposed for a beat, with the brief of its shot.
          */
         Proposal: {
-            framing: components["schemas"]["steady_tide__core__story__film__Framing"];
+            framing: components["schemas"]["steady_tide__core__shoot__film__Framing"];
             brief: components["schemas"]["Brief"];
         };
         /**
@@ -9462,14 +9475,22 @@ export interface components {
         };
         /**
          * ShotChange
-         * @description A change, and the revision that it was made on.
+         * @description A change of a shot: fields of its brief, and `starts_at`. A field of a part is named after it, such as
+         *     `subject.distance_m`; a pin is a list of its value, such as `pins.nd`: ["nd8"], and null takes it out.
          */
         ShotChange: {
-            brief: components["schemas"]["Brief"];
-            /** Starts At */
-            starts_at?: string | null;
-            /** Revision */
+            /**
+             * Revision
+             * @description of what the change was made on
+             */
             revision: number;
+            /**
+             * Change
+             * @description the fields that changed, and no others; null: as usual
+             */
+            change: {
+                [key: string]: unknown;
+            };
             /**
              * Latest Sheet
              * @description plan with the latest edition of the camera's sheet, not with the one that the plan keeps
@@ -11896,20 +11917,6 @@ export interface components {
             per_year: number;
         };
         /**
-         * UseChange
-         * @description What is said of a use; name and says only of one's own.
-         */
-        UseChange: {
-            /** Chosen */
-            chosen?: boolean | null;
-            /** Per Year */
-            per_year?: number | null;
-            /** Name */
-            name?: string | null;
-            /** Says */
-            says?: string | null;
-        };
-        /**
          * UseList
          * @description The shelf, then one's own.
          */
@@ -11941,6 +11948,8 @@ export interface components {
             /** Asks */
             asks: components["schemas"]["PlaceOffered"][];
             brief: components["schemas"]["Brief"];
+            /** Revision */
+            revision: number;
         };
         /**
          * UsesTaken
@@ -12272,32 +12281,13 @@ export interface components {
             why: string;
         };
         /**
-         * Clash
-         * @description Two shots that do not match. code: in what; one, other: keys of the shots; facts: the words its sentence needs.
-         */
-        steady_tide__core__story__continuity__Clash: {
-            /**
-             * Code
-             * @enum {string}
-             */
-            code: "jump" | "direction" | "line" | "light_side" | "weather" | "balance" | "profile" | "wears";
-            /** One */
-            one: string;
-            /** Other */
-            other: string;
-            /** Facts */
-            facts?: {
-                [key: string]: unknown;
-            };
-        };
-        /**
          * Framing
          * @description What a shot is in a film. Distance, size, mount and lengths stand in its brief.
          *
          *     units: cuts' lengths that it stands on the screen each time; uses: how often it is cut in; from_deg: from where round the
          *     subject it is seen, 0 from the front; across: where in the frame the subject stands, -1 at its left edge, 1 at its right.
          */
-        steady_tide__core__story__film__Framing: {
+        steady_tide__core__shoot__film__Framing: {
             /** Film */
             film: string;
             /** Beat */
@@ -12374,6 +12364,25 @@ export interface components {
             joins: components["schemas"]["Join"][];
             /** Slow Factor */
             slow_factor?: number | null;
+        };
+        /**
+         * Clash
+         * @description Two shots that do not match. code: in what; one, other: keys of the shots; facts: the words its sentence needs.
+         */
+        steady_tide__core__story__continuity__Clash: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "jump" | "direction" | "line" | "light_side" | "weather" | "balance" | "profile" | "wears";
+            /** One */
+            one: string;
+            /** Other */
+            other: string;
+            /** Facts */
+            facts?: {
+                [key: string]: unknown;
+            };
         };
         /**
          * ToldStep
@@ -14262,7 +14271,7 @@ export interface operations {
             };
         };
     };
-    change_api_shots__shot_id__put: {
+    remove_api_shots__shot_id__delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -14271,20 +14280,14 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ShotChange"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
-            200: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["ShotOut"];
-                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -14369,7 +14372,7 @@ export interface operations {
             };
         };
     };
-    remove_api_shots__shot_id__delete: {
+    change_api_shots__shot_id__patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -14378,14 +14381,20 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShotChange"];
+            };
+        };
         responses: {
             /** @description Successful Response */
-            204: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ShotOut"];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -23269,7 +23278,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["UseChange"];
+                "application/json": components["schemas"]["Change"];
             };
         };
         responses: {
@@ -30681,6 +30690,113 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Timeout */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_draft_api_sheets_drafts__draft_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
+                };
             };
             /** @description Bad Request */
             400: {
