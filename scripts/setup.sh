@@ -96,10 +96,15 @@ need_environment() { # lock file
   printf '%s' "$sum$lock" >.venv/.stamp
 }
 
+# The pure parts of the front end in one file, for the tests.
+need_pure_bundle() {
+  (cd web && npm run --silent pure -- --logLevel error >&2) || fail "the pure parts of the front end could not be bundled"
+}
+
 need_front_end() {
   command -v node >/dev/null || need_debian_packages nodejs npm
   local sum
-  sum=$(find web -path web/node_modules -prune -o -path web/dist -prune -o -type f -print0 | sort -z | xargs -0 cat | sha256sum | cut -d' ' -f1)
+  sum=$(find web -path web/node_modules -prune -o -path web/dist -prune -o -path web/dist-pure -prune -o -type f -print0 | sort -z | xargs -0 cat | sha256sum | cut -d' ' -f1)
   [ "$(cat web/dist/.stamp 2>/dev/null)" = "$sum" ] && return
   local lock
   lock=$(checksum web/package-lock.json)

@@ -7,11 +7,14 @@ from typing import Annotated, Any, Generic, Literal, TypeVar
 from fastapi import Path, Query, Response
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
+from steady_tide import library
 from steady_tide.api.shared import CrewKitOf, PlansOf, SessionOf
 from steady_tide.api.station import station
 from steady_tide.core.brief.brief import USUAL_SCHOOL, School
+from steady_tide.core.brief.options import BriefOptions
 from steady_tide.core.brief.scenarios import Scenario
 from steady_tide.core.cameras.sheet_reading import naming_dials, sheet_json_schema
+from steady_tide.core.gear.forms import GearForm
 from steady_tide.core.gear.items import (
     GETS_READY,
     KINDS,
@@ -41,6 +44,7 @@ from steady_tide.store.merging import revision_of
 from steady_tide.store.shoots import crew_school, first_crew, locked_crew
 from steady_tide.store.tables import KeptThing
 from steady_tide.words.dial_values import CAMERA, dial_word
+from steady_tide.words.gear import gear_line
 from steady_tide.words.rows import SheetRow, sheet_rows
 
 router = station("kit")
@@ -95,6 +99,7 @@ class Vocabulary(BaseModel):
     way_revision: int  # of the crew's own way
     rows: list[SheetRow]
     dials: dict[str, str]  # what each is called
+    options: BriefOptions
 
 
 class KeptCamera(BaseModel):
@@ -113,9 +118,10 @@ class KeptCamera(BaseModel):
 
 
 class Kept(BaseModel, Generic[T]):
-    """A thing with its state and place."""
+    """A thing with its state and place. line: what it is, in words."""
 
     thing: T
+    line: str
     example: bool
     keeping: Keeping
     revision: int
@@ -135,6 +141,7 @@ class KitView(BaseModel):
     mounts: list[Kept[Mount]]
     chemistries: list[Kept[CellKind]]
     gets_ready: dict[str, str]
+    forms: list[GearForm]  # of each kind but cameras
     examples: int
     away: list[Named]
 
@@ -261,6 +268,7 @@ def vocabulary(session: SessionOf, gear: CrewKitOf, plans: PlansOf) -> Vocabular
         school=crew_school(session).over(USUAL_SCHOOL),
         way_revision=revision_of(crew.stamps if crew else {}),
         rows=list(sheet_rows(plans.judgement)),
+        options=library.brief_options(),
         dials={CAMERA: CAMERA, **{dial: dial_word(dial, plans.judgement) for dial in plans.judgement.listed}},
     )
 
@@ -276,6 +284,7 @@ def kit(session: SessionOf, gear: CrewKitOf) -> KitView:
         kept[row.kind].append(
             {
                 "thing": row.thing,
+                "line": gear_line(row.kind, KINDS[row.kind].model_validate(row.thing), gear.kit.names),
                 "example": row.example,
                 "keeping": row.keeping,
                 "revision": revision_of(row.stamps),
@@ -301,6 +310,7 @@ def kit(session: SessionOf, gear: CrewKitOf) -> KitView:
                 if row.id in sheets
             ],
             "gets_ready": GETS_READY,
+            "forms": list(library.gear_forms()),
             "examples": sum(row.example for row, _ in rows)
             + sum(thing.example and thing.kind not in NAMED_BY_BRIEFS for thing in things),
             "away": [Named(id=row.id, name=sheet["name"]) for row, sheet in store.list_cameras(session, away=True)],

@@ -10,11 +10,13 @@ from typing import Any
 import yaml
 
 from steady_tide.core.brief.knowledge import Knowledge, Weights
+from steady_tide.core.brief.options import BriefOptions
 from steady_tide.core.brief.scenarios import Scenario
 from steady_tide.core.cameras.fields import FieldGroup
 from steady_tide.core.cameras.sheet_reading import read_sheet
 from steady_tide.core.cameras.typical import Typical
 from steady_tide.core.edit.display import LookStyle
+from steady_tide.core.gear.forms import GearForm
 from steady_tide.core.gear.items import Chemistry, Mount
 from steady_tide.core.gear.kit import Kit
 from steady_tide.core.light.sky import SkyStops
@@ -64,6 +66,18 @@ def typical() -> Typical:
 def sheet_fields() -> tuple[FieldGroup, ...]:
     """Every field of a sheet with its explanation. Returns the same frozen value each time."""
     return tuple(FieldGroup.model_validate(group) for group in _yaml("sheet_fields.yaml"))
+
+
+@cache
+def gear_forms() -> tuple[GearForm, ...]:
+    """The form of every kind of gear but cameras. Returns the same frozen value each time."""
+    return tuple(GearForm.model_validate(form) for form in _yaml("gear_forms.yaml"))
+
+
+@cache
+def brief_options() -> BriefOptions:
+    """What a brief's choices are called. Returns the same frozen value each time."""
+    return BriefOptions.model_validate(_yaml("options.yaml"))
 
 
 @cache

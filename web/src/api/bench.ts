@@ -1,22 +1,20 @@
 // Calls and queries of the Bench: a shot, its plan, and what briefs are made of.
 import { queryOptions } from "@tanstack/react-query";
-import { answered, client, Problem, XML } from "./http";
+import type { Fields } from "../changes/fields";
+import { answered, client, XML } from "./http";
 import { keys } from "./keys";
-import {
-  type BenchAnswer,
-  type Brief,
-  type IntervalFilm,
-  type MeterReading,
-  type MovedShot,
-  type Pins,
-  pinsOf,
-  type Recipe,
-  type Replanned,
-  type Schemas,
-  type School,
-  type Shot,
-  type Vocabulary,
-  withPins,
+import type {
+  BenchAnswer,
+  Brief,
+  IntervalFilm,
+  MeterReading,
+  MovedShot,
+  Recipe,
+  Replanned,
+  Schemas,
+  School,
+  Shot,
+  Vocabulary,
 } from "./types";
 
 /** What is known of the sky over a shot. */
@@ -24,8 +22,6 @@ type SkyHere = { latitude: number | null; longitude: number | null; starts_at: s
 
 const stated = (here: SkyHere) =>
   Object.fromEntries(Object.entries(here).filter(([, value]) => value !== null));
-
-const TRIES = 3;
 
 export const benchApi = {
   takeReading: () => answered<MeterReading>(client.POST("/api/meter/readings")),
@@ -37,29 +33,13 @@ export const benchApi = {
     ),
   shot: (id: string) =>
     answered<Shot>(client.GET("/api/shots/{shot_id}", { params: { path: { shot_id: id } } })),
-  saveShot: (
-    id: string,
-    body: { brief: Brief; starts_at: string | null; revision: number; latest_sheet?: boolean },
-  ) =>
+  changeShot: (id: string, body: { revision: number; change: Fields; latest_sheet?: boolean }) =>
     answered<Shot>(
-      client.PUT("/api/shots/{shot_id}", {
+      client.PATCH("/api/shots/{shot_id}", {
         params: { path: { shot_id: id } },
         body: { latest_sheet: false, ...body },
       }),
     ),
-  /** Pin on the shot as it is kept now. pins: what becomes of its pins. Where somebody else was faster between reading and
-   * saving, read again and pin on that. */
-  repin: async (id: string, pins: (kept: Pins) => Pins): Promise<Shot> => {
-    for (let tries = 0; ; tries++) {
-      const kept = await benchApi.shot(id);
-      const brief = withPins(kept.brief, pins(pinsOf(kept.brief)));
-      try {
-        return await benchApi.saveShot(id, { brief, starts_at: kept.starts_at, revision: kept.revision });
-      } catch (error) {
-        if (!(error instanceof Problem && error.status === 409 && tries < TRIES)) throw error;
-      }
-    }
-  },
   /** What a shot would be at another time; nothing is kept. */
   moved: (id: string, starts_at: string, signal: AbortSignal) =>
     answered<MovedShot>(

@@ -3586,6 +3586,18 @@ export interface components {
             };
         };
         /**
+         * BriefOptions
+         * @description Choices of a brief.
+         */
+        BriefOptions: {
+            /** Skies */
+            skies: components["schemas"]["Option"][];
+            /** Shades */
+            shades: components["schemas"]["Option"][];
+            /** Schools */
+            schools: components["schemas"]["SchoolAxis"][];
+        };
+        /**
          * CadenceMeasure
          * @description Frames that are shown again, and time stamps that are missing.
          */
@@ -5628,6 +5640,59 @@ export interface components {
             total: number;
         };
         /**
+         * FormCondition
+         * @description Where another field of the form has some value.
+         */
+        FormCondition: {
+            /** Path */
+            path: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * FormField
+         * @description One field. free: may be left empty; when: shown only then.
+         */
+        FormField: {
+            /** Path */
+            path: string;
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Input
+             * @enum {string}
+             */
+            input: "text" | "number" | "choice" | "names" | "cameras" | "bands" | "curve" | "flag";
+            /**
+             * Options
+             * @default []
+             */
+            options: components["schemas"]["FormOption"][];
+            /** Hint */
+            hint: string;
+            /**
+             * Free
+             * @default false
+             */
+            free: boolean;
+            when?: components["schemas"]["FormCondition"] | null;
+        };
+        /**
+         * FormOption
+         * @description A value that can be chosen.
+         */
+        FormOption: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * FoundPlace
          * @description A place: a town of the gazetteer, or a position that was typed (its name is then empty).
          */
@@ -5912,6 +5977,26 @@ export interface components {
             items: components["schemas"]["FramingAsked"][];
             /** Starts At */
             starts_at?: string | null;
+        };
+        /**
+         * GearForm
+         * @description A kind of gear. one: what one of it is called; start: values of a new one.
+         */
+        GearForm: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** One */
+            one: string;
+            /** Says */
+            says: string;
+            /** Start */
+            start: {
+                [key: string]: unknown;
+            };
+            /** Fields */
+            fields: components["schemas"]["FormField"][];
         };
         /**
          * GlassMeasured
@@ -6377,6 +6462,8 @@ export interface components {
         /** Kept[Attachment] */
         Kept_Attachment_: {
             thing: components["schemas"]["Attachment"];
+            /** Line */
+            line: string;
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
@@ -6386,6 +6473,8 @@ export interface components {
         /** Kept[CellKind] */
         Kept_CellKind_: {
             thing: components["schemas"]["CellKind"];
+            /** Line */
+            line: string;
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
@@ -6395,6 +6484,8 @@ export interface components {
         /** Kept[Cell] */
         Kept_Cell_: {
             thing: components["schemas"]["Cell"];
+            /** Line */
+            line: string;
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
@@ -6404,6 +6495,8 @@ export interface components {
         /** Kept[Filter] */
         Kept_Filter_: {
             thing: components["schemas"]["Filter"];
+            /** Line */
+            line: string;
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
@@ -6413,6 +6506,8 @@ export interface components {
         /** Kept[Housing] */
         Kept_Housing_: {
             thing: components["schemas"]["Housing"];
+            /** Line */
+            line: string;
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
@@ -6422,6 +6517,8 @@ export interface components {
         /** Kept[KitLamp] */
         Kept_KitLamp_: {
             thing: components["schemas"]["KitLamp"];
+            /** Line */
+            line: string;
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
@@ -6431,6 +6528,8 @@ export interface components {
         /** Kept[Medium] */
         Kept_Medium_: {
             thing: components["schemas"]["Medium"];
+            /** Line */
+            line: string;
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
@@ -6440,6 +6539,8 @@ export interface components {
         /** Kept[Microphone] */
         Kept_Microphone_: {
             thing: components["schemas"]["Microphone"];
+            /** Line */
+            line: string;
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
@@ -6449,6 +6550,8 @@ export interface components {
         /** Kept[Mount] */
         Kept_Mount_: {
             thing: components["schemas"]["Mount"];
+            /** Line */
+            line: string;
             /** Example */
             example: boolean;
             keeping: components["schemas"]["Keeping"];
@@ -6579,6 +6682,8 @@ export interface components {
             gets_ready: {
                 [key: string]: string;
             };
+            /** Forms */
+            forms: components["schemas"]["GearForm"][];
             /** Examples */
             examples: number;
             /** Away */
@@ -7971,6 +8076,21 @@ export interface components {
             seen: boolean | null;
         };
         /**
+         * Option
+         * @description A value that can be chosen. name: in a list; says: in a sentence, the name where it is empty.
+         */
+        Option: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+        };
+        /**
          * OrderLine
          * @description One line of the search's story: how far it is, or how it ended.
          */
@@ -9026,6 +9146,23 @@ export interface components {
             glass_gain?: ("locked" | "follows") | null;
             /** Dark View */
             dark_view?: ("as_framed" | "whole_sensor") | null;
+        };
+        /**
+         * SchoolAxis
+         * @description A question on which experienced people disagree. usual: what it comes to where nobody says anything.
+         */
+        SchoolAxis: {
+            /** Axis */
+            axis: string;
+            /** Name */
+            name: string;
+            /** Options */
+            options: components["schemas"]["Option"][];
+            /**
+             * Usual
+             * @default as delivered
+             */
+            usual: string;
         };
         /**
          * SeenPlan
@@ -12033,6 +12170,7 @@ export interface components {
             dials: {
                 [key: string]: string;
             };
+            options: components["schemas"]["BriefOptions"];
         };
         /**
          * WaterLight

@@ -1,5 +1,6 @@
 // Calls and queries of the sheet editor: drafts, tables, clips.
 import { queryOptions } from "@tanstack/react-query";
+import type { Fields } from "../changes/fields";
 import { answered, BINARY, client } from "./http";
 import { keys } from "./keys";
 import type {
@@ -46,14 +47,18 @@ export const sheetsApi = {
   drafts: () => answered<Schemas["Drafts"]>(client.GET("/api/sheets/drafts")),
   draft: (id: string) =>
     answered<DraftOut>(client.GET("/api/sheets/drafts/{draft_id}", { params: { path: { draft_id: id } } })),
-  putDraft: (
-    id: string,
-    body: { camera_id: string | null; edition: number | null; revision: number; rough: Rough },
-  ) =>
+  beginDraft: (id: string, body: { camera_id: string | null; edition: number | null; rough: Rough }) =>
     answered<DraftOut>(
       client.PUT("/api/sheets/drafts/{draft_id}", {
         params: { path: { draft_id: id } },
         body: body as never,
+      }),
+    ),
+  changeDraft: (id: string, revision: number, change: Fields) =>
+    answered<DraftOut>(
+      client.PATCH("/api/sheets/drafts/{draft_id}", {
+        params: { path: { draft_id: id } },
+        body: { revision, change },
       }),
     ),
   dropDraft: (id: string) =>

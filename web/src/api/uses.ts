@@ -16,8 +16,8 @@ export const usesApi = {
   uses: () => answered<Uses>(client.GET("/api/uses")),
   keep: (body: { shot_id: string; name: string; says?: string; per_year?: number }) =>
     answered<Uses>(client.POST("/api/uses", { body: body as Schemas["UseAdded"] })),
-  change: (id: string, body: Partial<Schemas["UseChange"]>) =>
-    answered<Uses>(client.PATCH("/api/uses/{use_id}", { ...use(id), body: body as Schemas["UseChange"] })),
+  change: (id: string, revision: number, change: Record<string, unknown>) =>
+    answered<Uses>(client.PATCH("/api/uses/{use_id}", { ...use(id), body: { revision, change } })),
   remove: (id: string) => answered<void>(client.DELETE("/api/uses/{use_id}", use(id))),
   restore: (id: string) => answered<Uses>(client.POST("/api/uses/{use_id}/restore", use(id))),
   begin: (

@@ -1,7 +1,7 @@
 // What every value of a dial would have cost with all else chosen again. Choosing one pins it.
 import { useState } from "react";
 import type { DialValue } from "../api/types";
-import { isSame } from "../parts/same";
+import { isSame } from "../changes/fields";
 import { stops } from "../parts/words";
 
 type Props = {

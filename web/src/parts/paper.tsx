@@ -1,6 +1,6 @@
 // The paper that cards are printed on, remembered in this browser.
 import { useState } from "react";
-import { recall, remember } from "./remembered";
+import { recall, remember } from "../changes/storage";
 
 const PAPERS = [
   ["a6", "A6"],

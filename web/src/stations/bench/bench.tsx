@@ -7,14 +7,13 @@ import { placesQuery } from "../../api/places";
 import { shootsQuery } from "../../api/shoots";
 import type { Brief, DialValue, Pins, Plan, Row, Shot, Vocabulary } from "../../api/types";
 import { heldBy, pinsOf, withPins } from "../../api/types";
+import type { Status } from "../../changes/engine";
+import { Conflict } from "../../changes/met";
+import { remember } from "../../changes/storage";
 import { Gauge } from "../../instruments/gauge";
 import { Ledger } from "../../instruments/ledger";
-import { Conflict } from "../../parts/changing";
-import type { Handing } from "../../parts/handing";
 import { HeadTools } from "../../parts/head-tools";
-import { useHistory } from "../../parts/history";
 import { useShortcuts } from "../../parts/keyboard";
-import { remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
 import { stops } from "../../parts/words";
 import { CameraMoved } from "./camera-moved";
@@ -26,10 +25,10 @@ import { OwnUsed } from "./own-used";
 import { usePlanning } from "./planning";
 import { RestsOn } from "./rests-on";
 import { togglePins } from "./rows";
-import { draftOf, type Entry, entryOf, useSaving } from "./saving";
 import { schoolWords } from "./school-editor";
 import { Beside, Sentence } from "./sentence";
 import { Sheet } from "./sheet";
+import { type Entry, useShotChanges } from "./shot-changes";
 import { tokensOf } from "./tokens";
 import { skyOf } from "./when";
 
@@ -85,33 +84,28 @@ function useZone(light: Brief["light"], day: Day): string {
 }
 
 function Bench({ shot, vocabulary, day: ofShoot }: { shot: Shot; vocabulary: Vocabulary; day: Day }) {
-  const draft = useMemo(() => draftOf(shot), [shot]);
   const held = heldBy(shot);
-  const history = useHistory<Entry>(entryOf(draft ?? shot), draft ? [entryOf(shot)] : [], `undo.${shot.id}`);
-  const { brief, starts_at } = history.present;
+  const { engine, entry, change: changeEntry, status: saving, begun, planAnew } = useShotChanges(shot);
+  const { history } = engine;
+  const { brief, starts_at } = entry;
   const zone = useZone(brief.light, ofShoot);
   const day = useMemo(() => ({ ...ofShoot, zone }), [ofShoot, zone]);
   const change: Change = (update, tag) =>
-    history.change((entry) => atOneTime(entry, update(entry.brief)), tag);
+    changeEntry((before) => atOneTime(before, update(before.brief)), tag);
   const place = useMutation({
     mutationFn: (at: string) => benchApi.placed(brief, at),
-    onSuccess: (placed, at) => history.change(() => ({ brief: placed, starts_at: at }), "start"),
+    onSuccess: (placed, at) => changeEntry(() => ({ brief: placed, starts_at: at }), "start"),
   });
   const setStart = (at: string | null) => {
     if (at !== null && skyOf(brief.light)) place.mutate(at);
-    else history.change((entry) => ({ ...entry, starts_at: at }), "start");
+    else changeEntry((before) => ({ ...before, starts_at: at }), "start");
   };
   const { plan, answer, problem, moved, pending, old, othersOld, left } = usePlanning(
     brief,
-    draft ? null : shot.plan,
+    begun ? null : shot.plan,
     held,
   );
   const standing = plan ?? shot.plan;
-  const { saving, keepMine, takeTheirs, planAnew } = useSaving(
-    shot,
-    history.present,
-    draft?.revision ?? shot.revision,
-  );
   const [open, setOpen] = useState<string | null>(null);
   const [comparing, setComparing] = useState(false);
   const [ways, setWays] = useState(false);
@@ -177,8 +171,8 @@ function Bench({ shot, vocabulary, day: ofShoot }: { shot: Shot; vocabulary: Voc
     if (id === "sentence") document.querySelector<HTMLElement>("#sentence .token")?.focus();
     else if (id === "cameras") setComparing(true);
     else if (id === "ways") setWays(true);
-    else if (id === "undo") history.undo();
-    else if (id === "redo") history.redo();
+    else if (id === "undo") engine.undo();
+    else if (id === "redo") engine.redo();
     else if (id === "pin") {
       const held = standing?.rows.find((entry) => entry.id === open);
       if (!held) return false;
@@ -199,7 +193,7 @@ function Bench({ shot, vocabulary, day: ofShoot }: { shot: Shot; vocabulary: Voc
 
   const words = {
     tokens: tokensOf(
-      history.present,
+      entry,
       vocabulary,
       day,
       standing?.graded ?? null,
@@ -210,7 +204,7 @@ function Bench({ shot, vocabulary, day: ofShoot }: { shot: Shot; vocabulary: Voc
     change,
     starts_at,
     setStart,
-    settle: history.settle,
+    settle: () => history.settle(),
     vocabulary,
     day,
     instruments: answer?.instruments ?? null,
@@ -223,8 +217,8 @@ function Bench({ shot, vocabulary, day: ofShoot }: { shot: Shot; vocabulary: Voc
         grave={["away", "refused", "conflict"].includes(saving.kind)}
         canUndo={history.canUndo}
         canRedo={history.canRedo}
-        undo={history.undo}
-        redo={history.redo}
+        undo={engine.undo}
+        redo={engine.redo}
       />
       {part !== "sentence" && (problem || left || saving.kind === "conflict") && (
         <p role="alert" className="border-note border-b px-4 py-2 text-[13px] sm:hidden">
@@ -248,13 +242,7 @@ function Bench({ shot, vocabulary, day: ofShoot }: { shot: Shot; vocabulary: Voc
       >
         <div className="min-w-0 flex-1">
           <Sentence {...words} />
-          {saving.kind === "conflict" && (
-            <Conflict
-              what="This shot"
-              keep={() => void keepMine()}
-              take={() => void takeTheirs().then((theirs) => history.replace(theirs))}
-            />
-          )}
+          {saving.kind === "conflict" && <Conflict what="This shot" engine={engine} />}
           {place.error && (
             <p role="alert" className="pt-1 text-[13px] text-note">
               The start was not taken: {place.error.message}
@@ -309,7 +297,7 @@ function Bench({ shot, vocabulary, day: ofShoot }: { shot: Shot; vocabulary: Voc
                 shot={shot.id}
                 brief={brief}
                 plan={standing}
-                way={schoolWords(brief, vocabulary.school)}
+                way={schoolWords(brief, vocabulary)}
                 held={held}
                 open={ways}
                 onOpen={setWays}
@@ -440,7 +428,7 @@ function atOneTime(entry: Entry, brief: Brief): Entry {
 }
 
 /** What the head says of saving. */
-function savingWords(saving: Handing): string {
+function savingWords(saving: Status): string {
   const clock = (at: Date) => at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
   return {
     new: () => "",

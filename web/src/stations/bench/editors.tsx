@@ -3,16 +3,9 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { benchApi } from "../../api/bench";
 import type { Brief, Instruments, Vocabulary } from "../../api/types";
-import {
-  Choice,
-  DurationField,
-  durationText,
-  NumberField,
-  RangeField,
-  TextField,
-  Tick,
-} from "../../parts/fields";
+import { Choice, DurationField, NumberField, RangeField, TextField, Tick } from "../../parts/fields";
 import { PersonField } from "../../parts/person-field";
+import { durationText } from "../../parts/reading";
 import { plainNumber } from "../../parts/words";
 import { MomentField } from "./moment-field";
 import { localTime, momentOf, skyOf } from "./when";

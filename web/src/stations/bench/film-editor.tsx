@@ -5,7 +5,8 @@ import { useEffect, useState } from "react";
 import { benchApi } from "../../api/bench";
 import { keys } from "../../api/keys";
 import type { Brief, Plan } from "../../api/types";
-import { DurationField, durationText } from "../../parts/fields";
+import { DurationField } from "../../parts/fields";
+import { durationText } from "../../parts/reading";
 
 type Part = "duration" | "interval" | "screen";
 type Props = { brief: Brief; plan: Plan; change: (update: (brief: Brief) => Brief) => void };

@@ -1,5 +1,7 @@
 // Lamps as they stand: how strong, how far, how much of it is on, of which colour, and how it pulses.
+
 import type { Brief, Vocabulary } from "../../api/types";
+import { isSame } from "../../changes/fields";
 import { NumberField } from "../../parts/fields";
 import { withUnit } from "../../parts/words";
 
@@ -151,7 +153,7 @@ export function LampList({ lamps, least, vocabulary, says, onChange }: Props) {
 export function lampWords(lamps: Lamp[]): string {
   const first = lamps[0];
   if (!first) return "no lamps";
-  const same = lamps.every((lamp) => JSON.stringify(lamp) === JSON.stringify(first));
+  const same = lamps.every((lamp) => isSame(lamp, first));
   const count = ["no lamps", "one lamp", "two lamps", "three lamps"][lamps.length] ?? `${lamps.length} lamps`;
   return same ? `${count} at ${withUnit(first.distance_m, "m")}` : count;
 }

@@ -186,7 +186,9 @@ function Dry({ light, set, vocabulary, day, setStart }: DryProps) {
     case "reading":
       return <Readings light={light} set={set} />;
     case "sky":
-      return <Sky light={light} set={set} zone={day.zone} setStart={setStart} />;
+      return (
+        <Sky options={vocabulary.options} light={light} set={set} zone={day.zone} setStart={setStart} />
+      );
   }
 }
 
@@ -260,22 +262,15 @@ function Readings({ light, set }: { light: ReadingLight; set: Set<ReadingLight> 
 
 type SkyLight = Extract<Light, { kind: "sky" }>;
 
-export const CLOUDS: Record<SkyLight["cloud"], string> = {
-  clear: "a clear sky",
-  haze: "thin haze",
-  bright_cloud: "bright cloud",
-  overcast: "heavy overcast",
-  storm: "a storm sky",
-};
-const SHADES: Record<SkyLight["shade"], string> = {
-  open: "in the open",
-  partial: "partly in shade",
-  full: "in the shade",
+type SkyProps = {
+  light: SkyLight;
+  set: Set<SkyLight>;
+  zone: string;
+  options: Vocabulary["options"];
+  setStart: (at: string) => void;
 };
 
-type SkyProps = { light: SkyLight; set: Set<SkyLight>; zone: string; setStart: (at: string) => void };
-
-function Sky({ light, set, zone, setStart }: SkyProps) {
+function Sky({ light, set, zone, options, setStart }: SkyProps) {
   return (
     <div className="grid gap-3">
       <PlaceField
@@ -315,22 +310,21 @@ function Sky({ light, set, zone, setStart }: SkyProps) {
         <Choice
           label="Sky"
           value={light.cloud}
-          options={entries(CLOUDS)}
+          options={options.skies.map((one) => ({
+            value: one.id as SkyLight["cloud"],
+            says: one.says || one.name,
+          }))}
           onChange={(cloud) => set({ ...light, cloud })}
         />
         <Choice
           label="The subject stands"
           value={light.shade}
-          options={entries(SHADES)}
+          options={options.shades.map((one) => ({ value: one.id as SkyLight["shade"], says: one.name }))}
           onChange={(shade) => set({ ...light, shade })}
         />
       </div>
     </div>
   );
-}
-
-function entries<K extends string>(words: Record<K, string>): { value: K; says: string }[] {
-  return (Object.keys(words) as K[]).map((value) => ({ value, says: words[value] }));
 }
 
 type LampLight = Extract<Light, { kind: "lamps" }>;

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { benchApi } from "../../api/bench";
 import { Problem } from "../../api/http";
 import type { BenchAnswer, Brief, Plan } from "../../api/types";
-import { isSame } from "../../parts/same";
+import { isSame } from "../../changes/fields";
 
 export type Planning = {
   plan: Plan | null;
@@ -34,19 +34,18 @@ export function usePlanning(brief: Brief, first: Plan | null, held: string | nul
     othersOld: false,
     left: null,
   });
-  const answered = useRef("");
+  const answered = useRef<Brief | null>(null);
   const inUse = useRef(first?.camera.id ?? null);
   // A kept plan is shown as it is; only what stands beside it has to be asked for.
-  const opening = useRef(first ? JSON.stringify(brief) : "");
+  const opening = useRef(first ? brief : null);
   const [attempt, setAttempt] = useState(0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a further attempt plans the same brief again
   useEffect(() => {
-    const asked = JSON.stringify(brief);
-    if (asked === answered.current) return;
+    if (isSame(brief, answered.current)) return;
     // What is shown meanwhile may be half of the answer, so nothing counts as answered until all of it is there.
-    answered.current = "";
-    const isOpening = opening.current === asked;
-    opening.current = "";
+    answered.current = null;
+    const isOpening = isSame(opening.current, brief);
+    opening.current = null;
     const abort = new AbortController();
     let retry = 0;
     // Only what takes long is worth a word, and a paint.
@@ -83,7 +82,7 @@ export function usePlanning(brief: Brief, first: Plan | null, held: string | nul
     };
     const all = () =>
       benchApi.answer(brief, null, held, abort.signal).then((answer) => {
-        answered.current = asked;
+        answered.current = brief;
         inUse.current = answer.plan.camera.id;
         show(answer);
       });

@@ -1,138 +1,53 @@
 // The way of working: each axis on which experienced people disagree, for this shot or for the whole crew.
 
-import { useMutation } from "@tanstack/react-query";
 import { benchApi } from "../../api/bench";
 import { changed } from "../../api/keys";
-import type { Brief, School } from "../../api/types";
-import { refusalWords, wasMet } from "../../parts/changing";
+import type { Brief, School, Vocabulary } from "../../api/types";
+import { useChanges } from "../../changes/use-changes";
 import type { EditorProps } from "./editors";
 
-type Axis = { axis: keyof School; label: string; options: [string, string][] };
+type AxisId = keyof School;
 
-export const SCHOOLS: Axis[] = [
-  {
-    axis: "shutter",
-    label: "Shutter",
-    options: [
-      ["half_turn", "half-turn"],
-      ["free", "left free"],
-    ],
-  },
-  {
-    axis: "noise",
-    label: "Noise",
-    options: [
-      ["quiet", "quiet"],
-      ["balanced", "balanced"],
-      ["bright", "bright"],
-      ["get_it", "at any noise"],
-    ],
-  },
-  {
-    axis: "colour",
-    label: "Colour",
-    options: [
-      ["graded", "graded"],
-      ["straight", "straight"],
-    ],
-  },
-  {
-    axis: "white_balance",
-    label: "White balance",
-    options: [
-      ["locked", "locked"],
-      ["auto", "automatic"],
-    ],
-  },
-  {
-    axis: "view",
-    label: "View",
-    options: [
-      ["natural", "natural"],
-      ["widest", "widest"],
-      ["any", "any"],
-    ],
-  },
-  {
-    axis: "resolution",
-    label: "Resolution",
-    options: [
-      ["enough", "enough"],
-      ["most", "most"],
-    ],
-  },
-  {
-    axis: "glass_gain",
-    label: "Gain behind glass",
-    options: [
-      ["locked", "locked at base"],
-      ["follows", "follows the light"],
-    ],
-  },
-  {
-    axis: "dark_view",
-    label: "View in the dark",
-    options: [
-      ["as_framed", "as framed"],
-      ["whole_sensor", "whole sensor"],
-    ],
-  },
-  {
-    axis: "dark_stabilisation",
-    label: "Steadying in the dark",
-    options: [
-      ["keep", "keep"],
-      ["drop", "drop"],
-    ],
-  },
-  {
-    axis: "dark_profile",
-    label: "Profile in the dark",
-    options: [
-      ["contrasty", "contrasty"],
-      ["flat", "flat"],
-    ],
-  },
-];
-
-// What a way of working comes to where neither shot nor crew says anything.
-const OPEN: Partial<Record<keyof School, string>> = {
-  glass_gain: "locked for a band of a stop, follows a wider one",
-};
-
-export function schoolWords(brief: Brief, crew: School): string {
-  const other = SCHOOLS.filter(({ axis }) => {
-    const own = brief.school[axis] ?? null;
-    return own !== null && own !== crew[axis];
-  }).map(
-    ({ axis, label, options }) =>
-      `${label.toLowerCase()} ${options.find(([value]) => value === brief.school[axis])?.[1] ?? ""}`,
-  );
+export function schoolWords(brief: Brief, { school: crew, options }: Vocabulary): string {
+  const other = options.schools
+    .filter(({ axis }) => {
+      const own = brief.school[axis as AxisId] ?? null;
+      return own !== null && own !== crew[axis as AxisId];
+    })
+    .map(({ axis, name, options: values }) => {
+      const own = values.find(({ id }) => id === brief.school[axis as AxisId]);
+      return `${name.toLowerCase()} ${own?.name ?? ""}`;
+    });
   return other.length === 0 ? "our usual way" : `our way with ${other.join(", ")}`;
 }
 
 export function SchoolEditor({ brief, change, vocabulary }: EditorProps) {
   const crew = vocabulary.school;
-  const own = SCHOOLS.filter(({ axis }) => brief.school[axis] != null);
-  const keep = useMutation({
-    mutationFn: () =>
-      benchApi.changeCrew(
-        vocabulary.way_revision,
-        Object.fromEntries(own.map(({ axis }) => [axis, brief.school[axis]])),
-      ),
-    onError: (error) => wasMet(error) && changed.way(),
-    onSuccess: () => {
-      change((b) => ({ ...b, school: {} as Brief["school"] }));
-      changed.way();
-    },
+  const schools = vocabulary.options.schools.map((one) => ({ ...one, axis: one.axis as AxisId }));
+  const own = schools.filter(({ axis }) => brief.school[axis] != null);
+  const { engine, say, status } = useChanges<Record<string, unknown>>({
+    place: "way of the crew",
+    shown: { ...crew },
+    revision: vocabulary.way_revision,
+    send: (revision, change) => benchApi.changeCrew(revision, change as Partial<School>),
+    reread: changed.way,
+    whole: true,
   });
+  const keep = async () => {
+    void say(Object.fromEntries(own.map(({ axis }) => [axis, brief.school[axis]])), null);
+    await (engine.meeting ? engine.keepMine() : engine.retry());
+    if (!engine.isIdle) return;
+    change((b) => ({ ...b, school: {} as Brief["school"] }));
+    changed.way();
+  };
   const set = (axis: keyof School, value: string | null) =>
     change((b) => ({ ...b, school: { ...b.school, [axis]: value } }));
   return (
     <div className="grid gap-2">
       <p className="text-[12.5px] text-muted">Experienced people disagree here. This shot may differ.</p>
-      {SCHOOLS.map(({ axis, label, options }) => {
-        const said = options.find(([value]) => value === crew[axis])?.[1] ?? OPEN[axis] ?? "as delivered";
+      {schools.map(({ axis, name: label, options: values, usual }) => {
+        const options = values.map(({ id, name }): [string, string] => [id, name]);
+        const said = options.find(([value]) => value === crew[axis])?.[1] ?? usual;
         const choices: [string | null, string][] = [[null, `as the crew: ${said}`], ...options];
         return (
           <fieldset key={axis} className="border-hair border-b pb-2">
@@ -159,8 +74,13 @@ export function SchoolEditor({ brief, change, vocabulary }: EditorProps) {
       })}
       {own.length > 0 && (
         <div className="flex flex-wrap gap-2 pt-1">
-          <button type="button" className="plain" disabled={keep.isPending} onClick={() => keep.mutate()}>
-            {wasMet(keep.error) ? "Make it so all the same" : "Make this the crew’s way"}
+          <button
+            type="button"
+            className="plain"
+            disabled={status.kind === "saving"}
+            onClick={() => void keep()}
+          >
+            {engine.meeting ? "Make it so all the same" : "Make this the crew’s way"}
           </button>
           <button
             type="button"
@@ -171,9 +91,9 @@ export function SchoolEditor({ brief, change, vocabulary }: EditorProps) {
           </button>
         </div>
       )}
-      {keep.error && (
+      {(engine.meeting || "why" in status) && (
         <p role="alert" className="text-[13px] text-note">
-          {refusalWords(keep.error)}
+          {engine.meeting?.says ?? ("why" in status && status.why)}
         </p>
       )}
     </div>

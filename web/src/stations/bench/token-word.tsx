@@ -1,5 +1,5 @@
 // One underlined part of the brief, with its editor in place.
-import { useState } from "react";
+import { Suspense, useState } from "react";
 import type { Fault } from "../../api/types";
 import { Panel } from "../../parts/panel";
 import type { EditorProps } from "./editors";
@@ -27,7 +27,9 @@ export function TokenWord({ token, wrong, settle, ...editing }: Props) {
       }}
       wide="w-[340px] p-4"
     >
-      <Editor {...editing} />
+      <Suspense>
+        <Editor {...editing} />
+      </Suspense>
       {wrong.map((fault) => (
         <p
           key={fault.where + fault.what}

@@ -1,5 +1,7 @@
 // The brief in words: which tokens there are in each kind of shot, what each says, and which faults belong to it.
+
 import type { ComponentType } from "react";
+import { lazy } from "react";
 import type { Brief, Fault, Vocabulary } from "../../api/types";
 import { firstName } from "../../parts/person-field";
 import { frameName, plainNumber, seconds, shortDay, withUnit } from "../../parts/words";
@@ -7,10 +9,16 @@ import * as editors from "./editors";
 import { type Day, durationWords, type EditorProps } from "./editors";
 import { KitEditor, kitWords } from "./kit-editor";
 import { lampWords } from "./lamp-list";
-import { CLOUDS, LightEditor, SurfaceEditor } from "./light-editor";
-import type { Entry } from "./saving";
 import { SceneEditor, sceneWords } from "./scene-editor";
 import { SchoolEditor, schoolWords } from "./school-editor";
+
+// The first view does without them.
+const LightEditor = lazy(() => import("./light-editor").then((found) => ({ default: found.LightEditor })));
+const SurfaceEditor = lazy(() =>
+  import("./light-editor").then((found) => ({ default: found.SurfaceEditor })),
+);
+
+import type { Entry } from "./shot-changes";
 import { DiveLampsEditor, depthWords, WaterEditor } from "./water-editor";
 import { localTime, spanWords } from "./when";
 
@@ -75,7 +83,7 @@ export function tokensOf(
       id: "school",
       name: "Way of working",
       lead: "",
-      says: schoolWords(brief, vocabulary.school),
+      says: schoolWords(brief, vocabulary),
       faults: ["school"],
       editor: SchoolEditor,
       aside: true,
@@ -291,6 +299,12 @@ function airToken(brief: Brief): Token {
   };
 }
 
+type Options = Vocabulary["options"]["skies"];
+const named = (options: Options, id: string) => {
+  const found = options.find((one) => one.id === id);
+  return found?.says || found?.name || id;
+};
+
 function lightWords(light: Brief["light"], vocabulary: Vocabulary, day: Day): string {
   switch (light.kind) {
     case "place":
@@ -303,9 +317,10 @@ function lightWords(light: Brief["light"], vocabulary: Vocabulary, day: Day): st
       return `in light that reads ${first ? `f/${first.f_number}, ${seconds(first.shutter_s)}, ISO ${first.iso}` : "nothing"}`;
     }
     case "sky": {
-      const shade = { open: "", partial: ", partly in shade", full: ", in the shade" }[light.shade];
+      const { skies, shades } = vocabulary.options;
+      const shade = light.shade === "open" ? "" : `, ${named(shades, light.shade)}`;
       const where = light.place ? ` over ${light.place}` : "";
-      return `under ${CLOUDS[light.cloud]}${where}, ${spanWords(light.start, light.end, day.zone)}${shade}`;
+      return `under ${named(skies, light.cloud)}${where}, ${spanWords(light.start, light.end, day.zone)}${shade}`;
     }
     case "lamps":
       return `${lampWords(light.lamps)}${light.ambient ? ` ${lightWords(light.ambient, vocabulary, day)}` : ""}`;

@@ -1,6 +1,6 @@
 // One thumb logs a take: take, then keep, maybe or no. It is kept on this device at once, and waits for the connection.
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { vocabularyQuery } from "../../api/bench";
 import { Problem, queries } from "../../api/http";
@@ -13,9 +13,10 @@ import {
   type TakeLogged,
   takesOfShotQuery,
 } from "../../api/log";
-import { useHanding } from "../../parts/handing";
+import type { Fields } from "../../changes/fields";
+import { recall, remember } from "../../changes/storage";
+import { useChanges } from "../../changes/use-changes";
 import { firstName } from "../../parts/person-field";
-import { recall, remember } from "../../parts/remembered";
 import { clock } from "../../parts/words";
 
 type OnLadder = Pick<TakeLogged, "ladder_id" | "rung">;
@@ -23,7 +24,7 @@ type OnLadder = Pick<TakeLogged, "ladder_id" | "rung">;
 type Waiting = Record<string, TakeLogged>;
 
 const TRIES = 3;
-const TRY_AGAIN_MS = 5_000;
+const NOTHING: Fields = {};
 
 async function handOver(id: string, take: TakeLogged): Promise<void> {
   const { rating } = take.said;
@@ -48,42 +49,34 @@ type Props = { shotId: string; reallySet: Record<string, string>; zone: string; 
 /** What is logged of a shot from here, with what still waits. */
 function useTakes(shotId: string) {
   const known = useQuery(takesOfShotQuery(shotId));
-  const { state, waiting, latest, put, flush } = useHanding<Waiting>({
+  const { engine, say, status } = useChanges<Fields>({
     place: `takes.${shotId}`,
-    first: { kind: "new" },
-    pauseMs: 0,
-    retryMs: TRY_AGAIN_MS,
-    hand: async (sent) => {
-      let refused: unknown;
-      // One that is not taken keeps no other one waiting.
-      for (const [id, take] of Object.entries(sent))
-        await handOver(id, take).catch((error) => {
-          if (!(error instanceof Problem)) throw error;
-          refused ??= error;
-        });
-      if (refused) throw refused;
+    shown: NOTHING,
+    revision: 0,
+    overlay: false,
+    oneByOne: true,
+    send: async (_, change) => {
+      for (const [id, take] of Object.entries(change)) await handOver(id, take as TakeLogged);
       await queries.invalidateQueries({ queryKey: keys.shotTakes(shotId) });
       void changed.log();
+      return { revision: 0 };
     },
-    rest: (now, sent) => {
-      const left = Object.fromEntries(Object.entries(now).filter(([id, take]) => sent[id] !== take));
-      return Object.keys(left).length > 0 ? left : null;
-    },
+    reread: () => {},
   });
-  useEffect(() => void flush(), [flush]);
+  const waiting = engine.pending as Waiting;
   const items = new Map<string, { at: string; rating: Rating | null; of: OnLadder; isHere?: boolean }>();
   for (const { id, said, ladder_id, rung } of known.data?.items ?? [])
     items.set(id, { at: said.at, rating: said.rating ?? null, of: { ladder_id, rung } });
-  for (const [id, { said, ladder_id, rung }] of Object.entries(waiting ?? {}))
+  for (const [id, { said, ladder_id, rung }] of Object.entries(waiting))
     items.set(id, {
       at: said.at,
       rating: said.rating ?? null,
       of: { ladder_id, rung },
-      isHere: state.kind === "refused" || state.kind === "away",
+      isHere: status.kind === "refused" || status.kind === "away",
     });
   const takes = [...items].map(([id, take]) => ({ id, ...take })).sort((a, b) => a.at.localeCompare(b.at));
   const log = (id: string, said: TakeLogged["said"], of: OnLadder) =>
-    put({ ...latest.current, [id]: { shot_id: shotId, said, ...of } });
+    void say({ [id]: { shot_id: shotId, said, ...of } });
   /** How many takes of a ladder there are; kept: as the service last told, before some that are known here. */
   const filmed = (ladder: string, kept: number) =>
     Math.max(kept, takes.filter((take) => take.of.ladder_id === ladder).length);
@@ -92,9 +85,9 @@ function useTakes(shotId: string) {
     log,
     filmed,
     says:
-      state.kind === "refused"
-        ? `Kept on this device, and not taken yet: ${state.why}`
-        : waiting !== null && state.kind === "away"
+      status.kind === "refused"
+        ? `Kept on this device, and not taken yet: ${status.why}`
+        : status.kind === "away"
           ? "The take is kept on this device; it waits for the connection."
           : "",
   };

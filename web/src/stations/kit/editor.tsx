@@ -1,20 +1,20 @@
 // Writing a sheet: from the box, from the manual's mode table, from clips; the rest by group, estimated where nothing is known.
 
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { Problem } from "../../api/http";
 import { changed, keys } from "../../api/keys";
 import { kitApi } from "../../api/kit";
 import { fieldsQuery, sheetsApi } from "../../api/sheets";
-import type { Completed, FieldGroup, KitView, ModeMap, Rough } from "../../api/types";
+import type { Completed, DraftOut, FieldGroup, KitView, ModeMap, Rough } from "../../api/types";
+import { differing, type Fields, flat, nested } from "../../changes/fields";
+import { Conflict } from "../../changes/met";
+import { recall, remember } from "../../changes/storage";
+import { useChanges } from "../../changes/use-changes";
 import { type Asked, Films, LossWords, ModeMapPicture } from "../../instruments/mode-map";
-import { Conflict } from "../../parts/changing";
-import { useHanding } from "../../parts/handing";
 import { HeadTools } from "../../parts/head-tools";
-import { useHistory } from "../../parts/history";
 import { useShortcuts } from "../../parts/keyboard";
-import { recall, remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
 import { Begin } from "./begin";
 import { EMPTY, modeCount } from "./doc";
@@ -24,10 +24,9 @@ import { ModeList } from "./mode-list";
 type Start = {
   camera_id: string | null;
   edition: number | null;
-  revision: number;
+  /** Null where nothing of it is kept by the service yet. */
+  revision: number | null;
   rough: Rough;
-  /** It stands in this browser only: the service did not take it. */
-  unsaved?: boolean;
 };
 
 const CALM_MS = 300;
@@ -71,21 +70,31 @@ export default function Editor({ kit }: { kit: KitView }) {
   return <p className="p-6 text-muted">Unrolling the sheet.</p>;
 }
 
-/** What was typed here last, or the draft as it was kept, or the camera's sheet, or nothing. */
+/** The draft as it is kept, or the camera's sheet, or nothing. */
 async function begin(draftId: string, of: string | null): Promise<Start> {
-  const here = recall<Start>(`sheet.${draftId}`);
-  if (here) return { ...here, unsaved: true };
   const draft = (await sheetsApi.drafts()).items.find(({ id }) => id === draftId);
-  if (draft)
-    return {
-      camera_id: draft.camera_id ?? null,
-      edition: draft.edition ?? null,
-      revision: draft.revision,
-      rough: draft.rough as Rough,
-    };
-  if (of === null) return { camera_id: null, edition: null, revision: 0, rough: EMPTY };
+  const start = draft
+    ? {
+        camera_id: draft.camera_id ?? null,
+        edition: draft.edition ?? null,
+        revision: draft.revision,
+        rough: draft.rough as unknown as Rough,
+      }
+    : await beginAnew(of);
+  // As a version before kept what was typed: all of it, in place of what changed.
+  const older = recall<Start>(`sheet.${draftId}`);
+  if (older?.rough) {
+    const change = differing(flat(start.rough), flat(older.rough));
+    remember(`sheet.${draftId}`, { revision: older.revision ?? 0, change });
+  }
+  return start;
+}
+
+async function beginAnew(of: string | null): Promise<Start> {
+  if (of === null) return { camera_id: null, edition: null, revision: null, rough: EMPTY };
   const camera = await sheetsApi.rough(of);
-  return { camera_id: of, edition: camera.edition ?? 1, revision: 0, rough: camera.rough as Rough };
+  const rough = camera.rough as unknown as Rough;
+  return { camera_id: of, edition: camera.edition ?? 1, revision: null, rough };
 }
 
 type Props = {
@@ -97,10 +106,10 @@ type Props = {
 };
 
 function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
-  const history = useHistory<Rough>(start.rough, [], `undo.${draftId}`);
-  const { present: rough, change, settle } = history;
+  const { engine, rough, change, says, grave, drop } = useDraft(draftId, start);
+  const { history } = engine;
+  const settle = () => history.settle();
   const { done, map, problem } = useCompleted(rough);
-  const { says, grave, met, keepMine, takeTheirs, drop } = useDraft(draftId, start, rough);
   const [page, setPage] = useState("begin");
   const [asked, setAsked] = useState<Asked>(null);
   const [onTop, setOnTop] = useState<number | null>(null);
@@ -111,8 +120,8 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
     document.title = `${name || "New sheet"} · Kit · Steady Tide`;
   }, [name]);
   useShortcuts("kit", (id) => {
-    if (id === "sheet-undo") history.undo();
-    else if (id === "sheet-redo") history.redo();
+    if (id === "sheet-undo") engine.undo();
+    else if (id === "sheet-redo") engine.redo();
     else if (id === "ask-no-more") setAsked(null);
     else return false;
     return true;
@@ -161,8 +170,8 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
         grave={grave}
         canUndo={history.canUndo}
         canRedo={history.canRedo}
-        undo={history.undo}
-        redo={history.redo}
+        undo={engine.undo}
+        redo={engine.redo}
       />
       <nav aria-label="Parts of the sheet" className="border-rule border-r px-5 py-5 max-md:border-r-0">
         <p className="border-ink border-b pb-2">
@@ -201,13 +210,7 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
         <p className="pt-2 text-[12.5px] text-muted">≈ stands before the count of estimates.</p>
       </nav>
       <section className="min-w-0 px-6 py-5" aria-label="Sheet">
-        {met && (
-          <Conflict
-            what="This sheet"
-            keep={() => void keepMine()}
-            take={() => void takeTheirs().then((theirs) => history.replace(theirs))}
-          />
-        )}
+        {engine.meeting && <Conflict what="This sheet" engine={engine} />}
         {page === "begin" || !shown ? (
           <Begin
             draftId={draftId}
@@ -395,35 +398,46 @@ function useCompleted(rough: Rough) {
   return state;
 }
 
+const SHEET_PARTS = ["sheet", "known"];
+
 /** Keeps what was typed: here at once, and with the service after a moment. */
-function useDraft(draftId: string, start: Start, rough: Rough) {
-  const first = useRef(start.unsaved ? "" : JSON.stringify(start.rough));
+function useDraft(draftId: string, start: Start) {
   const { camera_id, edition } = start;
-  const revision = useRef(start.revision);
-  const { state, put, clear, flush } = useHanding<Start>({
+  const isKept = useRef(start.revision !== null);
+  const shown = useMemo(() => flat(start.rough), [start]);
+  const { engine, now, say, status } = useChanges<Fields>({
     place: `sheet.${draftId}`,
-    first: { kind: "new" },
+    shown,
+    revision: start.revision ?? 0,
     pauseMs: SAVE_MS,
     retryMs: RETRY_MS,
-    hand: async (sent) => {
-      const at = revision.current;
-      revision.current = (
-        await sheetsApi.putDraft(draftId, { camera_id, edition, revision: at, rough: sent.rough })
-      ).revision;
-      changed.drafts();
+    keepUndo: true,
+    send: async (revision, typed) => {
+      if (isKept.current) return toldOf(await sheetsApi.changeDraft(draftId, revision, typed));
+      const rough = roughOf({ ...shown, ...typed });
+      const kept = await sheetsApi.beginDraft(draftId, { camera_id, edition, rough });
+      isKept.current = true;
+      return toldOf(kept);
+    },
+    reread: async () => {
+      const kept = toldOf(await sheetsApi.draft(draftId));
+      engine.seen(kept.revision, kept.shown);
     },
   });
-  useEffect(() => {
-    if (JSON.stringify(rough) === first.current) return;
-    first.current = "";
-    put({ camera_id, edition, revision: revision.current, rough });
-  }, [rough, camera_id, edition, put]);
+  const rough = useMemo(() => roughOf(now), [now]);
+  const change = useCallback(
+    (update: (rough: Rough) => Rough, tag: string | null = null) => {
+      const stands = roughOf(engine.now);
+      void say(differing(flat(stands), flat(update(stands))), { tag });
+    },
+    [engine, say],
+  );
   const drop = useCallback(async () => {
-    clear();
+    engine.forget();
     remember(`pasted.${draftId}`, null);
     await sheetsApi.dropDraft(draftId).catch(() => undefined);
     changed.drafts();
-  }, [draftId, clear]);
+  }, [draftId, engine]);
   const says = {
     new: "",
     saving: "keeping",
@@ -431,20 +445,18 @@ function useDraft(draftId: string, start: Start, rough: Rough) {
     away: "cannot keep it now; it stays in this browser, trying again",
     refused: "cannot be kept as it is; it stays in this browser",
     conflict: "changed elsewhere; yours stays in this browser",
-  }[state.kind];
-  /** After a conflict: keep this version on top of the other one. */
-  const keepMine = useCallback(async () => {
-    revision.current = (await sheetsApi.draft(draftId)).revision;
-    await flush();
-  }, [draftId, flush]);
-  /** After a conflict: take the other one. Returns it. */
-  const takeTheirs = useCallback(async () => {
-    const theirs = await sheetsApi.draft(draftId);
-    revision.current = theirs.revision;
-    first.current = JSON.stringify(theirs.rough);
-    clear();
-    return theirs.rough as Rough;
-  }, [draftId, clear]);
-  const grave = ["away", "refused", "conflict"].includes(state.kind);
-  return { says, grave, met: state.kind === "conflict", keepMine, takeTheirs, drop };
+  }[status.kind];
+  const grave = ["away", "refused", "conflict"].includes(status.kind);
+  return { engine, rough, change, says, grave, drop };
+}
+
+/** A sheet of its flat fields; what is null is not said. */
+function roughOf(fields: Fields): Rough {
+  const said = Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== null));
+  return nested(said, SHEET_PARTS) as Rough;
+}
+
+function toldOf(kept: DraftOut) {
+  void changed.drafts();
+  return { revision: kept.revision, shown: flat(kept.rough) };
 }

@@ -1,7 +1,7 @@
 // One field of a sheet: what it is called, what was typed or is estimated, and where a person finds it.
 import { useEffect, useId, useRef, useState } from "react";
 import type { FieldNote } from "../../api/types";
-import { readNumber } from "../../parts/fields";
+import { readNumber } from "../../parts/reading";
 import { shownNumber } from "./estimates";
 
 export type EstimateOf = { low?: number | null; high?: number | null; how: string };

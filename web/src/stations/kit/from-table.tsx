@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { Problem } from "../../api/http";
 import { sheetsApi } from "../../api/sheets";
 import type { Rough, TableOut } from "../../api/types";
-import { recall, remember } from "../../parts/remembered";
+import { recall, remember } from "../../changes/storage";
 import { modeCount } from "./doc";
 
 type Props = { draftId: string; rough: Rough; change: (update: (rough: Rough) => Rough) => void };

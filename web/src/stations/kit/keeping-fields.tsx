@@ -2,8 +2,9 @@
 import { useEffect, useState } from "react";
 import { changed } from "../../api/keys";
 import type { Keeping } from "../../api/types";
-import { Met, useChange } from "../../parts/changing";
-import { readNumber } from "../../parts/fields";
+import { Met } from "../../changes/met";
+import { useChanges } from "../../changes/use-changes";
+import { readNumber } from "../../parts/reading";
 
 type KeepingProps = {
   /** Where what is not handed over yet is kept in this browser. */
@@ -20,24 +21,12 @@ type KeepingProps = {
 /** Count, state and place, kept as soon as they are changed. */
 export function KeepingFields({ place, name, count, keeping, ready, revision, keep }: KeepingProps) {
   const shown = { count: count ?? 1, ready: keeping.ready ?? 0, where: keeping.where ?? "" };
-  const { now, put, before: standing, meeting } = useChange(place, shown, revision, keep, changed.kit);
+  const { engine, now, say } = useChanges({ place, shown, revision, send: keep, reread: changed.kit });
   const most = now.count;
   const [many, setMany] = useState(String(most));
   const [where, setWhere] = useState(now.where);
   const [wrong, setWrong] = useState("");
-  // What stood there before the last change, to be had back with one click.
-  const [before, setBefore] = useState<Record<string, unknown> | null>(null);
-  const change = (fields: Record<string, unknown>) => {
-    const was = standing(fields);
-    if (!was) return;
-    setBefore(was);
-    void put(fields);
-  };
-  const undo = () => {
-    if (!before) return;
-    setBefore(null);
-    void put(before);
-  };
+  const change = (fields: Record<string, unknown>) => void say(fields);
   useEffect(() => setMany(String(now.count)), [now.count]);
   useEffect(() => setWhere(now.where), [now.where]);
   const putCount = () => {
@@ -99,12 +88,17 @@ export function KeepingFields({ place, name, count, keeping, ready, revision, ke
           onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
         />
       </label>
-      {before && (
-        <button type="button" className="underline" aria-label={`Undo the change of ${name}`} onClick={undo}>
+      {engine.history.canUndo && (
+        <button
+          type="button"
+          className="underline"
+          aria-label={`Undo the change of ${name}`}
+          onClick={engine.undo}
+        >
           undo
         </button>
       )}
-      <Met {...meeting} />
+      <Met engine={engine} />
       {wrong && (
         <span role="alert" className="text-note">
           {wrong}

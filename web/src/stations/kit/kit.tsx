@@ -5,14 +5,13 @@ import { Navigate, NavLink, Route, Routes, useLocation, useNavigate } from "reac
 import { changed } from "../../api/keys";
 import { kitApi, kitQuery } from "../../api/kit";
 import { draftsQuery } from "../../api/sheets";
-import type { KitView } from "../../api/types";
+import type { KitView, ThingKind } from "../../api/types";
+import { recall, remember } from "../../changes/storage";
 import { Fold } from "../../parts/fold";
 import { type Gone, GoneNote } from "../../parts/gone";
 import { useShortcuts } from "../../parts/keyboard";
-import { recall, remember } from "../../parts/remembered";
 import { Trouble } from "../../parts/trouble";
 import { CameraPage } from "./camera-page";
-import { KIND_IDS, KINDS } from "./kinds";
 import { Things } from "./things";
 
 const Editor = lazy(() => import("./editor"));
@@ -94,7 +93,7 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
   const part = pathname.split("/")[2] ?? "";
   const here =
     kit.cameras.find(({ id }) => pathname === `/kit/cameras/${id}`)?.name ??
-    KINDS[part as keyof typeof KINDS]?.title ??
+    kit.forms.find(({ id }) => id === part)?.title ??
     PARTS[part] ??
     kit.cameras[0]?.name ??
     "cameras";
@@ -130,16 +129,16 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
         </p>
         <h2 className="pt-4 pb-1 font-serif text-[14px] italic">Besides</h2>
         <ul>
-          {KIND_IDS.map((kind) => (
+          {kit.forms.map(({ id, title }) => (
             <Entry
-              key={kind}
-              to={`/kit/${kind}`}
-              count={kit[kind].reduce(
+              key={id}
+              to={`/kit/${id}`}
+              count={kit[id as ThingKind].reduce(
                 (sum, { thing }) => sum + ("count" in thing ? (thing.count ?? 1) : 1),
                 0,
               )}
             >
-              {KINDS[kind].title}
+              {title}
             </Entry>
           ))}
         </ul>

@@ -5,11 +5,11 @@ import { Link } from "react-router";
 import { changed } from "../../api/keys";
 import { kitApi } from "../../api/kit";
 import type { Curve, GlassOut, KitView } from "../../api/types";
-import { readNumber } from "../../parts/fields";
 import { FileButton } from "../../parts/file-button";
+import { readNumber } from "../../parts/reading";
 import { stops, withUnit } from "../../parts/words";
-import { slug } from "./kinds";
 import { CurveChoice, How, Refusal } from "./measure-parts";
+import { slug } from "./slug";
 
 export function Glass({ kit }: { kit: KitView }) {
   const [files, setFiles] = useState<{ with?: File; without?: File }>({});

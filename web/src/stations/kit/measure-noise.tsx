@@ -6,8 +6,8 @@ import { changed } from "../../api/keys";
 import { kitApi, sheetQuery } from "../../api/kit";
 import type { Curve, GreyStep, KitView, NoiseMeasured } from "../../api/types";
 import { NoiseCurve } from "../../instruments/noise-curve";
-import { readNumber } from "../../parts/fields";
 import { FileButton } from "../../parts/file-button";
+import { readNumber } from "../../parts/reading";
 import { shownNumber } from "./estimates";
 import { CurveChoice, How, Refusal } from "./measure-parts";
 

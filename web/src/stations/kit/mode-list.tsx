@@ -1,6 +1,8 @@
 // All modes of a sheet as a list; what is said of those that are chosen is filled in for all of them at once.
+
 import { useState } from "react";
 import type { CameraSheet, FieldGroup, Rough } from "../../api/types";
+import { isSame } from "../../changes/fields";
 import { type Doc, type Mode, modesOf, valueAt, withValue } from "./doc";
 import { FieldRow, textOf, words } from "./field-row";
 import { idsOf } from "./group-form";
@@ -168,9 +170,9 @@ export function ModeList({ group, rough, whole, change }: Props) {
           </h3>
           {group.fields.map((note) => {
             const values = mine.map((index) => valueAt(modes[index], note.path));
-            const one = values.every((value) => JSON.stringify(value) === JSON.stringify(values[0]));
+            const one = values.every((value) => isSame(value, values[0]));
             const guesses = mine.map((index) => valueAt(filled[index], note.path));
-            const alike = guesses.every((value) => JSON.stringify(value) === JSON.stringify(guesses[0]));
+            const alike = guesses.every((value) => isSame(value, guesses[0]));
             return (
               <FieldRow
                 key={`${mine.join()} ${note.path}`}

@@ -5,12 +5,16 @@ import { useParams } from "react-router";
 import { Problem } from "../../api/http";
 import { changed } from "../../api/keys";
 import { kitApi } from "../../api/kit";
-import type { Keeping, KitView, ThingKind } from "../../api/types";
-import { differing, wasMet } from "../../parts/changing";
-import { readNumber } from "../../parts/fields";
+import type { Keeping, KitView, Schemas, ThingKind } from "../../api/types";
+import { differing } from "../../changes/fields";
+import { useChanges } from "../../changes/use-changes";
 import type { Gone } from "../../parts/gone";
+import { readNumber } from "../../parts/reading";
 import { KeepingFields } from "./keeping-fields";
-import { type FormField, KIND_IDS, KINDS, slug, type Thing } from "./kinds";
+import { slug } from "./slug";
+
+type FormField = Schemas["FormField"];
+type Thing = Record<string, unknown> & { id: string; name: string };
 
 /** Words that briefs and cells use stay; their numbers can be changed. */
 const NAMED_BY_BRIEFS: ThingKind[] = ["mounts", "chemistries"];
@@ -20,15 +24,14 @@ type Props = { kit: KitView; onGone: (gone: Gone) => void };
 
 export function Things({ kit, onGone }: Props) {
   const { kind = "" } = useParams();
-  if (!KIND_IDS.includes(kind as ThingKind))
-    return <p className="p-8 text-muted">The kit has no such kind of thing.</p>;
-  return <OfKind key={kind} kit={kit} kind={kind as ThingKind} onGone={onGone} />;
+  const about = kit.forms.find((form) => form.id === kind);
+  if (!about) return <p className="p-8 text-muted">The kit has no such kind of thing.</p>;
+  return <OfKind key={kind} kit={kit} kind={kind as ThingKind} about={about} onGone={onGone} />;
 }
 
-type Kept = { thing: Thing; example: boolean; keeping: Keeping; revision: number };
+type Kept = { thing: Thing; line: string; example: boolean; keeping: Keeping; revision: number };
 
-function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
-  const about = KINDS[kind];
+function OfKind({ kit, kind, about, onGone }: Props & { kind: ThingKind; about: Schemas["GearForm"] }) {
   const [open, setOpen] = useState<string | null>(null);
   const [problem, setProblem] = useState("");
   const items = kit[kind] as unknown as Kept[];
@@ -36,7 +39,6 @@ function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
   useEffect(() => {
     document.title = `${about.title} · Kit · Steady Tide`;
   }, [about.title]);
-  const cameraName = (id: string) => kit.cameras.find((camera) => camera.id === id)?.name ?? id;
   const putAway = ({ thing }: Kept) =>
     kitApi.putThingAway(kind, thing.id).then(
       () => {
@@ -63,7 +65,7 @@ function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
               <span className="min-w-[260px] flex-1">
                 <b className="text-[16px]">{item.thing.name}</b>
                 {item.example && <span className="text-[12.5px] text-muted"> example</span>}
-                <span className="block text-[13px] text-muted">{about.line(item.thing, cameraName)}</span>
+                <span className="block text-[13px] text-muted">{item.line}</span>
               </span>
               {kind !== "chemistries" && (
                 <KeepingFields
@@ -105,13 +107,13 @@ function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
               </span>
             </div>
             {open === item.thing.id && (
-              <ThingForm kit={kit} kind={kind} begun={item} close={() => setOpen(null)} />
+              <ThingForm kit={kit} kind={kind} about={about} begun={item} close={() => setOpen(null)} />
             )}
           </li>
         ))}
       </ul>
       {open === "new" ? (
-        <ThingForm kit={kit} kind={kind} begun={null} close={() => setOpen(null)} />
+        <ThingForm kit={kit} kind={kind} about={about} begun={null} close={() => setOpen(null)} />
       ) : (
         <p className="pt-4">
           <button type="button" className="bold-plain" onClick={() => setOpen("new")}>
@@ -122,6 +124,10 @@ function OfKind({ kit, kind, onGone }: Props & { kind: ThingKind }) {
     </section>
   );
 }
+
+/** Whether a field is asked for, as the others stand. */
+const isAsked = ({ when }: FormField, texts: Record<string, string>) =>
+  !when || texts[when.path] === when.value;
 
 /** Texts of a form, as they stand in its fields. */
 function textsOf(fields: FormField[], thing: Record<string, unknown>): Record<string, string> {
@@ -146,7 +152,7 @@ function readThing(fields: FormField[], texts: Record<string, string>): [Record<
   const wrong: string[] = [];
   for (const field of fields) {
     const text = (texts[field.path] ?? "").trim();
-    if (field.when && !field.when(texts)) continue;
+    if (!isAsked(field, texts)) continue;
     const parts = text.split(",").map((part) => part.trim());
     if (field.input === "number") {
       const read = readNumber(text);
@@ -171,52 +177,76 @@ function readThing(fields: FormField[], texts: Record<string, string>): [Record<
   return [thing, wrong];
 }
 
-type FormProps = { kit: KitView; kind: ThingKind; begun: Kept | null; close: () => void };
+const NOTHING_SAID: Record<string, unknown> = {};
 
-function ThingForm({ kit, kind, begun, close }: FormProps) {
-  const about = KINDS[kind];
+type FormProps = {
+  kit: KitView;
+  kind: ThingKind;
+  about: Schemas["GearForm"];
+  begun: Kept | null;
+  close: () => void;
+};
+
+function ThingForm({ kit, kind, about, begun, close }: FormProps) {
   const [name, setName] = useState(begun?.thing.name ?? "");
   const [texts, setTexts] = useState(() =>
     textsOf(about.fields, begun?.thing ?? { count: 1, ...about.start }),
   );
   const [wrong, setWrong] = useState<string[]>([]);
-  const opened = useRef(begun && { name, thing: readThing(about.fields, texts)[0] });
   const top = useRef<HTMLFormElement>(null);
-  const save = useMutation({
-    mutationFn: (thing: Record<string, unknown>) => {
-      if (!opened.current) {
-        const id = slug(name);
-        return kitApi.addThing(kind, id, { thing: { ...thing, id, name }, keeping: NOTHING });
-      }
-      const { name: was, thing: before } = opened.current;
-      const renamed = name === was ? {} : { name };
-      return kitApi.changeThing(kind, begun?.thing.id ?? "", {
-        revision: begun?.revision ?? 0,
-        thing: { ...differing(before, thing), ...renamed },
-      });
-    },
-    onError: (error) => wasMet(error) && changed.kit(),
-    onSuccess: () => {
-      changed.kit();
-      close();
-    },
+  const opened = useRef({ name, ...readThing(about.fields, texts)[0] });
+  const { engine, say, status } = useChanges<Record<string, unknown>>({
+    place: begun ? `thing.${kind}.${begun.thing.id}` : `thing.${kind}`,
+    shown: begun ? { ...begun.thing } : NOTHING_SAID,
+    revision: begun?.revision ?? 0,
+    send: (revision, thing) => kitApi.changeThing(kind, begun?.thing.id ?? "", { revision, thing }),
+    reread: changed.kit,
+    whole: true,
   });
+  const done = () => {
+    changed.kit();
+    close();
+  };
+  const add = useMutation({
+    mutationFn: (thing: Record<string, unknown>) => {
+      const id = slug(name);
+      return kitApi.addThing(kind, id, { thing: { ...thing, id, name }, keeping: NOTHING });
+    },
+    onSuccess: done,
+  });
+  const change = async (thing: Record<string, unknown>) => {
+    void say(differing(opened.current, { name, ...thing }), null);
+    opened.current = { name, ...thing };
+    await (engine.meeting ? engine.keepMine() : engine.retry());
+    if (engine.isIdle) done();
+  };
+  const cancel = () => {
+    engine.forget();
+    close();
+  };
   const send = (event: FormEvent) => {
     event.preventDefault();
     const [thing, faults] = readThing(about.fields, texts);
     if (!name.trim()) faults.unshift("name: give one.");
     setWrong(faults);
-    if (faults.length === 0) save.mutate(thing);
+    if (faults.length > 0) return;
+    if (begun) void change(thing);
+    else add.mutate(thing);
   };
   const refused =
-    save.error instanceof Problem && save.error.faults.length > 0
-      ? save.error.faults.map(
+    add.error instanceof Problem && add.error.faults.length > 0
+      ? add.error.faults.map(
           (fault) => `${fault.where.replace(/^thing\./, "")}: ${fault.what}. ${fault.mend}`,
         )
-      : save.error
-        ? [save.error.message]
+      : add.error
+        ? [add.error.message]
         : [];
-  const faults = [...wrong, ...refused];
+  const faults = [
+    ...wrong,
+    ...refused,
+    ...engine.refusals.map(([field, why]) => `${field}: ${why}`),
+    ...(engine.meeting ? [engine.meeting.says] : status.kind === "away" ? [status.why] : []),
+  ];
   return (
     <form
       ref={top}
@@ -238,7 +268,7 @@ function ThingForm({ kit, kind, begun, close }: FormProps) {
       </Line>
       {about.fields.map(
         (field) =>
-          (!field.when || field.when(texts)) && (
+          isAsked(field, texts) && (
             <FieldOf
               key={field.path}
               field={field}
@@ -256,10 +286,10 @@ function ThingForm({ kit, kind, begun, close }: FormProps) {
         </ul>
       )}
       <p className="flex gap-2 pt-2">
-        <button type="submit" className="bold-plain" disabled={save.isPending}>
-          {wasMet(save.error) ? "Keep mine" : "Keep"}
+        <button type="submit" className="bold-plain" disabled={add.isPending || status.kind === "saving"}>
+          {engine.meeting ? "Keep mine" : "Keep"}
         </button>
-        <button type="button" className="plain" onClick={close}>
+        <button type="button" className="plain" onClick={cancel}>
           Cancel
         </button>
       </p>
@@ -306,9 +336,9 @@ function FieldOf({ field, kit, text, onChange }: FieldProps) {
       {(id) =>
         field.input === "choice" ? (
           <select id={id} className="field" value={text} onChange={(event) => onChange(event.target.value)}>
-            {field.options?.map(([value, says]) => (
+            {field.options?.map(({ id: value, name }) => (
               <option key={value} value={value}>
-                {says}
+                {name}
               </option>
             ))}
           </select>

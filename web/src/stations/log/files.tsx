@@ -3,7 +3,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { changed } from "../../api/keys";
 import { filesOf, type LogRead, logApi } from "../../api/log";
-import { refusalWords } from "../../parts/changing";
+import { refusalWords } from "../../changes/refusals";
 import { FileButton } from "../../parts/file-button";
 
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;

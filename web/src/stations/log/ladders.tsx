@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { changed } from "../../api/keys";
 import { type LadderPlan, laddersQuery, logApi, offersQuery } from "../../api/log";
-import { refusalWords } from "../../parts/changing";
+import { refusalWords } from "../../changes/refusals";
 import { Trouble } from "../../parts/trouble";
 import { ShotPick } from "./shot-pick";
 

@@ -3,7 +3,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { changed } from "../../api/keys";
 import { logApi, RATINGS, type Rating } from "../../api/log";
-import { refusalWords } from "../../parts/changing";
+import { refusalWords } from "../../changes/refusals";
 import { PersonField } from "../../parts/person-field";
 import { ShotPick } from "./shot-pick";
 

@@ -5,10 +5,11 @@ import { vocabularyQuery } from "../../api/bench";
 import { changed } from "../../api/keys";
 import { kitQuery, sheetQuery } from "../../api/kit";
 import { logApi, type NoteSaid, notesQuery } from "../../api/log";
-import { refusalWords } from "../../parts/changing";
-import { readNumber, SelectField } from "../../parts/fields";
+import { refusalWords } from "../../changes/refusals";
+import { SelectField } from "../../parts/fields";
 import type { Gone } from "../../parts/gone";
 import { PersonField } from "../../parts/person-field";
+import { readNumber } from "../../parts/reading";
 import { Trouble } from "../../parts/trouble";
 
 type Kind = NoteSaid["kind"];

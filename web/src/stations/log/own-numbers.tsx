@@ -4,8 +4,8 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { changed, inTurn } from "../../api/keys";
 import { logApi, numbersQuery, type OwnNumber } from "../../api/log";
+import { refusalWords } from "../../changes/refusals";
 import { OwnSpan } from "../../instruments/own-span";
-import { refusalWords } from "../../parts/changing";
 import { Trouble } from "../../parts/trouble";
 
 export default function OwnNumbers() {

@@ -12,7 +12,8 @@ import {
   type Takes,
   takeQuery,
 } from "../../api/log";
-import { Met, useChange } from "../../parts/changing";
+import { Met } from "../../changes/met";
+import { useChanges } from "../../changes/use-changes";
 import type { Gone } from "../../parts/gone";
 import { useShortcuts } from "../../parts/keyboard";
 import { PersonField } from "../../parts/person-field";
@@ -30,29 +31,20 @@ function useTakeChange(take: Take) {
       ...(shot_id === undefined ? {} : { shot_id: shot_id as string | null }),
     });
   const shown = { ...take.said, shot_id: take.shot?.id ?? null };
-  const {
-    now,
-    put: keep,
-    before,
-    meeting,
-  } = useChange(`take.${take.id}`, shown, take.revision, send, changed.log);
-  const [back, setBack] = useState<(() => unknown) | null>(null);
-  const put = (change: Record<string, unknown>) => {
-    const was = before(change);
-    if (!was) return;
-    setBack(() => () => keep(was));
-    void keep(change);
-  };
-  const undo = () => {
-    back?.();
-    setBack(null);
-  };
+  const { engine, now, say } = useChanges({
+    place: `take.${take.id}`,
+    shown,
+    revision: take.revision,
+    send,
+    reread: changed.log,
+  });
+  const put = (change: Record<string, unknown>) => void say(change);
   return {
     said: now,
-    meeting,
+    engine,
     put,
     move: (shot_id: string | null) => put({ shot_id }),
-    undo: back ? undo : null,
+    undo: engine.history.canUndo ? engine.undo : null,
     rate: (rating: Rating) => put({ rating: now.rating === rating ? null : rating }),
   };
 }
@@ -70,7 +62,7 @@ type Props = {
 
 export function TakeOpen({ take, people, words, onGone, close }: Props) {
   const whole = useQuery(takeQuery(take.id));
-  const { said, put, move, undo, rate, meeting } = useTakeChange(take);
+  const { said, put, move, undo, rate, engine } = useTakeChange(take);
   const [elsewhere, setElsewhere] = useState<string | null>(null);
   useShortcuts("log", (id) => {
     const rating = KEYS[id];
@@ -134,7 +126,7 @@ export function TakeOpen({ take, people, words, onGone, close }: Props) {
             Remove
           </button>
         </div>
-        <Met {...meeting} />
+        <Met engine={engine} />
       </div>
       <div className="grid content-start gap-2 text-[13.5px]">
         {take.line && <p className="font-serif text-[16px]">{take.line}</p>}

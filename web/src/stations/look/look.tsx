@@ -2,7 +2,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
-import { benchApi, shotQuery, vocabularyQuery } from "../../api/bench";
+import { shotQuery, vocabularyQuery } from "../../api/bench";
 import { changed } from "../../api/keys";
 import { type Frame, frameQuery, type Side, type Sight, toldQuery } from "../../api/look";
 import {
@@ -15,13 +15,14 @@ import {
   type Vocabulary,
   withPins,
 } from "../../api/types";
+import { remember } from "../../changes/storage";
 import { Framed, Picture } from "../../instruments/picture";
 import { Split } from "../../instruments/split";
 import { useGround } from "../../parts/ground";
 import { useShortcuts } from "../../parts/keyboard";
-import { remember } from "../../parts/remembered";
 import { Toggle } from "../../parts/toggle";
 import { Trouble } from "../../parts/trouble";
+import { pinShot } from "../bench/shot-changes";
 import { LightBand } from "./light-band";
 import { Motion } from "./motion";
 import { type Other, OtherPlan } from "./other";
@@ -94,7 +95,7 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
   });
   const pinned = useMutation({
     mutationFn: ({ pins }: { pins: Pins; says: string; back: Pins | null }) =>
-      benchApi.repin(shot.id, (kept) => known({ ...kept, ...pins })),
+      pinShot(shot.id, (kept) => known({ ...kept, ...pins })),
     onSuccess: () => changed.sheetOf(shot.id),
   });
   /** Undo gives one dial back what it was held at, and touches no other. */

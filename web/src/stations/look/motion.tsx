@@ -3,7 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { keys } from "../../api/keys";
 import { type FilmState, lookApi, type Side, type Sight } from "../../api/look";
-import { isSame } from "../../parts/same";
+import { isSame } from "../../changes/fields";
 import { Trouble } from "../../parts/trouble";
 import { fileName, saveAs } from "./saving";
 

@@ -5,7 +5,7 @@ import { keys } from "../../api/keys";
 import { lookApi, type Sight } from "../../api/look";
 import type { Question } from "../../api/practice";
 import type { Brief } from "../../api/types";
-import { refusalWords } from "../../parts/changing";
+import { refusalWords } from "../../changes/refusals";
 
 const MOVING: Sight = { scene: null, at: 0.5, width: 480, loupe: null, graded: null, marked: false };
 const SECONDS = 1; // longer, and fast scenes leave the frame

@@ -4,8 +4,8 @@ import { useState } from "react";
 import { frameQuery, type Sight } from "../../api/look";
 import type { Question } from "../../api/practice";
 import type { Brief } from "../../api/types";
+import { refusalWords } from "../../changes/refusals";
 import { Picture } from "../../instruments/picture";
-import { refusalWords } from "../../parts/changing";
 import { useGround } from "../../parts/ground";
 import { Clip } from "./clip";
 

@@ -15,11 +15,11 @@ import {
 } from "../../api/practice";
 import { shootsApi, shootsQuery } from "../../api/shoots";
 import type { Brief } from "../../api/types";
-import { refusalWords } from "../../parts/changing";
+import { refusalWords } from "../../changes/refusals";
+import { recall, remember } from "../../changes/storage";
 import { SelectField } from "../../parts/fields";
 import { Fold } from "../../parts/fold";
 import { useShortcuts } from "../../parts/keyboard";
-import { recall, remember } from "../../parts/remembered";
 import { Toggle } from "../../parts/toggle";
 import { Trouble } from "../../parts/trouble";
 import { Frames } from "./frames";

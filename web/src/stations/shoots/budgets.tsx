@@ -3,12 +3,12 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { benchApi } from "../../api/bench";
 import { budgetQuery, mendsQuery } from "../../api/day";
 import { changed } from "../../api/keys";
 import type { Fail, Mend, Shoot, ShootBudget, ShotBudget } from "../../api/types";
 import { Trouble } from "../../parts/trouble";
 import { clock, stops, withUnit } from "../../parts/words";
+import { pinShot } from "../bench/shot-changes";
 
 type Camera = ShootBudget["cameras"][number];
 type Pinned = { shot: string; says: string };
@@ -199,7 +199,7 @@ function Failure({ fail, shot, shoot, first, onPinned }: FailureProps) {
   const [asked, setAsked] = useState(false);
   const mends = useQuery({ ...mendsQuery(shoot.id, shot.key, fail.kind), enabled: asked });
   const take = useMutation({
-    mutationFn: (mend: Mend) => benchApi.repin(shot.key, (kept) => ({ ...kept, ...mend.pins })),
+    mutationFn: (mend: Mend) => pinShot(shot.key, (kept) => ({ ...kept, ...mend.pins })),
     onSuccess: (_, mend) => {
       onPinned({ shot: shot.key, says: mend.text });
       return changed.everything();

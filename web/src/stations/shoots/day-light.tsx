@@ -1,24 +1,17 @@
 // The light of a shoot's day: the strip with its shots, whose sky it is, and when glass is changed.
+
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
-import { benchApi } from "../../api/bench";
+import { benchApi, vocabularyQuery } from "../../api/bench";
 import { dayApi, dayQuery, glassQuery } from "../../api/day";
 import { changed } from "../../api/keys";
 import { shootsApi } from "../../api/shoots";
 import type { DayOfLight, GlassSpan, MovedShot, Plan, Shoot, ShotLine, Summary } from "../../api/types";
+import { Met } from "../../changes/met";
+import { useChanges } from "../../changes/use-changes";
 import { LightStrip, type StripShot } from "../../instruments/light-strip";
-import { Met, useChange } from "../../parts/changing";
 import { Trouble } from "../../parts/trouble";
 import { clock as clockOf, stops } from "../../parts/words";
-
-const SKIES: [string, string][] = [
-  ["", "as forecast"],
-  ["clear", "clear"],
-  ["haze", "thin haze"],
-  ["bright_cloud", "bright cloud"],
-  ["overcast", "heavy overcast"],
-  ["storm", "storm"],
-];
 
 type Props = { shoot: Shoot; lines: ShotLine[]; moving: Moving };
 
@@ -161,13 +154,14 @@ export function glassWords(spans: GlassSpan[], clock: (ms: number) => string): s
 type Sky = { chosen: boolean; source: string; made_at: string | null; problem: string | null };
 
 function SkyLine({ shoot, sky, moonLit }: { shoot: Shoot; sky: Sky; moonLit: number }) {
-  const { now, put, meeting } = useChange(
-    `sky.${shoot.id}`,
-    { cloud: shoot.cloud ?? null },
-    shoot.revision,
-    (revision, change) => shootsApi.changeShoot(shoot.id, revision, change),
-    () => changed.sky(shoot.id),
-  );
+  const { engine, now, say } = useChanges({
+    place: `sky.${shoot.id}`,
+    shown: { cloud: shoot.cloud ?? null },
+    revision: shoot.revision,
+    send: (revision, change) => shootsApi.changeShoot(shoot.id, revision, change),
+    reread: () => changed.sky(shoot.id),
+  });
+  const skies = useQuery(vocabularyQuery).data?.options.skies ?? [];
   const age = sky.made_at ? Math.max(0, Math.round((Date.now() - Date.parse(sky.made_at)) / 60_000)) : null;
   return (
     <p className="flex flex-wrap items-baseline gap-x-4 text-[13px] text-muted">
@@ -177,16 +171,17 @@ function SkyLine({ shoot, sky, moonLit }: { shoot: Shoot; sky: Sky; moonLit: num
           aria-label="Sky"
           className="border border-rule bg-transparent px-1 py-[2px] text-ink"
           value={now.cloud ?? ""}
-          onChange={(event) => void put({ cloud: event.target.value || null })}
+          onChange={(event) => void say({ cloud: event.target.value || null })}
         >
-          {SKIES.map(([value, says]) => (
-            <option key={value} value={value}>
-              {says}
+          <option value="">as forecast</option>
+          {skies.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
             </option>
           ))}
         </select>
       </label>
-      <Met {...meeting} />
+      <Met engine={engine} />
       <span data-testid="sky-source">
         {sky.problem ? (
           <b className="text-note">{sky.problem}</b>

@@ -1,12 +1,12 @@
 // What holds for the whole day: its ends, windows that are typed in, ways between spots, minutes for changing over.
 
-import { useMutation } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { dayApi } from "../../api/day";
 import { changed } from "../../api/keys";
 import type { DayRules, Shoot } from "../../api/types";
-import { differing, refusalWords, wasMet } from "../../parts/changing";
-import { readNumber } from "../../parts/fields";
+import { differing } from "../../changes/fields";
+import { useChanges } from "../../changes/use-changes";
+import { readNumber } from "../../parts/reading";
 import { localTime, momentOf } from "../bench/when";
 
 const MINUTES = [
@@ -93,19 +93,27 @@ type Props = {
   rules: DayRules;
   revision: number;
   day: string;
-  /** Hands over one thing after the other; whoever looks for an order waits for the last. */
-  hand: (work: () => Promise<void>) => void;
+  /** Whoever looks for an order waits for what was said. */
+  wait: (said: Promise<unknown>) => void;
 };
 
 const PAUSE_MS = 700;
 
 /** What holds for the day, kept as soon as it is typed. */
-export function DayRulesForm({ shoot, rules, revision, day, hand }: Props) {
+export function DayRulesForm({ shoot, rules, revision, day, wait }: Props) {
   const zone = shoot.zone ?? "UTC";
-  const [draft, setDraft] = useState(() => draftOf(rules, zone));
-  const [touched, setTouched] = useState(false);
+  const { preset_names: _, ...shown } = rules;
+  const { engine, say, status } = useChanges<Record<string, unknown>>({
+    place: `rules.${shoot.id}`,
+    shown,
+    revision,
+    send: (madeOn, change) => dayApi.changeRules(shoot.id, madeOn, change),
+    reread: () => changed.rules(shoot.id),
+    pauseMs: PAUSE_MS,
+  });
+  const standing = () => draftOf({ ...rules, ...engine.now } as DayRules, zone);
+  const [draft, setDraft] = useState(standing);
   const wrong = wrongWith(draft);
-  const opened = useRef(draft);
   const rulesOf = (draft: Draft): Omit<DayRules, "preset_names"> => ({
     earliest: draft.earliest ? spanOf(day, draft.earliest, "23:59", zone)[0] : null,
     latest: draft.latest ? spanOf(day, draft.earliest || "04:00", draft.latest, zone)[1] : null,
@@ -122,55 +130,23 @@ export function DayRulesForm({ shoot, rules, revision, day, hand }: Props) {
       number
     >),
   });
-  const latest = useRef(draft);
-  latest.current = draft;
-  // Of the newest that was seen, though it may not have been read again yet.
-  const known = useRef(revision);
-  known.current = Math.max(known.current, revision);
-  const keep = useMutation({
-    mutationFn: (sent: Draft) =>
-      dayApi.changeRules(shoot.id, known.current, differing(rulesOf(opened.current), rulesOf(sent))),
-    onError: (error) => wasMet(error) && changed.rules(shoot.id),
-    onSuccess: (kept, sent) => {
-      known.current = Math.max(known.current, kept.revision);
-      if (JSON.stringify(opened.current) !== JSON.stringify(sent)) setBefore(opened.current);
-      opened.current = sent;
-      // What was typed while it was being kept is still to be kept.
-      setTouched(JSON.stringify(sent) !== JSON.stringify(latest.current));
-      changed.rules(shoot.id);
-    },
-  });
-  const [before, setBefore] = useState<Draft | null>(null);
-  const asks = touched && wrong.length === 0 && !keep.isPending && !wasMet(keep.error);
-  const keepNow = useRef(() => {});
-  keepNow.current = () => {
-    if (asks)
-      hand(() =>
-        keep.mutateAsync(latest.current).then(
-          () => undefined,
-          () => undefined, // told below
-        ),
-      );
-  };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: each change begins the pause anew
-  useEffect(() => {
-    if (!asks) return;
-    const timer = window.setTimeout(() => keepNow.current(), PAUSE_MS);
-    return () => window.clearTimeout(timer);
-  }, [draft, asks]);
   const put = (part: Partial<Draft>) => {
-    setDraft({ ...draft, ...part });
-    setTouched(true);
+    const next = { ...draft, ...part };
+    setDraft(next);
+    // What is wrong is not said before it is mended; the last that was right stands.
+    if (wrongWith(next).length === 0) wait(say(differing(engine.now, rulesOf(next))));
   };
+  /** The form as it stands, after something else than typing. */
+  const show = () => setDraft(standing());
   return (
     <form
       aria-label="The day"
       className="pt-7"
       onSubmit={(event) => {
         event.preventDefault();
-        if (wrong.length === 0) keep.mutate(draft);
+        void engine.flush();
       }}
-      onBlur={() => keepNow.current()}
+      onBlur={() => void engine.flush()}
     >
       <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">
         What holds for the day
@@ -259,14 +235,14 @@ export function DayRulesForm({ shoot, rules, revision, day, hand }: Props) {
           </div>
         </fieldset>
       </div>
-      {touched && wrong.length > 0 && (
+      {wrong.length > 0 && (
         <p role="alert" className="pt-2 text-note">
           {[...new Set(wrong)].join(" ")}
         </p>
       )}
-      {keep.error && (
+      {(engine.meeting || "why" in status) && (
         <p role="alert" className="pt-2 text-note">
-          Not kept; what you typed is still here. {refusalWords(keep.error)}
+          Not kept; what you typed is still here. {engine.meeting?.says ?? ("why" in status && status.why)}
         </p>
       )}
       <p className="max-w-[640px] pt-3 text-[12.5px] text-muted">
@@ -274,38 +250,32 @@ export function DayRulesForm({ shoot, rules, revision, day, hand }: Props) {
         from four in the morning until eight the next.
       </p>
       <p className="flex min-h-[40px] items-center gap-3 pt-3" role="status">
-        {wasMet(keep.error) ? (
+        {engine.meeting ? (
           <>
-            <button type="submit" className="bold-plain" disabled={keep.isPending || wrong.length > 0}>
+            <button type="button" className="bold-plain" onClick={() => void engine.keepMine()}>
               Keep mine
             </button>
             <button
               type="button"
               className="plain"
               onClick={() => {
-                opened.current = draftOf(rules, zone);
-                setDraft(opened.current);
-                setTouched(false);
-                keep.reset();
+                engine.takeTheirs();
+                show();
               }}
             >
               Take theirs
             </button>
           </>
-        ) : keep.isPending ? (
-          "Keeping."
-        ) : touched ? (
-          ""
         ) : (
-          keep.isSuccess && "Kept."
+          { saving: "Keeping.", saved: "Kept." }[status.kind as string]
         )}
-        {before && !touched && (
+        {engine.history.canUndo && status.kind === "saved" && (
           <button
             type="button"
             className="underline"
             onClick={() => {
-              put(before);
-              setBefore(null);
+              engine.undo();
+              show();
             }}
           >
             undo

@@ -3,7 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { demoApi, demoQuery } from "../../api/demo";
 import { changed } from "../../api/keys";
-import { refusalWords } from "../../parts/changing";
+import { refusalWords } from "../../changes/refusals";
 import { goTour } from "../../parts/touring";
 
 export function Demo() {

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { type EditClip, type EditStep, type Edit as EditTold, editQuery } from "../../api/edit";
 import type { Shoot } from "../../api/types";
-import { recall, remember } from "../../parts/remembered";
+import { recall, remember } from "../../changes/storage";
 import { Toggle } from "../../parts/toggle";
 import { Trouble } from "../../parts/trouble";
 

@@ -5,7 +5,7 @@ import { useState } from "react";
 import { changed } from "../../api/keys";
 import { shootsApi } from "../../api/shoots";
 import type { Shoot } from "../../api/types";
-import { refusalWords } from "../../parts/changing";
+import { refusalWords } from "../../changes/refusals";
 import { FileButton } from "../../parts/file-button";
 import { useGround } from "../../parts/ground";
 import { PaperChoice, usePaper } from "../../parts/paper";

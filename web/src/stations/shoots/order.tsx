@@ -3,10 +3,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { dayApi, dayAskedQuery } from "../../api/day";
-import { queries } from "../../api/http";
 import { changed } from "../../api/keys";
 import type { DayAsked, DayOrder, OrderLine, Shoot, ShotLine, ShotWishes, Summary } from "../../api/types";
-import { Met, type MetChange, metWords, wasMet } from "../../parts/changing";
+import { Met } from "../../changes/met";
+import { useChanges } from "../../changes/use-changes";
 import { Trouble } from "../../parts/trouble";
 import { clock, stops } from "../../parts/words";
 import { localTime } from "../bench/when";
@@ -18,19 +18,19 @@ export default function Order({ shoot, lines }: { shoot: Shoot; lines: ShotLine[
   const handing = useRef<Promise<unknown>>(Promise.resolve());
   if (asked.error && !asked.data) return <Trouble error={asked.error} retry={() => asked.refetch()} />;
   if (!asked.data) return <p className="py-4 text-muted">Reading the wishes.</p>;
-  const hand = (work: () => Promise<void>) => {
-    handing.current = handing.current.then(work);
+  const wait = (said: Promise<unknown>) => {
+    handing.current = Promise.all([handing.current, said]);
   };
   return (
     <>
       <Finder shoot={shoot} lines={lines} ready={() => handing.current} />
-      <Wishes shoot={shoot} lines={lines} asked={asked.data} hand={hand} />
+      <Wishes shoot={shoot} lines={lines} asked={asked.data} wait={wait} />
       <DayRulesForm
         shoot={shoot}
         rules={asked.data.rules}
         revision={asked.data.revision}
         day={dayOf(shoot, lines)}
-        hand={hand}
+        wait={wait}
       />
     </>
   );
@@ -239,12 +239,10 @@ type WishesProps = {
   shoot: Shoot;
   lines: ShotLine[];
   asked: DayAsked;
-  hand: (work: () => Promise<void>) => void;
+  wait: (said: Promise<unknown>) => void;
 };
 
-function Wishes({ shoot, lines, asked, hand }: WishesProps) {
-  const [trouble, setTrouble] = useState<Error | null>(null);
-  const [met, setMet] = useState<(MetChange & { shot: string }) | null>(null);
+function Wishes({ shoot, lines, asked, wait }: WishesProps) {
   const windows: [string, string][] = [
     ...asked.rules.windows.map((window) => [window.name, window.name] as [string, string]),
     ...Object.entries(asked.light_windows),
@@ -256,58 +254,9 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
       ...(asked.rules.ways ?? []).flatMap((way) => way.between),
     ]),
   ].filter(Boolean);
-  const key = dayAskedQuery(shoot.id).queryKey;
-  const show = (shot: string, wishes: Partial<ShotWishes>, revision?: number) =>
-    queries.setQueryData(key, (now) => {
-      const there = now?.wishes[shot];
-      return now && there
-        ? {
-            ...now,
-            wishes: { ...now.wishes, [shot]: { ...there, ...wishes } },
-            ...(revision !== undefined && { wish_revisions: { ...now.wish_revisions, [shot]: revision } }),
-          }
-        : now;
-    });
-  // An answer that was asked for before would not hold what was just said.
-  const leaveOlder = () => queries.cancelQueries({ queryKey: key });
-  const change = (shot: string, wishes: Partial<ShotWishes>) => {
-    void leaveOlder();
-    show(shot, wishes);
-    hand(async () => {
-      try {
-        const seen = queries.getQueryData(key)?.wish_revisions[shot] ?? 0;
-        const { revision } = await dayApi.changeWishes(shot, seen, wishes);
-        await leaveOlder();
-        show(shot, wishes, revision);
-        void changed.rules(shoot.id);
-        setTrouble(null);
-        setMet(null);
-      } catch (error) {
-        if (wasMet(error)) {
-          const title = lines.find((line) => line.id === shot)?.summary as Summary | undefined;
-          setMet({ shot, change: wishes, says: `${title?.title ?? "A shot"}: ${metWords(error)}` });
-          await changed.rules(shoot.id);
-        } else setTrouble(error as Error);
-      }
-    });
-  };
   return (
     <section aria-label="Wishes" className="pt-7">
       <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">What each shot asks</h3>
-      {met && (
-        <p className="border-note border-l-3 pl-3">
-          <Met
-            met={met}
-            again={() => change(met.shot, met.change as Partial<ShotWishes>)}
-            leave={() => setMet(null)}
-          />
-        </p>
-      )}
-      {trouble && (
-        <p role="alert" className="border-note border-l-3 pl-3 text-note">
-          The last change was not kept: {trouble.message}
-        </p>
-      )}
       <datalist id="spots">
         {spots.map((spot) => (
           <option key={spot} value={spot} />
@@ -329,81 +278,117 @@ function Wishes({ shoot, lines, asked, hand }: WishesProps) {
           </thead>
           <tbody>
             {lines.map((line) => {
-              const wish = asked.wishes[line.id];
-              if (!wish) return null;
-              const title = (line.summary as Summary).title;
-              const put = (part: Partial<ShotWishes>) => change(line.id, part);
+              const wishes = asked.wishes[line.id];
               return (
-                <tr key={line.id} className="border-hair border-t [&>td]:py-[5px] [&>td]:pr-3">
-                  <td>{line.starts_at ? clock(line.starts_at, shoot.zone ?? "UTC") : ""}</td>
-                  <td className="font-bold">{title}</td>
-                  <td data-label="time fixed">
-                    <Box
-                      label={`${title}: time fixed`}
-                      checked={wish.fixed ?? false}
-                      disabled={!line.starts_at}
-                      onChange={(fixed) => put({ fixed })}
-                    />
-                  </td>
-                  <td data-label="within">
-                    <Within
-                      title={title}
-                      chosen={wish.within ?? []}
-                      windows={windows}
-                      onChange={(within) => put({ within })}
-                    />
-                  </td>
-                  <td data-label={(wish.within ?? []).length > 0 ? "must, wish" : undefined}>
-                    {(wish.within ?? []).length > 0 && (
-                      <select
-                        className="field min-h-[30px] px-1 py-0"
-                        aria-label={`${title}: must or wish`}
-                        value={wish.must === false ? "wish" : "must"}
-                        onChange={(event) => put({ must: event.target.value === "must" })}
-                      >
-                        <option value="must">must</option>
-                        <option value="wish">wish</option>
-                      </select>
-                    )}
-                  </td>
-                  <td data-label="spot">
-                    <Typed
-                      label={`${title}: spot`}
-                      value={wish.spot ?? ""}
-                      list="spots"
-                      keep={(spot) => {
-                        put({ spot });
-                        return true;
-                      }}
-                    />
-                  </td>
-                  <td data-label="set up, min">
-                    <Typed
-                      label={`${title}: minutes to set up`}
-                      value={String(wish.setup_min ?? 5)}
-                      keep={(text) => {
-                        const minutes = Number(text.replace(",", "."));
-                        const good =
-                          text !== "" && Number.isFinite(minutes) && minutes >= 0 && minutes <= 1440;
-                        if (good) put({ setup_min: minutes });
-                        return good;
-                      }}
-                    />
-                  </td>
-                  <td data-label="needs nobody">
-                    <Box
-                      label={`${title}: needs nobody there`}
-                      checked={wish.attended === false}
-                      onChange={(alone) => put({ attended: !alone })}
-                    />
-                  </td>
-                </tr>
+                wishes && (
+                  <WishRow
+                    key={line.id}
+                    shoot={shoot}
+                    line={line}
+                    wishes={wishes}
+                    revision={asked.wish_revisions[line.id] ?? 0}
+                    windows={windows}
+                    wait={wait}
+                  />
+                )
               );
             })}
           </tbody>
         </table>
       </div>
     </section>
+  );
+}
+
+type RowProps = {
+  shoot: Shoot;
+  line: ShotLine;
+  wishes: ShotWishes;
+  revision: number;
+  windows: [string, string][];
+  wait: WishesProps["wait"];
+};
+
+function WishRow({ shoot, line, wishes, revision, windows, wait }: RowProps) {
+  const {
+    engine,
+    now: wish,
+    say,
+  } = useChanges({
+    place: `wishes.${line.id}`,
+    shown: wishes,
+    revision,
+    send: (madeOn, change) => dayApi.changeWishes(line.id, madeOn, change as Partial<ShotWishes>),
+    reread: () => changed.rules(shoot.id),
+  });
+  const title = (line.summary as Summary).title;
+  const put = (part: Partial<ShotWishes>) => wait(say(part));
+  return (
+    <tr className="border-hair border-t [&>td]:py-[5px] [&>td]:pr-3">
+      <td>{line.starts_at ? clock(line.starts_at, shoot.zone ?? "UTC") : ""}</td>
+      <td className="font-bold">
+        {title} <Met engine={engine} />
+      </td>
+      <td data-label="time fixed">
+        <Box
+          label={`${title}: time fixed`}
+          checked={wish.fixed ?? false}
+          disabled={!line.starts_at}
+          onChange={(fixed) => put({ fixed })}
+        />
+      </td>
+      <td data-label="within">
+        <Within
+          title={title}
+          chosen={wish.within ?? []}
+          windows={windows}
+          onChange={(within) => put({ within })}
+        />
+      </td>
+      <td data-label={(wish.within ?? []).length > 0 ? "must, wish" : undefined}>
+        {(wish.within ?? []).length > 0 && (
+          <select
+            className="field min-h-[30px] px-1 py-0"
+            aria-label={`${title}: must or wish`}
+            value={wish.must === false ? "wish" : "must"}
+            onChange={(event) => put({ must: event.target.value === "must" })}
+          >
+            <option value="must">must</option>
+            <option value="wish">wish</option>
+          </select>
+        )}
+      </td>
+      <td data-label="spot">
+        <Typed
+          label={`${title}: spot`}
+          value={wish.spot ?? ""}
+          list="spots"
+          keep={(spot) => {
+            put({ spot });
+            return true;
+          }}
+        />
+      </td>
+      <td data-label="set up, min">
+        <Typed
+          label={`${title}: minutes to set up`}
+          value={String(wish.setup_min ?? 5)}
+          keep={(text) => {
+            const minutes = Number(text.replace(",", "."));
+            const good = text !== "" && Number.isFinite(minutes) && minutes >= 0 && minutes <= 1440;
+            if (good) put({ setup_min: minutes });
+            return good;
+          }}
+        />
+      </td>
+      <td data-label="needs nobody">
+        <Box
+          label={`${title}: needs nobody there`}
+          checked={wish.attended === false}
+          onChange={(alone) => put({ attended: !alone })}
+        />
+      </td>
+    </tr>
   );
 }
 

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { packingQuery } from "../../api/day";
 import type { Shoot } from "../../api/types";
-import { recall, remember } from "../../parts/remembered";
+import { recall, remember } from "../../changes/storage";
 import { Trouble } from "../../parts/trouble";
 
 export default function PackingList({ shoot }: { shoot: Shoot }) {

@@ -8,7 +8,9 @@ import { changed } from "../../api/keys";
 import { placesQuery } from "../../api/places";
 import { shootsApi } from "../../api/shoots";
 import type { Shoot } from "../../api/types";
-import { differing, refusalWords, wasMet } from "../../parts/changing";
+import { differing } from "../../changes/fields";
+import { refusalWords } from "../../changes/refusals";
+import { useChanges } from "../../changes/use-changes";
 import { FileButton } from "../../parts/file-button";
 import { PlaceField } from "../../parts/place-field";
 import { leftOutWords } from "../../parts/words";
@@ -30,16 +32,30 @@ export default function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () 
   const [fields, setFields] = useState(() => textsOf(shoot));
   const opened = useRef(fields);
   const valuesOf = (said: typeof fields) => ({ ...said, day: said.day || null });
-  const keep = useMutation({
-    mutationFn: () =>
-      shootsApi.changeShoot(shoot.id, shoot.revision, differing(valuesOf(opened.current), valuesOf(fields))),
-    onSuccess: () => {
-      changed.everything();
-      close();
-    },
-    // What others changed meanwhile is read, so that one who keeps once more has seen it.
-    onError: (error) => wasMet(error) && changed.shoots(),
+  const { engine, say, status } = useChanges<Record<string, unknown>>({
+    place: `place and day.${shoot.id}`,
+    shown: valuesOf(textsOf(shoot)),
+    revision: shoot.revision,
+    send: (revision, change) => shootsApi.changeShoot(shoot.id, revision, change),
+    reread: changed.shoots,
+    whole: true,
   });
+  const keep = async () => {
+    void say(differing(valuesOf(opened.current), valuesOf(fields)), null);
+    opened.current = fields;
+    await (engine.meeting ? engine.keepMine() : engine.retry());
+    if (!engine.isIdle) return;
+    changed.everything();
+    close();
+  };
+  const cancel = () => {
+    engine.forget();
+    close();
+  };
+  const wrong = [
+    ...engine.refusals.map(([field, why]) => `${field}: ${why}`),
+    ...(engine.meeting ? [engine.meeting.says] : status.kind === "away" ? [status.why] : []),
+  ];
   // A track says where, and when: the day at its own place.
   const track = useMutation({
     mutationFn: async (file: File) => {
@@ -73,7 +89,7 @@ export default function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () 
       className="mt-3 grid max-w-[620px] grid-cols-2 max-sm:grid-cols-1 gap-x-4 gap-y-2 border-ink border-t pt-3"
       onSubmit={(event) => {
         event.preventDefault();
-        if (fields.title.trim()) keep.mutate();
+        if (fields.title.trim()) void keep();
       }}
     >
       {text("title", "Name")}
@@ -115,16 +131,16 @@ export default function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () 
         </p>
       </div>
       <div className="col-span-2 max-sm:col-span-1">{text("note", "Note")}</div>
-      {keep.error && (
+      {wrong.length > 0 && (
         <p role="alert" className="col-span-2 text-[13px] text-note">
-          {refusalWords(keep.error)}
+          {wrong.join(" ")}
         </p>
       )}
       <div className="col-span-2 flex gap-2">
-        <button type="submit" className="bold-plain" disabled={keep.isPending}>
-          {wasMet(keep.error) ? "Keep mine" : "Keep"}
+        <button type="submit" className="bold-plain" disabled={status.kind === "saving"}>
+          {engine.meeting ? "Keep mine" : "Keep"}
         </button>
-        <button type="button" className="plain" onClick={close}>
+        <button type="button" className="plain" onClick={cancel}>
           Cancel
         </button>
       </div>

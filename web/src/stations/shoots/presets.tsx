@@ -4,7 +4,8 @@ import { Link } from "react-router";
 import { dayApi, dayAskedQuery, presetsQuery } from "../../api/day";
 import { changed } from "../../api/keys";
 import type { DayAsked, PresetPlan, Shoot } from "../../api/types";
-import { Met, useChange } from "../../parts/changing";
+import { Met } from "../../changes/met";
+import { useChanges } from "../../changes/use-changes";
 import { Named } from "../../parts/named";
 import { Trouble } from "../../parts/trouble";
 
@@ -31,24 +32,24 @@ type CountedProps = { shoot: Shoot; plans: PresetPlan[]; asked: DayAsked };
 
 function Counted({ shoot, plans, asked }: CountedProps) {
   // Names are kept with the day's rules.
-  const { now, put, meeting } = useChange(
-    `preset names.${shoot.id}`,
-    { preset_names: asked.rules.preset_names ?? [] },
-    asked.revision,
-    (revision, change) => dayApi.changeRules(shoot.id, revision, change),
-    () => Promise.all([changed.rules(shoot.id), changed.presetNames(shoot.id)]),
-  );
+  const { engine, now, say } = useChanges({
+    place: `preset names.${shoot.id}`,
+    shown: { preset_names: asked.rules.preset_names ?? [] },
+    revision: asked.revision,
+    send: (revision, change) => dayApi.changeRules(shoot.id, revision, change),
+    reread: () => Promise.all([changed.rules(shoot.id), changed.presetNames(shoot.id)]),
+  });
   const is = (camera: string, shot: string) => (entry: { camera: string; shot: string }) =>
     entry.camera === camera && entry.shot === shot;
   /** An empty name is the shot's again. */
   const rename = (camera: string, shot: string, name: string) => {
     const others = now.preset_names.filter((entry) => !is(camera, shot)(entry));
-    void put({ preset_names: name && name !== shot ? [...others, { camera, shot, name }] : others });
+    void say({ preset_names: name && name !== shot ? [...others, { camera, shot, name }] : others });
   };
   return (
     <>
       <p className="empty:hidden">
-        <Met {...meeting} />
+        <Met engine={engine} />
       </p>
       {plans.map((plan) => (
         <OfCamera

@@ -2,7 +2,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { changed } from "../../api/keys";
 import { usesApi } from "../../api/uses";
-import { refusalWords } from "../../parts/changing";
+import { refusalWords } from "../../changes/refusals";
 import { FileButton } from "../../parts/file-button";
 
 const counted = (n: number, one: string, many: string) => (n === 0 ? null : `${n} ${n === 1 ? one : many}`);

@@ -1,17 +1,17 @@
 // The set-up pass of a camera: every preset in its own menu's order and words, and what is set once; ticked through.
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
 import { Link } from "react-router";
 import { queries } from "../../api/http";
 import { changed, keys } from "../../api/keys";
 import { type SetUp, setUpQuery, usesApi } from "../../api/uses";
-import { refusalWords } from "../../parts/changing";
-import { handingWords, saidSince, useHanding } from "../../parts/handing";
+import { waitingWords } from "../../changes/met";
+import { refusalWords } from "../../changes/refusals";
+import { useChanges } from "../../changes/use-changes";
 import { Trouble } from "../../parts/trouble";
 
 export function SetUpCard({ camera, name }: { camera: string; name: string }) {
   const told = useQuery(setUpQuery(camera));
-  const { waiting, put, latest, says } = useTicks(camera);
+  const { ticks, say, says } = useTicks(camera, told.data?.ticks ?? NONE);
   const note = useMutation({
     mutationFn: (said: Parameters<typeof usesApi.note>[1]) => usesApi.note(camera, said),
     onSuccess: changed.uses,
@@ -19,11 +19,10 @@ export function SetUpCard({ camera, name }: { camera: string; name: string }) {
   if (told.error && !told.data) return <Trouble error={told.error} retry={() => told.refetch()} />;
   if (!told.data) return <p className="text-muted">Laying the card out.</p>;
   const { card, checked_at } = told.data;
-  const ticks = { ...told.data.ticks, ...waiting };
   const rows = card.pages.flatMap((page) => page.rows.map((row) => row.id));
   const all = [...rows, ...(card.quick.length ? ["quick"] : []), ...card.habits.map((habit) => habit.id)];
   const done = all.filter((id) => ticks[id]).length;
-  const tick = (id: string, on: boolean) => put({ ...latest.current, [id]: on });
+  const tick = (id: string, on: boolean) => void say({ [id]: on });
   return (
     <>
       <h2 className="flex flex-wrap items-baseline gap-x-4 font-serif text-[26px] font-semibold">
@@ -50,7 +49,7 @@ export function SetUpCard({ camera, name }: { camera: string; name: string }) {
           type="button"
           className="plain text-muted"
           disabled={done === 0}
-          onClick={() => put(Object.fromEntries(all.map((id) => [id, false])))}
+          onClick={() => void say(Object.fromEntries(all.map((id) => [id, false])))}
         >
           Begin anew
         </button>
@@ -88,28 +87,26 @@ export function SetUpCard({ camera, name }: { camera: string; name: string }) {
 
 type Ticks = Record<string, boolean>;
 
+const NONE: Ticks = {};
+
 /** What was ticked of a camera: kept here at once, handed over when the service is there. */
-function useTicks(camera: string) {
-  const { state, waiting, latest, put, flush } = useHanding<Ticks>({
-    place: `set-up.${camera}`,
-    first: { kind: "new" },
-    pauseMs: 0,
-    retryMs: 5_000,
-    hand: async (ticks) => {
-      const kept = await usesApi.note(camera, { ticks });
+function useTicks(camera: string, shown: Ticks) {
+  const { engine, now, say } = useChanges<Ticks>({
+    place: `set-up ticks.${camera}`,
+    shown,
+    revision: 0,
+    overlay: false,
+    send: async (_, change) => {
+      const kept = await usesApi.note(camera, { ticks: change as Ticks });
       // An answer that was asked for before would not hold what was just handed over.
       await queries.cancelQueries({ queryKey: keys.setUp(camera) });
       queries.setQueryData(keys.setUp(camera), kept);
       void changed.uses();
+      return { revision: 0, shown: kept.ticks };
     },
-    rest: (now, sent) => {
-      const left = saidSince(now, sent);
-      return Object.keys(left).length ? left : null;
-    },
+    reread: () => {},
   });
-  // What waited when this was closed goes first.
-  useEffect(() => void flush(), [flush]);
-  return { waiting: waiting ?? {}, latest, put, says: handingWords(state, waiting !== null) };
+  return { ticks: now, say, says: waitingWords(engine) };
 }
 
 type Part = { card: SetUp["card"]; ticks: Ticks; tick: (id: string, on: boolean) => void };

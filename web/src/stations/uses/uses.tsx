@@ -5,7 +5,9 @@ import { Link, NavLink, useParams } from "react-router";
 import { changed, inTurn } from "../../api/keys";
 import { kitQuery } from "../../api/kit";
 import { sharingQuery, standingQuery, type Use, usesApi, usesQuery } from "../../api/uses";
-import { refusalWords } from "../../parts/changing";
+import { Met } from "../../changes/met";
+import { refusalWords } from "../../changes/refusals";
+import { useChanges } from "../../changes/use-changes";
 import { Fold } from "../../parts/fold";
 import { type Gone, GoneNote } from "../../parts/gone";
 import { useShelf } from "../../parts/shelf";
@@ -102,12 +104,6 @@ function Shelf({ items, cameras, onGone }: ShelfProps) {
   const [words, setWords] = useState("");
   const chosen = items.filter((use) => use.chosen);
   const { found: shown, boards } = useShelf(items, words);
-  const change = useMutation({
-    ...inTurn("uses"),
-    mutationFn: ({ id, ...said }: { id: string; chosen?: boolean; per_year?: number }) =>
-      usesApi.change(id, said),
-    onSuccess: changed.uses,
-  });
   const remove = useMutation({
     ...inTurn("uses"),
     mutationFn: (use: Use) => usesApi.remove(use.id),
@@ -146,9 +142,9 @@ function Shelf({ items, cameras, onGone }: ShelfProps) {
             onChange={(event) => setWords(event.target.value)}
           />
         </label>
-        {(change.error || remove.error) && (
+        {remove.error && (
           <b role="alert" className="text-note">
-            {refusalWords((change.error ?? remove.error) as Error)}
+            {refusalWords(remove.error)}
           </b>
         )}
       </p>
@@ -159,13 +155,7 @@ function Shelf({ items, cameras, onGone }: ShelfProps) {
           </h3>
           <ul className="grid gap-x-8 lg:grid-cols-2">
             {kind.uses.map((use) => (
-              <UseLine
-                key={use.id}
-                use={use}
-                choose={(on) => change.mutateAsync({ id: use.id, chosen: on })}
-                often={(per_year) => change.mutate({ id: use.id, per_year, chosen: true })}
-                remove={use.own ? () => remove.mutate(use) : null}
-              />
+              <UseLine key={use.id} use={use} remove={use.own ? () => remove.mutate(use) : null} />
             ))}
           </ul>
         </section>
@@ -175,19 +165,23 @@ function Shelf({ items, cameras, onGone }: ShelfProps) {
   );
 }
 
-type LineProps = {
-  use: Use;
-  choose: (on: boolean) => Promise<unknown>;
-  often: (per_year: number) => void;
-  remove: (() => void) | null;
-};
+type LineProps = { use: Use; remove: (() => void) | null };
 
-function UseLine({ use, choose, often, remove }: LineProps) {
-  const [said, setSaid] = useState<boolean | null>(null); // shows before it is kept
-  const over = () => setSaid(null);
-  const { field } = useTyped(String(use.per_year), (typed) => {
+function UseLine({ use, remove }: LineProps) {
+  const { engine, now, say } = useChanges({
+    place: `use.${use.id}`,
+    shown: { chosen: use.chosen, per_year: use.per_year },
+    revision: use.revision,
+    send: async (revision, change) => {
+      const kept = await usesApi.change(use.id, revision, change);
+      return { revision: kept.items.find((one) => one.id === use.id)?.revision ?? revision };
+    },
+    reread: changed.uses,
+  });
+  const { field } = useTyped(String(now.per_year), (typed) => {
     const read = Number(typed.replace(",", "."));
-    if (typed.trim() && read >= 0 && read <= 10_000 && read !== use.per_year) often(read);
+    if (typed.trim() && read >= 0 && read <= 10_000 && read !== now.per_year)
+      void say({ per_year: read, chosen: true });
   });
   return (
     <li className="flex items-baseline gap-3 border-hair border-b py-[6px]">
@@ -195,15 +189,12 @@ function UseLine({ use, choose, often, remove }: LineProps) {
         <input
           type="checkbox"
           className="[--tick:17px]"
-          checked={said ?? use.chosen}
-          onChange={(event) => {
-            setSaid(event.target.checked);
-            choose(event.target.checked).then(over, over);
-          }}
+          checked={now.chosen}
+          onChange={(event) => void say({ chosen: event.target.checked })}
         />
         <span className="min-w-0">
           <b className="text-[15px]">{use.name}</b>{" "}
-          <span className="text-[13px] leading-tight text-muted">{use.says}</span>
+          <span className="text-[13px] leading-tight text-muted">{use.says}</span> <Met engine={engine} />
         </span>
       </label>
       <span className="flex-none text-[13px] text-muted">

@@ -3,12 +3,12 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { changed } from "../../../api/keys";
 import { type Beat, type Film, type FilmOut, type Story, storyApi } from "../../../api/story";
+import type { History } from "../../../changes/history";
+import { refusalWords } from "../../../changes/refusals";
 import { FramingSketch } from "../../../instruments/framing-sketch";
-import { refusalWords } from "../../../parts/changing";
 import { NumberField, TextField } from "../../../parts/fields";
 import { Panel } from "../../../parts/panel";
 import { Propose } from "./propose";
-import type { Did } from "./story";
 
 type BeatTold = FilmOut["film"]["told"]["beats"][number];
 type Put = (change: Record<string, unknown>, says: string) => unknown;
@@ -19,12 +19,12 @@ type Props = {
   out: FilmOut;
   story: Story;
   put: Put;
-  did: Did;
+  history: History;
   chosen: string | null;
   choose: (key: string) => void;
 };
 
-export function BeatView({ beat, film, out, story, put, did, chosen, choose }: Props) {
+export function BeatView({ beat, film, out, story, put, history, chosen, choose }: Props) {
   const [proposing, setProposing] = useState(false);
   const { told } = out.film;
   const mine = told.framings.filter((one) => one.framing.beat === beat.beat.id);
@@ -35,7 +35,11 @@ export function BeatView({ beat, film, out, story, put, did, chosen, choose }: P
     mutationFn: (shot: string) =>
       storyApi.frame(shot, { film: out.id, beat: beat.beat.id, place: mine.length, kind: "medium" }),
     onSuccess: (_, shot) => {
-      did({ says: "bringing it in", back: () => storyApi.unframe(shot).then(changed.story) });
+      history.record({
+        says: "bringing it in",
+        tag: null,
+        back: () => storyApi.unframe(shot).then(changed.story),
+      });
       choose(shot);
       return changed.story();
     },
@@ -153,7 +157,7 @@ export function BeatView({ beat, film, out, story, put, did, chosen, choose }: P
           beat={beat.beat}
           kinds={story.kinds}
           close={() => setProposing(false)}
-          did={did}
+          history={history}
           choose={choose}
         />
       )}

@@ -12,13 +12,15 @@ import {
   storyApi,
 } from "../../../api/story";
 import type { Shoot } from "../../../api/types";
-import { Met, refusalWords, useChange } from "../../../parts/changing";
+import type { History } from "../../../changes/history";
+import { Met } from "../../../changes/met";
+import { refusalWords } from "../../../changes/refusals";
+import { useChanges } from "../../../changes/use-changes";
 import { ClockField, Line, NumberField, RangeField, SelectField, Tick } from "../../../parts/fields";
 import type { Gone } from "../../../parts/gone";
 import { localTime, momentOf } from "../../bench/when";
 import { Joins, Movement } from "./framing-moves";
 import { Sun } from "./framing-sun";
-import type { Did } from "./story";
 
 type Props = {
   told: FramingTold;
@@ -27,7 +29,7 @@ type Props = {
   out: FilmOut;
   story: Story;
   shoot: Shoot;
-  did: Did;
+  history: History;
   onGone: (gone: Gone) => void;
 };
 
@@ -47,30 +49,29 @@ function apart(change: Record<string, unknown>) {
   return { own, brief };
 }
 
-export function FramingSide({ told, words, revision, out, story, shoot, did, onGone }: Props) {
+export function FramingSide({ told, words, revision, out, story, shoot, history, onGone }: Props) {
   const zone = shoot.zone ?? "UTC";
-  const changing = useChange(
-    `framing.${told.key}`,
-    {
+  const {
+    engine,
+    now: framing,
+    say,
+  } = useChanges({
+    place: `framing.${told.key}`,
+    shown: {
       ...told.framing,
       [DISTANCE]: told.distance_m as [number, number],
       [SELF_FRAMED]: told.oneself !== null,
     },
     revision,
-    (at, change) => {
+    send: (at, change) => {
       const { own, brief } = apart(change);
       return storyApi.changeFraming(told.key, at, own, brief);
     },
-    changed.story,
-  );
-  const framing = changing.now;
+    reread: changed.story,
+    history,
+  });
   /** A change of the framing, or of what of it stands in its shot's brief, that can be had back. */
-  const put = (change: Partial<typeof framing>, says: string) => {
-    const before = changing.before(change);
-    if (!before) return;
-    did({ says, back: () => changing.put(before) });
-    void changing.put(change);
-  };
+  const put = (change: Partial<typeof framing>, says: string) => void say(change, { says });
   const mine = out.film.told.framings
     .filter((one) => one.framing.beat === framing.beat)
     .map((one) => one.key);
@@ -84,7 +85,7 @@ export function FramingSide({ told, words, revision, out, story, shoot, did, onG
     const next = [...mine];
     next.splice(at, 1);
     next.splice(at + by, 0, told.key);
-    did({ says: "the order", back: () => move.mutate(mine) });
+    history.record({ says: "the order", tag: null, back: () => move.mutate(mine) });
     move.mutate(next);
   };
   const out_of = useMutation({
@@ -104,7 +105,8 @@ export function FramingSide({ told, words, revision, out, story, shoot, did, onG
     mutationFn: (at: string | null) => dayApi.takeOrder(shoot.id, { [told.key]: at }),
     onSuccess: ({ before }) => {
       const was = (before as Record<string, string | null>)[told.key] ?? null;
-      did({
+      history.record({
+        tag: null,
         says: "the start",
         back: () => dayApi.takeOrder(shoot.id, { [told.key]: was }).then(changed.story),
       });
@@ -139,7 +141,7 @@ export function FramingSide({ told, words, revision, out, story, shoot, did, onG
         <span className="text-muted">{told.camera}</span>
       </p>
       <p className="min-h-[20px] text-[13px]">
-        <Met {...changing.meeting} />
+        <Met engine={engine} />
         {(out_of.error || move.error || start.error) && (
           <b role="alert" className="text-note">
             {refusalWords((out_of.error ?? move.error ?? start.error) as Error)}

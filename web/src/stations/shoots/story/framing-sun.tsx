@@ -3,8 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { type FramingTold, sunQuery } from "../../../api/story";
 import type { Shoot } from "../../../api/types";
+import { refusalWords } from "../../../changes/refusals";
 import { SunRose } from "../../../instruments/sun-rose";
-import { refusalWords } from "../../../parts/changing";
 import { useTyped } from "../../../parts/typed";
 import { clock } from "../../../parts/words";
 

@@ -4,21 +4,21 @@ import { useState } from "react";
 import { changed } from "../../../api/keys";
 import { shootsApi } from "../../../api/shoots";
 import { type Beat, type FilmOut, proposalsQuery, type Story, storyApi } from "../../../api/story";
-import { refusalWords } from "../../../parts/changing";
+import type { History } from "../../../changes/history";
+import { refusalWords } from "../../../changes/refusals";
 import { Tick } from "../../../parts/fields";
 import { Trouble } from "../../../parts/trouble";
-import type { Did } from "./story";
 
 type Props = {
   out: FilmOut;
   beat: Beat;
   kinds: Story["kinds"];
   close: () => void;
-  did: Did;
+  history: History;
   choose: (key: string) => void;
 };
 
-export function Propose({ out, beat, kinds, close, did, choose }: Props) {
+export function Propose({ out, beat, kinds, close, history, choose }: Props) {
   const [prompts, setPrompts] = useState(false);
   const [struck, setStruck] = useState<Set<string>>(new Set());
   const proposed = useQuery(proposalsQuery(out.id, beat.id, prompts));
@@ -30,7 +30,8 @@ export function Propose({ out, beat, kinds, close, did, choose }: Props) {
   const add = useMutation({
     mutationFn: () => storyApi.addFramings(out.id, taken),
     onSuccess: async (made) => {
-      did({
+      history.record({
+        tag: null,
         says: `adding ${made.total}`,
         back: () => Promise.all(made.items.map((id) => shootsApi.removeShot(id))).then(changed.story),
       });

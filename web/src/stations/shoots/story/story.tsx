@@ -4,11 +4,13 @@ import { useRef, useState } from "react";
 import { changed } from "../../../api/keys";
 import { type FilmOut, type Story as StoryTold, storyApi, storyQuery } from "../../../api/story";
 import type { Shoot } from "../../../api/types";
+import { Met } from "../../../changes/met";
+import { refusalWords } from "../../../changes/refusals";
+import { recall, remember } from "../../../changes/storage";
+import { useChanges, useUndo } from "../../../changes/use-changes";
 import { FilmStrip } from "../../../instruments/film-strip";
-import { Met, refusalWords, useChange } from "../../../parts/changing";
 import { GoneNote, type Gone as GoneThing } from "../../../parts/gone";
 import { useShortcuts } from "../../../parts/keyboard";
-import { recall, remember } from "../../../parts/remembered";
 import { Toggle } from "../../../parts/toggle";
 import { Trouble } from "../../../parts/trouble";
 import { BeatView } from "./beat-view";
@@ -91,9 +93,6 @@ const FIRST_BEATS = [
 ];
 const firstTitle = (there: number) => (there ? `Film ${there + 1}` : "The film of the day");
 
-export type Undo = { says: string; back: () => unknown };
-export type Did = (undo: Undo) => void;
-
 type Props = {
   out: FilmOut;
   story: StoryTold;
@@ -109,7 +108,6 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
   const order = told.framings.map((one) => one.key);
   const place = `story.${out.id}`;
   const [chosen, setChosen] = useState<string | null>(() => recall(place));
-  const [steps, setSteps] = useState<Undo[]>([]);
   const current = told.framings.find((one) => one.key === chosen) ?? firstOpen(out);
   const [looked, setLooked] = useState<string | null>(null);
   const beatId = looked ?? current?.framing.beat ?? told.film.beats?.[0]?.id ?? null;
@@ -122,33 +120,26 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
     setLooked(null);
     remember(place, key);
   };
-  const did: Did = (undo) => setSteps((all) => [...all.slice(-30), undo]);
-  const undo = () => {
-    const last = steps.at(-1);
-    if (!last) return;
-    setSteps(steps.slice(0, -1));
-    void last.back();
-  };
-  const changing = useChange(
-    `film.${out.id}`,
-    told.film,
-    out.revision,
-    (revision, change) => storyApi.change(out.id, revision, change),
-    changed.story,
-  );
-  const film = changing.now;
+  const history = useUndo();
+  const {
+    engine,
+    now: film,
+    say,
+  } = useChanges({
+    place: `film.${out.id}`,
+    shown: told.film,
+    revision: out.revision,
+    send: (revision, change) => storyApi.change(out.id, revision, change),
+    reread: changed.story,
+    history,
+  });
   /** A change of the film that can be had back. */
-  const put = (change: Record<string, unknown>, says: string) => {
-    const before = changing.before(change);
-    if (!before) return;
-    did({ says, back: () => changing.put(before) });
-    return changing.put(change);
-  };
+  const put = (change: Record<string, unknown>, says: string) => say(change, { says });
   useShortcuts("shoots", (id) => {
     const at = current ? order.indexOf(current.key) : -1;
     if (id === "framing-next" && order[at + 1]) choose(order[at + 1] as string);
     else if (id === "framing-before" && at > 0) choose(order[at - 1] as string);
-    else if (id === "story-undo") undo();
+    else if (id === "story-undo") history.undo();
     else return false;
     return true;
   });
@@ -174,12 +165,12 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
       >
         <span>{out.film.length_words}.</span>
         {told.cuts_now && <b className="text-ink">It cuts.</b>}
-        {steps.length > 0 && (
-          <button type="button" className="underline" onClick={undo}>
-            undo {steps.at(-1)?.says}
+        {history.last && (
+          <button type="button" className="underline" onClick={() => history.undo()}>
+            undo {history.last.says}
           </button>
         )}
-        <Met {...changing.meeting} />
+        <Met engine={engine} />
       </p>
       <FilmStrip
         strip={told.strip}
@@ -226,7 +217,7 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
               out={out}
               story={story}
               put={put}
-              did={did}
+              history={history}
               chosen={current?.key ?? null}
               choose={choose}
             />
@@ -267,7 +258,7 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
               out={out}
               story={story}
               shoot={shoot}
-              did={did}
+              history={history}
               onGone={onGone}
             />
           ) : (
