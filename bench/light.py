@@ -20,9 +20,9 @@ from steady_tide.core.light.day import day_of_light, local_day
 from steady_tide.core.light.pictures import lamps_picture, water_picture
 from steady_tide.core.light.sources import LampLight, WaterLight
 from steady_tide.core.planning.brief_cache import CachedBrief
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.glass_times import glass_times
 from steady_tide.core.planning.ranking import entries_of, rank
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.situation import situation
 
 BUDGET_MS = 30.0

@@ -32,9 +32,9 @@ from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.gear.kit import Kit
 from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.planning.camera_problem import CameraProblem
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.planning.ranking import entries_of
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.search import search
 from steady_tide.core.planning.situation import situation
 from steady_tide.services.memory import keep_freed

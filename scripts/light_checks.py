@@ -21,7 +21,7 @@ from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.sources import Lamp
 from steady_tide.core.physics.endurance import cell_temperature_c
 from steady_tide.core.physics.optics import behind_flat_port_deg, cropped_field_deg
-from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.quantities.stops import ev100_from_lux, scene_ev100
 

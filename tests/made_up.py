@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.dials.dial_kind import DialKind
 from steady_tide.core.planning.items.item import Item
-from steady_tide.core.planning.registry import USUAL
 
 HOOD = DialKind(
     id="hood", block="hood", word="lens hood", form="word", offers=lambda _: ("none", "short", "deep"),

@@ -14,8 +14,9 @@ from sqlalchemy import create_engine, text
 from sqlalchemy.pool import NullPool
 
 from steady_tide.api.app import make_app
+from steady_tide.api.services import services_of
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.judgement import Judgement
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.demo.load import load_demo
 from steady_tide.devices.sky import SkyService
 from steady_tide.jobs.worker import work
@@ -81,7 +82,7 @@ def serving(
             drops=drops,
         )  # fmt: skip
         server = uvicorn.Server(uvicorn.Config(app, log_level="error", timeout_graceful_shutdown=2))
-        app.state.ending = lambda: server.should_exit
+        services_of(app).is_ending = lambda: server.should_exit
         thread = threading.Thread(target=server.run, kwargs={"sockets": [bound]}, daemon=True)
         thread.start()
         deadline = time.monotonic() + 20

@@ -21,8 +21,8 @@ from steady_tide.core.gear.items import KINDS
 from steady_tide.core.gear.kit import TAKEN_ALONG, Kit
 from steady_tide.core.gear.kit_file import KitFile
 from steady_tide.core.outing.schedule import LIGHT_WINDOWS
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.pinning import dials_of
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.quantities import sizes
 from steady_tide.formats.shoot_zip import write_shoot_json
@@ -106,7 +106,7 @@ def test_the_map_of_the_house_leads_somewhere() -> None:
         assert any(registry in file.read_text() for file in places if file.is_file()), registry
 
 
-LAYERS = ("api", "parts", "instruments", "stations", "app")
+LAYERS = ("changes", "api", "parts", "instruments", "stations", "app")
 
 
 def test_imports_of_the_interface_run_downwards() -> None:
@@ -120,10 +120,13 @@ def test_imports_of_the_interface_run_downwards() -> None:
 
 # Modules that judge: what is too much, what matters, what is worth a word.
 JUDGING = (
-    *(f"core/planning/items/{name}.py" for name in ("besides", "cast", "exposure", "framing", "motion", "recording")),
-    *(f"core/planning/{name}.py" for name in ("supplies", "situation", "advice", "ranking")),
+    *(
+        f"core/planning/items/{name}.py"
+        for name in ("independent", "cast", "exposure", "framing", "motion", "recording")
+    ),
+    *(f"core/planning/{name}.py" for name in ("power_and_cards", "situation", "advice", "ranking")),
     *(f"core/outing/{name}.py" for name in ("packing", "day_task")),
-    *(f"core/rushes/{name}.py" for name in ("against", "verdict", "takes", "report")),
+    *(f"core/rushes/{name}.py" for name in ("planned_and_filmed", "verdict", "takes", "report")),
     *(f"core/log/{name}.py" for name in ("recurring", "ladder")),
 )
 # Nothing, one and two, the halves of a span, percent, and what units hold of each other.
@@ -221,12 +224,12 @@ def own_gear(folder: Path) -> None:
 
 
 def test_every_field_of_every_kind_of_gear_stands_in_its_form() -> None:
-    text = (ROOT / "web/src/stations/kit/kinds.ts").read_text()
+    forms = {form.id: form for form in library.gear_forms()}
+    assert set(forms) == set(KINDS)
     for kind, model in KINDS.items():
-        part = text[text.index(f"\n  {kind}: {{") :]
-        part = part[: part.index("\n  },\n")]
-        shown = set(re.findall(r'path: "(\w+)"', part)) | ({"count"} if "COUNT" in part else set())
+        shown = {field.path for field in forms[kind].fields}
         assert shown == set(model.model_fields) - {"id", "name"}, kind
+        assert {field.when.path for field in forms[kind].fields if field.when} <= shown
 
 
 def test_every_kind_of_gear_goes_everywhere() -> None:

@@ -45,10 +45,10 @@ from steady_tide.api import (
     uses,
 )
 from steady_tide.api.guard import Guard
+from steady_tide.api.services import Services, put_services, services_at, services_of
 from steady_tide.api.station import station
-from steady_tide.core.brief.brief import School
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.judgement import Judgement
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.devices.light_meter import LightMeter
 from steady_tide.devices.sky import SkyService
 from steady_tide.services.days import PresetShelf
@@ -56,8 +56,6 @@ from steady_tide.services.frame_cache import LookShelf, look_desk
 from steady_tide.services.plan_refresh import Keeper
 from steady_tide.services.planning_pool import Desk
 from steady_tide.services.plans import Plans
-from steady_tide.services.practice import Asked
-from steady_tide.services.search_queue import Searches
 from steady_tide.services.uses import StandingShelf
 from steady_tide.standins.sky import SimulatedSky
 from steady_tide.store.database import Database
@@ -87,26 +85,27 @@ class Health(BaseModel):
 @asynccontextmanager
 async def _running(app: FastAPI) -> AsyncIterator[None]:
     """While the service runs: the desks, and whoever keeps plans fresh, if there is one."""
-    desk, keeper = app.state.plans.desk, app.state.keeper
+    services = services_of(app)
+    desk = services.plans.desk
     if desk is not None:
         # Its workers load for a second or two; meanwhile everything else is answered.
         Thread(target=desk.start, name="desk-start", daemon=True).start()
         # Who draws comes after who plans; whoever looks before then does not wait for this.
-        drawing = Timer(LOOK_STARTS_S, app.state.looks.desk.start)
+        drawing = Timer(LOOK_STARTS_S, services.frames.desk.start)
         drawing.daemon = True
         drawing.start()
-    if keeper is not None:
-        keeper.start()
+    if services.refresh is not None:
+        services.refresh.start()
     yield
     if desk is not None:
         drawing.cancel()
-    for closed in (desk, app.state.aside, app.state.looks):  # first, so that nobody waits for what is not made any more
+    for closed in (desk, services.files, services.frames):  # first, so that nobody waits for what is not made any more
         if closed is not None:
             await run_in_threadpool(closed.close)
-    if keeper is not None:
-        await run_in_threadpool(keeper.stop)
-    if app.state.passing is not None:
-        app.state.passing.cleanup()
+    if services.refresh is not None:
+        await run_in_threadpool(services.refresh.stop)
+    if (passing := app.state.passing) is not None:
+        passing.cleanup()
 
 
 def make_app(
@@ -137,22 +136,25 @@ def make_app(
         redoc_url=None,
         lifespan=_running,
     )
-    app.state.database = database
-    app.state.crew_school = School()
-    app.state.kit = None  # as it was last read
-    app.state.meter = meter
-    app.state.plans = Plans(judgement, desk)
-    app.state.keeper = Keeper(database, app.state.plans) if keeps_fresh else None
-    app.state.aside = Desk(workers=1, most_waiting=MOST_ASIDE, tasks_each=ASIDE_EACH)
-    app.state.looks = LookShelf(look_desk(), looks)
-    app.state.passing = None if drops is not None else TemporaryDirectory(prefix="steady-tide-drops-")
-    app.state.drops = drops or Path(app.state.passing.name)
-    app.state.ending = lambda: False  # set by whoever serves, so that lines that stay open end with it
-    app.state.searches = Searches()
-    app.state.presets = PresetShelf(app.state.aside)
-    app.state.standing = StandingShelf(app.state.aside)
-    app.state.asked = Asked()
-    app.state.sky = sky or SimulatedSky()
+    plans = Plans(judgement, desk)
+    files_pool = Desk(workers=1, most_waiting=MOST_ASIDE, tasks_each=ASIDE_EACH)
+    passing = None if drops is not None else TemporaryDirectory(prefix="steady-tide-drops-")
+    put_services(
+        app,
+        Services(
+            database=database,
+            plans=plans,
+            refresh=Keeper(database, plans) if keeps_fresh else None,
+            files=files_pool,
+            frames=LookShelf(look_desk(), looks),
+            drops=Path(passing.name) if passing is not None else drops or Path(),
+            presets=PresetShelf(files_pool),
+            standing=StandingShelf(files_pool),
+            sky=sky or SimulatedSky(),
+            meter=meter,
+        ),
+    )
+    app.state.passing = passing
     app.add_middleware(Guard)
     problems.install(app)
     service = station("service")
@@ -160,7 +162,9 @@ def make_app(
     @service.get("/health")
     def health(request: Request) -> Health:
         """Whether the service and its database answer."""
-        return Health(version=__version__, database=request.app.state.database.answers(), backup=_last_backup(backups))
+        return Health(
+            version=__version__, database=services_at(request).database.answers(), backup=_last_backup(backups)
+        )
 
     app.router.routes += service.routes
     # Files come first: /shoots/import is no shoot called import.

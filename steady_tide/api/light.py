@@ -14,6 +14,7 @@ from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
 from steady_tide import library
+from steady_tide.api.services import services_at
 from steady_tide.api.shared import AsideDesk, CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.api.station import station
 from steady_tide.core.light.day import DayOfLight, HourOfSky, Window, day_of_light, local_day
@@ -157,7 +158,7 @@ def _last_end(session: Session, shoot_id: UUID) -> datetime | None:
 def shoot_light(session: SessionOf, request: Request, shoot_id: UUID) -> DayOut:
     """The light of a shoot's day, every five minutes, and of the night after it as far as its shots go."""
     shoot = get_shoot(session, shoot_id)
-    day, sky = _day(request.app.state.sky, shoot, SENT_STEP_S, _last_end(session, shoot_id))
+    day, sky = _day(services_at(request).sky, shoot, SENT_STEP_S, _last_end(session, shoot_id))
 
     def rounded(values: np.ndarray, decimals: int = 2) -> list[float]:
         return [float(value) for value in np.round(values, decimals)]
@@ -188,7 +189,7 @@ def _named(shoot: Shoot, ending: str, media_type: str, content: str | bytes) -> 
 def shoot_light_csv(session: SessionOf, request: Request, shoot_id: UUID) -> Response:
     """The light of a shoot's day as CSV, every minute."""
     shoot = get_shoot(session, shoot_id)
-    day, _ = _day(request.app.state.sky, shoot, FILE_STEP_S)
+    day, _ = _day(services_at(request).sky, shoot, FILE_STEP_S)
     return _named(shoot, "csv", "text/csv", write_day_csv(day, ZoneInfo(shoot.zone)))
 
 
@@ -196,7 +197,7 @@ def shoot_light_csv(session: SessionOf, request: Request, shoot_id: UUID) -> Res
 def shoot_light_svg(session: SessionOf, request: Request, shoot_id: UUID) -> Response:
     """The light of a shoot's day as a drawing."""
     shoot = get_shoot(session, shoot_id)
-    day, _ = _day(request.app.state.sky, shoot, FILE_STEP_S)
+    day, _ = _day(services_at(request).sky, shoot, FILE_STEP_S)
     title = f"{shoot.title}, {shoot.day:%d %B %Y}" if shoot.day else shoot.title
     return _named(shoot, "svg", "image/svg+xml", write_day_svg(day, ZoneInfo(shoot.zone), title))
 
@@ -205,7 +206,7 @@ def shoot_light_svg(session: SessionOf, request: Request, shoot_id: UUID) -> Res
 def shoot_light_ics(session: SessionOf, request: Request, shoot_id: UUID) -> Response:
     """The light windows of a shoot's day as iCalendar."""
     shoot = get_shoot(session, shoot_id)
-    day, _ = _day(request.app.state.sky, shoot, FILE_STEP_S)
+    day, _ = _day(services_at(request).sky, shoot, FILE_STEP_S)
     return _named(
         shoot, "ics", "text/calendar", write_windows_ics(shoot.title, shoot.place, day.windows, datetime.now(UTC))
     )
@@ -226,7 +227,7 @@ def shot_glass_times(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: 
 @router.post("/meter/readings", status_code=201)
 def take_reading(request: Request) -> MeterReading:
     """Ask the light meter for a reading."""
-    meter = request.app.state.meter
+    meter = services_at(request).meter
     if meter is None:
         raise DeviceSilent("There is no light meter here. Type what yours shows.")
     return MeterReading.model_validate(meter.read())

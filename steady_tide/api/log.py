@@ -13,6 +13,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from steady_tide import library
+from steady_tide.api.services import services_at
 from steady_tide.api.shared import CrewKitOf, SessionOf
 from steady_tide.api.station import station
 from steady_tide.core.log.notes import Note
@@ -376,7 +377,7 @@ async def take_in(
 ) -> LogReadOut:
     """Take in a log as JSON, or takes as CSV; by default only tell what it would bring."""
     data = await request.body()
-    database: Database = request.app.state.database
+    database: Database = services_at(request).database
 
     def read() -> LogReadOut:
         with database.session() as session:

@@ -10,6 +10,7 @@ from fastapi import Body, Header, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field, model_validator
 
+from steady_tide.api.services import services_at
 from steady_tide.api.shared import AsideDesk, CrewWay, HeldKit, LooksOf, SessionOf, while_wanted
 from steady_tide.api.station import station
 from steady_tide.core.look.numbers import LookNumbers
@@ -112,7 +113,7 @@ async def frame(
     ] = None,
 ) -> Response:
     """A plan's frame, with the numbers that it was made from and came to in a header."""
-    still = await run_in_threadpool(own_still_in, request.app.state.database, asked.scene)
+    still = await run_in_threadpool(own_still_in, services_at(request).database, asked.scene)
     drawn = asyncio.wrap_future(await run_in_threadpool(shelf.ask, asked, crew, kit, still, x_editor))
     # What is begun is drawn to its end: it is kept, and whoever asks again has it at once.
     found = await while_wanted(request, drawn, lambda: True)
@@ -142,7 +143,7 @@ def begin_clip(request: Request, asked: ClipAsked, crew: CrewWay, kit: HeldKit, 
             raise BadBrief(
                 Fault(f"plans[{index}]", "is of another size or rate than the first", "Films in step share both.")
             )
-    both = [(one, own_still_in(request.app.state.database, one.scene)) for one in asked.plans]
+    both = [(one, own_still_in(services_at(request).database, one.scene)) for one in asked.plans]
     return shelf.begin_film(both, crew, kit, asked.seconds)
 
 

@@ -16,6 +16,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
+from steady_tide.api.services import services_at
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.api.station import station
 from steady_tide.core.brief.brief import Brief, School
@@ -90,7 +91,7 @@ async def look_for(
     where, rules = where_is(shoot), rules_of(shoot)
     begin, end = _ends(where, rules, outing)
     search = Search(outing, where, rules, begin, end, crew, gear, plans, seconds)
-    return StreamingResponse(_story(search, request.app.state.searches), media_type="application/x-ndjson")
+    return StreamingResponse(_story(search, services_at(request).searches), media_type="application/x-ndjson")
 
 
 def _ends(where: DayPlace, rules: DayRules, outing: Outing) -> tuple[datetime, datetime]:

@@ -10,6 +10,7 @@ from uuid import UUID
 from fastapi import Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
+from steady_tide.api.services import services_at
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.api.station import station
 from steady_tide.core.practice.question import Question
@@ -90,8 +91,8 @@ def begin(
     kind: Annotated[list[str] | None, Query(max_length=10)] = None,
 ) -> PracticeSession:
     """What is asked now, and how practice stands."""
-    practised = practised_with(request.app.state.database, crew, gear, plans, camera, deck, listing=True)
-    begun = begin_session(session, practised, request.app.state.asked, tuple(kind or ()), seed)
+    practised = practised_with(services_at(request).database, crew, gear, plans, camera, deck, listing=True)
+    begun = begin_session(session, practised, services_at(request).questions, tuple(kind or ()), seed)
     kinds = practised.world.rules.kinds.items()
     names = {key: scenario.name for key, scenario in gear.knowledge.scenarios.items()}
     decks = [DeckOut(id=deck, name=deck_words(deck, names)) for deck in begun.decks]
@@ -117,8 +118,8 @@ def question(
     deck: DeckId = "",
 ) -> ToldQuestion:
     """A question; the same seed makes the same."""
-    practised = practised_with(request.app.state.database, crew, gear, plans, camera, deck)
-    return told_question(request.app.state.asked.question(practised, topic, seed), gear.knowledge, gear.names)
+    practised = practised_with(services_at(request).database, crew, gear, plans, camera, deck)
+    return told_question(services_at(request).questions.question(practised, topic, seed), gear.knowledge, gear.names)
 
 
 @router.post("/practice/answers")
@@ -126,8 +127,8 @@ def answer(
     request: Request, session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, said: PracticeAnswer
 ) -> ToldJudged:
     """Judge an answer, and remember how it went."""
-    practised = practised_with(request.app.state.database, crew, gear, plans, said.camera, said.deck)
-    asked: Question = request.app.state.asked.question(practised, said.topic, said.seed)
+    practised = practised_with(services_at(request).database, crew, gear, plans, said.camera, said.deck)
+    asked: Question = services_at(request).questions.question(practised, said.topic, said.seed)
     judged, memory = answered(session, practised.world, asked, said.said, said.took_s, said.counts, said.id)
     again = next_time(memory, said.topic, datetime.now(UTC)) if said.counts else None
     return told_judged(asked, judged, gear.knowledge, gear.names, again)

@@ -18,6 +18,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from steady_tide import library
+from steady_tide.api.services import services_at
 from steady_tide.api.shared import CrewKitOf, CrewWay, SessionOf
 from steady_tide.api.station import station
 from steady_tide.core.quantities import sizes
@@ -224,7 +225,7 @@ async def drop(
     ending = Path(name).suffix.lower()
     if ending not in ENDINGS:
         raise BadFile(Fault(name, "is no clip by its name", f"Hand over one of {', '.join(sorted(ENDINGS))}."))
-    into: Path = request.app.state.drops
+    into: Path = services_at(request).drops
     shown = "".join(letter for letter in Path(name).name if letter.isprintable() and letter not in "/\\")[-120:]
     part = into / f"{uuid4().hex}.part"
     size = 0
@@ -240,7 +241,7 @@ async def drop(
         raise BadFile(Fault(name, f"cannot be kept while it is measured ({error.strerror})", "Make room.")) from None
     finally:
         part.unlink(missing_ok=True)
-    return await run_in_threadpool(_dropped, request.app.state.database, into)
+    return await run_in_threadpool(_dropped, services_at(request).database, into)
 
 
 def _dropped(database: Database, into: Path) -> FolderOut:
@@ -438,13 +439,13 @@ async def events(request: Request) -> StreamingResponse:
 
 
 async def _changes(request: Request) -> AsyncIterator[str]:
-    database: Database = request.app.state.database
+    database: Database = services_at(request).database
     seen: dict[UUID, datetime] = {}
     since: datetime | None = None
     changed: list[tuple[UUID, str, float, datetime]] = []
     count, quiet = -1, 0.0
     yield "retry: 2000\n\n"
-    while not request.app.state.ending() and not await request.is_disconnected():
+    while not services_at(request).is_ending() and not await request.is_disconnected():
         changed, now = [], count
         with suppress(StoreUnavailable):
             changed, now = await run_in_threadpool(_news, database, since)

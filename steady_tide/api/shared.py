@@ -9,6 +9,7 @@ from typing import Annotated, TypeVar
 from fastapi import Depends, Query, Request
 from sqlalchemy.orm import Session
 
+from steady_tide.api.services import services_at
 from steady_tide.core.brief.brief import School
 from steady_tide.core.quantities.errors import Overtaken, StoreUnavailable
 from steady_tide.services.crew_kit import CrewKit, read_crew_kit, typical_kit
@@ -17,7 +18,6 @@ from steady_tide.services.frame_cache import LookShelf
 from steady_tide.services.plan_refresh import Keeper
 from steady_tide.services.planning_pool import Desk
 from steady_tide.services.plans import Plans
-from steady_tide.store.database import Database
 from steady_tide.store.shoots import crew_school
 
 LOOKS_EVERY_S = 0.1  # whether whoever asked is still there
@@ -25,8 +25,7 @@ HELD = r"^[a-z0-9][a-z0-9_.-]{0,59}:[0-9]{1,7}(,[A-Za-z0-9_./~%-]+:[0-9]{1,7})*$
 
 
 def _session(request: Request) -> Iterator[Session]:
-    database: Database = request.app.state.database
-    with database.session() as session:
+    with services_at(request).database.session() as session:
         yield session
 
 
@@ -36,14 +35,13 @@ SessionOf = Annotated[Session, Depends(_session, scope="function")]
 
 def _crew_way(request: Request) -> School:
     """The crew's way; while the database is away, as it was last read: planning goes on without it."""
-    state = request.app.state
+    services = services_at(request)
     try:
-        with state.database.session() as session:
-            state.crew_school = crew_school(session)
+        with services.database.session() as session:
+            services.school = crew_school(session)
     except StoreUnavailable:
         pass
-    school: School = state.crew_school
-    return school
+    return services.school
 
 
 CrewWay = Annotated[School, Depends(_crew_way)]
@@ -51,16 +49,14 @@ CrewWay = Annotated[School, Depends(_crew_way)]
 
 def _crew_kit(request: Request) -> CrewKit:
     """The kit; while the database is away, as it was last read: planning goes on without it."""
-    state = request.app.state
-    database: Database = state.database
+    services = services_at(request)
     try:
-        with database.session() as session:
-            state.kit = read_crew_kit(session, state.kit)
+        with services.database.session() as session:
+            services.kit = read_crew_kit(session, services.kit)
     except StoreUnavailable:
-        if state.kit is None:
-            state.kit = typical_kit()
-    found: CrewKit = state.kit
-    return found
+        if services.kit is None:
+            services.kit = typical_kit()
+    return services.kit
 
 
 CrewKitOf = Annotated[CrewKit, Depends(_crew_kit)]
@@ -89,8 +85,7 @@ def _held_kit(
     older = any(counts.get(key, kept) != kept for key, kept in own)
     if gear.has(camera_id) and gear.bare_camera(camera_id).edition == edition and not older:
         return gear
-    database: Database = request.app.state.database
-    with database.session() as session:
+    with services_at(request).database.session() as session:
         return gear.holding(session, camera_id, edition, dict(own))
 
 
@@ -98,24 +93,21 @@ HeldKit = Annotated[CrewKit, Depends(_held_kit)]
 
 
 async def _plans(request: Request) -> Plans:
-    plans: Plans = request.app.state.plans
-    return plans
+    return services_at(request).plans
 
 
 PlansOf = Annotated[Plans, Depends(_plans)]
 
 
 async def _keeper(request: Request) -> Keeper | None:
-    keeper: Keeper | None = request.app.state.keeper
-    return keeper
+    return services_at(request).refresh
 
 
 KeeperOf = Annotated[Keeper | None, Depends(_keeper)]
 
 
 async def _aside(request: Request) -> Desk:
-    desk: Desk = request.app.state.aside
-    return desk
+    return services_at(request).files
 
 
 # What is slow and no planning: paper is set, and large files are read, in a process of their own.
@@ -123,16 +115,14 @@ AsideDesk = Annotated[Desk, Depends(_aside)]
 
 
 async def _presets(request: Request) -> PresetShelf:
-    shelf: PresetShelf = request.app.state.presets
-    return shelf
+    return services_at(request).presets
 
 
 PresetsOf = Annotated[PresetShelf, Depends(_presets)]
 
 
 async def _looks(request: Request) -> LookShelf:
-    shelf: LookShelf = request.app.state.looks
-    return shelf
+    return services_at(request).frames
 
 
 LooksOf = Annotated[LookShelf, Depends(_looks)]

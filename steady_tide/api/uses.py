@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.api.files import FILE_BODY
+from steady_tide.api.services import services_at
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.api.station import station
 from steady_tide.core.brief.brief import Brief
@@ -295,7 +296,7 @@ def begin(
 
 def _read(request: Request, camera: str) -> CameraUses:
     # In a unit of work of its own: what follows takes seconds, and nobody waits for its connection.
-    database: Database = request.app.state.database
+    database: Database = services_at(request).database
     with database.session() as session:
         return camera_uses(session, camera)
 
@@ -305,7 +306,7 @@ CameraUsesOf = Annotated[CameraUses, Depends(_read)]
 
 def _found(request: Request, asked: StandingAsked, wait_s: float = WAITS_S) -> Standing | None:
     """Presets for what is asked. Returns None where there are none, or where they are still being counted."""
-    shelf_of: StandingShelf = request.app.state.standing
+    shelf_of: StandingShelf = services_at(request).standing
     return shelf_of.at_hand(asked, wait_s) if asked.planned else None
 
 
@@ -386,7 +387,7 @@ def set_up(
 def note(request: Request, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, camera: str, said: SetUpNoted) -> SetUpOut:
     """Keep what was ticked and named; the last word on each counts."""
     gear.camera(camera)
-    database: Database = request.app.state.database
+    database: Database = services_at(request).database
     with database.session() as session:
         store.note_set_up(session, camera, said.ticks, said.names, said.checked)
         kept = camera_uses(session, camera)

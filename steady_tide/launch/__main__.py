@@ -196,6 +196,7 @@ def serve(database: Database, nightly: Nightly | None, serving: Serving) -> None
     import uvicorn
 
     from steady_tide.api.app import make_app
+    from steady_tide.api.services import services_of
     from steady_tide.demo.film import load_film
     from steady_tide.demo.load import load_demo, load_trial
     from steady_tide.demo.season import load_season
@@ -234,7 +235,7 @@ def serve(database: Database, nightly: Nightly | None, serving: Serving) -> None
         server = uvicorn.Server(config)
         # The signals are ours: a second Ctrl-C must not break into the orderly stop that the first began.
         server.capture_signals = nullcontext  # type: ignore[method-assign,assignment]
-        app.state.ending = lambda: server.should_exit
+        services_of(app).is_ending = lambda: server.should_exit
         serving.stopping.hand_to(server)
         print(f"Steady Tide: http://127.0.0.1:{port}\nStop with Ctrl-C.", flush=True)
         if nightly is not None:

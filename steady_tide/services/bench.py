@@ -18,11 +18,11 @@ from steady_tide.core.light.pictures import (
 )
 from steady_tide.core.light.resolving import resolve
 from steady_tide.core.light.sources import LampLight, WaterLight
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.estimates import check_estimates
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.outlook import outlook_of
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.quantities.stops import lux_from_ev100
 from steady_tide.services.gear import Gear
 from steady_tide.words.estimates import ToldCheck, told_check

@@ -11,10 +11,10 @@ from threading import Lock
 
 from steady_tide.core.brief.brief import Brief, School
 from steady_tide.core.own.changes import OwnChange
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.practice.question import Sight, Tries
 from steady_tide.core.quantities.errors import NoLegalPlan, Overtaken
 from steady_tide.services import planning_tasks as desk_work

@@ -10,9 +10,9 @@ from steady_tide.core.brief.brief import Brief
 from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.gear.sheet import CameraSheet, MenuDial, MenuPage
 from steady_tide.core.outing.checks import Check, checks_of
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.settings_code import settings_code
 from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.words import quantities as writing

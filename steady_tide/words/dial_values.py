@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.dials.dial_kind import AT_SPEED, AUTOMATIC, NONE, DialKind
 from steady_tide.core.planning.judgement import Judgement
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.words import quantities as writing
 from steady_tide.words.quantities import NARROW
 from steady_tide.words.templates import say

@@ -11,7 +11,7 @@ from steady_tide.core.log.notes import CardNote, ChargeNote, GlassNote, HeatNote
 from steady_tide.core.log.posterior import Estimated
 from steady_tide.core.log.quantities import BITS, LEFT, LESS_IS_BETTER, SMEAR, SNR
 from steady_tide.core.log.recurring import Recurring
-from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.words.dial_values import dial_word, value_words
 from steady_tide.words.quantities import NARROW, capital, celsius, seconds, signed

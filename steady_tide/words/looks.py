@@ -8,7 +8,7 @@ from math import log2
 from pydantic import BaseModel
 
 from steady_tide.core.look.numbers import LookMeasures, LookNumbers, cast_size
-from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.words.quantities import NARROW, seconds, signed, stops
 from steady_tide.words.reasons import item_title
 

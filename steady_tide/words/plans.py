@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from steady_tide.core.planning import plan as core
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import CameraName, Endurance, Exposure, Plan, Settings, WhyNot
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.words.dial_values import CAMERA, dial_word, value_words
 from steady_tide.words.light import source_words

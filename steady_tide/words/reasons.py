@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.items.item import Item
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import Cited, Lead, Reason
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.words.dial_values import Names, value_phrase
 from steady_tide.words.quantities import capital, stops
 from steady_tide.words.templates import say

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import Apart, CameraWhy
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.quantities.errors import NoLegalPlan
 from steady_tide.words.dial_values import dial_word, value_and_unit
 from steady_tide.words.quantities import NARROW, capital, stops

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.dials.dial_kind import Row
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.words import quantities as writing
 from steady_tide.words.dial_values import dial_word

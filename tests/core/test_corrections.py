@@ -18,10 +18,10 @@ from steady_tide.core.look.exposure_of_plan import taking_of
 from steady_tide.core.physics import optics
 from steady_tide.core.physics.endurance import cell_temperature_c, cold_factor, minutes_to_heat
 from steady_tide.core.physics.motion import lean_deg, repeats_unevenly
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.enumeration import _offer_of
 from steady_tide.core.planning.geometry import geometry
 from steady_tide.core.planning.items.cast import balance_behind_k
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.planning.space import Glass
 from tests.briefs import SUN, decided

@@ -26,10 +26,10 @@ from steady_tide.core.light.sky import altitudes
 from steady_tide.core.light.sources import LampLight
 from steady_tide.core.light.water import filter_range, seen_through
 from steady_tide.core.planning.brief_cache import CachedBrief
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.glass_times import glass_times
 from steady_tide.core.planning.planner import through_day
 from steady_tide.core.planning.ranking import entries_of, rank
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.situation import situation
 from steady_tide.words.glass import span_words
 from steady_tide.words.light import step_words

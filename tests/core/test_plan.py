@@ -9,11 +9,11 @@ import numpy as np
 import pytest
 
 from steady_tide import library
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.items import views
 from steady_tide.core.planning.ledger import price
 from steady_tide.core.planning.pinning import all_free
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.search import search
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.planning.space import JOINT_BLOCKS

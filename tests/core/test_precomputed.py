@@ -10,13 +10,13 @@ import pytest
 from steady_tide import library
 from steady_tide.core.planning.brief_cache import forget
 from steady_tide.core.planning.camera_problem import CameraProblem, is_legal, reachable
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.ledger import price_all
 from steady_tide.core.planning.pinning import Freedom, all_free, pinned
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.planning.prepared import prepare
 from steady_tide.core.planning.priced_choice import Choice
 from steady_tide.core.planning.ranking import entries_of
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.search import search
 from steady_tide.core.planning.situation import Situation, situation
 from steady_tide.core.quantities.errors import BadBrief, NoLegalPlan

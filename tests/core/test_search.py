@@ -13,12 +13,12 @@ from hypothesis import strategies as st
 from steady_tide import library
 from steady_tide.core.gear.items import Attachment, Filter, Housing, Microphone
 from steady_tide.core.planning.camera_problem import fitting
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.ledger import price, price_all
 from steady_tide.core.planning.pinning import Freedom, all_free, dials_of, pinned
 from steady_tide.core.planning.prepared import prepare
 from steady_tide.core.planning.priced_choice import Choice
 from steady_tide.core.planning.ranking import entries_of
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.search import least, search, solve
 from steady_tide.core.planning.situation import Situation, situation
 from steady_tide.core.planning.space import JOINT_BLOCKS, Space

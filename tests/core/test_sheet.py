@@ -16,8 +16,8 @@ from hypothesis import strategies as st
 from steady_tide import library
 from steady_tide.core.cameras.sheet_reading import read_sheet, sheet_json_schema
 from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.planner import plan
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.quantities import sizes
 from steady_tide.core.quantities.errors import BadBrief, BadSheet, NoLegalPlan
 from steady_tide.formats.kit_file import load_sheet

@@ -9,10 +9,10 @@ import pytest
 
 from steady_tide import library
 from steady_tide.core.planning.camera_problem import CameraProblem, is_legal
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.ledger import price
 from steady_tide.core.planning.prepared import prepare
 from steady_tide.core.planning.ranking import entries_of
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.search import search
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.planning.unpinned import TOGETHER, unpinned_solutions

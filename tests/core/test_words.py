@@ -13,7 +13,7 @@ import pytest
 import steady_tide.words
 from steady_tide import library
 from steady_tide.core.light.resolving import resolve
-from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.quantities.errors import BadBrief
 from steady_tide.words.dial_values import FORMS as VALUE_FORMS
 from steady_tide.words.dial_values import dial_word

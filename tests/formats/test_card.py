@@ -9,8 +9,8 @@ import pytest
 
 from steady_tide import library
 from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.plan import Plan
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.formats.card_html import write_card
 from steady_tide.words.cards import Card, card_of
 from tests.briefs import EELGRASS, JAR, PUNTS, QUAY, STARS, SUN, WRECK, brief, decided

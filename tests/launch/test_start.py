@@ -20,6 +20,7 @@ from sqlalchemy import create_engine, text
 from sqlalchemy.pool import NullPool
 
 from steady_tide.launch.cluster import STANDS_FOR, Cluster, ClusterError, reachable
+from steady_tide.store.database import Database
 from tests.waiting import until
 
 ROOT = Path(__file__).parents[2]
@@ -67,10 +68,8 @@ class Running:
         return self.process.returncode
 
 
-@pytest.fixture
-def data(scratch: Path, request: pytest.FixtureRequest) -> Iterator[Path]:
-    folder = scratch / request.node.name
-    yield folder
+def ended(folder: Path) -> None:
+    """End what still runs of a test."""
     for process in STARTED:
         if process.poll() is None:
             process.kill()
@@ -81,6 +80,36 @@ def data(scratch: Path, request: pytest.FixtureRequest) -> Iterator[Path]:
     left = Cluster(folder)
     if left.adopt():
         left.stop()
+
+
+@pytest.fixture
+def empty(scratch: Path, request: pytest.FixtureRequest) -> Iterator[Path]:
+    """A folder in which nothing is."""
+    folder = scratch / request.node.name
+    yield folder
+    ended(folder)
+
+
+@pytest.fixture(scope="session")
+def prepared(scratch: Path) -> Path:
+    """A folder with a database that was migrated and holds nothing yet."""
+    folder = scratch / "prepared"
+    made = Cluster(folder)
+    made.start()
+    database = Database(made.url)
+    database.migrate()
+    database.close()
+    made.stop()
+    return folder
+
+
+@pytest.fixture
+def data(prepared: Path, scratch: Path, request: pytest.FixtureRequest) -> Iterator[Path]:
+    """A folder as a first start without the demo leaves it, nothing running."""
+    folder = scratch / request.node.name
+    subprocess.run(["cp", "-a", str(prepared), str(folder)], check=True)
+    yield folder
+    ended(folder)
 
 
 def command_of(pid: int) -> bytes:
@@ -119,17 +148,17 @@ def servers_of(data: Path) -> list[int]:
     ("how", "options", "shoots_before"), [(signal.SIGINT, [], 10), (signal.SIGTERM, ["--no-demo"], 0)]
 )
 def test_everything_is_there_again_after_a_stop(
-    data: Path, how: signal.Signals, options: list[str], shoots_before: int
+    empty: Path, how: signal.Signals, options: list[str], shoots_before: int
 ) -> None:
-    first = Running(data, "--port", "0", *options)
+    first = Running(empty, "--port", "0", *options)
     at = first.address()
     assert len(httpx.get(f"{at}/api/shoots", timeout=30).json()["items"]) == shoots_before
     added = httpx.post(f"{at}/api/shoots", json={"title": "kept"}, timeout=30).json()["id"]
     assert first.stop(how) == 0
     assert "Stopped. Everything is saved." in first.said
-    assert servers_of(data) == []
+    assert servers_of(empty) == []
     began = time.monotonic()
-    second = Running(data, "--port", "0", *options)
+    second = Running(empty, "--port", "0", *options)
     at = second.address()
     assert time.monotonic() - began < 20
     shoots = httpx.get(f"{at}/api/shoots", timeout=30).json()["items"]
@@ -286,15 +315,15 @@ def test_root_starts_below_a_folder_that_only_root_may_enter(tmp_path: Path) -> 
 
 
 @pytest.mark.parametrize("after_s", [0.3, 0.9])
-def test_a_kill_in_the_first_second_leaves_nothing_half_made(data: Path, after_s: float) -> None:
-    first = Running(data, "--port", "0", "--no-demo")
+def test_a_kill_in_the_first_second_leaves_nothing_half_made(empty: Path, after_s: float) -> None:
+    first = Running(empty, "--port", "0", "--no-demo")
     time.sleep(after_s)
     first.process.kill()
     first.process.wait()
-    for pid in servers_of(data):  # an initdb that goes on by itself
+    for pid in servers_of(empty):  # an initdb that goes on by itself
         with contextlib.suppress(ProcessLookupError):
             os.kill(pid, signal.SIGKILL)
-    second = Running(data, "--port", "0", "--no-demo")
+    second = Running(empty, "--port", "0", "--no-demo")
     assert httpx.get(f"{second.address()}/api/shoots", timeout=30).status_code == 200
     assert second.stop() == 0
 
@@ -302,9 +331,6 @@ def test_a_kill_in_the_first_second_leaves_nothing_half_made(data: Path, after_s
 @pytest.fixture
 def stopped(data: Path) -> Path:
     """A folder with data, nothing running."""
-    made = Cluster(data)
-    made.start()
-    made.stop()
     return data
 
 
@@ -375,13 +401,11 @@ def test_data_of_another_user_is_told(stopped: Path) -> None:
 
 
 def test_data_of_a_newer_version_is_told(data: Path) -> None:
-    first = Running(data, "--port", "0", "--no-demo")
-    first.address()
     cluster = Cluster(data)
-    assert cluster.adopt()
+    cluster.start()
     with create_engine(cluster.url, poolclass=NullPool).begin() as connection:
         connection.execute(text("update alembic_version set version_num = '9999_from_the_future'"))
-    assert first.stop() == 0
+    cluster.stop()
     refused = Running(data, "--port", "0", "--no-demo")
     out, _ = refused.process.communicate(timeout=60)
     assert refused.process.returncode == 1

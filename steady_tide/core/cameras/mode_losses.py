@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from steady_tide.core.gear.sheet import CameraSheet
-from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.space import Bools, Ints, Look
 from steady_tide.core.quantities.frozen import Frozen
 

@@ -12,8 +12,8 @@ from steady_tide.core.cameras.mode_cells import MapCell, MapRow
 from steady_tide.core.cameras.mode_losses import Loss, losses_of
 from steady_tide.core.cameras.mode_states import states_of
 from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.offers import offered
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.quantities.frozen import Frozen
 
 # Shapes that people have a name for; others are written as they are.

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 
 from steady_tide.core.gear.sheet import CameraSheet, Lens, Mode
 from steady_tide.core.gear.sheet_paths import value_at
-from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.quantities.errors import BadSheet, Fault
 from steady_tide.core.quantities.frozen import faults_of
 

@@ -20,6 +20,7 @@ from steady_tide.core.physics.noise import averaging_gain, grey_electrons, signa
 from steady_tide.core.physics.optics import WATER_INDEX, blur_spot_deg, diffraction_deg
 from steady_tide.core.planning.brief_cache import cached_brief
 from steady_tide.core.planning.camera_problem import CameraProblem
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.dials.dial_kind import AUTOMATIC
 from steady_tide.core.planning.geometry import Geometry, geometry, hyperfocal_of_plan_m
 from steady_tide.core.planning.items.cast import filter_works
@@ -30,7 +31,6 @@ from steady_tide.core.planning.outcome import settings_of
 from steady_tide.core.planning.plan import Settings
 from steady_tide.core.planning.priced_choice import Choice, Priced
 from steady_tide.core.planning.ranking import chosen_values, entries_of, rank
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Glass, Look, Pictures, Space
 

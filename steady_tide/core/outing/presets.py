@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.outing.planned import Outing, PlannedShot
-from steady_tide.core.planning.registry import USUAL
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.shoot.shoot_file import PresetName
 

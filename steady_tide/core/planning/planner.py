@@ -15,6 +15,7 @@ from steady_tide.core.light.day import DayOfLight
 from steady_tide.core.planning import advice
 from steady_tide.core.planning.brief_cache import cached_brief
 from steady_tide.core.planning.camera_problem import CameraProblem, excluded_by, timed
+from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.glass_times import GlassSpan, glass_times
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.ledger import price_all
@@ -27,7 +28,6 @@ from steady_tide.core.planning.prepared import Prepared
 from steady_tide.core.planning.priced_choice import Choice, Priced
 from steady_tide.core.planning.ranking import Standing, chosen_values, entries_of, rank, ranked
 from steady_tide.core.planning.reasons import Contest, Rivals, contest, explain
-from steady_tide.core.planning.registry import USUAL
 from steady_tide.core.planning.rivals import rivals_of
 from steady_tide.core.planning.search import solve
 from steady_tide.core.planning.situation import situation
