@@ -16,6 +16,7 @@ from hypothesis import settings
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from steady_tide.launch.cluster import Cluster
+from steady_tide.launch.logs import log_lines
 from steady_tide.services.memory import keep_freed, look_seldom
 from steady_tide.store.database import Database
 from tests.examples import MANY, examples_of
@@ -35,6 +36,9 @@ MEMORY_BYTES = 6 << 30
 # As a worker of the desk does, and the command.
 keep_freed()
 look_seldom()
+
+# Tests that look at the log ask for it.
+log_lines("error")
 
 # Two browsers and two services share a small machine; what is expected may take its time, but must come.
 expect.set_options(timeout=30_000)

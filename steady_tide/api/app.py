@@ -44,7 +44,9 @@ from steady_tide.api import (
     story,
     uses,
 )
+from steady_tide.api.docs_page import serve_docs_page
 from steady_tide.api.guard import Guard
+from steady_tide.api.request_log import RequestLog
 from steady_tide.api.services import Services, put_services, services_at, services_of
 from steady_tide.api.station import station
 from steady_tide.core.planning.catalogue import USUAL
@@ -119,6 +121,7 @@ def make_app(
     backups: Path | None = None,
     looks: Path | None = None,
     drops: Path | None = None,
+    docs_page: bool = False,
 ) -> FastAPI:
     """Put the service together.
 
@@ -126,7 +129,8 @@ def make_app(
     sky: who knows the clouds to come, the stand-in unless said otherwise; judgement: the dials and items that plans
     are made with; keeps_fresh: whether kept plans are made anew in the background; desk: where is planned, in this
     process where there is none; backups: folder of the night's, if some are made; looks: folder
-    of pictures that were drawn; drops: folder of clips that are handed over, a passing one where it is left out. Returns the application, which starts the desk and closes it.
+    of pictures that were drawn; drops: folder of clips that are handed over, a passing one where it is left out; docs_page: whether the API shows its
+    documentation at `/api/docs`. Returns the application, which starts the desk and closes it.
     """
     app = FastAPI(
         title="Steady Tide",
@@ -156,6 +160,7 @@ def make_app(
     )
     app.state.passing = passing
     app.add_middleware(Guard)
+    app.add_middleware(RequestLog)
     problems.install(app)
     service = station("service")
 
@@ -195,6 +200,8 @@ def make_app(
         demo,
     ):
         app.router.routes += part.router.routes
+    if docs_page:
+        serve_docs_page(app)
     _serve_front_end(app, front_end)
     app.openapi = lambda: problems.document(app)  # type: ignore[method-assign]
     return app

@@ -101,10 +101,21 @@ def document(app: FastAPI) -> dict[str, Any]:
         form = Problem.model_json_schema(ref_template="#/components/schemas/{model}")
         schemas.update(form.pop("$defs"))
         schemas["Problem"] = form
+        _share_refusals(made)
         for unused in ("HTTPValidationError", "ValidationError"):
             schemas.pop(unused, None)
         app.openapi_schema = made
     return app.openapi_schema
+
+
+def _share_refusals(made: dict[str, Any]) -> None:
+    """Let every operation name its refusals instead of repeating them. made: an OpenAPI document, changed."""
+    made["components"]["responses"] = {f"Refused{status}": said for status, said in REFUSALS.items()}
+    for path in made["paths"].values():
+        for operation in path.values():
+            for status, said in REFUSALS.items():
+                if operation["responses"].get(str(status)) == said:
+                    operation["responses"][str(status)] = {"$ref": f"#/components/responses/Refused{status}"}
 
 
 def install(app: FastAPI) -> None:

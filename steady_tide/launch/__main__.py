@@ -18,6 +18,7 @@ from steady_tide.core.quantities.errors import BadInput, WrongVersion
 from steady_tide.launch.backup import Nightly
 from steady_tide.launch.cluster import Cluster, ClusterError, reachable
 from steady_tide.launch.given import BadAddress, address_of, reached
+from steady_tide.launch.logs import LEVELS, log_lines
 from steady_tide.launch.stopping import Stopping
 from steady_tide.launch.workers import Workers
 from steady_tide.services.memory import look_seldom
@@ -54,6 +55,10 @@ def arguments(given: list[str]) -> argparse.Namespace:
         "--database", metavar="URL", help="use this PostgreSQL database instead of a private one in the data folder"
     )
     parser.add_argument("--no-demo", action="store_true", help="do not load the demo shoot into a new database")
+    parser.add_argument(
+        "--log-level", choices=LEVELS, default="warning", help="what is logged, as lines of JSON (default: warning)"
+    )
+    parser.add_argument("--docs", action="store_true", help="show the API's documentation at /api/docs")
     options = parser.parse_args(given)
     if not 0 <= options.workers <= MOST_WORKERS:
         parser.error(f"--workers takes 0 to {MOST_WORKERS}")
@@ -99,6 +104,7 @@ def hold(folder: Path) -> Any:
 def main() -> int:
     """Run until Ctrl-C or SIGTERM. Returns the exit code."""
     options = arguments(sys.argv[1:])
+    log_lines(options.log_level)
     look_seldom()
     stopping = Stopping()  # a stop must unwind, so that the database is stopped too
     stopping.listen()
@@ -118,7 +124,7 @@ def main() -> int:
         raise SystemExit(f"steady-tide: cannot use {folder}: {error.strerror}.") from None
     bound = listening(options.port)
     cluster = None if address is not None else Cluster(folder)
-    serving = Serving(folder, bound, stopping, not options.no_demo, rushes, options.workers)
+    serving = Serving(folder, bound, stopping, not options.no_demo, rushes, options.workers, options.docs)
     try:
         if cluster is None:
             assert address is not None
@@ -181,7 +187,7 @@ def kept_alive(cluster: Cluster) -> Iterator[None]:
 @dataclass(frozen=True)
 class Serving:
     """How is served. folder: of data beside the database; bound: the socket; stopping: tells the end; demo: whether to load
-    it once; rushes: folders named at the start; workers: how many measure."""
+    it once; rushes: folders named at the start; workers: how many measure; docs_page: whether the API documents itself."""
 
     folder: Path
     bound: socket.socket
@@ -189,6 +195,7 @@ class Serving:
     demo: bool
     rushes: list[str]
     workers: int
+    docs_page: bool
 
 
 def serve(database: Database, nightly: Nightly | None, serving: Serving) -> None:
@@ -230,6 +237,7 @@ def serve(database: Database, nightly: Nightly | None, serving: Serving) -> None
             backups=None if nightly is None else nightly.folder,
             looks=serving.folder / "look",
             drops=Path(drops.path),
+            docs_page=serving.docs_page,
         )
         config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=5, server_header=False)
         server = uvicorn.Server(config)

@@ -186,9 +186,7 @@ function Dry({ light, set, vocabulary, day, setStart }: DryProps) {
     case "reading":
       return <Readings light={light} set={set} />;
     case "sky":
-      return (
-        <Sky options={vocabulary.options} light={light} set={set} zone={day.zone} setStart={setStart} />
-      );
+      return <Sky options={vocabulary.options} light={light} set={set} zone={day.zone} setStart={setStart} />;
   }
 }
 
