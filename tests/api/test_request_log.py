@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import asyncio
-import io
 import json
-import sys
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -17,17 +15,14 @@ from steady_tide.launch.logs import log_lines
 from steady_tide.store.database import Database
 
 
-@pytest.fixture
-def written(monkeypatch: pytest.MonkeyPatch) -> Iterator[io.StringIO]:
-    """What is logged meanwhile."""
-    lines = io.StringIO()
-    monkeypatch.setattr(sys, "stderr", lines)
-    yield lines
+@pytest.fixture(autouse=True)
+def quiet_again() -> Iterator[None]:
+    yield
     log_lines("error")
 
 
-def logged(lines: io.StringIO) -> list[dict[str, object]]:
-    return [json.loads(line) for line in lines.getvalue().splitlines()]
+def logged(capsys: pytest.CaptureFixture[str]) -> list[dict[str, object]]:
+    return [json.loads(line) for line in capsys.readouterr().err.splitlines()]
 
 
 def asked(database: Database, folder: Path, path: str, docs_page: bool = False, name: str = "one") -> httpx.Response:
@@ -52,11 +47,11 @@ def test_a_request_keeps_the_id_that_it_brings_and_gets_one_else(http: httpx.Cli
 
 
 def test_requests_are_told_line_by_line_where_that_is_asked_for(
-    database: Database, tmp_path: Path, written: io.StringIO
+    database: Database, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     log_lines("info")
     asked(database, tmp_path, "/api/health")
-    (line,) = logged(written)
+    (line,) = logged(capsys)
     told = {name: line[name] for name in ("event", "method", "path", "status", "request_id", "level")}
     assert told == {
         "event": "request", "method": "GET", "path": "/api/health", "status": 200, "request_id": "one", "level": "info",
@@ -65,18 +60,18 @@ def test_requests_are_told_line_by_line_where_that_is_asked_for(
 
 
 def test_without_a_level_only_trouble_is_told(
-    database: Database, tmp_path: Path, written: io.StringIO, monkeypatch: pytest.MonkeyPatch
+    database: Database, tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
 ) -> None:
     log_lines("warning")
     asked(database, tmp_path, "/api/health")
-    assert logged(written) == []
+    assert logged(capsys) == []
 
     def breaks(_: Database) -> bool:
         raise RuntimeError("a fault of ours")
 
     monkeypatch.setattr(Database, "answers", breaks)
     assert asked(database, tmp_path, "/api/health", name="two").status_code == 500
-    (line,) = logged(written)
+    (line,) = logged(capsys)
     assert (line["event"], line["request_id"], line["level"]) == ("request failed", "two", "error")
     assert "a fault of ours" in str(line["exception"])
 
