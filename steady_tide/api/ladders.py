@@ -261,7 +261,7 @@ def _limits(read: FilmedLadder) -> list[Limit]:
     quantity, known = read.ladder.quantity, library.knowledge()
     if quantity is None:
         return []
-    least = int(known.limits["own_least_count"])
+    least = int(known.limits.own_least_count)
     found = []
     for who, limit in limits_told(read, known).items():
         enough = limit.count >= least

@@ -81,7 +81,7 @@ def _own(stands: OwnStands) -> OwnOut:
         usual=found.usual,
         usual_says=None if found.usual is None else own_value(kind, found.usual),
         count=found.count,
-        needs=max(0, int(library.knowledge().limits["own_least_count"]) - found.count),
+        needs=max(0, int(library.knowledge().limits.own_least_count) - found.count),
         how_many=how_many(kind, found.count),
         on=stands.on,
         enters=found.kind.enters,

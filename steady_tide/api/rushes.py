@@ -355,7 +355,7 @@ def _whole(session: Session, found: Clip) -> ClipWhole:
         whole_line=None if said is None else said.timeline,
         moments=[] if said is None else moments_of(said.measures, said.timeline, said.verdict),
         expected_stops=None if said is None else said.expected_stops,
-        blown_from=library.knowledge().limits["rushes_blown_noticed"],
+        blown_from=library.knowledge().limits.rushes_blown_noticed,
         camera=None if said is None or said.plan is None else said.plan.camera_name,
     )
 

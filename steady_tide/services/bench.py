@@ -103,7 +103,7 @@ def instruments_of(brief: Brief, plan: Plan, sheet: CameraSheet, gear: Gear) -> 
     return Instruments.model_construct(
         meter=MeterBand(ev100=(low, high), lux=(_lux(low), _lux(high))),
         contrast_stops=usual,
-        contrast_matters=usual > gear.knowledge.limits["range_straight_stops"],
+        contrast_matters=usual > gear.knowledge.limits.range_straight_stops,
         lamps_say=lamp_words(light.lamps if isinstance(light, LampLight | WaterLight) else ()),
         steps=list(told_steps(steps(light, world, distance))),
         water=water_picture(light, world, distance, [("none", NO_COLOUR), *((f.id, f.band_stops) for f in colours)])

@@ -137,6 +137,6 @@ def ran_down(note: Mapping[str, Any], kit: Kit, knowledge: Knowledge, habits: Ha
     fields["minutes"] = round(minutes * shown, 1)
     if note.get("charger"):
         fields["put_in_wh"] = round(
-            capacity * run / knowledge.limits["charger_efficiency"] * (1.0 + rng.normal(0.0, 0.02)), 2
+            capacity * run / knowledge.limits.charger_efficiency * (1.0 + rng.normal(0.0, 0.02)), 2
         )
     return fields

@@ -131,7 +131,7 @@ def test_glass_follows_the_light_in_as_few_changes_as_can_be() -> None:
     assert [span_words(span, NAMES) for span in served] == [
         "no glass", "ND 8", "ND 16", "ND 32", "ND 64", "ND 32", "ND 16", "ND 8", "no glass",
     ]  # fmt: skip
-    assert all(abs(span.off_stops) <= at.limits["glass_serves_stops"] + 1e-9 for span in served)
+    assert all(abs(span.off_stops) <= at.limits.glass_serves_stops + 1e-9 for span in served)
     dark = [span for span in spans if span.nd is None and span.why_not == "too_dark"]
     assert (dark[0].start, dark[-1].end) == (day.start, day.moment(len(day.seconds) - 1))
     assert {span.why_not for span in spans if span.nd is None} == {"too_dark", "between"}

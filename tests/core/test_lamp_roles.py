@@ -62,7 +62,7 @@ def test_each_lamp_is_held_against_the_key_and_told_where_it_should_stand() -> N
     made = decided(**table, light={"kind": "lamps", "lamps": [lamp(1, "key"), lamp(1, "fill")]})
     warned = next(warning for warning in made.warnings if warning.code == "lamp_ratio")
     moved = Lamp.model_validate(lamp(warned.facts["to_m"], "fill"))
-    assert np.log2(moved.lux / 1000) == pytest.approx(KNOWN.limits["fill_to_stops"], abs=1e-6), "and it is right there"
+    assert np.log2(moved.lux / 1000) == pytest.approx(KNOWN.limits.fill_to_stops, abs=1e-6), "and it is right there"
     well = decided(**table, light={"kind": "lamps", "lamps": [lamp(1, "key"), lamp(1.6, "fill")]})
     assert "lamp_ratio" not in {warning.code for warning in well.warnings}
 

@@ -15,8 +15,7 @@ from steady_tide.core.light.sources import Place
 from steady_tide.core.light.water import Waters
 from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.quantities.identity_cache import once_for_each
-
-Limits = dict[str, float]
+from steady_tide.core.quantities.limits import Limits
 
 
 class Weight(Frozen):
@@ -77,4 +76,4 @@ class Knowledge(Frozen):
 
 @once_for_each
 def _values_of(weights: Weights) -> Limits:
-    return {name: entry.value for name, entry in weights.limits.items()}
+    return Limits.model_validate({name: entry.value for name, entry in weights.limits.items()})

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.edit.notes import ClipNote, EditNotes, EditShot, EditTake
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.rushes.timeline import Timeline
 from steady_tide.core.shoot.film import Film, FramedShot
 from steady_tide.core.story.timing import strip_of
@@ -73,7 +73,7 @@ def best_start_s(take_s: float, needs_s: float, handle_s: float, timeline: Timel
         white = [timeline.white_share[n] for n in inside]
         moved = sum(moves) / len(moves) if moves else 0.0
         blown = max(white, default=0.0)
-        return moved + 100.0 * limits["edit_best_white_share"] * blown
+        return moved + 100.0 * limits.edit_best_white_share * blown
 
     return min(starts, key=lambda start: (cost(start), start))
 

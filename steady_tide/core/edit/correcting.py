@@ -11,9 +11,9 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.light.balance import blackbody_bands, mired
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.light import BANDS_NM
 from steady_tide.core.rushes.measures import ClipMeasures
@@ -89,17 +89,17 @@ def corrected(measures: ClipMeasures | None, plan: ClipPlan, limits: Limits) -> 
         of = "measures"
         seen = measures.exposure.median_stops
         if seen is not None and not plan.own_contrast and not measures.doubted("exposure"):
-            meter, content = limits["rushes_met_stops"] ** 2, limits["rushes_content_stops"] ** 2
+            meter, content = limits.rushes_met_stops**2, limits.rushes_content_stops**2
             exposure = -(aimed + meter / (meter + content) * (seen - aimed))
         colour = measures.colour
         if colour.red_stops is not None and colour.blue_stops is not None and not measures.doubted("colour"):
             shift, tint = balance_shift(colour.red_stops, colour.blue_stops)
-        if measures.haze.share is not None and measures.haze.share >= limits["rushes_haze_noticed"]:
-            veil = min(limits["edit_most_veil"], measures.haze.share)
+        if measures.haze.share is not None and measures.haze.share >= limits.rushes_haze_noticed:
+            veil = min(limits.edit_most_veil, measures.haze.share)
     return Correction(
-        mired=_kept(shift, limits["edit_least_mired"]),
-        tint_stops=_kept(tint, limits["edit_least_stops"]),
-        exposure_stops=_kept(float(np.clip(exposure, -6.0, 6.0)), limits["edit_least_stops"]),
+        mired=_kept(shift, limits.edit_least_mired),
+        tint_stops=_kept(tint, limits.edit_least_stops),
+        exposure_stops=_kept(float(np.clip(exposure, -6.0, 6.0)), limits.edit_least_stops),
         veil=veil,
         of=of,
     )

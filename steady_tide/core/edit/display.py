@@ -10,11 +10,11 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.edit.correcting import Correction, gains_of
 from steady_tide.core.gear.sheet import Profile
 from steady_tide.core.look.tones import finished, typical_curve
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 
 Floats = NDArray[np.float64]
 LUMA = np.array([0.2126, 0.7152, 0.0722])  # source: bt709

@@ -54,7 +54,7 @@ class Edit:
         for name, (profile, camera) in self._named().items():
             how = developing(profile, self.knowledge.limits, look=self.look)
             made[name] = lut_of(how, f"{profile.id} of {camera.name} to display")
-            if error_of(made[name], how).most > self.knowledge.limits["edit_lut_codes"]:
+            if error_of(made[name], how).most > self.knowledge.limits.edit_lut_codes:
                 made[f"{name}-shaped"] = shaped_lut_of(how, f"{profile.id} of {camera.name} to display, shaped")
         return made
 

@@ -10,12 +10,13 @@ from typing import Any
 from pydantic import Field
 
 from steady_tide.core.brief.brief import Brief
-from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.edit.correcting import Correction, corrected, together
 from steady_tide.core.log.take import TakeFields
 from steady_tide.core.physics.motion import excursion_deg
 from steady_tide.core.planning.slow_motion import cadence
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.timeline import Timeline
@@ -261,7 +262,7 @@ def _note(clip: _Clip, own: Correction, group: Group, knowledge: Knowledge) -> C
         sharpen=_sharpen(measures, plan, limits),
         speed=_speed(shot.brief, plan),
         steady_share=_steady(shot.brief, measures, plan, knowledge),
-        turn_deg=-tilt if tilt is not None and abs(tilt) >= limits["rushes_tilt_deg_noticed"] else None,
+        turn_deg=-tilt if tilt is not None and abs(tilt) >= limits.rushes_tilt_deg_noticed else None,
         windows=windows_of(shot, plan),
         sound=_sound(measures, plan, limits),
         lost=tuple(
@@ -278,8 +279,8 @@ def _rest(own: Correction, shared: Correction, limits: Limits) -> Correction | N
         return None
     shift = own.mired - shared.mired
     exposure = own.exposure_stops - shared.exposure_stops
-    shift = shift if abs(shift) >= limits["edit_apart_mired"] else 0.0
-    exposure = exposure if abs(exposure) >= limits["edit_apart_stops"] else 0.0
+    shift = shift if abs(shift) >= limits.edit_apart_mired else 0.0
+    exposure = exposure if abs(exposure) >= limits.edit_apart_stops else 0.0
     if shift == 0.0 and exposure == 0.0:
         return None
     return Correction(mired=shift, exposure_stops=exposure, of="measures")
@@ -304,21 +305,21 @@ def _denoise(measures: ClipMeasures | None, plan: ClipPlan, limits: Limits) -> D
     short = plan.exposure.snr_limit / max(snr, 1e-6)
     if short <= 1.0:
         return None
-    frames = min(int(limits["edit_most_frames"]), ceil(short**2))
+    frames = min(int(limits.edit_most_frames), ceil(short**2))
     left = short / sqrt(frames)  # a mean over a disc of radius r takes noise down by r times the root of pi
-    radius = 0.0 if left <= 1.0 else min(limits["edit_most_radius_px"], left / sqrt(pi) * width / plan.delivered_px)
+    radius = 0.0 if left <= 1.0 else min(limits.edit_most_radius_px, left / sqrt(pi) * width / plan.delivered_px)
     return Denoise(frames=frames, radius_px=radius, short=short)
 
 
 def _sharpen(measures: ClipMeasures | None, plan: ClipPlan, limits: Limits) -> Sharpen | None:
     """Sharpening from the width of edges, less of what the camera did already; none where edges are out of focus."""
     room = {"low": 1.0, "medium": 0.5}.get(plan.settings.sharpness, 0.0)
-    sharp, soft = limits["edit_edge_sharp_px"], limits["edit_edge_soft_px"]
+    sharp, soft = limits.edit_edge_sharp_px, limits.edit_edge_soft_px
     edge = None if measures is None else measures.sharpness.edge_px
     if room == 0.0 or (edge is not None and not sharp < edge < soft):
         return None
     if edge is None:
-        return Sharpen(radius_px=sharp / 2.0, amount=room * limits["edit_sharpen_usual"])
+        return Sharpen(radius_px=sharp / 2.0, amount=room * limits.edit_sharpen_usual)
     return Sharpen(radius_px=edge / 2.0, amount=room * (edge - sharp) / (soft - sharp))
 
 
@@ -342,7 +343,7 @@ def _steady(brief: Brief, measures: ClipMeasures | None, plan: ClipPlan, knowled
     field, settle = plan.exposure.field_deg, plan.settle_s
     seen = None if measures is None else measures.motion.shake_px
     if seen is not None and measures is not None:
-        shaken = seen / measures.width >= knowledge.limits["edit_steady_share"]
+        shaken = seen / measures.width >= knowledge.limits.edit_steady_share
         if not (shaken or brief.delivery.stabilise_later):
             return None
         speed = measures.motion.shake_deg_s
@@ -399,7 +400,7 @@ def _sound(measures: ClipMeasures | None, plan: ClipPlan, limits: Limits) -> Sou
     sound = None if measures is None else measures.sound
     if sound is None or sound.loudness_lufs is None or not plan.sound_wanted:
         return None
-    gain = limits["edit_loudness_lufs"] - sound.loudness_lufs
-    over = 0.0 if sound.peak_dbfs is None else max(0.0, sound.peak_dbfs + gain - limits["edit_peak_dbfs"])
-    windy = sound.wind_share is not None and sound.wind_share >= limits["rushes_wind_noticed"]
-    return SoundNote(gain_db=gain, limited_db=over, cut_hz=limits["edit_wind_cut_hz"] if windy else None)
+    gain = limits.edit_loudness_lufs - sound.loudness_lufs
+    over = 0.0 if sound.peak_dbfs is None else max(0.0, sound.peak_dbfs + gain - limits.edit_peak_dbfs)
+    windy = sound.wind_share is not None and sound.wind_share >= limits.rushes_wind_noticed
+    return SoundNote(gain_db=gain, limited_db=over, cut_hz=limits.edit_wind_cut_hz if windy else None)

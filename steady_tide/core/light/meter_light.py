@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from typing import Literal
 
 from steady_tide.core.light.sources import LampLight, LightSource, WaterLight
+from steady_tide.core.quantities.limits import Limits
 
 LightKind = Literal["water", "lamps", "day", "dark"]
 LIGHT_KINDS: tuple[LightKind, ...] = ("day", "dark", "lamps", "water")
 
 
-def kind_of_light(source: LightSource, ev100: tuple[float, float], limits: Mapping[str, float]) -> LightKind:
+def kind_of_light(source: LightSource, ev100: tuple[float, float], limits: Limits) -> LightKind:
     """What kind of light a shot is in, as a meter meets it.
 
     source: of its brief; ev100: what it comes to; limits: of judgement. Returns the kind.
@@ -20,4 +20,4 @@ def kind_of_light(source: LightSource, ev100: tuple[float, float], limits: Mappi
         return "water"
     if isinstance(source, LampLight):
         return "lamps"
-    return "day" if sum(ev100) / 2.0 >= limits["habit_day_ev"] else "dark"
+    return "day" if sum(ev100) / 2.0 >= limits.habit_day_ev else "dark"

@@ -2,21 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Literal, Protocol, TypeVar
 
 import numpy as np
 
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 
 Role = Literal["key", "fill", "separation", "background"]
 # Lamps that light what is exposed for; the others light its edge, or what stands behind it.
 ON_SUBJECT = ("key", "fill")
 # Between what each should lie, stops above the key: names of numbers of judgement.
-WANTED = {
-    "fill": ("fill_from_stops", "fill_to_stops"),
-    "separation": ("separation_from_stops", "separation_to_stops"),
-    "background": ("background_from_stops", "background_to_stops"),
+WANTED: Mapping[str, Callable[[Limits], tuple[float, float]]] = {
+    "fill": lambda limits: (limits.fill_from_stops, limits.fill_to_stops),
+    "separation": lambda limits: (limits.separation_from_stops, limits.separation_to_stops),
+    "background": lambda limits: (limits.background_from_stops, limits.background_to_stops),
 }
 
 
@@ -61,7 +62,7 @@ def on_subject(lamps: Sequence[T]) -> list[T]:
     return [lamp for lamp in lamps if lamp.role is None or lamp.role in ON_SUBJECT] or list(lamps)
 
 
-def ratios(lamps: Sequence[Stands], limits: Mapping[str, float]) -> tuple[Ratio, ...]:
+def ratios(lamps: Sequence[Stands], limits: Limits) -> tuple[Ratio, ...]:
     """Every lamp with a role against the key.
 
     lamps: as they stand; limits: what is wanted, stops above the key, by role. Returns ratios, in the order of the
@@ -75,7 +76,7 @@ def ratios(lamps: Sequence[Stands], limits: Mapping[str, float]) -> tuple[Ratio,
             number=number,
             role=lamp.role,
             stops=float(np.log2(lamp.lux / key.lux)),
-            wanted=(limits[WANTED[lamp.role][0]], limits[WANTED[lamp.role][1]]),
+            wanted=WANTED[lamp.role or ""](limits),
         )
         for number, lamp in enumerate(lamps, 1)
         if lamp.role in WANTED and lamp is not key

@@ -123,7 +123,7 @@ def limits_told(filmed: FilmedLadder, knowledge: Knowledge) -> dict[str, Estimat
     quantity = filmed.ladder.quantity
     if quantity is None:
         return {}
-    usual, spread = usual_of(quantity, knowledge, filmed.amounts), knowledge.limits["own_noise_spread_stops"]
+    usual, spread = usual_of(quantity, knowledge, filmed.amounts), knowledge.limits.own_noise_spread_stops
     return {who: limit_in(judged, usual, spread) for who, judged in filmed.by_person.items()}
 
 
@@ -134,7 +134,7 @@ def pair_to_ask(filmed: FilmedLadder, who: str, knowledge: Knowledge) -> tuple[i
         mine = [answer for answer in filmed.answers if answer.who == who]
         return least_asked(mine, range(len(filmed.ladder.rungs)))
     levels = {rung: amount for rung, (amount, _) in amounts.items()}
-    usual, spread = usual_of(quantity, knowledge, amounts), knowledge.limits["own_noise_spread_stops"]
+    usual, spread = usual_of(quantity, knowledge, amounts), knowledge.limits.own_noise_spread_stops
     return next_pair(filmed.by_person.get(who, []), quantity, levels, usual, spread)
 
 

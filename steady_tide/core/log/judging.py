@@ -11,11 +11,11 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field, model_validator
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.log.posterior import Estimated, Judged, chances, limit_of
 from steady_tide.core.log.quantities import COMPARED, amount_at, level_of
 from steady_tide.core.log.take import Short
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.quantities.moments import Moment
 
 Rung = Annotated[int, Field(ge=0, le=5)]
@@ -152,7 +152,7 @@ def contradictions(judged: Sequence[JudgedRung], limits: Limits) -> tuple[Contra
             assert refused.amount is not None
             apart = level_of(taken.quantity, refused.amount) - level_of(taken.quantity, taken.amount)
             key = (taken.who, taken.quantity, taken.ladder, refused.ladder)
-            if apart >= limits["contradicts_stops"] and (key not in found or found[key].apart < apart):
+            if apart >= limits.contradicts_stops and (key not in found or found[key].apart < apart):
                 found[key] = Contradiction(
                     who=taken.who, quantity=taken.quantity, accepted_ladder=taken.ladder, accepted=taken.amount,
                     refused_ladder=refused.ladder, refused=refused.amount, apart=apart,

@@ -11,7 +11,7 @@ import numpy as np
 from pydantic import Field, model_validator
 
 from steady_tide.core.brief.brief import Brief
-from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.log.quantities import BITS, LEFT, SMEAR, SNR, better_first
 from steady_tide.core.physics.motion import excursion_deg, left_over_deg
@@ -20,6 +20,7 @@ from steady_tide.core.planning.plan import Plan
 from steady_tide.core.quantities import sizes
 from steady_tide.core.quantities.errors import BadInput, Fault, NoLegalPlan
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.rushes.clip_plan import ClipPlan, clip_plan
 
 Planner = Callable[[Brief], Plan]
@@ -194,8 +195,8 @@ def _values_about(basis: LadderBasis, dial: str) -> list[Any]:
     legal, chosen = _legal(basis, dial), basis.plan.chosen.get(dial)
     legal = [value for value in legal if value is not None]
     if chosen not in legal:
-        return legal[: int(basis.limits["ladder_most_rungs"])]
-    most, at = int(basis.limits["ladder_most_rungs"]), legal.index(chosen)
+        return legal[: int(basis.limits.ladder_most_rungs)]
+    most, at = int(basis.limits.ladder_most_rungs), legal.index(chosen)
     first = max(0, min(at - most // 2, len(legal) - most))
     return legal[first : first + most]
 
@@ -239,10 +240,10 @@ def _left_deg(basis: LadderBasis, planned: ClipPlan) -> float:
 
 
 def _made(basis: LadderBasis, dial: str, rungs: Sequence[RungPlan], passes: int) -> Ladder:
-    take_s = min(basis.limits["ladder_take_s"], basis.brief.take.length_s)
+    take_s = min(basis.limits.ladder_take_s, basis.brief.take.length_s)
     order = order_of(len(rungs), passes)
     changes = sum(before != after for before, after in pairwise(order))
-    seconds = len(order) * take_s + (changes + 1) * basis.limits["ladder_change_s"]
+    seconds = len(order) * take_s + (changes + 1) * basis.limits.ladder_change_s
     return Ladder(
         dial=dial, camera=basis.plan.camera.id, rungs=tuple(rungs), order=order, take_s=take_s, minutes=seconds / 60.0
     )
@@ -275,7 +276,7 @@ def not_held(ladder: Ladder, limits: Limits) -> list[NotHeld]:
         values = [_plain(rung.pins.get(name)) for rung in rungs]
         if name != dial and name not in together and any(value != values[0] for value in values):
             found.append(NotHeld(what="dial", facts={"dial": name, "values": [rung.pins.get(name) for rung in rungs]}))
-    seen = limits["ladder_visible_stops"]
+    seen = limits.ladder_visible_stops
     shown = [rung.planned.exposure for rung in rungs]
     followed = dial == "iso_ceiling" and all(rung.pins.get("shutter_s") == AUTOMATIC for rung in rungs)
     if followed:
@@ -291,7 +292,7 @@ def not_held(ladder: Ladder, limits: Limits) -> list[NotHeld]:
     if not followed and dial != "exposure_compensation" and max(brightness) - min(brightness) >= seen:
         found.append(NotHeld(what="brightness", facts={"stops": max(brightness) - min(brightness)}))
     fields = [one.field_deg for one in shown]
-    if dial != "view" and max(fields) - min(fields) >= limits["ladder_visible_share"] * min(fields):
+    if dial != "view" and max(fields) - min(fields) >= limits.ladder_visible_share * min(fields):
         found.append(NotHeld(what="field", facts={"low": min(fields), "high": max(fields)}))
     return found
 
@@ -309,18 +310,18 @@ def visible(ladder: Ladder, limits: Limits) -> bool:
 
 
 def _differ(a: RungPlan, b: RungPlan, ladder: Ladder, limits: Limits) -> bool:
-    seen = limits["ladder_visible_stops"]
+    seen = limits.ladder_visible_stops
     if ladder.quantity is None:
         one, other = a.planned, b.planned
         if ladder.dial == "view":
             least, most = sorted((one.exposure.field_deg, other.exposure.field_deg))
-            return most - least >= limits["ladder_visible_share"] * least
+            return most - least >= limits.ladder_visible_share * least
         apart = abs(one.settings.exposure_compensation - other.settings.exposure_compensation)
         return ladder.dial != "exposure_compensation" or apart >= seen
     less, more = sorted((a.amount(ladder.quantity), b.amount(ladder.quantity)))
     if less <= 0.0:
         return less != more
-    if ladder.quantity == SMEAR and more < limits["rushes_smear_px_noticed"]:
+    if ladder.quantity == SMEAR and more < limits.rushes_smear_px_noticed:
         return False
     return float(np.log2(more / less)) >= seen
 

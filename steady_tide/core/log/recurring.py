@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.log.posterior import chance_above, share_of
 from steady_tide.core.log.take import FaultCode, TakeSeen
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 
 # By what takes are grouped.
 BY = ("camera", "mount", "hands", "light", "scenario", "place")
@@ -69,12 +69,12 @@ def _of_group(
     others = [take for take in takes if take.key not in inside]
     for fault in dict.fromkeys(fault for take in group for fault in take.faults):
         having = [take for take in group if fault in take.faults]
-        if len(having) < limits["recurs_takes"]:
+        if len(having) < limits.recurs_takes:
             continue
         low = share_of(len(having), len(group)).low
         elsewhere = sum(fault in take.faults for take in others)
         sure = chance_above(len(having), len(group), elsewhere, len(others))
-        if len(having) / len(group) < limits["recurs_share"] or sure < limits["recurs_sure_share"]:
+        if len(having) / len(group) < limits.recurs_share or sure < limits.recurs_sure_share:
             continue
         found.append(
             Recurring(

@@ -6,8 +6,8 @@ from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import replace
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.log.take import TakeSeen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.content import content_stops
 from steady_tide.core.rushes.measures import ClipMeasures

@@ -173,7 +173,7 @@ class Taking:
     @property
     def profile_headroom_stops(self) -> float:
         """Above mid grey, in the profile."""
-        return self.at.limits["look_headroom_share"] * self.range_stops
+        return self.at.limits.look_headroom_share * self.range_stops
 
     def headroom_stops(self, exposed: Exposed) -> float:
         """Above mid grey until the picture clips: in the profile, or where the photosites are full."""
@@ -233,7 +233,7 @@ class Taking:
         """Balance of what lights the subject at a moment, kelvin; of the surface's light under water. Between the ends
         reciprocals count."""
         light = self.at.light
-        from_above = light.lamp_share < self.at.limits["lamps_lead_share"]
+        from_above = light.lamp_share < self.at.limits.lamps_lead_share
         ends = light.surface_balance_k if from_above and light.surface_balance_k is not None else light.balance_k
         return 1e6 / (mired(ends[0]) + share * (mired(ends[1]) - mired(ends[0])))
 
@@ -253,10 +253,10 @@ class Taking:
         if wet and depth == "subject":
             return float(middle ** (1.0 - share) * near**share)
         if depth == "near":
-            return limits["look_near_share"] * near
+            return limits.look_near_share * near
         if depth == "subject":
             return middle
-        times = limits["look_water_far_times" if wet else "look_far_times"]
+        times = limits.look_water_far_times if wet else limits.look_far_times
         return far * times if depth == "far" or wet else 1e6
 
     def blur_disc_deg(self, distance_m: float) -> float:
@@ -269,7 +269,7 @@ class Taking:
         if focus == "infinity":
             sharp = 1e6
         elif focus == "hyperfocal":
-            delivery, circle_px = self.at.brief.delivery, self.at.limits["focus_px"]
+            delivery, circle_px = self.at.brief.delivery, self.at.limits.focus_px
             picture, gate = self.choice["pictures"], self.choice["gates"]
             sharp = hyperfocal_of_plan_m(self.space, delivery, picture, gate, circle_px)
         else:
@@ -281,7 +281,7 @@ class Taking:
         """Width at half height of the spot that lens and opening make of a sharp point, degrees."""
         opening = float(self.space.offer.openings_mm[self.choice["gates"]])
         site_deg = 1.0 / (self.px_per_deg * np.sqrt(self.sites_per_px))
-        own = self.at.limits["look_lens_px"] * 2.0**self.lens.softer_stops * site_deg * 2.3548
+        own = self.at.limits.look_lens_px * 2.0**self.lens.softer_stops * site_deg * 2.3548
         return float(np.hypot(diffraction_deg(opening), own))
 
 

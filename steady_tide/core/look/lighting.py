@@ -73,7 +73,7 @@ def balance_gains(taking: Taking, share: float, graded: bool) -> Bands:
     if balance is None or (balance == "raw" and graded):
         grey = grey_card(taking, share) * gain
         apart = float(np.log2(grey[0] / grey[2]))
-        reach = taking.at.limits["balance_reach_stops"]
+        reach = taking.at.limits.balance_reach_stops
         mend = float(np.clip(apart, -reach, reach)) / 2.0
         middle = float(np.log2(np.sqrt(grey[0] * grey[2]) / grey[1]))
         # With red and blue alike again, green follows them a little, as far as an automatic balance tints.

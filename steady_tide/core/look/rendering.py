@@ -94,7 +94,7 @@ def curve_of(taking: Taking, exposed: Exposed) -> Curve:
         headroom_stops=headroom,
         shadow_stops=taking.range_stops - taking.profile_headroom_stops,
         lift_stops=profile.shadow_lift_stops,
-        log_share=min(1.0, profile.needs_grading_stops / taking.at.limits["look_log_stops"]),
+        log_share=min(1.0, profile.needs_grading_stops / taking.at.limits.look_log_stops),
     )
 
 
@@ -335,7 +335,9 @@ def recorded(taking: Taking, light: Array, exposed: Exposed, scale: float, grade
     """
     curve = curve_of(taking, exposed)
     codes = record_fast(curve, light)
-    much = taking.at.limits.get(f"look_sharpen_{taking.settings.sharpness}", 0.0) / scale
+    limits = taking.at.limits
+    sharpens = {"medium": limits.look_sharpen_medium, "high": limits.look_sharpen_high}
+    much = sharpens.get(taking.settings.sharpness, 0.0) / scale
     if much > 0.02:
         codes += np.float32(much) * (codes - cv2.GaussianBlur(codes, (0, 0), SHARPEN_PX))
     steps = np.float32(2**taking.look.bit_depth - 1)

@@ -11,10 +11,10 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.gear.sheet import Profile
 from steady_tide.core.measuring.transfer import to_code
 from steady_tide.core.physics.noise import GREY_REFLECTANCE
+from steady_tide.core.quantities.limits import Limits
 
 Floats = NDArray[np.float64]
 KNEE = 0.5  # of white: below it a finished picture is straight
@@ -80,12 +80,12 @@ class Curve:
 
 def typical_curve(profile: Profile, limits: Limits) -> Curve:
     """A curve for a profile of which none is known. profile: of a sheet; limits: numbers of judgement. Returns it."""
-    headroom = limits["look_headroom_share"] * profile.range_stops
+    headroom = limits.look_headroom_share * profile.range_stops
     return Curve(
         headroom_stops=headroom,
         shadow_stops=profile.range_stops - headroom,
         lift_stops=profile.shadow_lift_stops,
-        log_share=min(1.0, profile.needs_grading_stops / limits["look_log_stops"]),
+        log_share=min(1.0, profile.needs_grading_stops / limits.look_log_stops),
     )
 
 

@@ -8,11 +8,11 @@ from typing import Any
 from pydantic import Field
 
 from steady_tide.core.brief.brief import Brief
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.gear.items import Mount
 from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 
 
 class Check(Frozen):
@@ -56,11 +56,11 @@ def checks_of(brief: Brief, plan: Plan, sheet: CameraSheet, mount: Mount, limits
     else:
         yield Check(id="metering" if by_hand else "lock_together")
     yield Check(id=_support(mount))
-    if brief.sound.wanted and brief.sound.wind_m_s >= limits["fresh_wind_m_s"]:
+    if brief.sound.wanted and brief.sound.wind_m_s >= limits.fresh_wind_m_s:
         yield Check(id="foam")
-    if plan.exposure.ev100[1] < limits["torch_ev"]:
+    if plan.exposure.ev100[1] < limits.torch_ev:
         yield Check(id="torch")
-    if brief.air_c <= limits["warm_cells_c"]:
+    if brief.air_c <= limits.warm_cells_c:
         yield Check(id="warm")
     if brief.subject.event_s is not None:
         yield Check(id="early")

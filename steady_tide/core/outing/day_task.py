@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import pairwise
 
-from steady_tide.core.brief.knowledge import Limits
+from steady_tide.core.quantities.limits import Limits
 
 FINE = 6_000  # parts of a stop: so small that the price of a minute is a whole number
 
@@ -25,11 +25,11 @@ class DayPrices:
     def from_limits(cls, limits: Limits) -> DayPrices:
         """The library's. limits: judgement."""
         return cls(
-            moved_per_h=limits["moved_stops_per_h"],
-            on_the_way_per_h=limits["on_the_way_stops_per_h"],
-            opened_housing=limits["opened_housing_stops"],
-            longer_per_h=limits["longer_stops_per_h"],
-            later_per_h=limits["later_stops_per_h"],
+            moved_per_h=limits.moved_stops_per_h,
+            on_the_way_per_h=limits.on_the_way_stops_per_h,
+            opened_housing=limits.opened_housing_stops,
+            longer_per_h=limits.longer_stops_per_h,
+            later_per_h=limits.later_stops_per_h,
         )
 
 

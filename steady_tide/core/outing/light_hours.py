@@ -76,7 +76,7 @@ def _of_place(place: Place, day: DayOfLight, knowledge: Knowledge) -> Bools | No
         there = there & (np.gradient(day.sun_deg) < 0.0)
     if place.moon is None:
         return there
-    least_deg, least_lit = knowledge.limits["moonlit_from_deg"], knowledge.limits["moonlit_from_share"]
+    least_deg, least_lit = knowledge.limits.moonlit_from_deg, knowledge.limits.moonlit_from_share
     moonlit = (day.moon_deg >= least_deg) & (day.moon_lit >= least_lit)
     dark = (day.moon_deg <= 0.0) | (day.moon_lit <= 1.0 - least_lit)
     return there & (moonlit if place.moon == "up" else dark)
@@ -89,10 +89,10 @@ def _of_band(light: MeterLight | ReadingLight, day: DayOfLight, knowledge: Knowl
         low, high = resolve(light, knowledge.world).ev100
     except BadInput:
         return None
-    slack = limits["measured_sky_slack_stops"]
-    if low >= limits["only_day_from_ev100"]:
+    slack = limits.measured_sky_slack_stops
+    if low >= limits.only_day_from_ev100:
         return np.asarray(day.facing_ev100 >= high - slack)
-    if high <= limits["only_night_below_ev100"]:
+    if high <= limits.only_night_below_ev100:
         return np.asarray(day.level_ev100 <= high + slack)
     return None
 

@@ -168,7 +168,7 @@ def _more_charge(failing: Failing) -> Iterator[Mend]:
     chemistries, limits = failing.knowledge.chemistries, failing.knowledge.limits
     now = chemistries.get(sheet.power.chemistry) or chemistries["ordinary"]
     best_id, best = max(chemistries.items(), key=lambda entry: cold_factor(at_c, entry[1].left))
-    if float(cold_factor(at_c, best.left)) > float(cold_factor(at_c, now.left)) + limits["seen_stops"]:
+    if float(cold_factor(at_c, best.left)) > float(cold_factor(at_c, now.left)) + limits.seen_stops:
         warm_sheet = sheet.model_copy(update={"power": sheet.power.model_copy(update={"chemistry": best_id})})
         cells = tuple(
             cell.model_copy(update={"chemistry": best_id}) if sheet.id in cell.fits else cell for cell in kit.batteries
@@ -188,7 +188,7 @@ def _more_charge(failing: Failing) -> Iterator[Mend]:
         }
         yield _priced(failing, warm, "cold_rated", facts, failing.holds(swapped, warm), warm_sheet)
     if fed_from_outside(shot.brief, sheet):
-        wanted = failing.fail.short / limits["bank_efficiency"] if failing.fail.unit == "Wh" else 0.0
+        wanted = failing.fail.short / limits.bank_efficiency if failing.fail.unit == "Wh" else 0.0
         if wanted:
             bank = Cell(id="another-bank", name="power bank", kind="bank", wh=max(1.0, wanted * 1.02))
             more = kit.model_copy(update={"batteries": (*kit.batteries, bank)})
@@ -200,7 +200,7 @@ def _another_card(failing: Failing) -> Iterator[Mend]:
     if not shot.sheet.card_min_mb_s:
         return
     outing = _free_of_lists(failing)
-    fast = shot.plan.settings.bit_rate_mb_s * failing.knowledge.limits["card_margin"]
+    fast = shot.plan.settings.bit_rate_mb_s * failing.knowledge.limits.card_margin
     for size in CARD_SIZES_GB:
         card = Medium(id="another-card", name="another card", capacity_gb=size, write_mb_s=fast, fits=(shot.sheet.id,))
         more = kit.model_copy(update={"media": (*kit.media, card)})

@@ -9,13 +9,14 @@ from typing import Any, Literal
 from pydantic import Field
 
 from steady_tide.core.brief.brief import Brief
-from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.gear.items import Cell, Keeping, Medium, piece_of
 from steady_tide.core.gear.kit import Kit
 from steady_tide.core.light.sources import Lamp, LampLight, WaterLight
 from steady_tide.core.outing.budget import ShootBudget
 from steady_tide.core.outing.planned import Outing, PlannedShot
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 
 Group = Literal["cameras", "housings", "glass", "sound", "lamps", "power", "storage", "support", "small things"]
 
@@ -180,7 +181,7 @@ def _lamps_of(brief: Brief) -> tuple[Lamp, ...]:
 
 
 def _lamps(outing: Outing, kit: Kit, limits: Limits) -> Iterator[PackLine]:
-    same = limits["same_lamp_share"]
+    same = limits.same_lamp_share
     wanted: dict[tuple[float, int], list[tuple[int, PlannedShot]]] = {}
     for shot in outing.shots:
         lamps = [lamp for lamp in _lamps_of(shot.brief) if lamp.ours is not False]
@@ -276,10 +277,10 @@ def _small(outing: Outing, limits: Limits) -> Iterator[PackLine]:
         "cloth": list(shots),
         "inserts": [s for s in shots if s.plan.settings.housing],
         "tether": [s for s in shots if isinstance(s.brief.light, WaterLight)],
-        "foam": [s for s in shots if s.brief.sound.wanted and s.brief.sound.wind_m_s >= limits["fresh_wind_m_s"]],
-        "torch": [s for s in shots if s.plan.exposure.ev100[1] < limits["torch_ev"]],
+        "foam": [s for s in shots if s.brief.sound.wanted and s.brief.sound.wind_m_s >= limits.fresh_wind_m_s],
+        "torch": [s for s in shots if s.plan.exposure.ev100[1] < limits.torch_ev],
         "weights": [s for s in shots if s.brief.camera_move.mount == "tripod"],
-        "warm": [s for s in shots if s.brief.air_c <= limits["warm_cells_c"]],
+        "warm": [s for s in shots if s.brief.air_c <= limits.warm_cells_c],
         "flags": [s for s in shots if s.brief.scenario == "product"],
     }
     for name, users in wanted.items():
@@ -297,7 +298,7 @@ def _missing(outing: Outing, budget: ShootBudget, limits: Limits) -> Iterator[Sa
                 facts = {"short": fail.short, "camera": camera.name, "shot": row.title}
                 if fail.kind == "battery":
                     facts["short"] = ceil(fail.short)
-                    yield Said(code="charge", facts={**facts, "bank_wh": ceil(fail.short / limits["bank_efficiency"])})
+                    yield Said(code="charge", facts={**facts, "bank_wh": ceil(fail.short / limits.bank_efficiency)})
                 elif fail.kind == "card":
                     yield Said(code="room", facts=facts)
                 elif fail.kind == "flight":
@@ -306,7 +307,7 @@ def _missing(outing: Outing, budget: ShootBudget, limits: Limits) -> Iterator[Sa
         exposure = shot.plan.exposure
         lacks = exposure.nd_asked_stops - exposure.nd_stops
         fixed = shot.plan.settings.shutter_mode == "fixed"
-        worth_it = exposure.over_stops >= limits["glass_worth_buying_stops"]
+        worth_it = exposure.over_stops >= limits.glass_worth_buying_stops
         if fixed and worth_it and shot.sheet.filter_mount.fits:
             facts = {"stops": lacks, "camera": shot.sheet.name, "shot": shot.brief.title}
             yield Said(code="density", facts=facts)

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.gear.items import Cell
 from steady_tide.core.gear.kit import Kit
 from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.quantities.limits import Limits
 
 OWN = "its own"
 
@@ -126,7 +126,7 @@ def stores_of(kit: Kit, cameras: Iterable[CameraSheet], limits: Limits) -> Store
         for _ in range(cell.count)
     ]
     banks = [
-        OneBank(cell.id, cell.wh * limits["bank_efficiency"])
+        OneBank(cell.id, cell.wh * limits.bank_efficiency)
         for cell in kit.batteries
         if cell.kind != "cell"
         for _ in range(cell.count)
@@ -144,7 +144,7 @@ def stores_of(kit: Kit, cameras: Iterable[CameraSheet], limits: Limits) -> Store
             for _ in range(medium.count)
             if fits or medium.kind == "drive"
         ]
-    return Stores(cells, banks, cards, limits["card_margin"])
+    return Stores(cells, banks, cards, limits.card_margin)
 
 
 def own_cell(sheet: CameraSheet, count: int, chemistry: str | None = None) -> Cell:

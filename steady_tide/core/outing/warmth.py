@@ -88,6 +88,6 @@ def heat_of(shot: PlannedShot, body: Body, knowledge: Knowledge) -> Heat:
         limit_c=power.heat_limit_c,
         minutes_to_limit=minutes(shed, max(warm, last_start)),
         minutes_still=minutes(1.0, 0.0),
-        minutes_wind=minutes(limits["heat_kept_in_wind"], 0.0),
-        minutes_water=minutes(limits["heat_kept_in_water"], 0.0),
+        minutes_wind=minutes(limits.heat_kept_in_wind, 0.0),
+        minutes_water=minutes(limits.heat_kept_in_water, 0.0),
     )

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 
-from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.brief.own_numbers import OwnNumber
 from steady_tide.core.gear.kit import Kit
 from steady_tide.core.gear.sheet import CameraSheet
@@ -14,6 +14,7 @@ from steady_tide.core.log.judging import JudgedRung
 from steady_tide.core.log.notes import Note
 from steady_tide.core.log.posterior import Estimated
 from steady_tide.core.log.take import TakeSeen
+from steady_tide.core.quantities.limits import Limits
 
 
 @dataclass(frozen=True)

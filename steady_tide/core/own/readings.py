@@ -25,7 +25,7 @@ class Found:
 def find_all(evidence: Evidence) -> tuple[Found, ...]:
     """All own numbers. evidence: takes, judgements, notes, clocks. Returns them by kind, those told by most first; of fewer
     than three readings there is no number, only how many there are."""
-    least = int(evidence.limits["own_least_count"])
+    least = int(evidence.limits.own_least_count)
     found: list[Found] = []
     for kind in KINDS:
         ours = [_found(kind, parts, readings, evidence, least) for parts, readings in kind.gather(evidence).items()]
@@ -37,7 +37,7 @@ def _found(kind: OwnKind, parts: tuple[str, ...], readings: list[Reading], evide
     of = dict(zip(kind.parts, parts, strict=True))
     # People and gear change: what was long ago counts no more once there is enough that is newer.
     newest = sorted(readings, key=lambda one: (one.at is not None, one.at), reverse=True)
-    readings = newest[: int(evidence.limits["own_most_count"])]
+    readings = newest[: int(evidence.limits.own_most_count)]
     usual = kind.usual(of, evidence.kit, evidence.knowledge)
     estimated = None if usual is None else kind.estimate(readings, usual, evidence.limits)
     count = len(readings) if estimated is None else estimated.count

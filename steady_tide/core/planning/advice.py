@@ -63,7 +63,7 @@ class Told:
         """Whether a lamp is the crew's: as said, else at a lit table, and where the kit has such a one."""
         if lamp.ours is not None:
             return lamp.ours
-        share = self.limit("same_lamp_share")
+        share = self.at.limits.same_lamp_share
         return self.at.owns_light or any(one.is_like(lamp.lux_at_1m, lamp.kelvin, share) for one in self.kit_lamps)
 
     @property
@@ -74,7 +74,7 @@ class Told:
     @property
     def is_short(self) -> bool:
         """Whether something that more light would mend is past its limit: darkness, noise, the exposure that is wanted."""
-        stops, told = self.plan.stops, self.limit("told_stops")
+        stops, told = self.plan.stops, self.at.limits.told_stops
         frozen = self.at.brief.subject.motion_look == "frozen"
         return frozen or any(stops[item] >= told for item in ("under", "noise", "motion_look", "smear"))
 
@@ -82,10 +82,6 @@ class Told:
     def lacking_stops(self) -> float:
         """Light that the dim end lacks at base gain."""
         return max(0.0, light_missing_stops(self.at, self.space, self.plan))
-
-    def limit(self, name: str) -> float:
-        """A number of judgement."""
-        return self.at.limits[name]
 
 
 def warnings(told: Told) -> Iterator[Warning]:
@@ -140,7 +136,7 @@ def _stops(told: Told) -> Iterator[Warning]:
 
 def _exposure(told: Told) -> Iterator[Warning]:
     at, space, plan = told.at, told.space, told.plan
-    over, under, noticed = plan.stops["over"], plan.stops["under"], told.limit("noticed_stops")
+    over, under, noticed = plan.stops["over"], plan.stops["under"], told.at.limits.noticed_stops
     # Where gain stands in for missing light, less light is no mend for what is over.
     if over >= noticed and not (at.light.lamps and told.lacking_stops >= 1.0):
         takes_glass = bool(space.sheet.filter_mount.fits) and at.light.deepest_m is None
@@ -148,27 +144,27 @@ def _exposure(told: Told) -> Iterator[Warning]:
         yield _say("warn", "highlights_lost", over_stops=over, **mend)
     # Between its bright moments light that jumps may be dark; the note about it says so.
     meant = at.band_stops if at.sudden else 0.0
-    if under - meant >= (noticed if at.dark or at.light.lamps else told.limit("noticed_by_day_stops")):
+    if under - meant >= (noticed if at.dark or at.light.lamps else told.at.limits.noticed_by_day_stops):
         if told.movable:
             yield _say("warn", "light_missing", under_stops=under, **_lamp_mend(told))
         else:
             yield _say("warn", "too_dark", under_stops=under, mend=_dark_mend(at))
-    elif told.movable and told.is_short and told.lacking_stops >= told.limit("told_stops"):
+    elif told.movable and told.is_short and told.lacking_stops >= told.at.limits.told_stops:
         yield _say("note", "light_at_base", **_lamp_mend(told))
-    if plan.stops["noise"] >= told.limit("told_stops"):
+    if plan.stops["noise"] >= told.at.limits.told_stops:
         yield _say("warn", "noisy", snr=plan.snr_dim, limit=at.snr_limit(plan.shutter_dim_s))
     if len(space.glasses[plan.choice["glasses"]].ids) > 1:
         yield _say("note", "stacked_glass")
-    if at.band_stops >= told.limit("wide_band_stops") and not at.lapse and not at.sudden:
+    if at.band_stops >= told.at.limits.wide_band_stops and not at.lapse and not at.sudden:
         yield _say("note", "wide_band")
     if at.sudden:
         yield _say("note", "sudden_light")
     holds = space.holds_stops(space.looks[plan.choice["looks"]])
-    if at.contrast_stops - holds >= told.limit("contrast_told_stops"):
+    if at.contrast_stops - holds >= told.at.limits.contrast_told_stops:
         yield _say("warn", "contrast_beyond", contrast_stops=at.contrast_stops, holds_stops=holds)
     if at.brief.glare and not space.glasses[plan.choice["glasses"]].polarises:
         yield _say("note", "glare_stays")
-    if at.brief.air_c <= told.limit("frost_c") and at.light.ev100[1] >= told.limit("bright_ground_ev"):
+    if at.brief.air_c <= told.at.limits.frost_c and at.light.ev100[1] >= told.at.limits.bright_ground_ev:
         yield _say("note", "bright_ground")
 
 
@@ -181,8 +177,8 @@ def _ways(told: Told) -> Iterator[Warning]:
         yield _say("note", "own_recorder")
     if before_lens(sheet.lenses[int(space.pictures.lens[picture])].id):
         yield _say("note", "attached")
-    if plan.stops["voice"] >= told.limit("noticed_stops"):
-        yield _say("warn", "voice_far", stops=plan.stops["voice"], reach_m=told.limit("built_in_reach_m"))
+    if plan.stops["voice"] >= told.at.limits.noticed_stops:
+        yield _say("warn", "voice_far", stops=plan.stops["voice"], reach_m=told.at.limits.built_in_reach_m)
     if at.brief.camera_move.self_framed and plan.stops["self_view"] > 0.0:
         yield _say("note", "frame_unseen")
     still_mb = float(space.pictures.still_mb[picture])
@@ -192,7 +188,7 @@ def _ways(told: Told) -> Iterator[Warning]:
 
 def _dark_mend(at: Situation) -> str:
     """What helps where it is too dark: never light for stars or for what is far, never an edit where none is planned."""
-    lamp_helps = at.dark and not at.light.night_sky and at.brief.subject.distance_m[0] <= at.limits["lamp_helps_m"]
+    lamp_helps = at.dark and not at.light.night_sky and at.brief.subject.distance_m[0] <= at.limits.lamp_helps_m
     if lamp_helps:
         return "light"
     return "edit" if at.graded else "dark"
@@ -201,7 +197,7 @@ def _dark_mend(at: Situation) -> str:
 def _lamps(told: Told) -> Iterator[Warning]:
     at, plan = told.at, told.plan
     flicker = plan.stops["flicker"]
-    if flicker >= told.limit("told_flicker_stops"):
+    if flicker >= told.at.limits.told_flicker_stops:
         yield _say("warn", "flicker", flicker_stops=flicker, mains_hz=at.brief.mains_hz)
     elif at.light.lamps:
         left = float(ripple_stops(ripple_left(at.light.ripple, plan.shutter_dim_s, at.brief.mains_hz)))
@@ -210,7 +206,7 @@ def _lamps(told: Told) -> Iterator[Warning]:
     if at.light.deepest_m is None:
         for ratio in ratios(at.light.lamps, at.limits):
             off, lamp = ratio.off_stops, at.light.lamps[ratio.number - 1]
-            if abs(off) >= told.limit("told_ratio_stops") and told.is_ours(lamp):
+            if abs(off) >= told.at.limits.told_ratio_stops and told.is_ours(lamp):
                 yield _say(
                     "note",
                     "lamp_ratio",
@@ -220,7 +216,7 @@ def _lamps(told: Told) -> Iterator[Warning]:
                     from_m=lamp.distance_m,
                     to_m=lamp.distance_m * 2.0 ** (off / 2.0),
                 )
-    if at.light.mixed_mireds >= told.limit("mixed_mireds"):
+    if at.light.mixed_mireds >= told.at.limits.mixed_mireds:
         yield _say("warn", "mixed_light", kelvins=sorted({lamp.kelvin for lamp in at.light.lamps}))
 
 
@@ -249,7 +245,7 @@ def _lamp_mend(told: Told) -> dict[str, Any]:
 
 def _steadiness(told: Told) -> Iterator[Warning]:
     at, plan, stops = told.at, told.plan, told.plan.stops
-    noticed = told.limit("noticed_stops")
+    noticed = told.at.limits.noticed_stops
     if at.dark and told.steadied and stops["smear"] >= noticed:
         yield _say("warn", "pulsing_smear", smear_px=plan.smear_px, shutter_s=plan.shutter_dim_s)
     left_to_hands = at.carried and at.weights["shake"] < 1
@@ -257,9 +253,9 @@ def _steadiness(told: Told) -> Iterator[Warning]:
         yield _say("warn", "steady_the_camera")
     elif stops["shake"] >= noticed:
         yield _say("warn", "unsteady", shake_stops=stops["shake"])
-    if stops["detail"] >= told.limit("told_stops"):
+    if stops["detail"] >= told.at.limits.told_stops:
         yield _say("note", "soft", left_px=plan.usable_w_px, wanted_px=at.brief.delivery.width)
-    if not at.dark and stops["smear"] >= told.limit("smear_told_stops"):
+    if not at.dark and stops["smear"] >= told.at.limits.smear_told_stops:
         yield _say("note", "smear_by_day", smear_px=plan.smear_px, shutter_s=plan.shutter_dim_s)
     if stops["softness"] >= noticed:
         yield _say("note", "soft_focus", softness_stops=stops["softness"])
@@ -270,16 +266,16 @@ def _time(told: Told) -> Iterator[Warning]:
     light, delivery = at.brief.light, at.brief.delivery
     if at.lapse and isinstance(light, SkyLight):
         given_s, films_s = (light.end - light.start).total_seconds(), at.brief.take.length_s
-        if films_s > told.limit("light_span_share") * given_s + 60.0:
+        if films_s > told.at.limits.light_span_share * given_s + 60.0:
             yield _say("warn", "light_span", given_h=given_s / 3600.0, film_h=films_s / 3600.0)
-    if stops["slow_motion"] >= told.limit("told_slow_stops"):
+    if stops["slow_motion"] >= told.at.limits.told_slow_stops:
         yield _say("warn", "too_few_frames", wanted_fps=at.shown_fps)
     move = at.brief.camera_move
-    if stops["pan"] >= told.limit("pan_told_stops"):
+    if stops["pan"] >= told.at.limits.pan_told_stops:
         allowed = float(pan_allowed_deg_s(at, np.array(plan.field_deg)))
         yield _say("warn", "pan_too_fast", turn_deg_s=move.turn_deg_s, allowed_deg_s=allowed)
     skew_deg = _lean_deg(told)
-    if skew_deg >= told.limit("skew_told_deg"):
+    if skew_deg >= told.at.limits.skew_told_deg:
         yield _say("note", "skew", skew_deg=skew_deg, turn_deg_s=move.turn_deg_s)
     if at.lapse and at.carried:
         yield _say("note", "thin_later", every=max(2, round(at.brief.camera_move.travel_m_s * delivery.fps)))
@@ -317,7 +313,7 @@ def _water(told: Told) -> Iterator[Warning]:
             "warn", "housing_needed", housing=told.housing, proof_m=sheet.proof_depth_m, deepest_m=light.deepest_m
         )
     reached = light.red_gone_m is not None and light.deepest_m >= light.red_gone_m
-    if reached and light.lamp_share < told.limit("lamps_lead_share"):
+    if reached and light.lamp_share < told.at.limits.lamps_lead_share:
         yield _say("note", "red_gone", depth_m=light.red_gone_m)
     cast = told.plan.stops["cast"]
     if light.lamp_reach_m is not None:
@@ -325,19 +321,19 @@ def _water(told: Told) -> Iterator[Warning]:
         yield _say("note", "lamp_reach", reach_m=light.lamp_reach_m, beyond=lit > light.lamp_reach_m)
         yield _say("note", "backscatter")
         stops_apart = max(float(2.0 * np.log2(lamp.farthest_m / lamp.distance_m)) for lamp in light.lamps)
-        if stops_apart >= told.limit("lamps_apart_stops"):
+        if stops_apart >= told.at.limits.lamps_apart_stops:
             yield _say("note", "lamps_dim_near", apart_stops=stops_apart)
-    elif cast >= told.limit("told_cast_stops"):
+    elif cast >= told.at.limits.told_cast_stops:
         yield _say("note", "colour_cast", cast_stops=cast)
 
 
 def _table(told: Told) -> Iterator[Warning]:
     subject = told.at.brief.subject
     if subject.motion_look == "frozen" and subject.speed_m_s == 0:
-        yield _say("note", "speed_unknown", stands_in_s=told.limit("frozen_unknown_s"))
+        yield _say("note", "speed_unknown", stands_in_s=told.at.limits.frozen_unknown_s)
 
     if told.at.brief.scenario == "product" and subject.ground == "black":
-        yield _say("note", "black_ground", fooled_stops=told.limit("black_ground_stops"))
+        yield _say("note", "black_ground", fooled_stops=told.at.limits.black_ground_stops)
     if told.at.brief.scenario == "product" and subject.surface == "shiny":
         yield _say("note", "reflections")
 
@@ -349,16 +345,16 @@ def _supplies(told: Told) -> Iterator[Warning]:
     charge_h, wanted_h = lasts.hours_per_charge, at.brief.running_s / 3600.0
     charge_wh = float(supplies.charge_wh(lasts.needed_wh))
     on_one_charge = lasts.needed_wh <= charge_wh
-    cold = at.brief.air_c <= told.limit("cold_c")
+    cold = at.brief.air_c <= told.at.limits.cold_c
     if at.lapse and not on_one_charge:
         lacks_wh = lasts.needed_wh - charge_wh
-        fed = supplies.bank_wh >= lacks_wh * told.limit("battery_margin")
+        fed = supplies.bank_wh >= lacks_wh * told.at.limits.battery_margin
         yield _say(
             "note" if fed else "warn",
             "outside_power",
             charge_h=charge_h,
             wanted_h=wanted_h,
-            bank_wh=lacks_wh / told.limit("bank_efficiency"),
+            bank_wh=lacks_wh / told.at.limits.bank_efficiency,
             needed_wh=lasts.needed_wh,
             have_wh=supplies.bank_wh,
             suffices=fed,
@@ -375,7 +371,7 @@ def _supplies(told: Told) -> Iterator[Warning]:
         )
     elif lasts.needed_wh > lasts.available_wh:
         yield _say("warn", "battery_short", needed_wh=lasts.needed_wh, have_wh=lasts.available_wh, cells=_cells(told))
-    elif lasts.needed_wh * told.limit("battery_margin") > lasts.available_wh:
+    elif lasts.needed_wh * told.at.limits.battery_margin > lasts.available_wh:
         yield _say("note", "battery_close", needed_wh=lasts.needed_wh, have_wh=lasts.available_wh, cells=_cells(told))
     elif cold or not on_one_charge:
         yield _say("note", "battery", charge_h=charge_h, wanted_h=wanted_h, cells=_cells(told) if cold else None)
@@ -404,7 +400,7 @@ def _ends_early(told: Told) -> bool:
 def _cells(told: Told) -> dict[str, Any]:
     """What the cold does to the cells, and what others would do. Returns quantities."""
     at, power, lasts = told.at, told.space.sheet.power, told.endurance
-    if lasts.cold_factor > told.limit("cold_seen_share"):
+    if lasts.cold_factor > told.at.limits.cold_seen_share:
         return {"case": "flying" if at.mount.flying else "warm"}
     best = max(told.chemistries.values(), key=lambda kind: cold_factor(lasts.cells_c, kind.left))
     hours = float(hours_of(power.battery_wh * cold_factor(lasts.cells_c, best.left), lasts.power_w))

@@ -53,7 +53,7 @@ def glass_times(
         # What lies between the sky and the subject, such as water, takes as much at other hours.
         ev100 = ev100 + sum(at.light.ev100) / 2.0 - float(ev100[mine].mean())
     off = off_stops(at, space, choice, candidates, ev100)
-    serves = np.abs(off) <= at.limits["glass_serves_stops"]
+    serves = np.abs(off) <= at.limits.glass_serves_stops
     serves[:, mine] = np.array([[glass.ids == held.ids] for glass in candidates])
     spans = []
     place, last = 0, len(day.seconds) - 1

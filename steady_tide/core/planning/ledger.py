@@ -36,7 +36,7 @@ def light_missing_stops(at: Situation, space: Space, priced: Priced) -> float:
     floor, _ = space.iso_pairs[priced.choice["iso_pairs"]]
     gained = float(np.log2(max(priced.iso_dim, floor) / min(space.sheet.iso.floors)))
     lacking = priced.stops["under"] + gained
-    return lacking if lacking > at.limits["seen_stops"] else -priced.stops["over"]
+    return lacking if lacking > at.limits.seen_stops else -priced.stops["over"]
 
 
 def price(at: Situation, space: Space, choice: Choice, precomputed: Precomputed | None = None) -> Priced:

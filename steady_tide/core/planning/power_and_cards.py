@@ -8,11 +8,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from steady_tide.core.brief.brief import Brief
-from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.gear.items import Cell, Chemistry, Medium
 from steady_tide.core.gear.sheet import CameraSheet, Memory, Power
 from steady_tide.core.light.sources import WaterLight
 from steady_tide.core.physics.endurance import cell_temperature_c, cold_factor
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.quantities.stops import Number
 
 
@@ -21,12 +22,12 @@ def heat_kept(brief: Brief, knowledge: Knowledge) -> float:
     a share."""
     limits = knowledge.limits
     if isinstance(brief.light, WaterLight):
-        return limits["heat_kept_in_water"]
+        return limits.heat_kept_in_water
     mount = knowledge.mounts.get(brief.camera_move.mount)
     if mount is not None and mount.inside:
         return 1.0
-    windy = max(brief.sound.wind_m_s, brief.camera_move.travel_m_s) >= limits["fresh_wind_m_s"]
-    return limits["heat_kept_in_wind"] if windy else 1.0
+    windy = max(brief.sound.wind_m_s, brief.camera_move.travel_m_s) >= limits.fresh_wind_m_s
+    return limits.heat_kept_in_wind if windy else 1.0
 
 
 def fed_from_outside(brief: Brief, sheet: CameraSheet) -> bool:
@@ -37,7 +38,7 @@ def fed_from_outside(brief: Brief, sheet: CameraSheet) -> bool:
 
 def standby_w(power: Power, limits: Limits) -> float:
     """What a body draws while it waits. power: of its sheet; limits: what stands in for it. Returns watts."""
-    return power.standby_w if power.standby_w is not None else limits["standby_share"] * power.base_w
+    return power.standby_w if power.standby_w is not None else limits.standby_share * power.base_w
 
 
 def cold_of(chemistry: str, cell_c: float, chemistries: dict[str, Chemistry]) -> float:
@@ -128,7 +129,7 @@ def supplies_of(
         own=charge(power.battery_wh, power.chemistry),
         spares=tuple(charge(cell.wh * cell.count, cell.chemistry) for cell in fitting),
         charges=1 + sum(cell.count for cell in fitting),
-        bank_wh=sum(cell.wh * cell.count * limits["bank_efficiency"] for cell in banks),
+        bank_wh=sum(cell.wh * cell.count * limits.bank_efficiency for cell in banks),
         standby_w=standby_w(power, limits),
         # The body stores as much heat as ever, so it settles sooner where it sheds it faster.
         heat_k_per_w=power.heat_k_per_w * shed,
@@ -138,9 +139,9 @@ def supplies_of(
         largest_gb=max((card.capacity_gb for card in cards), default=0.0),
         has_card=bool(cards),
         has_drive=bool(drives),
-        card_margin=limits["card_margin"],
+        card_margin=limits.card_margin,
         air_c=brief.air_c,
         at_work_s=brief.running_s + 60.0 * brief.take.standby_min,
         # The pack of what flies lies apart from what the camera warms.
-        cell_warmth_share=0.0 if power.motors_w else limits["cell_warmth_share"],
+        cell_warmth_share=0.0 if power.motors_w else limits.cell_warmth_share,
     )

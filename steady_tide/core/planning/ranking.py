@@ -129,7 +129,7 @@ def _entry(at: Situation, sheet: CameraSheet, gear: dict[str, list[Any]], knowle
 def _focusing(at: Situation, attachments: Sequence[Attachment]) -> list[Attachment]:
     """Those that are of use here: a close-up lens ends what can be sharp at its own focal length."""
     near, far = at.brief.subject.distance_m
-    nearest_m = sqrt(near * far) / (1.0 + at.limits["distance_rounded_share"])
+    nearest_m = sqrt(near * far) / (1.0 + at.limits.distance_rounded_share)
     wanted = at.brief.pins.get("attachment")
     return [one for one in attachments if one.dioptres * nearest_m <= 1.0 or one.id == wanted]
 
@@ -276,7 +276,7 @@ def apart(at: Situation, theirs: Priced, ours: Priced) -> Apart:
     at: gives the weights; theirs, ours: two plans. Returns them, weighted.
     """
     by_item = {item: at.weights[item] * (theirs.stops[item] - ours.stops[item]) for item in theirs.stops}
-    seen = at.limits["seen_stops"]
+    seen = at.limits.seen_stops
     worse = sorted((item for item in by_item if by_item[item] >= seen), key=lambda item: -by_item[item])
     better = min(by_item, key=lambda item: by_item[item])
     return Apart(

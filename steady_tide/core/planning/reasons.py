@@ -65,14 +65,14 @@ def decider(at: Situation, dial: Dial, ours: Priced, theirs: Priced, any_item: b
     do where nothing else was turned. Returns the item, None where nothing rises enough to be told.
     """
     own = at.judgement.decides[dial.id]
-    seen = at.limits["seen_stops"]
+    seen = at.limits.seen_stops
     rises = {
         item: at.weights[item] * (theirs.stops[item] - ours.stops[item])
         for item in (theirs.stops if any_item else own)
         if theirs.stops[item] - ours.stops[item] >= seen
     }
     item = max(rises, key=lambda name: rises[name], default=None)
-    return item if item is not None and rises[item] > at.limits["alike_stops"] else None
+    return item if item is not None and rises[item] > at.limits.alike_stops else None
 
 
 def explain(
@@ -94,7 +94,7 @@ def explain(
             return Reason(kind="at_speed", chosen=chosen)
         return Reason(kind="pins" if at.brief.pins else "mode", chosen=chosen)
     rival = dial.values[second]
-    more, alike, seen = float(prices[second] - prices[own]), at.limits["alike_stops"], at.limits["seen_stops"]
+    more, alike, seen = float(prices[second] - prices[own]), at.limits.alike_stops, at.limits.seen_stops
     said = {"chosen": chosen, "rival": rival, "more_stops": more}
     if more < -alike:
         item = decider(at, dial, rivals.cheapest, ours)
@@ -139,6 +139,6 @@ def _tie(at: Situation, dial: Dial, lost: str | None, ours: Priced, theirs: Pric
         return Reason(kind="as_good", **said)
     worse = at.weights[lost] * (theirs.stops[lost] - ours.stops[lost])
     better = at.weights[gained] * (ours.stops[gained] - theirs.stops[gained])
-    if min(worse, better) < at.limits["seen_stops"]:
+    if min(worse, better) < at.limits.seen_stops:
         return Reason(kind="as_good", **said)
     return Reason(kind="tie", lost=(lost, worse), gained=(gained, better), **said)

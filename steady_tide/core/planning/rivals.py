@@ -39,7 +39,7 @@ _DARK_AXES = {"noise", "dark_stabilisation", "dark_profile", "dark_view"}  # whe
 def _may_follow(problem: CameraProblem, ours: Priced) -> bool:
     """Whether gain behind glass is a question: glass is on, and the light changes more than one exposure holds."""
     worn = problem.space.glasses[ours.choice["glasses"]].ids
-    return bool(worn) and problem.at.band_stops > problem.at.limits["gain_locked_to_stops"]
+    return bool(worn) and problem.at.band_stops > problem.at.limits.gain_locked_to_stops
 
 
 def rivals_of(problem: CameraProblem, prepared: Prepared, ours: Priced, knowledge: Knowledge) -> Iterator[Rival]:

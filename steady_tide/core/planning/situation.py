@@ -11,7 +11,7 @@ from typing import TypeVar
 import numpy as np
 
 from steady_tide.core.brief.brief import USUAL_SCHOOL, Brief
-from steady_tide.core.brief.knowledge import Knowledge, Limits, Weight
+from steady_tide.core.brief.knowledge import Knowledge, Weight
 from steady_tide.core.brief.own_numbers import Own
 from steady_tide.core.gear.items import Mount
 from steady_tide.core.gear.sheet import CameraSheet, Lens
@@ -23,6 +23,7 @@ from steady_tide.core.physics.optics import WATER_INDEX, pixels_per_degree
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.lens_fronts import Wet
 from steady_tide.core.quantities.errors import BadBrief, Fault
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.quantities.stops import Number, half_turn_s
 
 T = TypeVar("T")
@@ -93,10 +94,10 @@ class Situation:
     @property
     def wet(self) -> Wet | None:
         """Water at the camera, None in the dry."""
-        share = self.limits["proof_used_share"]
+        share = self.limits.proof_used_share
         if self.light.deepest_m is not None:
             return Wet(self.light.deepest_m, share, under=True)
-        return Wet(self.limits["spray_m"], share, under=False) if self.brief.wet else None
+        return Wet(self.limits.spray_m, share, under=False) if self.brief.wet else None
 
     @cached_property
     def subject_deg_s(self) -> float:
@@ -107,7 +108,7 @@ class Situation:
     def meter_bias_stops(self, sheet: CameraSheet) -> float:
         """How far a camera's meter exposes too much in this shot: its habit, and what fools it. Returns stops."""
         black = self.brief.scenario == "product" and self.brief.subject.ground == "black"
-        return self.meter_habit_stops(sheet) + (self.limits["black_ground_stops"] if black else 0.0)
+        return self.meter_habit_stops(sheet) + (self.limits.black_ground_stops if black else 0.0)
 
     def meter_habit_stops(self, sheet: CameraSheet) -> float:
         """How far a camera's meter exposes too much in this kind of light: by one's own clips, else by its sheet. Returns
@@ -127,18 +128,18 @@ class Situation:
         if self.brief.scenario == "product":
             return 0.0
         limits = self.limits
-        room = limits["headroom_share"] * (limits["headroom_full_stops"] - self.contrast_stops)
-        return min(limits["headroom_most_stops"], max(0.0, room))
+        room = limits.headroom_share * (limits.headroom_full_stops - self.contrast_stops)
+        return min(limits.headroom_most_stops, max(0.0, room))
 
     @cached_property
     def under_held_stops(self) -> float:
         """How much darker than metered the dimmest moment may come out: by day some, in the dark nothing."""
         if self.brief.scenario == "product" and self.light.lamps:
             shaped = any(lamp.role == "fill" for lamp in self.light.lamps)  # then its dark side is as dark as was meant
-            return max(self.limits["modelling_held_stops"], self.band_stops if shaped else 0.0)
+            return max(self.limits.modelling_held_stops, self.band_stops if shaped else 0.0)
         if self.brief.scenario in LIGHT_OWNED:
             return 0.0
-        return self.limits["shade_lifted_stops"] * (1.0 - self.darkness)
+        return self.limits.shade_lifted_stops * (1.0 - self.darkness)
 
     @property
     def wants_flat(self) -> float:
@@ -150,7 +151,7 @@ class Situation:
     def sun_w_m2(self) -> float:
         """What a face in the sun takes up, watts a square metre; nothing under water."""
         shines = self.light.sunlit and self.light.deepest_m is None
-        return self.limits["sun_w_m2"] * self.limits["sun_absorbed_share"] if shines else 0.0
+        return self.limits.sun_w_m2 * self.limits.sun_absorbed_share if shines else 0.0
 
     def noise_forgiven_stops(self, exposure_s: Number) -> Number:
         """How far noise may pass its limit: as far as an exposure is shorter than half a turn, where steadying is kept in
@@ -171,7 +172,7 @@ class Situation:
         if self.lapse and self.light.night_sky:
             near = far
         there = sqrt(near * far) / (WATER_INDEX if flat_port else 1.0)
-        rounded = self.limits["distance_rounded_share"]
+        rounded = self.limits.distance_rounded_share
         reaches = lens.farthest_m is None or there <= lens.farthest_m * (1.0 + rounded)
         return reaches and there >= lens.closest_m * (1.0 - rounded)
 
@@ -213,7 +214,7 @@ def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situa
     assert brief.school.noise is not None
     noise_limit = knowledge.noise_limit_snr(brief.school.noise, brief.camera_move.hands)
     if not lapse:  # on legs as in hands
-        noise_limit *= limits["dark_noise_share"] ** darkness
+        noise_limit *= limits.dark_noise_share**darkness
     keeps = brief.school.dark_stabilisation == "keep" and _carried(mount, limits)
     contrast = _contrast(brief, light, limits)
     return Situation(
@@ -238,9 +239,9 @@ def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situa
         range_wanted_stops=_range_wanted(brief, contrast, darkness, limits),
         wander_deg=float(excursion_deg(mount.shake_deg_s, mount.settle_s)),
         field_wanted_deg=_field_wanted(brief, mount, limits),
-        bend_matters=limits["pov_bend"] if mount.point_of_view else 1.0,
+        bend_matters=limits.pov_bend if mount.point_of_view else 1.0,
         frozen_s=_frozen_s(brief, mount, limits),
-        noise_for_steadiness_stops=darkness * limits["dark_keep_noise_stops"] if keeps else 0.0,
+        noise_for_steadiness_stops=darkness * limits.dark_keep_noise_stops if keeps else 0.0,
     )
 
 
@@ -256,30 +257,30 @@ def _darkness(brief: Brief, light: Light, limits: Limits) -> float:
         return 0.0
     if brief.scenario == "low_light":
         return 1.0
-    return ramp(sum(light.ev100) / 2.0, limits["day_down_to_ev"], limits["night_from_ev"])
+    return ramp(sum(light.ev100) / 2.0, limits.day_down_to_ev, limits.night_from_ev)
 
 
 def _contrast(brief: Brief, light: Light, limits: Limits) -> float:
     """Range within one frame, stops: as said, or as usual in such light; water between takes of it."""
     if brief.contrast_stops is not None:
         return brief.contrast_stops
-    mirrors = limits["shiny_contrast_stops"] if brief.subject.surface == "shiny" else 0.0
+    mirrors = limits.shiny_contrast_stops if brief.subject.surface == "shiny" else 0.0
     return light.usual_contrast_stops + mirrors
 
 
 def _range_wanted(brief: Brief, contrast: float, darkness: float, limits: Limits) -> float:
     """Range that a profile should hold: the frame's own, and for a grade some room beside it. A finished picture shows
     only so much; who wants the dark contrasty grades it as one."""
-    shown = min(contrast, limits["range_straight_stops"])
+    shown = min(contrast, limits.range_straight_stops)
     if not brief.graded:
         return shown
-    room = contrast + limits["range_grade_room_stops"]
+    room = contrast + limits.range_grade_room_stops
     contrasty = darkness if brief.school.dark_profile == "contrasty" else 0.0
     return room + contrasty * (shown - room)
 
 
 def _carried(mount: Mount, limits: Limits) -> bool:
-    return mount.shake_deg_s > limits["steady_hold_deg_s"]
+    return mount.shake_deg_s > limits.steady_hold_deg_s
 
 
 Layer = tuple[Mapping[str, Weight], float]  # weights, and how far they replace what is below them
@@ -302,12 +303,12 @@ def _layers(
     if school.glass_gain == "locked":
         yield data.cases["one_exposure"], 1.0
     if school.glass_gain is None:
-        narrow = 1.0 - ramp(band, limits["gain_locked_to_stops"], limits["gain_follows_from_stops"])
+        narrow = 1.0 - ramp(band, limits.gain_locked_to_stops, limits.gain_follows_from_stops)
         yield data.schools["glass_gain"]["locked"], narrow
     if brief.scenario == "lapse":
         yield (
             data.cases["lapse_steady"],
-            1.0 - ramp(band, limits["lapse_lock_to_stops"], limits["lapse_free_from_stops"]),
+            1.0 - ramp(band, limits.lapse_lock_to_stops, limits.lapse_free_from_stops),
         )
         yield data.cases["lapse_carried"], 1.0 if carried else 0.0
     if brief.subject.size_m is not None and not mount.point_of_view and brief.scenario != "product":
@@ -317,7 +318,7 @@ def _layers(
     if brief.scenario == "product" and not light.lamps:  # the dark side of a lit thing is no change
         yield (
             data.cases["product_band"],
-            ramp(band, limits["table_steady_to_stops"], limits["table_changes_from_stops"]),
+            ramp(band, limits.table_steady_to_stops, limits.table_changes_from_stops),
         )
 
 
@@ -349,24 +350,24 @@ def _moving(brief: Brief, mount: Mount, limits: Limits) -> float:
         return 0.0 if brief.scenario == "product" else 1.0
     per_degree = brief.delivery.width / _field_wanted(brief, mount, limits)
     moved_px = float(subject_speed_deg_s(subject.speed_m_s, subject.distance_m[0])) / brief.delivery.fps * per_degree
-    return ramp(moved_px, 0.0, limits["motion_seen_px"])
+    return ramp(moved_px, 0.0, limits.motion_seen_px)
 
 
 def _field_wanted(brief: Brief, mount: Mount, limits: Limits) -> float:
     """Field that such a shot shows: the mount's, or what lets a subject of known size fill its share of the frame."""
     if brief.school.view == "widest":
-        return max(mount.field_deg, limits["widest_field_deg"])
+        return max(mount.field_deg, limits.widest_field_deg)
     on_table = brief.scenario == "product"
     if brief.subject.size_m is None or (mount.point_of_view and not on_table):
-        least = limits["water_field_deg"] if brief.scenario == "underwater" else 0.0
-        return limits["product_field_deg"] if on_table else max(least, mount.field_deg)
+        least = limits.water_field_deg if brief.scenario == "underwater" else 0.0
+        return limits.product_field_deg if on_table else max(least, mount.field_deg)
     near, far = brief.subject.distance_m
     across = 2.0 * np.degrees(np.arctan(brief.subject.size_m / 2.0 / sqrt(near * far)))
     if on_table:
-        least, most = limits["product_least_field_deg"], limits["product_most_field_deg"]
-        return float(np.clip(across / (brief.subject.fills or limits["product_fill"]), least, most))
+        least, most = limits.product_least_field_deg, limits.product_most_field_deg
+        return float(np.clip(across / (brief.subject.fills or limits.product_fill), least, most))
     return float(
-        np.clip(across / (brief.subject.fills or limits["subject_fill"]), limits["least_field_deg"], mount.field_deg)
+        np.clip(across / (brief.subject.fills or limits.subject_fill), limits.least_field_deg, mount.field_deg)
     )
 
 
@@ -376,6 +377,6 @@ def _frozen_s(brief: Brief, mount: Mount, limits: Limits) -> float | None:
         return None
     speed = float(subject_speed_deg_s(brief.subject.speed_m_s, brief.subject.distance_m[0]))
     if speed == 0.0:
-        return limits["frozen_unknown_s"]
+        return limits.frozen_unknown_s
     per_degree = float(pixels_per_degree(brief.delivery.width, _field_wanted(brief, mount, limits), "equidistant"))
-    return limits["frozen_px"] / (speed * per_degree)
+    return limits.frozen_px / (speed * per_degree)

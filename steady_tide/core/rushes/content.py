@@ -10,7 +10,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from steady_tide.core.brief.knowledge import Limits
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.measures import ClipMeasures
 
@@ -37,10 +37,10 @@ def content_stops(takes: Sequence[tuple[ClipMeasures, ClipPlan]], limits: Limits
         if is_fixed(plan):
             expected = (low + high) / 2.0 - plan.exposure.reach_ev100[1]
         apart.append(clip.exposure.median_stops - expected)
-        spreads.append((high - low) / 2.0 + limits["rushes_light_stops"])
+        spreads.append((high - low) / 2.0 + limits.rushes_light_stops)
     if not apart:
         return 0.0
-    wide = limits["rushes_own_contrast_stops" if takes[0][1].own_contrast else "rushes_content_stops"]
+    wide = limits.rushes_own_contrast_stops if takes[0][1].own_contrast else limits.rushes_content_stops
     weights = 1.0 / np.square(np.array(spreads))
     # One wild take must not count for what all the others show.
     middle = float(np.median(apart)) if len(apart) > 2 else float(np.mean(apart))

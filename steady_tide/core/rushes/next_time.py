@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from steady_tide.core.brief.brief import Brief, School
-from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.gear.items import Mount
 from steady_tide.core.gear.kit import Kit
 from steady_tide.core.gear.sheet import CameraSheet
@@ -18,6 +18,7 @@ from steady_tide.core.look.exposure_of_plan import taking_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.quantities.errors import NoLegalPlan
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.content import content_stops, is_fixed
 from steady_tide.core.rushes.measures import ClipMeasures
@@ -108,7 +109,7 @@ def light_of(clips: Sequence[Filmed], limits: Limits, content: float) -> tuple[t
         low, high = plan.exposure.reach_ev100
         grey = medians - content
         off = grey - plan.target_stops
-        over, under = off > limits["rushes_met_stops"], off < -limits["rushes_met_stops"]
+        over, under = off > limits.rushes_met_stops, off < -limits.rushes_met_stops
         seen = np.where(under, low + grey, np.where(over, high + grey, np.nan))
         if is_fixed(plan):
             seen = high + grey
@@ -140,7 +141,7 @@ def _shake_times(clips: Sequence[Filmed], brief: Brief, kit: Kit, knowledge: Kno
     seen = [
         clip.motion.shake_deg_s
         for clip, _, _ in clips
-        if clip.motion.shake_deg_s is not None and (clip.motion.shake_px or 0.0) >= limits["rushes_hand_px"]
+        if clip.motion.shake_deg_s is not None and (clip.motion.shake_px or 0.0) >= limits.rushes_hand_px
     ]
     if not seen or usual <= 0.0:
         return None
@@ -149,10 +150,10 @@ def _shake_times(clips: Sequence[Filmed], brief: Brief, kit: Kit, knowledge: Kno
         left = taking_of(as_filmed, kit, knowledge, crew, only=clips[0][2].camera).unsteadied_share
     except NoLegalPlan:
         return None
-    if left < limits["rushes_hand_left_share"]:
+    if left < limits.rushes_hand_left_share:
         return None
     times = float(np.median(seen)) / left / usual
-    most = limits["rushes_hand_times"]
+    most = limits.rushes_hand_times
     return times if 1.0 / most <= times <= most else None
 
 
@@ -164,11 +165,11 @@ def _habit(others: Sequence[Filmed], limits: Limits) -> float | None:
             continue
         apart = clip.exposure.median_stops - plan.target_stops
         if (
-            abs(apart) <= limits["rushes_exposure_stops_spoils"]
-            and (clip.exposure.white_share or 0.0) < limits["rushes_blown_noticed"]
+            abs(apart) <= limits.rushes_exposure_stops_spoils
+            and (clip.exposure.white_share or 0.0) < limits.rushes_blown_noticed
         ):
             off.append(apart)
-    return float(np.median(off)) if len(off) >= limits["rushes_habit_clips"] else None
+    return float(np.median(off)) if len(off) >= limits.rushes_habit_clips else None
 
 
 def next_time(

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from math import log2
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.planning.plan import Exposure, Settings
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.rushes.measures import ClipMeasures
 
 
@@ -42,7 +42,7 @@ def against(
                 item="frame_rate",
                 planned=settings.frame_rate,
                 filmed=clip.frame_rate,
-                differs=off > limits["rushes_rate_share"],
+                differs=off > limits.rushes_rate_share,
             )
         )
         share = clip.motion.shutter_share
@@ -50,19 +50,17 @@ def against(
             # Anywhere between what the dim and the bright end ask for is as planned.
             filmed, ends = share / clip.frame_rate, sorted(exposure.shutter_used_s)
             nearest = min(max(filmed, ends[0]), ends[1])
-            found.append(_in_stops("shutter_s", nearest, filmed, limits["noticed_stops"]))
+            found.append(_in_stops("shutter_s", nearest, filmed, limits.noticed_stops))
     if clip.bit_rate_mb_s:
-        found.append(
-            _in_stops("bit_rate_mb_s", settings.bit_rate_mb_s, clip.bit_rate_mb_s, limits["rushes_bits_stops"])
-        )
+        found.append(_in_stops("bit_rate_mb_s", settings.bit_rate_mb_s, clip.bit_rate_mb_s, limits.rushes_bits_stops))
     if clip.noise.snr_grey is not None and not clip.doubted("noise.snr_grey"):
         # The plan's is that of a delivered pixel, which several recorded ones make.
         delivered = clip.noise.snr_grey * clip.width / (delivered_px or clip.width)
-        one = _in_stops("snr", exposure.snr, delivered, limits["rushes_noise_stops_noticed"])
+        one = _in_stops("snr", exposure.snr, delivered, limits.rushes_noise_stops_noticed)
         # Cleaner than at the dim end is as planned.
         found.append(one.model_copy(update={"differs": one.differs and delivered < exposure.snr}))
     if clip.flicker.depth is not None:
-        seen = clip.flicker.depth >= limits["rushes_flicker_noticed"]
+        seen = clip.flicker.depth >= limits.rushes_flicker_noticed
         found.append(Against(item="flicker", planned=0.0, filmed=clip.flicker.depth, differs=seen))
     return tuple(found)
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.gear.sheet import Profile
 from steady_tide.core.look.tones import typical_curve
 from steady_tide.core.measuring.transfer import Table
 from steady_tide.core.physics.noise import GREY_REFLECTANCE
+from steady_tide.core.quantities.limits import Limits
 
 POINTS = 513
 
@@ -23,7 +23,7 @@ def table_of(profile: Profile, limits: Limits) -> tuple[Table, bool] | None:
         codes, stops = np.array(profile.curve).T
         every = np.interp(np.linspace(0.0, 1.0, POINTS), codes, stops)
         return Table(tuple((GREY_REFLECTANCE * np.exp2(every)).tolist())), True
-    if profile.needs_grading_stops < limits["noticed_stops"]:
+    if profile.needs_grading_stops < limits.noticed_stops:
         return None
     curve = typical_curve(profile, limits)
     return Table(tuple((GREY_REFLECTANCE * curve.undo(np.linspace(0.0, 1.0, POINTS))).tolist())), False

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Callable, Sequence
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.takes import about
@@ -73,7 +73,7 @@ def report(clips: Sequence[Reported], limits: Limits) -> DayReport:
             )
         )
     # One grave fault costs a take; a slight one in every clip costs the day as much.
-    most = limits["rushes_lost_share"]
+    most = limits.rushes_lost_share
     dearness = {fault.code: sum(min(most, entry[0].share) for entry in found[fault.code]) for fault in faults}
     faults.sort(key=lambda fault: -dearness[fault.code])
     kinds = [judged.kind for _, _, judged, _ in clips]

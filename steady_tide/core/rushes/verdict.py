@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from math import hypot
 from typing import Any, Literal
 
 from pydantic import Field
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.planning.plan import Facts
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.planned_and_filmed import Against, against
@@ -65,11 +66,40 @@ def verdict(clip: ClipMeasures, plan: ClipPlan | None, limits: Limits, content_s
     return Verdict(kind=kind, findings=tuple(found))
 
 
+GRADES: Mapping[str, Callable[[Limits], tuple[float, float]]] = {
+    "blown": lambda limits: (limits.rushes_blown_noticed, limits.rushes_blown_spoils),
+    "drowned": lambda limits: (limits.rushes_drowned_noticed, limits.rushes_drowned_spoils),
+    "exposure_stops": lambda limits: (limits.rushes_exposure_stops_noticed, limits.rushes_exposure_stops_spoils),
+    "drift_stops": lambda limits: (limits.rushes_drift_stops_noticed, limits.rushes_drift_stops_spoils),
+    "jumps": lambda limits: (limits.rushes_jumps_noticed, limits.rushes_jumps_spoils),
+    "noise_stops": lambda limits: (limits.rushes_noise_stops_noticed, limits.rushes_noise_stops_spoils),
+    "smear_px": lambda limits: (limits.rushes_smear_px_noticed, limits.rushes_smear_px_spoils),
+    "shake_share": lambda limits: (limits.rushes_shake_share_noticed, limits.rushes_shake_share_spoils),
+    "edge_px": lambda limits: (limits.rushes_edge_px_noticed, limits.rushes_edge_px_spoils),
+    "focus_px": lambda limits: (limits.rushes_focus_px_noticed, limits.rushes_focus_px_spoils),
+    "flicker": lambda limits: (limits.rushes_flicker_noticed, limits.rushes_flicker_spoils),
+    "repeated": lambda limits: (limits.rushes_repeated_noticed, limits.rushes_repeated_spoils),
+    "gaps": lambda limits: (limits.rushes_gaps_noticed, limits.rushes_gaps_spoils),
+    "cast_stops": lambda limits: (limits.rushes_cast_stops_noticed, limits.rushes_cast_stops_spoils),
+    "colour_drift_stops": lambda limits: (
+        limits.rushes_colour_drift_stops_noticed,
+        limits.rushes_colour_drift_stops_spoils,
+    ),
+    "tilt_deg": lambda limits: (limits.rushes_tilt_deg_noticed, limits.rushes_tilt_deg_spoils),
+    "haze": lambda limits: (limits.rushes_haze_noticed, limits.rushes_haze_spoils),
+    "spots": lambda limits: (limits.rushes_spots_noticed, limits.rushes_spots_spoils),
+    "clipped": lambda limits: (limits.rushes_clipped_noticed, limits.rushes_clipped_spoils),
+    "wind": lambda limits: (limits.rushes_wind_noticed, limits.rushes_wind_spoils),
+    "peak_dbfs_under": lambda limits: (limits.rushes_peak_dbfs_under_noticed, limits.rushes_peak_dbfs_under_spoils),
+}
+"""From when a fault is noticed, and from when it spoils a take, by its code."""
+
+
 def _graded(code: str, amount: float | None, facts: dict[str, Any], limits: Limits) -> Finding | None:
-    """A finding, where an amount is noticed at all. code: also the name of its limits."""
+    """A finding, where an amount is noticed at all. code: of the fault."""
     if amount is None:
         return None
-    noticed, spoils = limits[f"rushes_{code}_noticed"], limits[f"rushes_{code}_spoils"]
+    noticed, spoils = GRADES[code](limits)
     if abs(amount) < noticed:
         return None
     share = abs(amount) / spoils
@@ -78,7 +108,7 @@ def _graded(code: str, amount: float | None, facts: dict[str, Any], limits: Limi
 
 def _grave(code: str, limits: Limits) -> Finding:
     """A finding that needs no measuring: a take that is lost."""
-    return Finding(code=code, severity="bad", amount=1.0, share=limits["rushes_lost_share"])
+    return Finding(code=code, severity="bad", amount=1.0, share=limits.rushes_lost_share)
 
 
 def _measured(
@@ -140,7 +170,7 @@ def _set_otherwise(held: dict[str, Against], limits: Limits) -> list[Finding]:
                 code=f"set/{item}",
                 severity="bad" if grave else "note",
                 amount=one.filmed,
-                share=BAD if grave else limits["rushes_set_otherwise_share"],
+                share=BAD if grave else limits.rushes_set_otherwise_share,
                 facts={"planned": one.planned, "filmed": one.filmed},
             )
         )

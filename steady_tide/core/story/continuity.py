@@ -9,10 +9,10 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.light.sources import sky_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.shoot.film import Beat, Film, FramedShot, Framing, Runs
 from steady_tide.core.story.coverage import angle_between
 from steady_tide.core.story.shadow import SunAt
@@ -45,7 +45,7 @@ def runs_of(beat: Beat | None, framing: Framing, limits: Limits) -> Runs | None:
     if beat is None or beat.line_deg is None or framing.heading_deg is None:
         return None
     along = radians(beat.line_deg - framing.heading_deg)
-    if abs(sin(along)) >= limits["story_sideways_share"]:
+    if abs(sin(along)) >= limits.story_sideways_share:
         return "left_to_right" if sin(along) > 0.0 else "right_to_left"
     return "away" if angle_between(beat.line_deg, framing.heading_deg) < 90.0 else "towards"
 
@@ -86,9 +86,9 @@ def _between(
         if 0 not in sides and sides[0] != sides[1] and set(ways) != {"left_to_right", "right_to_left"}:
             said.append(("line", {}))
         lit = _lit(suns.get(one.key), a, limits), _lit(suns.get(other.key), b, limits)
-        if {"left", "right"} == set(lit) and angle_between(a.heading_deg or 0.0, b.heading_deg or 0.0) < limits[
-            "story_like_heading_deg"
-        ]:
+        if {"left", "right"} == set(lit) and angle_between(
+            a.heading_deg or 0.0, b.heading_deg or 0.0
+        ) < limits.story_like_heading_deg:
             said.append(("light_side", {"side": lit[0]}))
         skies = [sky_of(shot.brief.light) for shot in (one, other)]
         if skies[0] is not None and skies[1] is not None and skies[0].cloud != skies[1].cloud:
@@ -102,10 +102,10 @@ def _between(
 def _jumps(one: FramedShot, other: FramedShot, limits: Limits) -> bool:
     """Whether two shots of the same are so alike that the cut jumps."""
     a, b = one.framing, other.framing
-    if a.from_deg is None or b.from_deg is None or angle_between(a.from_deg, b.from_deg) >= limits["story_angle_deg"]:
+    if a.from_deg is None or b.from_deg is None or angle_between(a.from_deg, b.from_deg) >= limits.story_angle_deg:
         return False
     sizes = [_large(shot) for shot in (one, other)]
-    return max(sizes) / min(sizes) < limits["story_jump_times"] and a.kind == b.kind
+    return max(sizes) / min(sizes) < limits.story_jump_times and a.kind == b.kind
 
 
 def _large(shot: FramedShot) -> float:
@@ -117,14 +117,14 @@ def _side_of_line(beat: Beat | None, framing: Framing, limits: Limits) -> int:
     if beat is None or beat.line_deg is None or framing.heading_deg is None:
         return 0
     across = sin(radians(framing.heading_deg - beat.line_deg))
-    return 0 if abs(across) < limits["story_line_free_share"] else 1 if across > 0.0 else -1
+    return 0 if abs(across) < limits.story_line_free_share else 1 if across > 0.0 else -1
 
 
 def _lit(sun: SunAt | None, framing: Framing, limits: Limits) -> str | None:
     if sun is None or sun.altitude_deg <= 0.0 or framing.heading_deg is None:
         return None
     across = sin(radians(sun.azimuth_deg - framing.heading_deg))
-    return None if abs(across) < limits["story_lit_side_share"] else "right" if across > 0.0 else "left"
+    return None if abs(across) < limits.story_lit_side_share else "right" if across > 0.0 else "left"
 
 
 def _looks(one: Plan | None, other: Plan | None, limits: Limits) -> list[tuple[Code, dict[str, Any]]]:
@@ -132,11 +132,7 @@ def _looks(one: Plan | None, other: Plan | None, limits: Limits) -> list[tuple[C
         return []
     said: list[tuple[Code, dict[str, Any]]] = []
     a, b = one.settings, other.settings
-    if (
-        a.white_balance_k
-        and b.white_balance_k
-        and abs(a.white_balance_k - b.white_balance_k) >= limits["story_balance_k"]
-    ):
+    if a.white_balance_k and b.white_balance_k and abs(a.white_balance_k - b.white_balance_k) >= limits.story_balance_k:
         said.append(("balance", {"one": a.white_balance_k, "other": b.white_balance_k}))
     if a.profile != b.profile:
         said.append(("profile", {"one": a.profile, "other": b.profile}))

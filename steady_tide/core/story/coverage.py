@@ -10,9 +10,9 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from steady_tide.core.brief.brief import Brief, CameraMove, Sound, Subject
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.light.sources import LightSource
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.shoot.film import Beat, Film, FramedShot, Framing, FramingKind
 from steady_tide.core.story.moving_camera import TURNS
 from steady_tide.core.story.timing import cut_s, take_length_s
@@ -108,7 +108,7 @@ def proposals(
                 add(kind, shown, kind.from_deg)
                 if kind.id in CLOSE:
                     angles[subject].append(kind.from_deg)
-            if kind.again_from_deg is not None and len(_apart(angles[subject], limits["story_angle_deg"])) < 2:
+            if kind.again_from_deg is not None and len(_apart(angles[subject], limits.story_angle_deg)) < 2:
                 add(kind, shown, kind.again_from_deg)
     return tuple(found)
 
@@ -279,7 +279,7 @@ def missing_of(
         lacks = [kind.id for kind in kinds.values() if kind.wanted and not kind.bridges and kind.id not in have]
         found += [Missing(code="no_kind", beat=beat.id, facts={"kind": kind}) for kind in lacks]
         for subject in beat.subjects or (beat.title,):
-            angles = _apart(_angles(subject, of_beat), limits["story_angle_deg"])
+            angles = _apart(_angles(subject, of_beat), limits.story_angle_deg)
             if len(angles) == 1:
                 found.append(Missing(code="one_angle", beat=beat.id, facts={"subject": subject}))
     for one, other in pairwise(beats):

@@ -6,8 +6,8 @@ from math import degrees, hypot, radians
 from typing import Literal
 
 from steady_tide.core.brief.brief import Brief
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.shoot.film import Film, Framing, Movement
 from steady_tide.core.story.timing import cut_s
 
@@ -38,7 +38,7 @@ class Move(Frozen):
 
 def crossing_wanted_s(film: Film, limits: Limits) -> float:
     """In how long what passes should cross the frame, as it is seen; shorter on a faster timeline. Returns seconds."""
-    return limits["pan_crossing_s"] * limits["pan_at_fps"] / film.fps
+    return limits.pan_crossing_s * limits.pan_at_fps / film.fps
 
 
 def move_of(
@@ -64,16 +64,16 @@ def move_of(
         real = brief.take.length_s
     wanted = crossing_wanted_s(film, limits)
     if movement.kind == "follow":
-        wanted /= limits["pan_followed_times"]
+        wanted /= limits.pan_followed_times
     speed = path / real
     # Frame widths that pass in a second of life for one metre or degree a second.
     passes = _passes(movement, brief, fields_deg)
     hastened = real / shown  # life that passes in a second of the screen
     crossing = None if passes <= 0.0 else 1.0 / (passes * speed * hastened)
     fastest = 1.0 / (passes * wanted * hastened) if passes > 0.0 else float("inf")
-    slowest = limits["move_seen_share"] / (passes * shown * hastened) if passes > 0.0 else 0.0
+    slowest = limits.move_seen_share / (passes * shown * hastened) if passes > 0.0 else 0.0
     if not turning and carried:
-        fastest = min(fastest, limits["walk_m_s"] if movement.kind != "follow" else limits["run_m_s"])
+        fastest = min(fastest, limits.walk_m_s if movement.kind != "follow" else limits.run_m_s)
     verdict: Verdict = "too_fast" if speed > fastest * 1.001 else "too_slow" if speed < slowest * 0.999 else "works"
     far = brief.subject.distance_m[1]
     frames = max(2, round(shown * film.fps))
@@ -85,7 +85,7 @@ def move_of(
         real_s=real,
         speed=speed,
         slowest=slowest,
-        fastest=min(fastest, limits["move_most"]),
+        fastest=min(fastest, limits.move_most),
         crossing_s=crossing,
         verdict=verdict,
         hints=_hints(movement, brief, path, speed, carried, limits),
@@ -142,11 +142,11 @@ def _hints(
     if carried:
         if movement.kind in TURNS:
             found.append("two_points")
-        elif path <= limits["lean_m"]:
+        elif path <= limits.lean_m:
             found.append("elbows")
         elif movement.kind != "fly_over":
-            found += ["gimbal"] if speed > limits["walk_m_s"] / 2.0 or path > limits["carry_m"] else ["walk"]
+            found += ["gimbal"] if speed > limits.walk_m_s / 2.0 or path > limits.carry_m else ["walk"]
     ends_at = brief.subject.distance_m[1] - path
-    if movement.kind == "push_in" and ends_at < limits["backwards_from_m"]:
+    if movement.kind == "push_in" and ends_at < limits.backwards_from_m:
         found.append("backwards")
     return tuple(found)

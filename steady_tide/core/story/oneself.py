@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.story.shadow import SHOULDERS_M
 from steady_tide.core.story.sketch import View, _box, sideways_m
 
@@ -40,7 +40,7 @@ def oneself(
     front, None where it is not known; limits: numbers of judgement. Returns metres and seconds.
     """
     nearest = _nearest_whole_m(view, height_m, mark_m)
-    there = mark_m / limits["walk_m_s"] + limits["turn_round_s"]
+    there = mark_m / limits.walk_m_s + limits.turn_round_s
     return Oneself(
         mark_m=mark_m,
         focus_m=focus_m,

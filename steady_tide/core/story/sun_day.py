@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
-from steady_tide.core.brief.knowledge import Limits
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.shoot.film import LightWish
 from steady_tide.core.story.shadow import Side, SunOnFraming, sun_at, sun_on_framing
 
@@ -67,7 +67,7 @@ def sun_of_day(
     now = None
     if at is not None:
         now = sun_on_framing(sun_at(latitude, longitude, at), heading_deg, height_m, fields_deg, pitch_deg)
-    high = limits["story_harsh_sun_deg"]
+    high = limits.story_harsh_sun_deg
     sides: list[tuple[Side, SunSpan]] = []
     for side in ("front", "side", "back", "against"):
         sides += [(side, span) for span in _spans(moments, [one.side == side for one in found])]

@@ -232,7 +232,7 @@ def film_told(
         cuts=len(drawn),
         filmed=sum(cut.key in kept for cut in drawn),
         cuts_now=bool(drawn) and all(cut.key in kept for cut in drawn),
-        even=len(order) >= limits["story_cuts_even_from"] and strip.variation < limits["story_variation_share"],
+        even=len(order) >= limits.story_cuts_even_from and strip.variation < limits.story_variation_share,
     )
 
 
@@ -273,7 +273,7 @@ def _framing_told(
         sketch = sketch_of(
             view, start, size, framing.across, shapes, numbers.sharp_m, framing.foreground_m, shadow, stands
         )
-        carried = mount is not None and mount.shake_deg_s > limits["steady_hold_deg_s"]
+        carried = mount is not None and mount.shake_deg_s > limits.steady_hold_deg_s
         move = move_of(film, framing, brief, fields, carried, limits)
         ends_at = _end_m(start, move)
         if ends_at is not None:

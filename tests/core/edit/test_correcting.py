@@ -59,7 +59,7 @@ def of_exposure(median: float, **fields: Any) -> Correction:
 def test_what_a_clip_shows_counts_as_far_as_content_does_not_explain_it() -> None:
     plan = edit_shot().plan
     assert plan is not None
-    share = LIMITS["rushes_met_stops"] ** 2 / (LIMITS["rushes_met_stops"] ** 2 + LIMITS["rushes_content_stops"] ** 2)
+    share = LIMITS.rushes_met_stops**2 / (LIMITS.rushes_met_stops**2 + LIMITS.rushes_content_stops**2)
     found = of_exposure(plan.target_stops + 1.0)
     assert found.of == "measures"
     assert found.exposure_stops == pytest.approx(-plan.target_stops - share)

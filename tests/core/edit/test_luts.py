@@ -99,7 +99,7 @@ def test_how_exact_a_table_is(camera: str, profile: str) -> None:
 
 def test_a_picture_is_developed_as_look_shows_it_graded() -> None:
     profile = profile_of("yawl-12", "log")
-    headroom = LIMITS["look_headroom_share"] * profile.range_stops
+    headroom = LIMITS.look_headroom_share * profile.range_stops
     curve = Curve(headroom, profile.range_stops - headroom, profile.shadow_lift_stops, 1.0)
     codes = np.linspace(0.06, 1.0, 300)
     ours = LOG.developed(np.repeat(codes[:, None], 3, axis=1))[:, 0]

@@ -206,7 +206,7 @@ def test_an_iso_ladder_locks_gain_and_says_that_brightness_moves(basis: LadderBa
     told = [not_held_words(one, {}) for one in not_held(made, KNOWN.limits)]
     assert len(told) == 1
     assert told[0].startswith("Brightness moves")
-    assert made.minutes == pytest.approx((6 * made.take_s + 5 * KNOWN.limits["ladder_change_s"]) / 60.0)
+    assert made.minutes == pytest.approx((6 * made.take_s + 5 * KNOWN.limits.ladder_change_s) / 60.0)
     assert step_words(made)[3] == "leave ISO\u202f3200, film 12\u202fs"
 
 

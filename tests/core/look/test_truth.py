@@ -212,7 +212,7 @@ def test_an_automatic_balance_mends_red_against_blue_as_far_as_it_reaches(light_
     before, gains = grey_card(taking, 0.5), balance_gains(taking, 0.5, graded=False)
     apart = float(np.log2(before[0] / before[2]))
     after = float(np.log2((before * gains)[0] / (before * gains)[2]))
-    reach = taking.at.limits["balance_reach_stops"]
+    reach = taking.at.limits.balance_reach_stops
     assert after == pytest.approx(apart - np.clip(apart, -reach, reach), abs=1e-6)
 
 

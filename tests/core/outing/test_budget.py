@@ -103,7 +103,7 @@ def test_a_bank_feeds_what_outlasts_a_cell_and_its_losses_count() -> None:
     assert still.from_bank_wh > 0
     left = budget(day(shot("a", 0, kit, **LONG)), kit).bank_wh_left
     assert left is not None
-    assert left <= 50 * KNOWN.limits["bank_efficiency"]
+    assert left <= 50 * KNOWN.limits.bank_efficiency
     walking = shot(
         "b", 0, kit, **{**LONG, "take": {"length_s": 14400, "count": 1}, "camera_move": {"mount": "walking"}}
     )

@@ -27,7 +27,7 @@ from steady_tide.core.rushes.next_time import learned_from, light_of, next_time
 from steady_tide.core.rushes.report import report
 from steady_tide.core.rushes.takes import ABOUT, best_takes
 from steady_tide.core.rushes.timeline import Timeline, coarser
-from steady_tide.core.rushes.verdict import Verdict, verdict
+from steady_tide.core.rushes.verdict import GRADES, Verdict, verdict
 from steady_tide.words import verdicts as words
 from tests.briefs import brief, decided
 
@@ -121,8 +121,10 @@ def test_every_finding_has_its_words_its_kind_and_its_limits() -> None:
     assert set(words.FINDINGS) == set(words.KINDS)
     for code in words.FINDINGS:
         assert code.startswith("set/") or ABOUT[code] in words.ABOUT
-        if f"rushes_{code}_noticed" in LIMITS:
-            assert LIMITS[f"rushes_{code}_noticed"] < LIMITS[f"rushes_{code}_spoils"]
+    assert len(GRADES) > 15
+    for code, limits_of in GRADES.items():
+        noticed, spoils = limits_of(LIMITS)
+        assert 0 < noticed < spoils, code
 
 
 def test_takes_are_ranked_by_what_the_shot_cares_about() -> None:

@@ -42,7 +42,7 @@ def test_a_beat_is_proposed_what_makes_it_cut() -> None:
         ("way_in", "Wren"), ("way_out", "Wren"),
     ]  # fmt: skip
     angles = [one.framing.from_deg for one in as_shots(film()) if one.framing.kind == "medium"]
-    assert angle_between(*[float(angle or 0) for angle in angles]) >= LIMITS["story_angle_deg"]
+    assert angle_between(*[float(angle or 0) for angle in angles]) >= LIMITS.story_angle_deg
 
 
 def test_what_is_there_is_not_proposed_again_and_ideas_only_when_asked() -> None:

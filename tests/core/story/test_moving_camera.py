@@ -78,8 +78,8 @@ def test_what_passes_near_is_what_limits_a_follow() -> None:
 
 def test_a_person_walks_no_faster_than_people_walk() -> None:
     given = brief(subject={"distance_m": [50.0, 50.0]})
-    assert moved("push_in", given, carried=True, path_m=2.0).fastest == LIMITS["walk_m_s"]
-    assert moved("push_in", given, path_m=2.0).fastest > LIMITS["walk_m_s"]
+    assert moved("push_in", given, carried=True, path_m=2.0).fastest == LIMITS.walk_m_s
+    assert moved("push_in", given, path_m=2.0).fastest > LIMITS.walk_m_s
 
 
 def test_a_film_of_steps_says_how_long_each_is() -> None:

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.brief.own_numbers import ANYBODY, OwnNumber
 from steady_tide.core.gear.kit import Kit
 from steady_tide.core.gear.sheet import CameraSheet
@@ -15,6 +15,7 @@ from steady_tide.core.log.posterior import Estimated, robust_mean
 from steady_tide.core.log.take import TakeSeen
 from steady_tide.core.own.own_kind import Applied, Evidence, Of, OwnKind, Reading, Readings, with_camera
 from steady_tide.core.physics.motion import excursion_deg, left_over_deg
+from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.content import is_fixed
 
@@ -52,10 +53,7 @@ def _habits(evidence: Evidence) -> Readings:
         if plan.own_contrast or is_fixed(plan):
             continue
         off = clip.exposure.median_stops - plan.settings.exposure_compensation
-        if (
-            abs(off) > limits["own_habit_most_stops"]
-            or (clip.exposure.white_share or 0.0) >= limits["rushes_blown_noticed"]
-        ):
+        if abs(off) > limits.own_habit_most_stops or (clip.exposure.white_share or 0.0) >= limits.rushes_blown_noticed:
             continue
         says: dict[str, str | float] = {"shot": take.shot or "", "median_stops": clip.exposure.median_stops}
         found[(plan.camera, take.light)].append(Reading(off, "clip", says, at=take.at, take=take.key, group=take.shot))
@@ -64,8 +62,8 @@ def _habits(evidence: Evidence) -> Readings:
 
 def _habit(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
     values = [one.value for one in readings]
-    found = robust_mean(values, usual or 0.0, limits["own_habit_spread_stops"], (0.03, 0.8))
-    return spread_over_groups(found, readings, limits["own_habit_content_stops"])
+    found = robust_mean(values, usual or 0.0, limits.own_habit_spread_stops, (0.03, 0.8))
+    return spread_over_groups(found, readings, limits.own_habit_content_stops)
 
 
 def _habit_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
@@ -92,10 +90,10 @@ def _steadied_hand(take: TakeSeen, limits: Limits) -> float | None:
     if clip is None or plan is None or plan.settle_s is None or plan.margin_deg is None or plan.leak is None:
         return None
     left = clip.motion.shake_deg_s
-    if left is None or (clip.motion.shake_px or 0.0) < limits["rushes_hand_px"] or clip.doubted("motion.shake_px"):
+    if left is None or (clip.motion.shake_px or 0.0) < limits.rushes_hand_px or clip.doubted("motion.shake_px"):
         return None
     hand = hand_of(left, plan.settle_s, plan.margin_deg, plan.leak)
-    return hand if left / hand >= limits["rushes_hand_left_share"] else None
+    return hand if left / hand >= limits.rushes_hand_left_share else None
 
 
 def _shakes(evidence: Evidence) -> Readings:
@@ -111,14 +109,14 @@ def _shakes(evidence: Evidence) -> Readings:
             for key in keys:
                 tried[key] += 1
         hand = _steadied_hand(take, limits)
-        most = limits["rushes_hand_times"]
+        most = limits.rushes_hand_times
         if hand is None or not 1.0 / most <= hand / mount.shake_deg_s <= most:
             continue
         says: dict[str, str | float] = {"shot": take.shot or "", "hands": take.said.hands or ""}
         for key in keys:
             found[key].append(Reading(hand, "clip", says, at=take.at, take=take.key, group=take.shot))
     # Where steadying hides most of the hand, the few that show it are the shakiest.
-    return {key: seen for key, seen in found.items() if len(seen) >= limits["own_seen_share"] * tried[key]}
+    return {key: seen for key, seen in found.items() if len(seen) >= limits.own_seen_share * tried[key]}
 
 
 def in_stops(
@@ -138,7 +136,7 @@ def in_stops(
 
 
 def _shake(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
-    return in_stops(readings, usual, limits["own_shake_spread_stops"], (0.05, 1.0))
+    return in_stops(readings, usual, limits.own_shake_spread_stops, (0.05, 1.0))
 
 
 def _shake_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
@@ -201,8 +199,8 @@ def with_level(number: OwnNumber, kit: Kit, field: str, value: float) -> Kit:
 def _leak(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
     # All readings of a ladder share the hand, which its few takes without steadying tell.
     bare = float(np.mean([float(one.says["bare"]) for one in readings]))
-    apart = limits["own_hand_stops"] * MEDIAN_OFF / np.sqrt(bare)
-    return in_stops(readings, usual, limits["own_gear_spread_stops"], (0.05, 1.5), apart)
+    apart = limits.own_hand_stops * MEDIAN_OFF / np.sqrt(bare)
+    return in_stops(readings, usual, limits.own_gear_spread_stops, (0.05, 1.5), apart)
 
 
 def _apply_leak(number: OwnNumber, kit: Kit, knowledge: Knowledge) -> Applied:

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 
-from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.brief.own_numbers import ANYBODY
 from steady_tide.core.gear.kit import Kit
 from steady_tide.core.log.judging import limit_at
 from steady_tide.core.log.posterior import Estimated, Judged
 from steady_tide.core.log.quantities import SNR, level_of
 from steady_tide.core.own.own_kind import Evidence, Of, OwnKind, Reading, Readings
+from steady_tide.core.quantities.limits import Limits
 
 
 def _noise_readings(evidence: Evidence) -> Readings:
@@ -31,7 +32,7 @@ def _noise_readings(evidence: Evidence) -> Readings:
 def _noise_limit(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
     assert usual is not None
     levels = [Judged(level_of(SNR, one.value), bool(one.accepted)) for one in readings]
-    return limit_at(SNR, levels, len({one.group for one in readings}), usual, limits["own_noise_spread_stops"])
+    return limit_at(SNR, levels, len({one.group for one in readings}), usual, limits.own_noise_spread_stops)
 
 
 def _noise_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:

@@ -8,7 +8,7 @@ from typing import TypeVar
 
 import numpy as np
 
-from steady_tide.core.brief.knowledge import Knowledge, Limits
+from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.brief.own_numbers import OwnNumber
 from steady_tide.core.gear.items import Filter
 from steady_tide.core.gear.kit import Kit
@@ -26,6 +26,7 @@ from steady_tide.core.log.posterior import Estimated, robust_mean
 from steady_tide.core.own.kinds.filmed import in_stops, level_value, with_level
 from steady_tide.core.own.own_kind import Applied, Evidence, Of, OwnKind, Reading, Readings, with_camera
 from steady_tide.core.physics.endurance import cell_temperature_c, cold_factor, minutes_to_heat
+from steady_tide.core.quantities.limits import Limits
 
 N = TypeVar("N")
 RESISTANCES = np.geomspace(0.2, 200.0, 800)  # kelvin a watt, tried
@@ -37,7 +38,7 @@ def _of_kind(evidence: Evidence, kind: type[N]) -> list[N]:
 
 
 def _gear(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
-    return in_stops(readings, usual, limits["own_gear_spread_stops"], (0.01, 1.0))
+    return in_stops(readings, usual, limits.own_gear_spread_stops, (0.01, 1.0))
 
 
 # Steadying's crop.
@@ -113,7 +114,7 @@ def _glass_readings(field: str) -> Callable[[Evidence], Readings]:
 
 def _density(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
     values = [one.value for one in readings]
-    return robust_mean(values, usual or float(np.median(values)), limits["own_glass_spread_stops"], (0.01, 0.5))
+    return robust_mean(values, usual or float(np.median(values)), limits.own_glass_spread_stops, (0.01, 0.5))
 
 
 def _density_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
@@ -197,7 +198,7 @@ def gave_wh(sheet: CameraSheet, note: ChargeNote, knowledge: Knowledge, capacity
     """What a cell gave in a run: a share of what it gives when it is as cold as it was. capacity_wh: when warm. Returns
     watt-hours."""
     power, limits = sheet.power, knowledge.limits
-    warmth = 0.0 if power.motors_w else limits["cell_warmth_share"]
+    warmth = 0.0 if power.motors_w else limits.cell_warmth_share
     cell_c = cell_temperature_c(
         note.air_c, drawn_w(sheet, note), power.heat_k_per_w, power.tau_s, note.minutes * 60.0, warmth
     )
@@ -212,7 +213,7 @@ def _capacities(evidence: Evidence) -> Readings:
         sheet = evidence.kit.camera(note.camera)
         if sheet is None or note.put_in_wh is None:
             continue
-        taken = note.put_in_wh * evidence.limits["charger_efficiency"]
+        taken = note.put_in_wh * evidence.limits.charger_efficiency
         whole = taken / ((note.from_percent - note.to_percent) / 100.0)
         says: dict[str, str | float] = {"put_in_wh": note.put_in_wh, "from": note.from_percent, "to": note.to_percent}
         found[(note.camera,)].append(Reading(whole, "charger", says, at=note.at))
@@ -247,7 +248,7 @@ def _draws(evidence: Evidence) -> Readings:
             continue
         told = capacities.get((note.camera,), [])
         whole = sheet.power.battery_wh
-        if len(told) >= evidence.limits["own_least_count"]:
+        if len(told) >= evidence.limits.own_least_count:
             whole = _gear(told, whole, evidence.limits).value
         watts = gave_wh(sheet, note, evidence.knowledge, whole) / (note.minutes / 60.0)
         says: dict[str, str | float] = {
@@ -371,7 +372,7 @@ def _clocks(evidence: Evidence) -> Readings:
 
 def _clock(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
     value = readings[0].value
-    fine = limits["own_clock_fine_s"]
+    fine = limits.own_clock_fine_s
     return Estimated(value, value - fine, value + fine, fine, len(readings))
 
 

@@ -37,7 +37,7 @@ def _shutter_lead(told: Comparison, item: str) -> tuple[str, dict[str, Any]] | N
     if item not in ("motion_look", "loose_shutter"):
         return None
     look = at.brief.subject.motion_look
-    near = abs(np.log2(ours.shutter_dim_s / ours.wanted_shutter_s)) < at.limits["as_wanted_stops"]
+    near = abs(np.log2(ours.shutter_dim_s / ours.wanted_shutter_s)) < at.limits.as_wanted_stops
     if near and look == "natural" and not at.lapse:
         rate = float(told.space.pictures.rate[ours.choice["pictures"]])
         return "half_turn", {"shown_fps": min(rate, at.shown_fps)}

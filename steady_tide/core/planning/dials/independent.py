@@ -33,7 +33,7 @@ def _focus_settings(problem: Any, choice: Any, focus: str) -> dict[str, Any]:
     if focus == "locked":
         at_m = at.focus_distance_m(space.sheet.lenses[space.gates[gate][0]])
     elif focus == "hyperfocal":
-        at_m = hyperfocal_of_plan_m(space, at.brief.delivery, choice["pictures"], gate, at.limits["focus_px"])
+        at_m = hyperfocal_of_plan_m(space, at.brief.delivery, choice["pictures"], gate, at.limits.focus_px)
     else:
         at_m = None
     return {"focus": focus, "focus_m": at_m}

@@ -12,7 +12,7 @@ from steady_tide.core.planning.space import Glass
 def filter_works(at: Situation, red_left: float) -> float:
     """How far a filter, or red gain, has red to wait for, 0 to 1. red_left: share of the surface's. Returns a share."""
     limits = at.limits
-    return float(np.clip(np.log2(red_left / limits["red_useless_share"]) / limits["red_works_stops"], 0.0, 1.0))
+    return float(np.clip(np.log2(red_left / limits.red_useless_share) / limits.red_works_stops, 0.0, 1.0))
 
 
 def balance_behind_k(at: Situation, glass: Glass) -> tuple[int, int]:
@@ -46,14 +46,14 @@ def cast_stops(at: Situation, glass: Glass) -> float:
         red, green, blue = (band - works * taken for band, taken in zip(bands, glass.band_stops, strict=True))
         red += works * glass.red_gain_stops  # gain lifts what red there is; deep down it lifts noise
         # Past some point red is noise, and a filter that leaves less of the rest mends nothing.
-        red = max(red, green - limits["cast_most_stops"])
-        wasted += limits["filter_wasted_deep_share"] * (1.0 - works) * glass.colour_stops
-        tint = max(0.0, abs(green - (red + blue) / 2.0) - limits["tint_allowed_stops"])
-        beyond = max(0.0, abs(red - blue) - limits["balance_reach_stops"])
-        off.append(tint + limits["red_against_blue_share"] * beyond)
+        red = max(red, green - limits.cast_most_stops)
+        wasted += limits.filter_wasted_deep_share * (1.0 - works) * glass.colour_stops
+        tint = max(0.0, abs(green - (red + blue) / 2.0) - limits.tint_allowed_stops)
+        beyond = max(0.0, abs(red - blue) - limits.balance_reach_stops)
+        off.append(tint + limits.red_against_blue_share * beyond)
     # Light that lamps bring white and near needs no filter, and is dearly bought.
-    lit = ramp(light.lamp_share, limits["lamps_seen_share"], limits["lamps_lead_share"])
+    lit = ramp(light.lamp_share, limits.lamps_seen_share, limits.lamps_lead_share)
     if lit > 0.0:
-        by_lamps = limits["filter_wasted_lamps_share"] * max(light.lamp_share, limits["lamps_lead_share"])
+        by_lamps = limits.filter_wasted_lamps_share * max(light.lamp_share, limits.lamps_lead_share)
         wasted = (1.0 - lit) * wasted + lit * by_lamps * glass.colour_stops
     return sum(off) / len(off) + wasted

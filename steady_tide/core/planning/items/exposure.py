@@ -27,7 +27,7 @@ from steady_tide.core.planning.space import Floats
 
 
 def _gain_allowed(v: ExposureView) -> Floats:
-    free = v.at.limits["gain_step_free_stops"]
+    free = v.at.limits.gain_step_free_stops
     return np.asarray(np.maximum(0.0, np.minimum(v.density_stops, v.log2_ceiling - v.base) - free))
 
 
@@ -39,7 +39,7 @@ def _needless_density(v: ExposureView) -> Floats:
 
 def _unlocked(v: ExposureView) -> Floats:
     # Over an interval film each stop of gain makes steps; within a take a stop is as bad as three.
-    most = v.at.limits["lapse_gain_steps_stops" if v.at.lapse else "gain_drift_stops"]
+    most = v.at.limits.lapse_gain_steps_stops if v.at.lapse else v.at.limits.gain_drift_stops
     return np.asarray(np.minimum(most, v.log2_ceiling - v.log2_floor))
 
 
@@ -50,12 +50,12 @@ def _metering(v: MeterView) -> Floats:
 def _glass(v: FrontView) -> Floats:
     limits = v.at.limits
     usual = np.array([glass.polarises and v.at.brief.glare for glass in v.glasses])
-    each = np.where(usual, limits["stacked_polariser_stops"], limits["stacked_glass_stops"])
+    each = np.where(usual, limits.stacked_polariser_stops, limits.stacked_glass_stops)
     stacked = each * np.maximum(0.0, v.pieces - 1.0)
-    under_water = limits["wet_density_stops"] if v.at.light.deepest_m is not None else 0.0
+    under_water = limits.wet_density_stops if v.at.light.deepest_m is not None else 0.0
     wet = under_water * np.array([float(len(glass.ids)) for glass in v.glasses])
-    cased = limits["housing_glass_stops"] * v.cased
-    return np.asarray(limits["glass_piece_stops"] * v.pieces + stacked + wet + cased)
+    cased = limits.housing_glass_stops * v.cased
+    return np.asarray(limits.glass_piece_stops * v.pieces + stacked + wet + cased)
 
 
 def _cast(v: FrontView) -> Floats:
@@ -68,24 +68,24 @@ def _red_gain(v: FrontView) -> Floats:
 
 def _softness(v: SpotView) -> Floats:
     limits = v.at.limits
-    focus = v.focus_deg * v.px_per_deg / limits["focus_px"]
-    spread = np.hypot(focus, v.diffraction_deg * v.px_per_deg / limits["diffraction_px"])
+    focus = v.focus_deg * v.px_per_deg / limits.focus_px
+    spread = np.hypot(focus, v.diffraction_deg * v.px_per_deg / limits.diffraction_px)
     return np.asarray(np.log2(np.maximum(1.0, spread)))
 
 
 def _aperture(v: SpotView) -> Floats:
     past = v.past_best_stops
-    return np.asarray(past + v.at.limits["aperture_grows"] * past**2)
+    return np.asarray(past + v.at.limits.aperture_grows * past**2)
 
 
 def _glare(v: FrontView) -> Floats:
     limits = v.at.limits
-    seen = ramp(v.at.light.ev100[1], limits["glare_from_ev"], limits["glare_whole_ev"])
+    seen = ramp(v.at.light.ev100[1], limits.glare_from_ev, limits.glare_whole_ev)
     price = (
-        {True: 0.0, False: limits["glare_stops"] * seen}
+        {True: 0.0, False: limits.glare_stops * seen}
         if v.at.brief.glare
         else {
-            True: limits["polariser_needless_stops"],
+            True: limits.polariser_needless_stops,
             False: 0.0,
         }
     )
@@ -96,16 +96,16 @@ def _focus(v: FocusView) -> Floats:
     at, limits = v.at, v.at.limits
     near, far = at.brief.subject.distance_m
     moves = at.brief.subject.speed_m_s > 0 or at.brief.camera_move.travel_m_s > 0
-    distant = ramp(float(np.log2(near)), float(np.log2(limits["focus_near_m"])), float(np.log2(limits["focus_far_m"])))
+    distant = ramp(float(np.log2(near)), float(np.log2(limits.focus_near_m)), float(np.log2(limits.focus_far_m)))
     hard = 1.0 if at.lapse or at.mount.flying or at.brief.scenario in ("product", "underwater") else at.darkness
-    by_day, in_the_dark = limits["focus_hunts_stops"], limits["focus_hunts_hard_stops"]
+    by_day, in_the_dark = limits.focus_hunts_stops, limits.focus_hunts_hard_stops
     hunts = by_day + max(hard, distant) * (in_the_dark - by_day)
-    passed = min(limits["focus_lost_most_stops"], limits["focus_by_vergence"] * float(np.sqrt(1.0 / near - 1.0 / far)))
+    passed = min(limits.focus_lost_most_stops, limits.focus_by_vergence * float(np.sqrt(1.0 / near - 1.0 / far)))
     # A distance of some metres must be found first; far away it is any.
-    locked = passed + limits["focus_lost_least_stops"] if moves else limits["focus_easy_stops"] * (1.0 + distant)
+    locked = passed + limits.focus_lost_least_stops if moves else limits.focus_easy_stops * (1.0 + distant)
 
-    easy = limits["focus_easy_stops"]
-    easy /= 1.0 if moves else limits["focus_preset_moving_share"]
+    easy = limits.focus_easy_stops
+    easy /= 1.0 if moves else limits.focus_preset_moving_share
 
     hyperfocal = v.hyperfocal_m
     beforehand = {
@@ -118,15 +118,15 @@ def _focus(v: FocusView) -> Floats:
         if focus in beforehand:
             closest, off = beforehand[focus]
             short = np.maximum(0.0, np.log2(closest / near))
-            return np.asarray(easy + short + limits["focus_off_stops"] * np.minimum(1.0, off))
+            return np.asarray(easy + short + limits.focus_off_stops * np.minimum(1.0, off))
         return np.full(len(hyperfocal), {"fixed": 0.0, "automatic": hunts, "locked": locked}[focus])
 
     return np.stack([price(focus) for focus in v.focuses], axis=1)
 
 
 def _cast_facts(c: Comparison) -> dict[str, Any]:
-    lit = c.at.light.lamp_share >= c.at.limits["lamps_lead_share"]
-    clean = c.ours.stops["cast"] < c.at.limits["seen_stops"]
+    lit = c.at.light.lamp_share >= c.at.limits.lamps_lead_share
+    clean = c.ours.stops["cast"] < c.at.limits.seen_stops
     case = "lamps" if lit else "other" if c.dial != "colour_filter" else "clean" if clean else "filter"
     return {"case": case, "left_stops": c.ours.stops["cast"]}
 
@@ -172,7 +172,7 @@ EXPOSURE_ITEMS = (
     ),
     Item(
         id="spare_gain", title="gain without need", dial="iso_ceiling", scope=EXPOSURE,
-        cost=lambda v: np.minimum(v.at.limits["spare_gain_most_stops"], v.log2_ceiling - v.used_dim),
+        cost=lambda v: np.minimum(v.at.limits.spare_gain_most_stops, v.log2_ceiling - v.used_dim),
         decided_by=("iso_pairs",),
         sentence="{rival} allows {more:stops} stops of gain that this light never asks for.",
     ),

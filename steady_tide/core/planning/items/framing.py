@@ -34,16 +34,16 @@ def _reframe(v: PictureView) -> Floats:
     short = v.none
     delivery = at.brief.delivery
     if delivery.stabilise_later:
-        high = limits["software_room"] * delivery.height
+        high = limits.software_room * delivery.height
         short = linear_shortfall_stops(high, np.minimum(pictures.height_px, pictures.width_px * high / delivery.width))
     for shape in delivery.reframe:
         wide, high = (int(part) for part in shape.split(":"))
-        wanted = limits["upright_long_side_px"] * wide / max(wide, high)
+        wanted = limits.upright_long_side_px * wide / max(wide, high)
         cut = fitted_width_px(pictures.width_px, pictures.height_px, wide, high)
         short = np.maximum(short, linear_shortfall_stops(wanted, cut))
         # A cut that is a small part of the frame shows too little above and below.
         share = cut**2 * (high / wide) / (pictures.width_px * pictures.height_px)
-        short = np.maximum(short, np.log2(limits["reframe_share"] / share))
+        short = np.maximum(short, np.log2(limits.reframe_share / share))
     return short
 
 
@@ -58,16 +58,16 @@ def _pan(v: PictureView) -> Floats:
     if turn == 0.0 or at.lapse or at.brief.subject.motion_look == "streaked":
         return v.none
     allowed = pan_allowed_deg_s(at, v.seen.field_deg)
-    times = np.maximum(turn, limits["least_turn_deg_s"]) / allowed
-    return np.asarray(np.clip(np.log2(times), 0.0, limits["pan_most_stops"]))
+    times = np.maximum(turn, limits.least_turn_deg_s) / allowed
+    return np.asarray(np.clip(np.log2(times), 0.0, limits.pan_most_stops))
 
 
 def pan_allowed_deg_s(at: Situation, field_deg: Floats) -> Floats:
     """Fastest turn at which what stands can be watched as it crosses a field. Returns degrees a second. A subject that
     is followed stands in the frame, and may cross twice as fast behind it."""
     limits, delivery = at.limits, at.brief.delivery
-    seen = field_deg / limits["pan_crossing_s"] * delivery.fps / limits["pan_at_fps"] * delivery.slow_factor
-    return np.asarray(seen * (limits["pan_followed_times"] if at.brief.subject.speed_m_s > 0.0 else 1.0))
+    seen = field_deg / limits.pan_crossing_s * delivery.fps / limits.pan_at_fps * delivery.slow_factor
+    return np.asarray(seen * (limits.pan_followed_times if at.brief.subject.speed_m_s > 0.0 else 1.0))
 
 
 def _view(v: PictureView) -> Floats:
@@ -82,7 +82,7 @@ def _view(v: PictureView) -> Floats:
 
 
 def _bend(v: PictureView) -> Floats:
-    wide = np.log2(np.maximum(1.0, v.seen.field_deg / v.at.limits["bend_from_deg"]))
+    wide = np.log2(np.maximum(1.0, v.seen.field_deg / v.at.limits.bend_from_deg))
     return v.at.bend_matters * np.where(v.pictures.straight, 0.0, wide)
 
 
@@ -91,7 +91,7 @@ def _lens(v: PictureView) -> Floats:
 
 
 def _horizon(v: PictureView) -> Floats:
-    tilts = v.at.limits["horizon_tilt_stops"] if v.at.carried and not v.at.mount.point_of_view else 0.0
+    tilts = v.at.limits.horizon_tilt_stops if v.at.carried and not v.at.mount.point_of_view else 0.0
     return np.where(v.pictures.levelled, 0.0, tilts)
 
 
@@ -99,7 +99,7 @@ def _shake(v: PictureView) -> Floats:
     if v.at.brief.delivery.stabilise_later:
         return v.none
     # A wander is judged against what is seen: a long lens shows it sooner.
-    allowed = v.at.limits["wander_allowed_share"] * v.seen.field_deg
+    allowed = v.at.limits.wander_allowed_share * v.seen.field_deg
     return np.log2(np.maximum(1.0, v.left_deg / allowed))
 
 
@@ -125,12 +125,12 @@ def _interval(v: PictureView) -> Floats:
     if not v.at.lapse:
         return v.none
     take, limits = v.at.brief.take, v.at.limits
-    wanted = take.screen_s or limits["lapse_screen_s"]
-    slack = 0.0 if take.screen_s else limits["lapse_slack_stops"]
+    wanted = take.screen_s or limits.lapse_screen_s
+    slack = 0.0 if take.screen_s else limits.lapse_slack_stops
     shown = screen_s(frames_of(take.length_s, v.pictures.interval_s), v.pictures.rate)
     off = np.maximum(0.0, np.abs(np.log2(shown / wanted)) - slack)
     step_m = v.at.brief.camera_move.travel_m_s * np.nan_to_num(v.pictures.interval_s)
-    off = np.maximum(off, np.log2(np.maximum(1.0, step_m / limits["lapse_step_m"])))
+    off = np.maximum(off, np.log2(np.maximum(1.0, step_m / limits.lapse_step_m)))
     return np.where(np.isnan(v.pictures.interval_s), NEVER_STOPS, off)
 
 
@@ -148,7 +148,7 @@ def _attached(v: PictureView) -> Floats:
 
 def _stills(v: PictureView) -> Floats:
     limits = v.at.limits
-    work = limits["stills_on_phone_stops"] if v.at.brief.delivery.edit_device == "phone" else 1.0
+    work = limits.stills_on_phone_stops if v.at.brief.delivery.edit_device == "phone" else 1.0
     return np.where(np.isnan(v.pictures.still_mb), 0.0, work)
 
 

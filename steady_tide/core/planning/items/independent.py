@@ -23,47 +23,60 @@ def _balance(v: BalanceView) -> Floats:
     locked = at.brief.school.white_balance == "locked"
     # Where depth changes the colour, a lock is left behind and automatic follows.
     drift = (1.0 - at.light.lamp_share) * at.light.drift_stops  # lamps bring one white along
-    follows = min(1.0, limits["balance_follows_share"] * drift)
-    drifts = limits["balance_automatic_stops"]
+    follows = min(1.0, limits.balance_follows_share * drift)
+    drifts = limits.balance_automatic_stops
     stops = []
     for value, (warm, cool) in zip(v.values, v.wanted_k, strict=True):
         if value == RAW:
-            stops.append(limits["balance_raw_graded_stops" if at.graded else "balance_raw_straight_stops"])
+            stops.append(limits.balance_raw_graded_stops if at.graded else limits.balance_raw_straight_stops)
         elif value == AUTOMATIC:
-            stops.append(drifts - min(limits["balance_follows_most_stops"], follows) if locked else 0.0)
+            stops.append(drifts - min(limits.balance_follows_most_stops, follows) if locked else 0.0)
         else:
             kelvin = float(value)
             nearest = min(max(kelvin, warm), cool)
-            mireds = limits["balance_mireds"]
+            mireds = limits.balance_mireds
             off = abs(1e6 / kelvin - 1e6 / nearest) / mireds
             middle = abs(1e6 / kelvin - 2e6 / (warm + cool)) / mireds
-            unasked = 0.0 if locked else limits["balance_unasked_lock_stops"]
-            behind = limits["balance_left_behind_share"] * follows
-            stops.append(off + limits["balance_middle_share"] * middle + unasked + behind)
+            unasked = 0.0 if locked else limits.balance_unasked_lock_stops
+            behind = limits.balance_left_behind_share * follows
+            stops.append(off + limits.balance_middle_share * middle + unasked + behind)
     return np.array(stops)
 
 
 def _sharpening(v: AloneView) -> Floats:
-    use = "graded" if v.at.graded else "straight"
-    return np.array([v.at.limits[f"sharpening_{use}_{level}_stops"] for level in v.values])
+    limits = v.at.limits
+    price = (
+        {
+            "low": limits.sharpening_graded_low_stops,
+            "medium": limits.sharpening_graded_medium_stops,
+            "high": limits.sharpening_graded_high_stops,
+        }
+        if v.at.graded
+        else {
+            "low": limits.sharpening_straight_low_stops,
+            "medium": limits.sharpening_straight_medium_stops,
+            "high": limits.sharpening_straight_high_stops,
+        }
+    )
+    return np.array([price[level] for level in v.values])
 
 
 def _wind(v: SoundView) -> Floats:
     limits, heard = v.at.limits, v.at.is_heard
-    wind = max(v.at.wind_m_s, limits["least_wind_m_s"])
+    wind = max(v.at.wind_m_s, limits.least_wind_m_s)
 
     def roar(held_m_s: float) -> float:
         loud = max(0.0, float(np.log2(wind / held_m_s)))
-        return min(limits["wind_roars_most_stops"], loud) if heard else 0.0
+        return min(limits.wind_roars_most_stops, loud) if heard else 0.0
 
-    built_in = roar(limits["fresh_wind_m_s"])
+    built_in = roar(limits.fresh_wind_m_s)
     price = {
         "off": built_in,
-        "automatic": limits["wind_automatic_stops"] + limits["wind_automatic_share"] * built_in,
-        "on": limits["wind_mono_heard_stops" if heard else "wind_mono_stops"],
+        "automatic": limits.wind_automatic_stops + limits.wind_automatic_share * built_in,
+        "on": (limits.wind_mono_heard_stops if heard else limits.wind_mono_stops),
     }
     # What the camera does to its own microphone leaves another one alone.
-    needless = {"off": 0.0, "automatic": limits["wind_automatic_stops"], "on": limits["wind_mono_stops"]}
+    needless = {"off": 0.0, "automatic": limits.wind_automatic_stops, "on": limits.wind_mono_stops}
     return np.array(
         [
             price[sound.wind_reduction]
@@ -83,10 +96,10 @@ def _voice(v: SoundView) -> Floats:
     middle = sqrt(near * far)
 
     def off(one: Microphone | None) -> float:
-        reach = limits["built_in_reach_m"] if one is None else one.reach_m
+        reach = limits.built_in_reach_m if one is None else one.reach_m
         return 0.0 if one is not None and one.worn else max(0.0, float(np.log2(middle / reach)))
 
-    return np.array([min(limits["voice_lost_stops"], off(sound.microphone)) for sound in v.sounds])
+    return np.array([min(limits.voice_lost_stops, off(sound.microphone)) for sound in v.sounds])
 
 
 def _microphone(v: SoundView) -> Floats:
@@ -95,14 +108,20 @@ def _microphone(v: SoundView) -> Floats:
     by_phone = v.at.brief.delivery.edit_device == "phone"
     take_h = v.at.brief.take.length_s / 3600.0
 
+    how = {
+        "cable": limits.microphone_cable_stops,
+        "wireless": limits.microphone_wireless_stops,
+        "recorder": limits.microphone_recorder_stops,
+    }
+
     def work(one: Microphone | None) -> float:
         if one is None:
             return 0.0
-        stops = limits[f"microphone_{one.how}_stops"]
+        stops = how[one.how]
         if one.how == "recorder":
-            stops += limits["sync_on_phone_stops"] if by_phone else 0.0
+            stops += limits.sync_on_phone_stops if by_phone else 0.0
         elif v.sheet.microphone_in == "adapter":
-            stops += limits["adapter_stops"]
+            stops += limits.adapter_stops
         if one.runs_h is not None:
             stops += max(0.0, float(np.log2(take_h / one.runs_h)))
         return stops
@@ -113,13 +132,13 @@ def _microphone(v: SoundView) -> Floats:
 def _track(v: AloneView) -> Floats:
     limits = v.at.limits
     edited = v.at.is_heard and v.at.graded and v.at.brief.delivery.edit_device == "desktop"
-    wrong, right = limits["sound_track_wrong_stops"], limits["sound_track_kept_stops"]
+    wrong, right = limits.sound_track_wrong_stops, limits.sound_track_kept_stops
     price = {"off": wrong if edited else 0.0, "on": right if edited else wrong}
     return np.array([price[setting] for setting in v.values])
 
 
 def _battery(v: HabitView) -> Floats:
-    needed = v.needed_wh * v.at.limits["battery_margin"]
+    needed = v.needed_wh * v.at.limits.battery_margin
     have = np.maximum(v.space.supplies.energy_wh(v.needed_wh), 1e-6)
     return np.asarray(np.log2(np.maximum(1.0, needed / have)))
 
@@ -134,8 +153,10 @@ def _heat(v: HabitView) -> Floats:
 def _early(v: HabitView) -> Floats:
     limits = v.at.limits
     sudden = v.at.brief.subject.event_s is not None
-    kept, missed = ("early_kept_stops", "early_missed_stops") if sudden else ("early_needless_stops", "")
-    price = {True: limits[kept], False: limits[missed] if missed else 0.0}
+    kept, missed = (
+        (limits.early_kept_stops, limits.early_missed_stops) if sudden else (limits.early_needless_stops, 0.0)
+    )
+    price = {True: kept, False: missed}
     return np.asarray(v.every + np.array([price[habit.pre_record_s > 0] for habit in v.habits]))
 
 
@@ -144,7 +165,7 @@ def _self_view(v: HabitView) -> Floats:
     him is wrong for everything else."""
     front = np.array([lens.faces == "front" for lens in v.space.sheet.lenses])[v.pictures.lens]
     if not v.at.brief.camera_move.self_framed:
-        return np.asarray(v.every + v.at.limits["faces_wrong_stops"] * front[:, None])
+        return np.asarray(v.every + v.at.limits.faces_wrong_stops * front[:, None])
     shown = np.array([habit.screen == "both" for habit in v.habits])
     return np.asarray(v.every + ~(front[:, None] | shown))
 
@@ -153,9 +174,9 @@ def _screen(v: HabitView) -> Floats:
     limits, mount = v.at.limits, v.at.mount
     unseen = mount.point_of_view or mount.flying or v.at.lapse
     at_front = v.at.brief.camera_move.self_framed
-    both = 0.0 if at_front else limits["screen_both_stops"]
+    both = 0.0 if at_front else limits.screen_both_stops
     price = {
-        "off": limits["screen_off_unseen_stops" if unseen else "screen_off_stops"],
+        "off": limits.screen_off_unseen_stops if unseen else limits.screen_off_stops,
         "back": 0.0,
         "both": both,
     }
@@ -163,13 +184,13 @@ def _screen(v: HabitView) -> Floats:
 
 
 def _positioning(v: HabitView) -> Floats:
-    on = v.at.limits["positioning_stops"]
+    on = v.at.limits.positioning_stops
     return np.asarray(v.every + np.array([on * (habit.positioning == "on") for habit in v.habits]))
 
 
 def _balance_facts(c: Comparison) -> dict[str, Any]:
     warm, cool = balance_behind_k(c.at, c.space.glasses[c.ours.choice["glasses"]])
-    far = c.theirs.stops["balance"] >= c.at.limits["told_balance_stops"]
+    far = c.theirs.stops["balance"] >= c.at.limits.told_balance_stops
     case = "automatic" if c.rival == AUTOMATIC else "off" if far else "near"
     return {"case": case, "wanted_k": [warm, cool]}
 

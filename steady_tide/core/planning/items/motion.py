@@ -16,11 +16,11 @@ def _loose(v: GateView) -> Floats:
     limits, exposures = v.at.limits, v.exposures
     course = np.abs(np.log2(exposures.dim_s / exposures.bright_s))
     # Over the hours of an interval film the course of the light is wanted; its small jumps are not.
-    drifted = limits["lapse_course_share"] * course if v.at.lapse else np.minimum(course, limits["loose_most_stops"])
-    drift = np.where(exposures.automatic, limits["loose_shutter_least_stops"] + drifted, 0.0)
+    drifted = limits.lapse_course_share * course if v.at.lapse else np.minimum(course, limits.loose_most_stops)
+    drift = np.where(exposures.automatic, limits.loose_shutter_least_stops + drifted, 0.0)
     # A look that is lost already has nothing left to drift from; an interval film or a still thing flickers all the same.
     wavers = v.at.lapse or v.at.brief.scenario == "product"
-    left = 1.0 if wavers else np.clip(1.0 - v.look_stops / limits["look_lost_stops"], 0.0, 1.0)
+    left = 1.0 if wavers else np.clip(1.0 - v.look_stops / limits.look_lost_stops, 0.0, 1.0)
     return np.asarray(drift * left)
 
 
@@ -30,13 +30,13 @@ def _flicker(v: GateView) -> Floats:
     left = (ripple_left(v.at.light.ripple, t, mains) for t in (v.exposures.dim_s, v.exposures.bright_s))
     swing = ripple_stops(np.maximum(*left))
     taken_hz = recorded_rate(v.capture_hz, v.at.brief.delivery.fps)
-    stands = beat_hz(taken_hz, mains) < limits["beat_seen_hz"]
-    return np.asarray(swing * np.where(stands, limits["standing_ripple_share"], 1.0))
+    stands = beat_hz(taken_hz, mains) < limits.beat_seen_hz
+    return np.asarray(swing * np.where(stands, limits.standing_ripple_share, 1.0))
 
 
 def _smear(v: FrameView) -> Floats:
     limits = v.at.limits
-    share = np.where(v.steadied, limits["smear_share_steadied"], limits["smear_share_free"])
+    share = np.where(v.steadied, limits.smear_share_steadied, limits.smear_share_free)
     shaken = v.smear_px / (share * v.at.brief.delivery.width)
     return np.asarray(np.log2(np.maximum(1.0, np.maximum(shaken, v.unreadable))))
 
@@ -45,7 +45,7 @@ def _star_drift(v: FrameView) -> Floats:
     if not (v.at.lapse and v.at.light.night_sky):
         return np.zeros(np.broadcast_shapes(v.px_per_deg.shape, v.exposure_s.shape))
     drift = star_drift_px(v.exposure_s, v.px_per_deg)
-    return np.asarray(np.log2(np.maximum(1.0, drift / v.at.limits["star_drift_px"])))
+    return np.asarray(np.log2(np.maximum(1.0, drift / v.at.limits.star_drift_px)))
 
 
 MOTION_ITEMS = (

@@ -20,8 +20,8 @@ def _latitude(v: LookView) -> Floats:
 
 def _grading(v: LookView) -> Floats:
     """A grade wants a profile that was made for it, by day at least, even where the range alone would do."""
-    made_for_it = v.unfinished > v.at.limits["flat_from_stops"]
-    return np.asarray(v.every + v.at.limits["graded_unflat_stops"] * v.at.wants_flat * ~made_for_it)
+    made_for_it = v.unfinished > v.at.limits.flat_from_stops
+    return np.asarray(v.every + v.at.limits.graded_unflat_stops * v.at.wants_flat * ~made_for_it)
 
 
 def _finish(v: LookView) -> Floats:
@@ -36,16 +36,16 @@ def _tones(v: LookView) -> Floats:
     limits = v.at.limits
     deep = np.array([look.bit_depth > 8 for look in v.looks], dtype=float)
     if v.at.graded:
-        flat = v.unfinished > limits["flat_from_stops"]
-        return np.asarray(v.every + (1.0 - deep) * np.where(flat, 1.0, limits["eight_bits_contrasty_stops"]))
-    return np.asarray(v.every + deep * limits["ten_bits_phone_stops" if v.phone else "ten_bits_straight_stops"])
+        flat = v.unfinished > limits.flat_from_stops
+        return np.asarray(v.every + (1.0 - deep) * np.where(flat, 1.0, limits.eight_bits_contrasty_stops))
+    return np.asarray(v.every + deep * (limits.ten_bits_phone_stops if v.phone else limits.ten_bits_straight_stops))
 
 
 def _bits(v: LookView) -> Floats:
     limits = v.at.limits
     efficiency = np.array([look.codec.efficiency for look in v.looks])
     per_pixel = bits_a_pixel(v.bits, v.pictures) * efficiency
-    wanted = limits["bits_graded" if v.at.graded else "bits_straight"]
+    wanted = limits.bits_graded if v.at.graded else limits.bits_straight
     return np.asarray(np.maximum(0.0, np.log2(wanted / per_pixel)))
 
 
@@ -59,15 +59,15 @@ def _editing(v: LookView) -> Floats:
         return v.every
     limits = v.at.limits
     slow = np.array([look.codec.efficiency >= 1.0 for look in v.looks], dtype=float)
-    too_large = np.log2(np.maximum(1.0, v.pixels / limits["phone_edits_px"])) / 2.0
-    return np.asarray(v.every + too_large + limits["efficient_on_phone_stops"] * slow)
+    too_large = np.log2(np.maximum(1.0, v.pixels / limits.phone_edits_px)) / 2.0
+    return np.asarray(v.every + too_large + limits.efficient_on_phone_stops * slow)
 
 
 def _range_mode(v: LookView) -> Floats:
     limits = v.at.limits
-    moving = v.at.brief.subject.speed_m_s > 0 or v.at.mount.shake_deg_s > limits["ghosts_shake_deg_s"]
-    by_day = limits["ghosts_moving_stops" if moving else "ghosts_still_stops"]
-    ghosts = by_day + v.at.darkness * (limits["ghosts_dark_stops"] - by_day)
+    moving = v.at.brief.subject.speed_m_s > 0 or v.at.mount.shake_deg_s > limits.ghosts_shake_deg_s
+    by_day = limits.ghosts_moving_stops if moving else limits.ghosts_still_stops
+    ghosts = by_day + v.at.darkness * (limits.ghosts_dark_stops - by_day)
     return np.asarray(v.every + v.wide * ghosts)
 
 
@@ -85,7 +85,7 @@ def _drive(v: LookView) -> Floats:
 
 
 def _finish_facts(c: Comparison) -> dict[str, Any]:
-    return {"case": "flat" if c.theirs.stops["finish"] > c.at.limits["flat_from_stops"] else "near"}
+    return {"case": "flat" if c.theirs.stops["finish"] > c.at.limits.flat_from_stops else "near"}
 
 
 def _range_facts(c: Comparison) -> dict[str, Any]:

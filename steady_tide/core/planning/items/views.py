@@ -73,14 +73,14 @@ class GateView:
         limits = self.at.limits
         stops: Floats = np.log2(t / self.wanted_s)
         # Of a thing that stands nobody sees how short a frame was.
-        still = 0.0 if self.at.lapse else limits["still_short_share"]
+        still = 0.0 if self.at.lapse else limits.still_short_share
         seen = still + (1.0 - still) * self.at.moving
         short = np.maximum(0.0, -stops) * (0.0 if self.at.brief.subject.motion_look == "frozen" else seen)
         # Past some point shorter looks no worse; frames far apart have nothing left to join by then.
-        worst = limits["short_exposure_stops"]
-        beyond = 0.0 if self.at.lapse else limits["short_beyond_share"]
+        worst = limits.short_exposure_stops
+        beyond = 0.0 if self.at.lapse else limits.short_beyond_share
         short = np.minimum(short, worst) + beyond * np.maximum(0.0, short - worst)
-        return np.where(stops > 0, limits["long_exposure_factor"] * stops, short)
+        return np.where(stops > 0, limits.long_exposure_factor * stops, short)
 
 
 @dataclass(frozen=True)
@@ -105,7 +105,7 @@ class FrameView:
         if subject.size_m is None or subject.motion_look == "streaked":
             return np.zeros_like(self.exposure_s)
         size_deg = np.degrees(subject.size_m / subject.distance_m[0])
-        return np.asarray(self.at.subject_deg_s * self.exposure_s / (self.at.limits["readable_share"] * size_deg))
+        return np.asarray(self.at.subject_deg_s * self.exposure_s / (self.at.limits.readable_share * size_deg))
 
 
 @dataclass(frozen=True)
@@ -285,7 +285,7 @@ class FocusView:
         """That of some pictures. seen: what they see."""
         offer = space.offer
         wide_open_mm, focal_mm = offer.widest_mm[pictures.lens], offer.focal_mm[pictures.lens]
-        far = hyperfocal_of_px_m(wide_open_mm, focal_mm, seen.px_per_deg, at.limits["focus_px"])
+        far = hyperfocal_of_px_m(wide_open_mm, focal_mm, seen.px_per_deg, at.limits.focus_px)
         return cls(at, space.focuses, np.asarray(far))
 
 
@@ -353,7 +353,7 @@ def wanted_shutter_s(at: Situation, capture_hz: Floats) -> Floats:
     half = half_turn_s(np.minimum(capture_hz, at.shown_fps))
     look = at.brief.subject.motion_look
     if look == "streaked":
-        return np.asarray(at.limits["streaked_factor"] * half)
+        return np.asarray(at.limits.streaked_factor * half)
     if look == "frozen" and at.frozen_s is not None:
         return np.asarray(np.minimum(half, at.frozen_s))
     return np.asarray(half)
@@ -368,7 +368,7 @@ def smear_px(at: Situation, px_per_deg: Floats, exposure_s: Floats) -> Floats:
 def past_best_stops(at: Situation, opening_mm: Floats, widest_mm: float) -> Floats:
     """By how much openings are closed past a lens's best range. widest_mm: the lens wide open. Returns stops."""
     closed = 2.0 * np.log2(widest_mm / np.asarray(opening_mm, dtype=float))
-    return np.asarray(np.maximum(0.0, closed - at.limits["best_aperture_stops"]))
+    return np.asarray(np.maximum(0.0, closed - at.limits.best_aperture_stops))
 
 
 def noise_of_iso(lens: Lens, log2_iso: Floats) -> Floats:
@@ -418,5 +418,5 @@ def spots_deg(at: Situation, lens: Lens, opening_mm: Floats, flat_port: bool = F
         if (
             at.brief.scenario != "product" and not at.lapse
         ):  # the focus follows; what a locked one loses is its own item
-            worst = worst * at.limits["focus_moment_share"]
+            worst = worst * at.limits.focus_moment_share
     return np.asarray(worst), np.asarray(diffraction_deg(opening_mm))
