@@ -1,6 +1,6 @@
-"""Write the documents that are made from the code: the OpenAPI document and the schemas of camera sheet, kit and shoot.
+"""Write the documents that are made from the code: the OpenAPI document, the schemas of camera sheet, kit and shoot, and the palette.
 
-Usage: .venv/bin/python scripts/documents.py
+Usage: .venv/bin/python -m scripts.documents
 """
 
 from __future__ import annotations
@@ -8,12 +8,30 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
+from steady_tide import library
 from steady_tide.api.app import make_app
 from steady_tide.api.kit import kit_schema, sheet_schema
 from steady_tide.core.shoot.shoot_file import ShootFile
 from steady_tide.store.database import Database
 
 DOCS = Path(__file__).parents[1] / "docs"
+WEB = Path(__file__).parents[1] / "web"
+
+
+def palette_css() -> str:
+    """The palette and the type scale as the interface's styles have them."""
+    palette = library.palette()
+    lines = ["/* Written by scripts/documents.py from steady_tide/library/palette.yaml. */"]
+    for ground, colours in palette.grounds.items():
+        of = {"day": ':root,\n[data-ground="day"]', "print": ":root,\n  [data-ground]"}.get(
+            ground, f'[data-ground="{ground}"]'
+        )
+        inner = "".join(f"  --{name}: {colour};\n" for name, colour in colours.items())
+        block = f"{of} {{\n{inner}}}"
+        lines.append(f"@media print {{\n  {block}\n}}" if ground == "print" else block)
+    sizes = "".join(f"  --text-{name}: {size:g}px;\n" for name, size in palette.type.items())
+    lines.append(f"@theme {{\n  --text-*: initial;\n{sizes}}}")
+    return "\n\n".join(lines) + "\n"
 
 
 def main() -> None:
@@ -28,6 +46,7 @@ def main() -> None:
     }
     for name, document in made.items():
         (DOCS / name).write_text(json.dumps(document, indent=2, ensure_ascii=False) + "\n", encoding="utf-8")
+    (WEB / "src" / "app" / "palette.css").write_text(palette_css(), encoding="utf-8")
 
 
 if __name__ == "__main__":

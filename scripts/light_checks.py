@@ -94,10 +94,10 @@ def _optics_and_heat(known: Knowledge) -> Iterator[Row]:
     upright = float(cropped_field_deg(78.0, 9 / 16 * 3 / 4, "linear"))
     yield "upright cut of a 4:3 frame of 78 degrees", "tangent", 37.7, upright, "degrees"
     yield "0.15 kg at 13 K/W, time constant", "mass times heat", 1755, limpet.power.tau_s, "s"
-    share = known.limits["cell_warmth_share"]
+    share = known.limits.cell_warmth_share
     cell = float(cell_temperature_c(-8, 3.5, 13, limpet.power.tau_s, 10 * limpet.power.tau_s, share))
     yield "cell at work at -8 \u00b0C, 3.5 W on 13 K/W", "two fifths of 45.5 K", 10.2, cell, "\u00b0C"
-    sun_w = known.limits["sun_w_m2"] * known.limits["sun_absorbed_share"]
+    sun_w = known.limits.sun_w_m2 * known.limits.sun_absorbed_share
     yield "sun on a small body", "700 W/m2", 1.5, float(limpet.power.warming_w(0.0, sun_w)), "W"
 
 

@@ -1,5 +1,6 @@
 // The field card on paper: one page a shot, whatever the paper. Text comes in as data, never as markup.
 #let given = json(bytes(sys.inputs.at("data")))
+#let colours = json(bytes(sys.inputs.at("colours")))
 #let papers = (a6: (105mm, 148mm, 5mm), a5: (148mm, 210mm, 8mm), letter: (8.5in, 11in, 12mm))
 #let (paper-w, paper-h, edge) = papers.at(given.paper)
 #set page(width: paper-w, height: paper-h, margin: edge)
@@ -7,11 +8,11 @@
 #set text(font: "Card Plain", fallback: true, lang: "en", region: "GB", number-width: "tabular", hyphenate: false)
 #set par(leading: 0.45em, spacing: 0.5em)
 
-#let ink = rgb("#17262E")
-#let muted = rgb("#4E595C")
-#let hair = rgb("#CDC2A6")
-#let note = rgb("#A0175C")
-#let tint = rgb("#EFE7D2")
+#let ink = rgb(colours.ink)
+#let muted = rgb(colours.muted)
+#let hair = rgb(colours.rule)
+#let note = rgb(colours.note)
+#let tint = rgb(colours.second)
 #set text(fill: ink)
 
 #let head(body, s) = block(above: 7pt * s, below: 3.5pt * s, text(font: "Card Head", size: 8pt * s, fill: muted, body))

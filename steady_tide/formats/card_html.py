@@ -9,6 +9,7 @@ from hashlib import sha256
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
+from steady_tide import library
 from steady_tide.formats.settings_code import code_svg
 from steady_tide.formats.sketch_svg import sketch_svg
 from steady_tide.words.cards import Card, FrameOnCard
@@ -73,6 +74,8 @@ def write_cards(
     ones, by shot, their pictures within their addresses. Returns the whole file as text.
     """
     return _template().render(
+        grounds={name: of for name, of in library.palette().grounds.items() if name != "print"},
+        print=library.palette().grounds["print"],
         day=day,
         keys=[f"shot-{number}" for number in range(1, len(day.cards) + 1)],
         clocks=[entry.card.when[-5:] for entry in day.cards],

@@ -1,13 +1,14 @@
 // Notes for the edit on paper: groups first, then clip by clip. Text comes in as data, never as markup.
 #let given = json(bytes(sys.inputs.at("data")))
+#let colours = json(bytes(sys.inputs.at("colours")))
 #set page(width: 210mm, height: 297mm, margin: (x: 16mm, y: 15mm), numbering: "1")
 #set document(title: given.title, author: "Steady Tide")
 #set text(font: "Card Plain", size: 9.5pt, fallback: true, lang: "en", region: "GB", number-width: "tabular", hyphenate: false)
 #set par(leading: 0.5em, spacing: 0.6em)
-#let ink = rgb("#17262E")
-#let muted = rgb("#4E595C")
-#let hair = rgb("#CDC2A6")
-#let note = rgb("#A0175C")
+#let ink = rgb(colours.ink)
+#let muted = rgb(colours.muted)
+#let hair = rgb(colours.rule)
+#let note = rgb(colours.note)
 #set text(fill: ink)
 
 #let head(body) = block(above: 14pt, below: 6pt, width: 100%, stroke: (bottom: 0.8pt + ink), inset: (bottom: 3pt), text(font: "Card Head", size: 13pt, body))

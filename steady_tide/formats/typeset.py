@@ -6,6 +6,8 @@ import json
 from pathlib import Path
 from typing import Any
 
+from steady_tide import library
+
 HERE = Path(__file__).parent
 
 
@@ -19,7 +21,7 @@ def typeset(template: str, data: dict[str, Any]) -> bytes:
         root=HERE,
         font_paths=[HERE / "fonts"],
         ignore_system_fonts=False,  # titles may be in letters that our faces lack
-        sys_inputs={"data": json.dumps(data)},
+        sys_inputs={"data": json.dumps(data), "colours": json.dumps(library.palette().paper)},
         format="pdf",
         pdf_tags=False,
     )

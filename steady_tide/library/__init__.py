@@ -24,6 +24,7 @@ from steady_tide.core.light.sources import Place
 from steady_tide.core.light.water import Waters, WaterType
 from steady_tide.core.planning.panel import PanelBrief
 from steady_tide.core.practice.question import PracticeRules
+from steady_tide.core.quantities.palette import Palette
 from steady_tide.core.story.coverage import KindOfFraming
 from steady_tide.core.uses.habits import HabitKind
 from steady_tide.core.uses.use import Use
@@ -78,6 +79,12 @@ def gear_forms() -> tuple[GearForm, ...]:
 def brief_options() -> BriefOptions:
     """What a brief's choices are called. Returns the same frozen value each time."""
     return BriefOptions.model_validate(_yaml("options.yaml"))
+
+
+@cache
+def palette() -> Palette:
+    """Colours and sizes of type. Returns the same frozen value each time."""
+    return Palette.model_validate(_yaml("palette.yaml"))
 
 
 @cache

@@ -42,7 +42,7 @@ def test_the_card_on_a_phone_marks_what_to_change(phone: Page, address: str) -> 
         box = target.locator("xpath=ancestor-or-self::*[self::button or self::label]").last.bounding_box()
         assert box
         assert box["height"] >= 44, "a thumb needs room"
-    assert_accessible(phone, every_ground=True)
+    assert_accessible(phone)
 
 
 def test_ticks_and_what_was_set_wait_for_the_connection(phone: Page, address: str, copy: str) -> None:

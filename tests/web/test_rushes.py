@@ -71,7 +71,7 @@ def test_the_evening_is_told_take_by_take(page: Page, evening: str) -> None:
     day = page.get_by_role("region", name="The day so far")
     expect(day).to_contain_text("8 clips")
     expect(day).to_contain_text("Change first on the Limpet 7")
-    assert_accessible(page, every_ground=True)
+    assert_accessible(page)
 
 
 def test_keys_step_rate_mark_and_compare(page: Page, evening: str) -> None:

@@ -33,16 +33,16 @@ def test_every_station_is_accessible_on_every_ground(page: Page, address: str) -
         assert page.evaluate("document.documentElement.dataset.ground") == ground
     page.get_by_label("Ground").select_option("day")
     page.get_by_role("link", name="Lantern punts", exact=True).wait_for()
-    assert_accessible(page, every_ground=True)
+    assert_accessible(page)
     open_bench(page, address, shot)
     page.keyboard.press("g")
-    assert_accessible(page, every_ground=True)
+    assert_accessible(page)
     page.locator("[data-token=light]").click()
     page.get_by_role("dialog").wait_for()
-    assert_accessible(page, every_ground=True)
+    assert_accessible(page)
     page.goto(f"{address}/shots/{shot}/card")
     page.get_by_label("Field card").wait_for()
-    assert_accessible(page, every_ground=True)
+    assert_accessible(page)
 
 
 def luminance(colour: str) -> float:

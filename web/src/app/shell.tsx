@@ -46,7 +46,7 @@ export function Shell() {
       <header className="no-print flex h-11 flex-none items-stretch border-ink border-b px-[6px] min-[480px]:px-3 sm:px-6">
         <Link
           to="/shoots"
-          className="mr-5 self-center font-serif text-[21px] font-bold whitespace-nowrap max-[860px]:hidden sm:mr-9"
+          className="mr-5 self-center font-serif text-title font-bold whitespace-nowrap max-[860px]:hidden sm:mr-9"
         >
           Steady Tide
         </Link>
@@ -73,7 +73,7 @@ export function Shell() {
             Log
           </Station>
         </nav>
-        <div className="ml-auto flex items-center gap-1 text-[12px] text-muted min-[480px]:text-[13px] md:gap-5">
+        <div className="ml-auto flex items-center gap-1 text-fine text-muted min-[480px]:text-small md:gap-5">
           <div id={HEAD_SLOT} className="flex items-center gap-2 whitespace-nowrap md:gap-4" />
           <GroundChoice />
           <button
@@ -108,7 +108,7 @@ function Station({ to, on, children }: { to: string; on: boolean; children: Reac
     <NavLink
       to={to}
       aria-current={on ? "page" : undefined}
-      className={`flex min-w-[24px] items-center justify-center border-b-3 pt-[3px] text-[12px] min-[480px]:text-[13.5px] md:text-[14.5px] ${on ? "border-ink font-bold text-ink" : "border-transparent text-muted hover:text-ink"}`}
+      className={`flex min-w-[24px] items-center justify-center border-b-3 pt-[3px] text-fine min-[480px]:text-small md:text-body ${on ? "border-ink font-bold text-ink" : "border-transparent text-muted hover:text-ink"}`}
     >
       {children}
     </NavLink>
@@ -121,7 +121,7 @@ function GroundChoice() {
     <label className="flex items-center">
       <span className="sr-only">Ground</span>
       <select
-        className="h-7 border-none bg-transparent pr-1 text-[13px] text-muted"
+        className="h-7 border-none bg-transparent pr-1 text-small text-muted"
         value={ground}
         onChange={(event) => setGround(event.target.value as typeof ground)}
       >
@@ -153,12 +153,12 @@ function Words() {
   if (!words.data) return null;
   return (
     <section className="border-ink border-t pt-3">
-      <h2 className="pb-1 font-serif text-[17px] font-semibold">Words</h2>
+      <h2 className="pb-1 font-serif text-lead font-semibold">Words</h2>
       <dl className="gap-8 sm:columns-2 lg:columns-3">
         {words.data.items.map((term) => (
           <div key={term.id} className="break-inside-avoid-column border-hair border-b py-[5px]">
             <dt className="font-bold">{term.term}</dt>
-            <dd className="text-[13px] leading-snug text-muted">{term.says}</dd>
+            <dd className="text-small leading-snug text-muted">{term.says}</dd>
           </div>
         ))}
       </dl>
@@ -180,7 +180,7 @@ function Help({ open, onOpenChange, around }: HelpProps) {
           className="fixed top-[4dvh] left-1/2 z-50 max-h-[92dvh] w-[min(72rem,94vw)] -translate-x-1/2 overflow-y-auto border-2 border-ink bg-ground p-6 max-sm:p-4"
         >
           <div className="flex items-baseline justify-between gap-4 border-ink border-b pb-2">
-            <Dialog.Title className="font-serif text-xl font-semibold">
+            <Dialog.Title className="font-serif text-title font-semibold">
               Steady Tide, its keys and its words
             </Dialog.Title>
             <Dialog.Close className="plain">Close</Dialog.Close>

@@ -116,7 +116,7 @@ function Pointing({ step }: { step: number }) {
         aria-label="Tour"
         className={`no-print fixed z-40 w-[min(24rem,calc(100vw-2rem))] border-2 border-ink bg-ground p-4 ${corner.join(" ")}`}
       >
-        <p role="status" className="font-serif text-[16px] leading-snug">
+        <p role="status" className="font-serif text-lead leading-snug">
           {shown.says}
         </p>
         <p className="flex items-center gap-3 pt-3">
@@ -138,7 +138,7 @@ function Pointing({ step }: { step: number }) {
               enough
             </button>
           )}
-          <span className="ml-auto text-[13px] text-muted">
+          <span className="ml-auto text-small text-muted">
             {step + 1} of {STEPS.length}
           </span>
         </p>

@@ -41,7 +41,7 @@ export function Met({ engine, named = "" }: { engine: ChangeEngine; named?: stri
 /** The same of a whole that is too large for a line: one of the two stays, as the person says. */
 export function Conflict({ what, engine }: { what: string; engine: ChangeEngine }) {
   return (
-    <p role="alert" className="pt-1 text-[13px]">
+    <p role="alert" className="pt-1 text-small">
       <b className="text-note">{what} was changed elsewhere meanwhile.</b> Yours is kept here until you
       choose.{" "}
       <button type="button" className="plain ml-1 min-h-[24px] py-0" onClick={engine.keepMine}>

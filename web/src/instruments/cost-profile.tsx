@@ -66,7 +66,7 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
         className="flex items-end"
         onMouseLeave={() => setHeard(null)}
       >
-        <div className="w-[84px] flex-none self-end pb-1 text-[12px] leading-tight text-muted">
+        <div className="w-[84px] flex-none self-end pb-1 text-fine leading-tight text-muted">
           <div className="pb-2">stops more given up</div>
           <div>{name}</div>
         </div>
@@ -93,7 +93,7 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
               onFocus={() => setHeard(value.label)}
               onClick={() => value.legal && onChoose(value.value)}
             >
-              <span className={`text-[12px] leading-4 ${own || cheaper ? "font-bold" : ""}`}>
+              <span className={`text-fine leading-4 ${own || cheaper ? "font-bold" : ""}`}>
                 {own
                   ? cell < 44
                     ? "0"
@@ -111,7 +111,7 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
                 style={{ height: high }}
               />
               <span
-                className={`w-full border-ink border-t pt-[3px] text-center leading-[14px] ${tilted ? "h-[44px] text-[12px]" : "h-[32px] text-[12px]"} ${own ? "font-bold" : ""} ${value.legal ? "" : "text-muted line-through"}`}
+                className={`w-full border-ink border-t pt-[3px] text-center leading-[14px] ${tilted ? "h-[44px] text-fine" : "h-[32px] text-fine"} ${own ? "font-bold" : ""} ${value.legal ? "" : "text-muted line-through"}`}
               >
                 <span
                   className={
@@ -127,7 +127,7 @@ export function CostProfile({ name, values, chosen, total, pinned, onChoose }: P
           );
         })}
       </div>
-      <p aria-live="polite" className="min-h-[18px] pl-[84px] text-[12px] text-muted">
+      <p aria-live="polite" className="min-h-[18px] pl-[84px] text-fine text-muted">
         {said
           ? said.legal
             ? `${said.label}: ${stops(said.given_up_stops ?? 0)} stops given up in all`
@@ -162,7 +162,7 @@ function Gap({ from, to, why, width, tilted, hear }: GapProps) {
     >
       <span className="w-[60%] border border-muted border-b-0 border-dashed" style={{ height: HIGH }} />
       <span
-        className={`w-full border-ink border-t pt-[3px] text-center leading-[14px] text-muted line-through ${tilted ? "h-[44px] text-[12px]" : "h-[32px] text-[12px]"}`}
+        className={`w-full border-ink border-t pt-[3px] text-center leading-[14px] text-muted line-through ${tilted ? "h-[44px] text-fine" : "h-[32px] text-fine"}`}
       >
         <span
           className={

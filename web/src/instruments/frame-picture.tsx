@@ -161,7 +161,7 @@ export function FrameFromAbove({ framing }: { framing: Framing }) {
           </text>
         )}
       </svg>
-      <dl className="px-1 text-[12.5px]">
+      <dl className="px-1 text-fine">
         <Fact
           name="sharp"
           says={`${metres(sharpNear)} to ${sharpFar === null ? "infinity" : metres(sharpFar)}`}
@@ -182,7 +182,7 @@ export function FrameFromAbove({ framing }: { framing: Framing }) {
           says={`${metres(framing.closest_useful_m)}${framing.fills === null ? "" : `; it fills ${Math.round(100 * framing.fills)}\u202f% at ${metres(near)}`}`}
         />
       </dl>
-      <p className="px-1 pt-1 text-[12px] text-muted">
+      <p className="px-1 pt-1 text-fine text-muted">
         Sharp: a point stays within two delivered pixels. Hatched: the subject is not.
       </p>
     </figure>

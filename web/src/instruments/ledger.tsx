@@ -36,9 +36,7 @@ export const Ledger = memo(function Ledger({ plan, old, othersOld, onTry, tried 
         </strong>
         <span>
           <Term id="given_up" says="stops given up" />{" "}
-          <span className="text-[12.5px] text-muted">
-            {old ? "as it was; asking again" : "less is better"}
-          </span>
+          <span className="text-fine text-muted">{old ? "as it was; asking again" : "less is better"}</span>
         </span>
         <span role="status" className="sr-only" data-testid="total-told">
           {old ? "" : `${stops(plan.given_up_stops)} stops given up`}
@@ -54,13 +52,13 @@ export const Ledger = memo(function Ledger({ plan, old, othersOld, onTry, tried 
               style={{ width: (item.given_up_stops / largest) * 60 }}
             />
           </summary>
-          <p className="pb-2 pl-[38px] text-[12.5px] text-muted">
+          <p className="pb-2 pl-[38px] text-fine text-muted">
             {item.why}. {item.weight_why}
           </p>
         </details>
       ))}
       {(small.length > 0 || rest >= SHOWN) && (
-        <p className="flex border-hair border-b py-[7px] text-[12.5px] text-muted">
+        <p className="flex border-hair border-b py-[7px] text-fine text-muted">
           <span className="w-[38px] flex-none">
             {stops(small.reduce((sum, item) => sum + item.given_up_stops, 0) + rest)}
           </span>
@@ -70,7 +68,7 @@ export const Ledger = memo(function Ledger({ plan, old, othersOld, onTry, tried 
       {shown.length === 0 && <p className="py-2 text-muted">Nothing is given up.</p>}
       {(plan.warnings.length > stopping.length || plan.cautions.length > 0) && (
         <section aria-label="Mind" className="pt-4">
-          <h2 className="pb-1 font-serif text-[16px] font-semibold">Mind</h2>
+          <h2 className="pb-1 font-serif text-lead font-semibold">Mind</h2>
           {plan.warnings
             .filter((warning) => !stopping.includes(warning))
             .map((warning) => (
@@ -87,11 +85,9 @@ export const Ledger = memo(function Ledger({ plan, old, othersOld, onTry, tried 
           aria-busy={othersOld}
           className={`pt-4 ${othersOld ? "text-muted" : ""}`}
         >
-          <h2 className="pb-1 font-serif text-[16px] font-semibold">
+          <h2 className="pb-1 font-serif text-lead font-semibold">
             Others would
-            {othersOld && (
-              <span className="font-sans text-[12px] font-normal"> (as it was; asking again)</span>
-            )}
+            {othersOld && <span className="font-sans text-fine font-normal"> (as it was; asking again)</span>}
           </h2>
           {tried && (
             <p role="status" className="border-hair border-b py-[6px]">
@@ -105,12 +101,12 @@ export const Ledger = memo(function Ledger({ plan, old, othersOld, onTry, tried 
             <div key={rival.name} className="flex gap-3 border-hair border-b py-[6px]">
               <div className="flex-1 leading-tight">
                 {rival.name}
-                <div className="pt-[2px] text-[12.5px] text-muted">{rival.says}</div>
+                <div className="pt-[2px] text-fine text-muted">{rival.says}</div>
               </div>
               <span title="stops given up by this plan's own prices">{stops(rival.given_up_stops)}</span>
               <button
                 type="button"
-                className="plain min-h-[25px] self-start py-0 text-[12.5px]"
+                className="plain min-h-[25px] self-start py-0 text-fine"
                 aria-label={`Try it: ${rival.name}`}
                 disabled={othersOld}
                 onClick={() => onTry(rival)}
@@ -137,7 +133,7 @@ function Mind({ lead, severity }: { lead: string; severity: keyof typeof EDGE })
   return (
     <p
       role={severity === "stop" ? "alert" : undefined}
-      className={`my-[6px] py-[2px] pl-3 text-[13px] leading-[1.35] ${EDGE[severity]}`}
+      className={`my-[6px] py-[2px] pl-3 text-small leading-[1.35] ${EDGE[severity]}`}
     >
       <b className={severity === "note" ? "" : "text-note"}>
         {severity === "stop" && "Stop. "}

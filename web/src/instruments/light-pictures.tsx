@@ -230,7 +230,7 @@ export function LampPlan({ lamps }: { lamps: Lamps }) {
           );
         })}
       </svg>
-      <table className="w-full text-[12.5px]">
+      <table className="w-full text-fine">
         <thead>
           <tr className="border-ink border-b text-left text-muted [&>th]:font-normal">
             <th>lamp</th>
@@ -259,7 +259,7 @@ export function LampPlan({ lamps }: { lamps: Lamps }) {
           ))}
         </tbody>
       </table>
-      <p className="pt-2 text-[12.5px] leading-[1.45]">
+      <p className="pt-2 text-fine leading-[1.45]">
         {lamps.key_to_fill_stops !== null && <>Key to fill {stops(lamps.key_to_fill_stops)} stops. </>}
         {missing !== null &&
           (missing > 0.05 ? (
@@ -291,8 +291,8 @@ export function Pulses({ flicker, shutter }: { flicker: Flicker; shutter: number
   const most = Math.max(0.2, ...flicker.exposures.map((exposure) => exposure.left_stops));
   const bands = flicker.height_px / flicker.rows_per_band;
   return (
-    <figure aria-label="Lamp pulses" className="m-0 text-[12.5px]">
-      <p className="pb-2 text-[12px] text-muted">
+    <figure aria-label="Lamp pulses" className="m-0 text-fine">
+      <p className="pb-2 text-fine text-muted">
         stops of flicker left by each exposure, {flicker.mains_hz}
         {"\u202f"}Hz mains, ripple {Math.round(flicker.ripple * 100)}
         {"\u202f"}%
@@ -350,8 +350,8 @@ export function LightAccount({ steps }: { steps: Instruments["steps"] }) {
     first ? stops(value) : `${value >= 0.05 ? "+" : ""}${stops(value)}`;
   return (
     <figure aria-label="Account of the light" className="m-0">
-      <table className="w-full text-[13px]">
-        <caption className="pb-2 text-left text-[12px] text-muted">what the light comes to, in stops</caption>
+      <table className="w-full text-small">
+        <caption className="pb-2 text-left text-fine text-muted">what the light comes to, in stops</caption>
         <thead>
           <tr className="border-ink border-b text-muted [&>th]:font-normal">
             <th className="text-left">step</th>

@@ -84,7 +84,7 @@ export function ModeMapPicture({ map, asked, onAsk, fit, caption }: Props) {
   let lens = "";
   return (
     <div>
-      <p className="pb-1 text-[12.5px] text-muted">
+      <p className="pb-1 text-fine text-muted">
         {`In a cell, from the left: ${map.views.map(({ label }) => label.replace(", ", " and ")).join(", ")}; from below: ${map.steadyings.map(({ label }) => label).join(", ")}.`}
       </p>
       <svg width="0" height="0" className="absolute" aria-hidden="true">
@@ -96,7 +96,7 @@ export function ModeMapPicture({ map, asked, onAsk, fit, caption }: Props) {
         <caption className="sr-only">{caption}</caption>
         <thead>
           <tr className="border-ink border-b align-bottom">
-            <th scope="col" className="pr-2 pb-1 text-right text-[12.5px] font-normal text-muted">
+            <th scope="col" className="pr-2 pb-1 text-right text-fine font-normal text-muted">
               fps
             </th>
             {map.rates.map((rate) => (
@@ -104,7 +104,7 @@ export function ModeMapPicture({ map, asked, onAsk, fit, caption }: Props) {
                 <AskButton
                   chosen={same(asked, "frame_rate", rate)}
                   state={heads(states.map((row) => row.get(rate) ?? new Map()))}
-                  className={`w-full text-center ${tight ? "min-w-[29px] text-[13px]" : "min-w-9 px-1 text-[14px]"}`}
+                  className={`w-full text-center ${tight ? "min-w-[29px] text-small" : "min-w-9 px-1 text-body"}`}
                   says={`${rate} frames per second`}
                   onClick={() => toggle("frame_rate", rate, `${rate}\u202ffps`)}
                 >
@@ -126,9 +126,7 @@ export function ModeMapPicture({ map, asked, onAsk, fit, caption }: Props) {
               >
                 <th scope="row" className="p-0 pr-2 text-left font-normal">
                   {starts && (
-                    <span className="block pt-1 font-serif text-[12.5px] italic text-muted">
-                      {row.lens_name}
-                    </span>
+                    <span className="block pt-1 font-serif text-fine italic text-muted">{row.lens_name}</span>
                   )}
                   <AskButton
                     chosen={same(asked, "frame", frame)}
@@ -137,10 +135,10 @@ export function ModeMapPicture({ map, asked, onAsk, fit, caption }: Props) {
                     says={`frame ${row.width} by ${row.height}`}
                     onClick={() => toggle("frame", frame, nameOf(row))}
                   >
-                    <b className="text-[14px]">{row.label || usualName(row)}</b>{" "}
-                    {!row.label.includes(row.shape) && <span className="text-[12.5px]">{row.shape}</span>}
+                    <b className="text-body">{row.label || usualName(row)}</b>{" "}
+                    {!row.label.includes(row.shape) && <span className="text-fine">{row.shape}</span>}
                     {!tight && (
-                      <span className="block text-[12px] text-muted">
+                      <span className="block text-fine text-muted">
                         {row.width}
                         {"\u202f×\u202f"}
                         {row.height}
@@ -270,7 +268,7 @@ function Cell({ map, states, size, hatch }: { map: ModeMap; states: Pairs; size:
 /** The other questions: one short line for each dial that has more than one value. */
 export function AskLine({ map, asked, onAsk }: Pick<Props, "map" | "asked" | "onAsk">) {
   return (
-    <dl className="grid gap-x-5 gap-y-[2px] text-[13px] sm:grid-cols-[auto_minmax(0,1fr)]">
+    <dl className="grid gap-x-5 gap-y-[2px] text-small sm:grid-cols-[auto_minmax(0,1fr)]">
       {CHIPS.map(([dial, says]) => {
         const values = map.losses.filter((loss) => loss.dial === dial);
         if (values.length < 2) return null;
@@ -329,7 +327,7 @@ export function LossWords({ map, asked }: { map: ModeMap; asked: NonNullable<Ask
   if (!loss) {
     const all = map.losses.some((entry) => entry.dial === asked.dial);
     return (
-      <p className="text-[13px]">
+      <p className="text-small">
         <b className="text-note">
           {map.name} has no {asked.label}
         </b>
@@ -341,9 +339,9 @@ export function LossWords({ map, asked }: { map: ModeMap; asked: NonNullable<Ask
   const named = (label: string) => frames.get(label) ?? label;
   const gone = Object.entries(loss.gone);
   return (
-    <div className="text-[13px] leading-[1.5]">
+    <div className="text-small leading-[1.5]">
       <p>
-        <b className="text-[16.5px]">
+        <b className="text-lead">
           {gone.length === 0 && loss.inside.length === 0 ? "Nothing is lost" : `With ${asked.label} you lose`}
         </b>
         <span className="block pb-1 text-muted">
@@ -376,7 +374,7 @@ export function Films({ map }: { map: ModeMap }) {
   if (map.films.length === 0) return null;
   const labels = new Map(map.views.map(({ id, label }) => [id, label]));
   return (
-    <p className="pt-2 text-[12.5px] text-muted">
+    <p className="pt-2 text-fine text-muted">
       Films at intervals:{" "}
       {map.films
         .map(

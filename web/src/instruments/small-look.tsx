@@ -27,9 +27,9 @@ export function SmallLook({ shot, brief, plan, held }: Props) {
           old={frame.isPlaceholderData}
         />
       </Framed>
-      <figcaption className="pt-2 text-[13px]">
+      <figcaption className="pt-2 text-small">
         {frame.error ? <span className="text-note">{frame.error.message}</span> : told.data?.text}
-        <span className="block pt-1 text-[12.5px] text-muted">
+        <span className="block pt-1 text-fine text-muted">
           Midway through its light, {plan.graded ? "as graded" : "as recorded"}.{" "}
           <Link className="underline" to={`/shots/${shot}/look`}>
             Look at it beside another plan

@@ -85,7 +85,7 @@ export function Split(props: Props) {
             <span
               aria-hidden="true"
               data-line
-              className="z-10 grid size-7 place-content-center rounded-full border-2 border-[#000] bg-[#fff] text-[14px] text-[#000]"
+              className="z-10 grid size-7 place-content-center rounded-full border-2 border-[#000] bg-[#fff] text-body text-[#000]"
             >
               ↔
             </span>

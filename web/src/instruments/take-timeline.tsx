@@ -57,7 +57,7 @@ export function TakeTimeline({ line, seconds, expected, blownFrom, moments, says
     <svg
       ref={drawing}
       viewBox={`0 0 ${wide} ${FLOOR + 22}`}
-      className="block w-full text-[12px]"
+      className="block w-full text-fine"
       role="img"
       aria-label={`${name} over its time. ${says}`}
     >

@@ -11,17 +11,15 @@ const WIDTH = 308;
 export function SlowMotion({ slow, rate }: { slow: Slow; rate: number }) {
   return (
     <figure aria-label="Slow motion" className="m-0">
-      <p className="text-[12.5px] text-muted">
+      <p className="text-fine text-muted">
         {withUnit(rate, "fps")} slowed {slow.asked_factor}× on a {withUnit(slow.timeline_fps, "fps")}{" "}
         timeline:
       </p>
       <Frames steps={slow.chosen.steps} />
-      <p className={`pb-2 text-[13.5px] ${slow.chosen.even ? "" : "font-bold text-note"}`}>
-        {slow.chosen.text}
-      </p>
-      <table className="w-full border-collapse text-[13px]">
+      <p className={`pb-2 text-small ${slow.chosen.even ? "" : "font-bold text-note"}`}>{slow.chosen.text}</p>
+      <table className="w-full border-collapse text-small">
         <thead>
-          <tr className="border-ink border-b text-right text-[12px] text-muted [&>th]:pb-1 [&>th]:font-normal">
+          <tr className="border-ink border-b text-right text-fine text-muted [&>th]:pb-1 [&>th]:font-normal">
             <th className="text-left">fps</th>
             <th>slowed</th>
             {slow.rates.some((entry) => entry.event_on_screen_s !== null) && <th>on screen</th>}
@@ -41,12 +39,12 @@ export function SlowMotion({ slow, rate }: { slow: Slow; rate: number }) {
                 <td>{withUnit(Number(entry.event_on_screen_s.toFixed(2)), "s")}</td>
               )}
               <td>{entry.light_lost_stops < 0.05 ? "0" : stops(-entry.light_lost_stops)}</td>
-              <td className="pl-3 text-left text-[12px]">{entry.cadence.even ? "even" : "judders"}</td>
+              <td className="pl-3 text-left text-fine">{entry.cadence.even ? "even" : "judders"}</td>
             </tr>
           ))}
         </tbody>
       </table>
-      <p className="pt-2 text-[12px] text-muted">
+      <p className="pt-2 text-fine text-muted">
         Slowed: with every frame shown once. Light: stops against the timeline’s rate, with the shutter
         following the rate.
       </p>
@@ -116,7 +114,7 @@ export function IntervalFilmPicture({
   const short = lapse.needed_wh > lapse.available_wh;
   return (
     <figure aria-label="Interval film" className="m-0">
-      <p className="pb-1 text-[12.5px] text-muted">one interval of {withUnit(lapse.interval_s, "s")}</p>
+      <p className="pb-1 text-fine text-muted">one interval of {withUnit(lapse.interval_s, "s")}</p>
       <svg
         viewBox={`0 0 ${WIDTH} 44`}
         className="block w-full"
@@ -147,7 +145,7 @@ export function IntervalFilmPicture({
           writing {withUnit(lapse.write_s, "s")}, {withUnit(Number(free.toFixed(1)), "s")} to spare
         </text>
       </svg>
-      <dl className="px-1 text-[13px]">
+      <dl className="px-1 text-small">
         <Fact name="filmed" says={long(lapse.duration_s)} />
         <Fact name="frames" says={String(lapse.frames)} />
         <Fact
@@ -195,7 +193,7 @@ function Course({ lapse, zoneClock }: { lapse: Lapse; zoneClock: ((s: number) =>
   const end = points.at(-1);
   return (
     <>
-      <p className="pt-3 text-[12.5px] text-muted">the light, and the exposure that follows it</p>
+      <p className="pt-3 text-fine text-muted">the light, and the exposure that follows it</p>
       <svg
         viewBox={`0 0 ${WIDTH} 156`}
         className="block w-full"
@@ -250,7 +248,7 @@ function Course({ lapse, zoneClock }: { lapse: Lapse; zoneClock: ((s: number) =>
           </text>
         ))}
       </svg>
-      <dl className="px-1 text-[13px]">
+      <dl className="px-1 text-small">
         {[first, ...changes.slice(0, 2), end].map(
           (point) =>
             point && (

@@ -48,7 +48,7 @@ export function NumberField({
   const wrong = !empty && readNumber(text) === null;
   return (
     <div className="flex-1">
-      <label htmlFor={id} className="block pb-[2px] text-[12.5px] text-muted">
+      <label htmlFor={id} className="block pb-[2px] text-fine text-muted">
         {label}
       </label>
       <div className="relative">
@@ -75,9 +75,9 @@ export function NumberField({
           onBlur={() => late && keep(text)}
           onKeyDown={(event) => late && event.key === "Enter" && keep(text)}
         />
-        <span className="pointer-events-none absolute top-[8px] right-2 text-[13px] text-muted">{unit}</span>
+        <span className="pointer-events-none absolute top-[8px] right-2 text-small text-muted">{unit}</span>
       </div>
-      {wrong && <p className="pt-1 text-[12.5px] text-note">Give a number{unit && ` in ${unit}`}.</p>}
+      {wrong && <p className="pt-1 text-fine text-note">Give a number{unit && ` in ${unit}`}.</p>}
     </div>
   );
 }
@@ -111,7 +111,7 @@ export function DurationField({ label, value, unit, most, autoFocus, live, onCha
     typed !== null && !wrong && durationText(read) !== typed.trim() ? ` = ${durationText(read)}` : "";
   return (
     <div className="flex-1">
-      <label htmlFor={id} className="block pb-[2px] text-[12.5px] text-muted">
+      <label htmlFor={id} className="block pb-[2px] text-fine text-muted">
         {label}
         {meant && <b className="text-ink">{meant}</b>}
       </label>
@@ -133,7 +133,7 @@ export function DurationField({ label, value, unit, most, autoFocus, live, onCha
         onKeyDown={(event) => event.key === "Enter" && keep()}
       />
       {wrong && (
-        <p role="alert" className="pt-1 text-[12.5px] text-note">
+        <p role="alert" className="pt-1 text-fine text-note">
           {read !== null && read > most
             ? `At most ${durationText(most)}${unit === "h" ? `; if minutes are meant, write ${typed?.trim()} min` : ""}.`
             : "Such as 30 s, 12 min, 8 h or 1 h 30."}
@@ -186,7 +186,7 @@ export function ClockField({ label, value, onChange, className = "field", autoFo
         }}
       />
       {wrong && (
-        <span role="alert" className="block text-[12.5px] text-note">
+        <span role="alert" className="block text-fine text-note">
           Such as 9:53 or 21:05.
         </span>
       )}
@@ -235,7 +235,7 @@ export function RangeField({ labels, unit, value, autoFocus, late, onChange }: R
         />
       </div>
       {half && (
-        <p role="status" className="pt-1 text-[12.5px] text-note">
+        <p role="status" className="pt-1 text-fine text-note">
           “{labels[1]}” has to be {from} {unit} or more; until then the plan is the one before.
         </p>
       )}
@@ -257,7 +257,7 @@ export function TextField({
   const id = useId();
   return (
     <div>
-      <label htmlFor={id} className="block pb-[2px] text-[12.5px] text-muted">
+      <label htmlFor={id} className="block pb-[2px] text-fine text-muted">
         {label}
       </label>
       <input
@@ -287,7 +287,7 @@ export function Line({ label, value, keep, autoFocus }: LineProps) {
   });
   return (
     <div>
-      <label htmlFor={id} className="block pb-[2px] text-[12.5px] text-muted">
+      <label htmlFor={id} className="block pb-[2px] text-fine text-muted">
         {label}
       </label>
       <input id={id} className="field" maxLength={200} autoFocus={autoFocus} {...field} />
@@ -313,7 +313,7 @@ export function Choice<T extends string | number | boolean>({
   const name = useId();
   return (
     <fieldset>
-      <legend className={hideLabel ? "sr-only" : "pb-[2px] text-[12.5px] text-muted"}>{label}</legend>
+      <legend className={hideLabel ? "sr-only" : "pb-[2px] text-fine text-muted"}>{label}</legend>
       {options.map((option) => (
         <label
           key={String(option.value)}
@@ -328,7 +328,7 @@ export function Choice<T extends string | number | boolean>({
           />
           <span className="py-1 leading-tight">{option.says}</span>
           {option.hint && (
-            <span className="ml-auto flex-none text-right text-[12.5px] font-normal text-muted">
+            <span className="ml-auto flex-none text-right text-fine font-normal text-muted">
               {option.hint}
             </span>
           )}
@@ -373,7 +373,7 @@ export function SelectField({ label, value, options, onChange }: SelectProps) {
   const id = useId();
   return (
     <div className="min-w-0">
-      <label htmlFor={id} className="block pb-[2px] text-[12.5px] text-muted">
+      <label htmlFor={id} className="block pb-[2px] text-fine text-muted">
         {label}
       </label>
       <select

@@ -7,7 +7,7 @@ export function GoneNote({ gone, over }: { gone: Gone | null; over: () => void }
   const [problem, setProblem] = useState("");
   if (!gone) return null;
   return (
-    <p role="status" className="mt-4 border-note border-l-3 pl-3 text-[13px]">
+    <p role="status" className="mt-4 border-note border-l-3 pl-3 text-small">
       {gone.says}{" "}
       <button
         type="button"

@@ -34,7 +34,7 @@ export function Panel({
           sideOffset={6}
           align={align}
           collisionPadding={12}
-          className={`z-30 max-h-[var(--radix-popover-content-available-height)] max-w-[96vw] overflow-y-auto border-[1.5px] border-ink bg-ground text-[14px] ${wide}`}
+          className={`z-30 max-h-[var(--radix-popover-content-available-height)] max-w-[96vw] overflow-y-auto border-[1.5px] border-ink bg-ground text-body ${wide}`}
         >
           {children}
         </Popover.Content>

@@ -18,7 +18,7 @@ export function PersonField({ label, value, people, onChange, needed }: Props) {
     if (name !== value) onChange(name);
   };
   return (
-    <label className="grid gap-[2px] text-[12.5px] text-muted">
+    <label className="grid gap-[2px] text-fine text-muted">
       {label}
       <input
         className="field text-ink"

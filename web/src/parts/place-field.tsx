@@ -65,7 +65,7 @@ export function PlaceField({ label, at, called = "", onPlace, onClear }: Props) 
   const current = items[Math.min(chosen, items.length - 1)];
   return (
     <div className="relative">
-      <label htmlFor={id} className="block pb-[2px] text-[12.5px] text-muted">
+      <label htmlFor={id} className="block pb-[2px] text-fine text-muted">
         {label}
       </label>
       <input
@@ -102,11 +102,9 @@ export function PlaceField({ label, at, called = "", onPlace, onClear }: Props) 
           event.preventDefault();
         }}
       />
-      {called && at && typed === null && (
-        <p className="pt-[2px] text-[12.5px] text-muted">{positionWords(at)}</p>
-      )}
+      {called && at && typed === null && <p className="pt-[2px] text-fine text-muted">{positionWords(at)}</p>}
       {!here && typed !== null && (
-        <p role="alert" className="pt-1 text-[12.5px] text-note">
+        <p role="alert" className="pt-1 text-fine text-note">
           Not taken yet: choose a place from the list.
         </p>
       )}
@@ -132,7 +130,7 @@ export function PlaceField({ label, at, called = "", onPlace, onClear }: Props) 
               }}
             >
               {place.name ? `${place.name}, ${place.country}` : place.says}
-              <span className="block text-[12px] font-normal text-muted">
+              <span className="block text-fine font-normal text-muted">
                 {place.name ? `${place.says}, ` : ""}
                 {place.zone}
               </span>
@@ -141,7 +139,7 @@ export function PlaceField({ label, at, called = "", onPlace, onClear }: Props) 
           {found.isFetching && items.length === 0 && <p className="px-2 py-1 text-muted">Looking.</p>}
           {found.error && <p className="px-2 py-1 text-note">{found.error.message}</p>}
           {found.data && !found.isFetching && items.length === 0 && (
-            <p role="status" className="px-2 py-1 text-[13px]">
+            <p role="status" className="px-2 py-1 text-small">
               Nothing is called so. Give the next town, or a position such as 38.72 N 9.14 W.
             </p>
           )}

@@ -20,8 +20,8 @@ export function Term({ id, says }: { id: string; says: string }) {
       onOpen={setOpen}
       wide="w-[290px] p-4 font-sans font-normal text-ink"
     >
-      <p className="font-serif text-[16px] font-semibold">{found?.term ?? says}</p>
-      <p className="pt-1 text-[14px] leading-snug">
+      <p className="font-serif text-lead font-semibold">{found?.term ?? says}</p>
+      <p className="pt-1 text-body leading-snug">
         {found?.says ?? (words.error ? "It cannot be looked up just now." : "Looking it up.")}
       </p>
     </Panel>

@@ -221,7 +221,7 @@ function Bench({ shot, vocabulary, day: ofShoot }: { shot: Shot; vocabulary: Voc
         redo={engine.redo}
       />
       {part !== "sentence" && (problem || left || saving.kind === "conflict") && (
-        <p role="alert" className="border-note border-b px-4 py-2 text-[13px] sm:hidden">
+        <p role="alert" className="border-note border-b px-4 py-2 text-small sm:hidden">
           {problem ? (
             <b className="text-note">
               {problem.faults[0] ? "The brief cannot be planned so." : problem.title}
@@ -244,12 +244,12 @@ function Bench({ shot, vocabulary, day: ofShoot }: { shot: Shot; vocabulary: Voc
           <Sentence {...words} />
           {saving.kind === "conflict" && <Conflict what="This shot" engine={engine} />}
           {place.error && (
-            <p role="alert" className="pt-1 text-[13px] text-note">
+            <p role="alert" className="pt-1 text-small text-note">
               The start was not taken: {place.error.message}
             </p>
           )}
           {problem && problem.faults.length === 0 && (
-            <p role="alert" className="pt-1 text-[13px]">
+            <p role="alert" className="pt-1 text-small">
               <b className="text-note">{problem.title}.</b> {problem.message}
               {problem.pins.length > 0 && (
                 <>
@@ -274,9 +274,9 @@ function Bench({ shot, vocabulary, day: ofShoot }: { shot: Shot; vocabulary: Voc
             <CameraMoved left={left} plan={standing} stay={() => pinCamera(left.id)} />
           )}
         </div>
-        <div className="w-[214px] flex-none border-rule border-l pl-[18px] text-[13px] leading-[1.5] text-muted max-sm:w-full max-sm:border-t max-sm:border-l-0 max-sm:pt-2 max-sm:pl-0">
+        <div className="w-[214px] flex-none border-rule border-l pl-[18px] text-small leading-[1.5] text-muted max-sm:w-full max-sm:border-t max-sm:border-l-0 max-sm:pt-2 max-sm:pl-0">
           <p className="flex items-baseline gap-3">
-            <span className="text-[16px] font-bold text-ink">{standing?.camera.name ?? "No camera yet"}</span>
+            <span className="text-lead font-bold text-ink">{standing?.camera.name ?? "No camera yet"}</span>
             <Link
               className="underline decoration-deep underline-offset-3 hover:text-ink"
               to={`/shots/${shot.id}/card`}
@@ -388,7 +388,7 @@ function Bench({ shot, vocabulary, day: ofShoot }: { shot: Shot; vocabulary: Voc
             type="button"
             data-part={id}
             aria-pressed={part === id}
-            className={`min-h-13 border-t-3 text-[14px] leading-tight ${part === id ? "border-ink font-bold" : "border-transparent text-muted"}`}
+            className={`min-h-13 border-t-3 text-body leading-tight ${part === id ? "border-ink font-bold" : "border-transparent text-muted"}`}
             onClick={() => {
               setPart(id);
               window.scrollTo(0, 0);
@@ -396,9 +396,7 @@ function Bench({ shot, vocabulary, day: ofShoot }: { shot: Shot; vocabulary: Voc
           >
             {id === "total" && standing ? (
               <>
-                <b className={`text-[16px] ${old ? "italic" : "text-ink"}`}>
-                  {stops(standing.given_up_stops)}
-                </b>{" "}
+                <b className={`text-lead ${old ? "italic" : "text-ink"}`}>{stops(standing.given_up_stops)}</b>{" "}
                 {says}
               </>
             ) : (

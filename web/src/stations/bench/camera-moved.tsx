@@ -8,7 +8,7 @@ export function CameraMoved({ left, plan, stay }: Props) {
   const before = plan.cameras.find((camera) => camera.id === left.id);
   const more = (before?.given_up_stops ?? 0) - plan.given_up_stops;
   return (
-    <p role="status" className="pt-1 text-[13px]">
+    <p role="status" className="pt-1 text-small">
       <b>Now on the {plan.camera.name}.</b>{" "}
       {before?.given_up_stops == null ? (
         `The ${left.name} cannot do this: ${before?.why ?? "it is not in the kit."}`

@@ -22,7 +22,7 @@ export function Cameras({ plan, open, pinned, othersOld, onOpen, onPin }: Props)
     <Panel
       label="Cameras"
       trigger={{
-        className: `token font-sans text-[13px] not-italic ${othersOld ? "text-muted" : ""}`,
+        className: `token font-sans text-small not-italic ${othersOld ? "text-muted" : ""}`,
         "aria-busy": othersOld,
         "aria-label": `Cameras: ${plan.camera.name}${pinned ? ", pinned" : ""}${second ? `, next best ${second.name}` : ""}`,
         "data-testid": "cameras",
@@ -38,14 +38,14 @@ export function Cameras({ plan, open, pinned, othersOld, onOpen, onPin }: Props)
       wide="w-[660px] p-5"
     >
       <div className="flex items-baseline justify-between border-ink border-b pb-2">
-        <h2 className="font-serif text-[19px] font-semibold">Cameras for this shot</h2>
+        <h2 className="font-serif text-title font-semibold">Cameras for this shot</h2>
         {pinned && (
           <button type="button" className="plain" onClick={() => onPin(null)}>
             Let the best one be found
           </button>
         )}
       </div>
-      {othersOld && <p className="pt-1 text-[12.5px] text-muted">As it was a moment ago; asking again.</p>}
+      {othersOld && <p className="pt-1 text-fine text-muted">As it was a moment ago; asking again.</p>}
       <ol>
         {plan.cameras.map((camera) => (
           <Line
@@ -77,18 +77,16 @@ function Line({ camera, worst, chosen, pinned, take }: LineProps) {
       className={`grid grid-cols-[1fr_70px_92px] gap-x-3 border-hair border-b py-2 ${can ? "" : "text-muted"}`}
     >
       <div>
-        <p
-          className={`text-[15.5px] leading-tight ${chosen ? "font-bold" : ""} ${can ? "" : "line-through"}`}
-        >
+        <p className={`text-lead leading-tight ${chosen ? "font-bold" : ""} ${can ? "" : "line-through"}`}>
           {camera.name}
         </p>
-        {can && <p className="pt-[2px] text-[13px]">{camera.says}</p>}
-        <p className="pt-[2px] text-[12.5px] text-muted">{camera.why}</p>
+        {can && <p className="pt-[2px] text-small">{camera.says}</p>}
+        <p className="pt-[2px] text-fine text-muted">{camera.why}</p>
       </div>
       <div className="text-right">
         {camera.given_up_stops !== null && (
           <>
-            <b className="text-[17px]">{stops(camera.given_up_stops)}</b>
+            <b className="text-lead">{stops(camera.given_up_stops)}</b>
             <span className="block pt-1">
               <span
                 className={`ml-auto block h-[7px] ${chosen ? "bg-ink" : "bg-deep"}`}

@@ -37,7 +37,7 @@ export default function Compare({ open, onOpen, ...rest }: Props) {
           className="fixed inset-x-[3vw] top-[4vh] z-50 mx-auto max-h-[92vh] max-w-[1080px] overflow-auto border-2 border-ink bg-ground p-6 max-sm:inset-x-0 max-sm:top-0 max-sm:max-h-dvh max-sm:min-h-dvh max-sm:border-0 max-sm:p-4"
         >
           <div className="flex items-baseline justify-between gap-4 border-ink border-b pb-2">
-            <Dialog.Title className="font-serif text-[21px] font-semibold">Ways to film it</Dialog.Title>
+            <Dialog.Title className="font-serif text-title font-semibold">Ways to film it</Dialog.Title>
             <Dialog.Close className="plain">Close</Dialog.Close>
           </div>
           <Columns {...rest} close={() => onOpen(false)} />
@@ -127,7 +127,7 @@ function Columns({
                       }}
                     />
                   ) : (
-                    <span className="block py-[3px] font-serif text-[17px] font-semibold">{name}</span>
+                    <span className="block py-[3px] font-serif text-lead font-semibold">{name}</span>
                   )}
                 </th>
               ))}
@@ -135,20 +135,20 @@ function Columns({
           </thead>
           <tbody>
             <tr className="border-ink border-b">
-              <th className="sticky left-0 bg-ground py-2 text-[12.5px] font-normal text-muted">
+              <th className="sticky left-0 bg-ground py-2 text-fine font-normal text-muted">
                 stops given up
               </th>
               {columns.map(({ recipe, plan: of, problem }) => (
                 <td key={recipe?.id ?? ""} className="px-2 py-1">
                   {of ? (
                     <>
-                      <b className="text-[22px] leading-none">{stops(of.given_up_stops)}</b>
+                      <b className="text-title leading-none">{stops(of.given_up_stops)}</b>
                       {of.given_up_stops <= least + 0.049 && columns.length > 1 && (
-                        <span className="pl-2 text-[12.5px]">least</span>
+                        <span className="pl-2 text-fine">least</span>
                       )}
                     </>
                   ) : (
-                    <span className={problem ? "text-[12.5px] text-note" : "text-muted"}>
+                    <span className={problem ? "text-fine text-note" : "text-muted"}>
                       {problem ?? (priced.error ? priced.error.message : "planning")}
                     </span>
                   )}
@@ -202,7 +202,7 @@ function Columns({
         </table>
       </div>
       {gone && (
-        <p role="status" className="pt-3 text-[13px]">
+        <p role="status" className="pt-3 text-small">
           “{gone.name}” was discarded.{" "}
           <button
             type="button"
@@ -218,7 +218,7 @@ function Columns({
           {trouble.message}
         </p>
       )}
-      <p className="flex flex-wrap items-center gap-x-4 gap-y-2 pt-4 text-[13px] text-muted">
+      <p className="flex flex-wrap items-center gap-x-4 gap-y-2 pt-4 text-small text-muted">
         <button type="button" className="plain text-ink" disabled={recipes.length >= MOST} onClick={keep}>
           Keep this way beside it
         </button>
@@ -249,7 +249,7 @@ function Line({ label, columns, of }: LineProps) {
   const differs = said.some((entry, n) => n > 0 && columns[n]?.plan && entry?.value !== own?.value);
   return (
     <tr className={`border-hair border-b align-baseline ${differs ? "" : "text-muted"}`}>
-      <th className="sticky left-0 bg-ground py-[5px] text-[13px] font-normal text-muted">{label}</th>
+      <th className="sticky left-0 bg-ground py-[5px] text-small font-normal text-muted">{label}</th>
       {columns.map(({ recipe, plan }, n) => {
         const entry = said[n];
         const other = n > 0 && plan !== null && entry?.value !== own?.value;
@@ -257,7 +257,7 @@ function Line({ label, columns, of }: LineProps) {
           <td key={recipe?.id ?? ""} className="px-2 py-[5px]" data-differs={other || undefined}>
             <span className={other ? "font-bold text-ink" : ""}>{entry?.value ?? (plan ? "–" : "")}</span>
             {entry?.cost != null && entry.cost >= 0.05 && (
-              <span className="pl-2 text-[12.5px] text-muted">{stops(entry.cost)}</span>
+              <span className="pl-2 text-fine text-muted">{stops(entry.cost)}</span>
             )}
           </td>
         );

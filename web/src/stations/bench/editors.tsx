@@ -37,7 +37,7 @@ export function StartEditor({ brief, day, starts_at, setStart }: EditorProps) {
         onChange={setStart}
       />
       {sky ? (
-        <p className="text-[12.5px] text-muted">Its light is the sky’s, so it moves along.</p>
+        <p className="text-fine text-muted">Its light is the sky’s, so it moves along.</p>
       ) : (
         starts_at !== null && (
           <button type="button" className="plain" onClick={() => setStart(null)}>
@@ -86,7 +86,7 @@ export function ScenarioEditor({ brief, change, vocabulary, day, starts_at }: Ed
         }}
       />
       {turn.error && (
-        <p role="alert" className="pt-2 text-[13px] text-note">
+        <p role="alert" className="pt-2 text-small text-note">
           {turn.error.message}
         </p>
       )}
@@ -273,7 +273,7 @@ export function TakesEditor({ brief, change }: EditorProps) {
           onChange={(air_c) => change((b) => ({ ...b, air_c }), "air")}
         />
       </div>
-      <p className="text-[12.5px] text-muted">
+      <p className="text-fine text-muted">
         {brief.scenario === "lapse"
           ? "They decide charge and heat."
           : "They decide charge, card and heat. Left open, short takes count three times and long ones once."}
@@ -303,7 +303,7 @@ export function LapseEditor({ brief, change }: EditorProps) {
         onChange={(screen_s) => set({ screen_s }, "screen")}
         onClear={() => set({ screen_s: null }, "screen")}
       />
-      <p className="text-[12.5px] text-muted">
+      <p className="text-fine text-muted">
         Left open, about twenty seconds are aimed at. The Rate row shows what every interval would come to.
       </p>
     </div>

@@ -74,13 +74,13 @@ export function FilmEditor({ brief, plan, change }: Props) {
     : { duration: "", interval: "", screen: "" };
   return (
     <fieldset className="mb-3 border-ink border-y py-2">
-      <legend className="px-1 font-serif text-[14px] italic">give two, get the third</legend>
+      <legend className="px-1 font-serif text-body italic">give two, get the third</legend>
       {(["duration", "interval", "screen"] as const).map((part) => (
         <div key={part} className="flex items-end gap-3 pb-1">
           {part === wanted ? (
             <p className="flex-1 py-[5px]">
-              <span className="block text-[12.5px] text-muted">{NAMES[part]}</span>
-              <b className="text-[17px]">{answer[part]}</b>
+              <span className="block text-fine text-muted">{NAMES[part]}</span>
+              <b className="text-lead">{answer[part]}</b>
             </p>
           ) : (
             <DurationField
@@ -92,7 +92,7 @@ export function FilmEditor({ brief, plan, change }: Props) {
               onChange={field[part].put}
             />
           )}
-          <label className="flex h-[34px] w-[58px] items-center gap-1 text-[12px] text-muted">
+          <label className="flex h-[34px] w-[58px] items-center gap-1 text-fine text-muted">
             <input
               type="radio"
               name="third"
@@ -105,7 +105,7 @@ export function FilmEditor({ brief, plan, change }: Props) {
         </div>
       ))}
       {film.error && (
-        <p role="alert" className="pb-1 text-[12.5px] text-note">
+        <p role="alert" className="pb-1 text-fine text-note">
           {film.error.message}
         </p>
       )}

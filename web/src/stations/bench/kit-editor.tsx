@@ -65,7 +65,7 @@ export function KitEditor({ brief, change, vocabulary }: EditorProps) {
           change((b) => ({ ...b, kit: { ...b.kit, [kind]: ids } as Brief["kit"] }));
         return (
           <fieldset key={kind} className="border-rule border-b pb-2">
-            <legend className="flex w-full items-baseline gap-3 text-[12.5px] text-muted">
+            <legend className="flex w-full items-baseline gap-3 text-fine text-muted">
               <span className="flex-1">{title} taken along</span>
               <button type="button" className="underline" onClick={() => set(null)}>
                 all<span className="sr-only"> {title.toLowerCase()}</span>

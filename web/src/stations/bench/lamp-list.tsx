@@ -43,7 +43,7 @@ export function LampList({ lamps, least, vocabulary, says, onChange }: Props) {
       {lamps.map((lamp, index) => (
         <fieldset key={index} className="border-rule border-t pt-2">
           <legend className="sr-only">Lamp {index + 1}</legend>
-          <p className="flex items-baseline justify-between text-[12.5px] text-muted">
+          <p className="flex items-baseline justify-between text-fine text-muted">
             <span>{says[index] ?? `lamp ${index + 1}`}</span>
             {lamps.length > least && (
               <button
@@ -88,10 +88,10 @@ export function LampList({ lamps, least, vocabulary, says, onChange }: Props) {
               value={lamp.kelvin}
               onChange={(kelvin) => patch(index, { kelvin: Math.round(kelvin) }, "kelvin")}
             />
-            <label className="grid min-w-0 content-start gap-[2px] text-[12.5px] text-muted">
+            <label className="grid min-w-0 content-start gap-[2px] text-fine text-muted">
               It is there as
               <select
-                className="min-h-[34px] w-full min-w-0 border border-muted bg-ground px-2 text-[14px] text-ink"
+                className="min-h-[34px] w-full min-w-0 border border-muted bg-ground px-2 text-body text-ink"
                 value={lamp.role ?? ""}
                 onChange={(event) =>
                   patch(index, { role: (event.target.value || null) as Lamp["role"] }, "role")
@@ -104,10 +104,10 @@ export function LampList({ lamps, least, vocabulary, says, onChange }: Props) {
                 <option value="background">background</option>
               </select>
             </label>
-            <label className="grid min-w-0 content-start gap-[2px] text-[12.5px] text-muted">
+            <label className="grid min-w-0 content-start gap-[2px] text-fine text-muted">
               Whose lamp it is
               <select
-                className="min-h-[34px] w-full min-w-0 border border-muted bg-ground px-2 text-[14px] text-ink"
+                className="min-h-[34px] w-full min-w-0 border border-muted bg-ground px-2 text-body text-ink"
                 value={lamp.ours == null ? "" : lamp.ours ? "ours" : "house"}
                 onChange={(event) =>
                   patch(
@@ -132,7 +132,7 @@ export function LampList({ lamps, least, vocabulary, says, onChange }: Props) {
         </fieldset>
       ))}
       {lamps.length < MOST && (
-        <div className="flex flex-wrap items-center gap-2 pt-1 text-[13px]">
+        <div className="flex flex-wrap items-center gap-2 pt-1 text-small">
           <span className="text-muted">Add</span>
           {vocabulary.lamps.map((lamp) => (
             <button

@@ -292,7 +292,7 @@ function Sky({ light, set, zone, options, setStart }: SkyProps) {
         }
       />
       {light.latitude === 0 && light.longitude === 0 && (
-        <p role="status" className="text-[12.5px] text-note">
+        <p role="status" className="text-fine text-note">
           Nobody said where yet, so it is the light of the equator. Give the next town.
         </p>
       )}

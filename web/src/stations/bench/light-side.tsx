@@ -81,7 +81,7 @@ export function LightSide({ shot, held, brief, plan, vocabulary, zone, answer, c
       <div
         role="group"
         aria-label="Pictures of the shot"
-        className="flex flex-wrap gap-x-[11px] px-1 pb-1 text-[12.5px]"
+        className="flex flex-wrap gap-x-[11px] px-1 pb-1 text-fine"
       >
         {tabs.map(([id, says]) => (
           <button

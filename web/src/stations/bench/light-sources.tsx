@@ -21,7 +21,7 @@ export function TakeReading({ lux, onLux }: { lux: Lux | null; onLux: (lux: Lux)
     },
   });
   return (
-    <div className="text-[13px]">
+    <div className="text-small">
       <button type="button" className="plain" disabled={take.isPending} onClick={() => take.mutate()}>
         {take.isPending ? "Asking the meter" : taken.current ? "Take another reading" : "Take a reading"}
       </button>
@@ -43,7 +43,7 @@ export function TakeReading({ lux, onLux }: { lux: Lux | null; onLux: (lux: Lux)
 function FileChoice({ says, accept, read }: { says: string; accept: string; read: (file: File) => void }) {
   const id = useId();
   return (
-    <p className="text-[13px]">
+    <p className="text-small">
       <label htmlFor={id} className="plain inline-block cursor-pointer">
         {says}
       </label>
@@ -65,7 +65,7 @@ function FileChoice({ says, accept, read }: { says: string; accept: string; read
 function Refused({ error }: { error: Error }) {
   const faults = error instanceof Problem ? error.faults : [];
   return (
-    <p role="alert" className="text-[13px] text-note">
+    <p role="alert" className="text-small text-note">
       {faults.length > 0
         ? faults.map((fault) => `${fault.where} ${fault.what}. ${fault.mend}`).join(" ")
         : error.message}
@@ -105,7 +105,7 @@ export function FromTrack({ change }: { change: Change }) {
     <div className="grid gap-1">
       <FileChoice says="From a track (GPX)" accept=".gpx,application/gpx+xml" read={read.mutate} />
       {data && (
-        <p role="status" className="text-[13px]">
+        <p role="status" className="text-small">
           {withUnit(Math.round(data.track.distance_m), "m")} at{" "}
           {withUnit(Math.round(data.track.speed_m_s * 10) / 10, "m/s")}, at times{" "}
           {withUnit(Math.round(data.track.fastest_m_s * 10) / 10, "m/s")}. Under a clear sky level ground goes
@@ -174,7 +174,7 @@ function DivePicture({ light }: { light: DiveLight }) {
           strokeDasharray="5 3"
         />
       </svg>
-      <figcaption className="text-[12px] text-muted">
+      <figcaption className="text-fine text-muted">
         line: depth to {withUnit(Math.round(deepest * 10) / 10, "m")}; dashed: red behind, to{" "}
         {plainNumber(Math.round(behind * 10) / 10)} stops; light from EV{" "}
         {plainNumber(Math.round(Math.max(...ev) * 10) / 10)} to{" "}
@@ -210,7 +210,7 @@ export function FromDive({ brief, change }: { brief: Brief; change: Change }) {
     <div className="grid gap-1">
       <FileChoice says="From a dive (UDDF)" accept=".uddf,application/xml" read={read.mutate} />
       {data && deepest && (
-        <p role="status" className="text-[13px]">
+        <p role="status" className="text-small">
           {withUnit(Math.round(data.dive.bottom_s / 60), "min")} at the bottom, deepest{" "}
           {withUnit(Math.round(data.dive.deepest_m * 10) / 10, "m")}. There red lies{" "}
           {plainNumber(Math.round(-deepest.red_stops * 10) / 10)} stops behind.

@@ -38,7 +38,7 @@ export function MomentField({ label, value, zone, onChange, day: usual = "", aft
   };
   return (
     <fieldset>
-      <legend className="text-[12.5px] text-muted">{label}</legend>
+      <legend className="text-fine text-muted">{label}</legend>
       <div className="grid grid-cols-[92px_minmax(0,1fr)] gap-2">
         <div>
           <ClockField
@@ -61,7 +61,7 @@ export function MomentField({ label, value, zone, onChange, day: usual = "", aft
         />
       </div>
       {early && (
-        <p role="alert" className="pt-1 text-[12.5px] text-note">
+        <p role="alert" className="pt-1 text-fine text-note">
           It would end before it begins; give a later time.
         </p>
       )}

@@ -13,14 +13,14 @@ export function OlderSheet({ shot, sheet, planAnew }: Props) {
   if (sheet.latest === sheet.edition && own.length === 0) return null;
   if (sheet.latest === null)
     return (
-      <p role="status" className="pt-1 text-[13px]">
+      <p role="status" className="pt-1 text-small">
         <b>The {sheet.name} was put away.</b> This plan keeps its sheet; a change of the brief plans without
         it.
       </p>
     );
   const found = look.data;
   return (
-    <div role="status" aria-label="Older sheet" className="pt-1 text-[13px]">
+    <div role="status" aria-label="Older sheet" className="pt-1 text-small">
       {sheet.latest !== sheet.edition && (
         <>
           <b>This plan keeps edition {sheet.edition}</b> of the {sheet.name}; edition {sheet.latest} is the

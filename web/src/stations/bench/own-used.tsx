@@ -28,7 +28,7 @@ export function OwnUsed({ plan, shot, brief, held, pending }: Props) {
   return (
     <>
       {own.length > 0 && <Used own={own} changes={changes} />}
-      <p className="pt-3 text-[12.5px] text-muted">
+      <p className="pt-3 text-fine text-muted">
         Not sure of a dial?{" "}
         <Link className="underline" to={`/log/ladders?shot=${shot}`}>
           Settle it by a test ladder
@@ -42,9 +42,9 @@ export function OwnUsed({ plan, shot, brief, held, pending }: Props) {
 function Used({ own, changes }: { own: NonNullable<Plan["own"]>; changes: Schemas["ToldOwnChange"][] }) {
   return (
     <section aria-label="Your own numbers" className="pt-4">
-      <h2 className="flex items-baseline justify-between pb-1 font-serif text-[16px] font-semibold">
+      <h2 className="flex items-baseline justify-between pb-1 font-serif text-lead font-semibold">
         Your own numbers
-        <Link className="font-sans text-[12.5px] font-normal underline" to="/log/own">
+        <Link className="font-sans text-fine font-normal underline" to="/log/own">
           switch
         </Link>
       </h2>
@@ -52,10 +52,10 @@ function Used({ own, changes }: { own: NonNullable<Plan["own"]>; changes: Schema
         {own.map((used) => {
           const change = changes.find((one) => one.key === used.key);
           return (
-            <li key={used.key} className="border-hair border-b py-[5px] text-[13px]">
+            <li key={used.key} className="border-hair border-b py-[5px] text-small">
               {used.says}
               {change && (
-                <span className="block text-[12.5px] text-muted">
+                <span className="block text-fine text-muted">
                   {[...change.changes.map((says) => `${says}.`), change.price].join(" ")}
                 </span>
               )}

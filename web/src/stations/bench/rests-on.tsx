@@ -15,11 +15,11 @@ export function RestsOn({ check }: { check: EstimateCheck | null }) {
   };
   return (
     <section aria-label="Estimates" className="pt-4">
-      <h2 className="pb-1 font-serif text-[16px] font-semibold">
+      <h2 className="pb-1 font-serif text-lead font-semibold">
         {deciding.length > 0 ? "Rests on estimates" : "Estimates"}
       </h2>
       {deciding.map((matter) => (
-        <details key={matter.matter} className="border-hair border-b text-[13px] [&_summary]:list-none">
+        <details key={matter.matter} className="border-hair border-b text-small [&_summary]:list-none">
           <summary className="cursor-pointer py-[6px] hover:bg-second">
             <span className="text-note" aria-hidden="true">
               ≈{" "}
@@ -33,7 +33,7 @@ export function RestsOn({ check }: { check: EstimateCheck | null }) {
               </span>
             )}
           </summary>
-          <ul className="pb-2 text-[12.5px] text-muted">
+          <ul className="pb-2 text-fine text-muted">
             {matter.dials.map((dial) => (
               <li key={dial.dial}>
                 {dial.word} {dial.now}; at best {dial.at_best}, at worst {dial.at_worst}
@@ -44,7 +44,7 @@ export function RestsOn({ check }: { check: EstimateCheck | null }) {
         </details>
       ))}
       {other.length > 0 && (
-        <p className="pt-[6px] text-[12.5px] text-muted">
+        <p className="pt-[6px] text-fine text-muted">
           Estimated as well, but nothing here hangs on it: {other.map((matter) => matter.title).join("; ")}.
         </p>
       )}

@@ -44,19 +44,19 @@ export function SchoolEditor({ brief, change, vocabulary }: EditorProps) {
     change((b) => ({ ...b, school: { ...b.school, [axis]: value } }));
   return (
     <div className="grid gap-2">
-      <p className="text-[12.5px] text-muted">Experienced people disagree here. This shot may differ.</p>
+      <p className="text-fine text-muted">Experienced people disagree here. This shot may differ.</p>
       {schools.map(({ axis, name: label, options: values, usual }) => {
         const options = values.map(({ id, name }): [string, string] => [id, name]);
         const said = options.find(([value]) => value === crew[axis])?.[1] ?? usual;
         const choices: [string | null, string][] = [[null, `as the crew: ${said}`], ...options];
         return (
           <fieldset key={axis} className="border-hair border-b pb-2">
-            <legend className="pb-[2px] text-[12.5px] text-muted">{label}</legend>
+            <legend className="pb-[2px] text-fine text-muted">{label}</legend>
             <div className="flex flex-wrap gap-1">
               {choices.map(([value, says]) => (
                 <label
                   key={String(value)}
-                  className="border border-rule px-[9px] py-[3px] text-[13px] hover:bg-second has-checked:border-2 has-checked:border-ink has-checked:font-bold has-focus-visible:outline-2 has-focus-visible:outline-note"
+                  className="border border-rule px-[9px] py-[3px] text-small hover:bg-second has-checked:border-2 has-checked:border-ink has-checked:font-bold has-focus-visible:outline-2 has-focus-visible:outline-note"
                 >
                   <input
                     type="radio"
@@ -92,7 +92,7 @@ export function SchoolEditor({ brief, change, vocabulary }: EditorProps) {
         </div>
       )}
       {(engine.meeting || "why" in status) && (
-        <p role="alert" className="text-[13px] text-note">
+        <p role="alert" className="text-small text-note">
           {engine.meeting?.says ?? ("why" in status && status.why)}
         </p>
       )}

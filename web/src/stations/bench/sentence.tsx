@@ -13,7 +13,7 @@ export function Sentence({ tokens, faults, ...words }: Props) {
   const loose = faults.filter((fault) => !owned.some(({ wrong }) => wrong.includes(fault)));
   return (
     <div>
-      <p className="font-serif text-[19.5px] leading-[1.52]" id="sentence">
+      <p className="font-serif text-title leading-[1.52]" id="sentence">
         {shown.map(({ token, wrong }, index) => (
           <Fragment key={token.id}>
             {token.lead.replace(/^[,.] /, "")}
@@ -25,7 +25,7 @@ export function Sentence({ tokens, faults, ...words }: Props) {
         ))}
       </p>
       {faults.length > 0 && (
-        <div role="alert" className="pt-1 text-[13px]">
+        <div role="alert" className="pt-1 text-small">
           {owned
             .filter(({ wrong }) => wrong.length > 0)
             .map(({ token, wrong }) => (

@@ -52,23 +52,20 @@ export function Sheet({
                 onClick={() => onOpen(on ? null : row.id)}
               >
                 <span className="text-muted">{row.label}</span>
-                <span
-                  key={value}
-                  className={`text-[16.5px] leading-[1.1] font-bold ${shifted ? "moved" : ""}`}
-                >
+                <span key={value} className={`text-lead leading-[1.1] font-bold ${shifted ? "moved" : ""}`}>
                   <span data-testid={`value-${row.id}`}>
                     <Value text={value} />
                   </span>
                   {shifted && <span className="sr-only"> (moved)</span>}
                   {row.dials.some((dial) => estimated.has(dial)) && (
-                    <span className="text-[13px] font-normal text-note" title="rests on an estimate">
+                    <span className="text-small font-normal text-note" title="rests on an estimate">
                       {" ≈"}
                       <span className="sr-only">, rests on an estimate</span>
                     </span>
                   )}
                 </span>
                 <span
-                  className={`py-[3px] text-[12.5px] leading-[1.3] text-muted max-sm:order-4 max-sm:col-span-3`}
+                  className={`py-[3px] text-fine leading-[1.3] text-muted max-sm:order-4 max-sm:col-span-3`}
                 >
                   {on ? plan.reasons[row.main] : inShort(plan.reasons[row.main] ?? "")}
                 </span>
@@ -97,9 +94,7 @@ export function Sheet({
               <div className="overflow-x-auto px-[18px] pb-2">
                 {row.free.map((dial) => (
                   <div key={dial} className="pt-1">
-                    {row.free.length > 1 && (
-                      <p className="pb-1 text-[12.5px] text-muted">{plan.reasons[dial]}</p>
-                    )}
+                    {row.free.length > 1 && <p className="pb-1 text-fine text-muted">{plan.reasons[dial]}</p>}
                     <CostProfile
                       name={dialWords[dial] ?? dial}
                       values={plan.profiles[dial] ?? []}
@@ -116,7 +111,7 @@ export function Sheet({
         );
       })}
       {plan.settled_says && (
-        <p role="listitem" className="px-[18px] py-2 text-[12.5px] text-muted">
+        <p role="listitem" className="px-[18px] py-2 text-fine text-muted">
           {plan.settled_says}
         </p>
       )}
@@ -143,7 +138,7 @@ function Value({ text }: { text: string }) {
   if (rest.length === 0 || text.length <= 17) return text;
   return (
     <>
-      {main} <span className="text-[13px] font-normal whitespace-nowrap">{rest.join(" · ")}</span>
+      {main} <span className="text-small font-normal whitespace-nowrap">{rest.join(" · ")}</span>
     </>
   );
 }

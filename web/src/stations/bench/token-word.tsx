@@ -34,7 +34,7 @@ export function TokenWord({ token, wrong, settle, ...editing }: Props) {
         <p
           key={fault.where + fault.what}
           role="alert"
-          className="mt-3 border-note border-l-3 pl-3 text-[13px]"
+          className="mt-3 border-note border-l-3 pl-3 text-small"
         >
           <b className="text-note">{faultWords(fault)}</b> {fault.mend}
         </p>

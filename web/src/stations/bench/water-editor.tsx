@@ -41,7 +41,7 @@ export function DiveLampsEditor({ brief, change, vocabulary, instruments }: Edit
   if (light.kind !== "water") return null;
   return (
     <div className="grid gap-2">
-      <p className="text-[12.5px] text-muted">Lamps taken down, and how far from the subject they are held</p>
+      <p className="text-fine text-muted">Lamps taken down, and how far from the subject they are held</p>
       <LampList
         lamps={light.lamps}
         least={0}

@@ -40,8 +40,8 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
         aria-label="Field card"
       >
         <header className="-mx-4 border-ink border-b-2 px-4 pt-4 pb-3 print:mx-0 print:px-0 print:pt-0 print:pb-1">
-          <h1 className="font-serif text-[21px] leading-tight font-semibold">{title}</h1>
-          <p className="pt-1 text-[13.5px] text-muted">
+          <h1 className="font-serif text-title leading-tight font-semibold">{title}</h1>
+          <p className="pt-1 text-small text-muted">
             {camera}, {held}
             <br />
             {light}
@@ -58,7 +58,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
               <p
                 key={warning.code}
                 role="alert"
-                className="lost-edge mt-2 border-2 border-note py-1 pr-2 pl-5 text-[14px]"
+                className="lost-edge mt-2 border-2 border-note py-1 pr-2 pl-5 text-body"
               >
                 <b className="text-note">Stop.</b> {warning.text}
               </p>
@@ -66,29 +66,29 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
         </header>
         {card.begin && <Begin begin={card.begin} />}
         {card.counting && (
-          <p role="status" className="no-print -mx-4 border-ink border-b px-4 py-2 text-[13px] text-muted">
+          <p role="status" className="no-print -mx-4 border-ink border-b px-4 py-2 text-small text-muted">
             Counting what has to be turned.
           </p>
         )}
         {card.story && <Told story={card.story} />}
         <div className="print:columns-2 print:gap-8">
           <section className="break-inside-avoid">
-            <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">
+            <h2 className="pt-3 pb-1 font-serif text-body italic text-muted print:pt-[5px] print:pb-0 print:text-fine">
               Before the lens
             </h2>
             <div className="flex min-h-[44px] items-center border-hair border-b py-[5px] print:min-h-0 print:py-[2px]">
-              <span className="w-[100px] flex-none text-[14.5px] text-muted print:text-[12px]">Glass</span>
-              <b className="text-[22px] leading-[1.15] print:text-[14px]">{glass}</b>
+              <span className="w-[100px] flex-none text-body text-muted print:text-fine">Glass</span>
+              <b className="text-title leading-[1.15] print:text-body">{glass}</b>
             </div>
             {(card.glass_times ?? []).map((span) => (
-              <p key={span} className="pt-1 pl-[100px] text-[13.5px]">
+              <p key={span} className="pt-1 pl-[100px] text-small">
                 {span}
               </p>
             ))}
           </section>
           {pages.map((page) => (
             <section key={page.page} className="break-inside-avoid">
-              <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">
+              <h2 className="pt-3 pb-1 font-serif text-body italic text-muted print:pt-[5px] print:pb-0 print:text-fine">
                 {page.page}
               </h2>
               {page.rows.map((row) => (
@@ -103,12 +103,12 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
           ))}
           {(card.frames ?? []).length > 0 && (
             <section className="break-inside-avoid print:hidden" aria-label="As it should look">
-              <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted">As it should look</h2>
+              <h2 className="pt-3 pb-1 font-serif text-body italic text-muted">As it should look</h2>
               <div className="grid grid-cols-2 items-start gap-3">
                 {(card.frames ?? []).map((frame) => (
                   <figure key={frame.src}>
                     <Picture src={frame.src} says={`${frame.name}. ${frame.says}`} />
-                    <figcaption className="pt-1 text-[12.5px]">
+                    <figcaption className="pt-1 text-fine">
                       <b>{frame.name}</b> <span className="text-muted">{frame.says}</span>
                     </figcaption>
                   </figure>
@@ -117,16 +117,16 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
             </section>
           )}
           <section className="break-inside-avoid">
-            <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">
+            <h2 className="pt-3 pb-1 font-serif text-body italic text-muted print:pt-[5px] print:pb-0 print:text-fine">
               Before the take
-              <span role="status" className="pl-2 font-sans text-[12.5px] not-italic">
+              <span role="status" className="pl-2 font-sans text-fine not-italic">
                 {done === checks.length ? "all done" : `${done} of ${checks.length}`}
               </span>
             </h2>
             {checks.map((check) => (
               <label
                 key={check.id}
-                className="flex min-h-[44px] items-center gap-3 border-hair border-b text-[15.5px] print:min-h-0 print:py-[1px] print:text-[12px]"
+                className="flex min-h-[44px] items-center gap-3 border-hair border-b text-lead print:min-h-0 print:py-[1px] print:text-fine"
               >
                 <input
                   type="checkbox"
@@ -140,11 +140,11 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
           </section>
           {(card.left ?? []).length > 0 && (
             <section className="break-inside-avoid" aria-label="Afterwards there is left">
-              <h2 className="pt-3 pb-1 font-serif text-[14.5px] italic text-muted print:pt-[5px] print:pb-0 print:text-[12px]">
+              <h2 className="pt-3 pb-1 font-serif text-body italic text-muted print:pt-[5px] print:pb-0 print:text-fine">
                 Afterwards there is left
               </h2>
               {(card.left ?? []).map((line) => (
-                <p key={line} className="py-[2px] text-[16px] font-bold print:text-[12px]">
+                <p key={line} className="py-[2px] text-lead font-bold print:text-fine">
                   {line}
                 </p>
               ))}
@@ -155,7 +155,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
               ))}
             </section>
           )}
-          <section className="pt-3 text-[14px] print:pt-1 print:text-[12px]">
+          <section className="pt-3 text-body print:pt-1 print:text-fine">
             {cautions.map((caution) => (
               <p key={caution.topic} className="my-2 border-note border-l-3 pl-3 print:my-1">
                 <b className="text-note">Safety.</b> {caution.text}
@@ -182,7 +182,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
 
 function Begin({ begin }: { begin: NonNullable<Card["begin"]> }) {
   return (
-    <p className="-mx-4 border-rule border-b px-4 py-[10px] text-[15.5px] print:mx-0 print:px-0 print:py-1 print:text-[12px]">
+    <p className="-mx-4 border-rule border-b px-4 py-[10px] text-lead print:mx-0 print:px-0 print:py-1 print:text-fine">
       {begin.says}:{" "}
       {begin.changes === 0 ? (
         <b>change nothing</b>
@@ -192,7 +192,7 @@ function Begin({ begin }: { begin: NonNullable<Card["begin"]> }) {
         </>
       )}
       {begin.quick.length > 0 && (
-        <span className="block text-[13px] text-muted">on a button: {begin.quick.join(", ")}</span>
+        <span className="block text-small text-muted">on a button: {begin.quick.join(", ")}</span>
       )}
     </p>
   );
@@ -214,24 +214,24 @@ function Told({ story }: { story: NonNullable<Card["story"]> }) {
       ) : (
         <span />
       )}
-      <div className="text-[14.5px] leading-snug print:text-[12px]">
+      <div className="text-body leading-snug print:text-fine">
         <p className="font-bold">{story.framing}</p>
-        <p className="text-[13px] text-muted">
+        <p className="text-small text-muted">
           {story.film}, {story.beat}; {story.takes}
         </p>
         {story.minds.map((line) => (
-          <p key={line} className="text-[13.5px] font-bold text-note first-letter:uppercase">
+          <p key={line} className="text-small font-bold text-note first-letter:uppercase">
             {line}
           </p>
         ))}
         {story.says.map((line) => (
-          <p key={line} className="text-[13px] first-letter:uppercase">
+          <p key={line} className="text-small first-letter:uppercase">
             {line}
           </p>
         ))}
       </div>
       {(story.missing.length > 0 || story.next) && (
-        <div className="col-span-2 text-[13.5px]">
+        <div className="col-span-2 text-small">
           {story.missing.map((line) => (
             <p key={line} className="text-muted">
               {line}
@@ -283,16 +283,16 @@ function CardLine({ label, value, unit, exact, pinned, changed, really, onSet }:
           setOpen(!open);
         }}
       >
-        <span className="w-[100px] flex-none text-[14.5px] text-muted print:text-[12px]">{label}</span>
-        <span className="flex-1 text-[22px] leading-[1.15] font-bold print:text-[14px]">
+        <span className="w-[100px] flex-none text-body text-muted print:text-fine">{label}</span>
+        <span className="flex-1 text-title leading-[1.15] font-bold print:text-body">
           <span className={really ? "line-through decoration-2" : ""}>{value}</span>{" "}
-          <small className="text-[13px] font-normal text-muted">
+          <small className="text-small font-normal text-muted">
             {[unit, exact, pinned ? "pinned" : ""].filter(Boolean).join(" · ")}
           </small>
-          {really && <span className="block text-[17px] text-note">set: {really}</span>}
+          {really && <span className="block text-lead text-note">set: {really}</span>}
         </span>
         {changed && (
-          <span className="flex items-center gap-2 text-[12.5px] text-note">
+          <span className="flex items-center gap-2 text-fine text-note">
             change <Dot />
           </span>
         )}
@@ -307,10 +307,10 @@ function CardLine({ label, value, unit, exact, pinned, changed, really, onSet }:
             keep(text.trim() && text.trim() !== plain ? text.trim() : null);
           }}
         >
-          <label className="col-span-2 text-[13.5px] text-muted">
+          <label className="col-span-2 text-small text-muted">
             {label}: what I really set, if not {plain}
             <input
-              className="field min-h-[44px] text-[18px] text-ink"
+              className="field min-h-[44px] text-title text-ink"
               autoFocus
               maxLength={60}
               value={text}
@@ -355,7 +355,7 @@ function Aside({ shotId, card, clear }: { shotId: string; card: Card; clear: () 
           ].map(([id, says]) => (
             <label
               key={id}
-              className="grid min-h-11 cursor-pointer place-content-center border border-rule px-1 text-center text-[13px] leading-tight has-checked:border-2 has-checked:border-ink has-checked:font-bold has-focus-visible:outline-2 has-focus-visible:outline-note"
+              className="grid min-h-11 cursor-pointer place-content-center border border-rule px-1 text-center text-small leading-tight has-checked:border-2 has-checked:border-ink has-checked:font-bold has-focus-visible:outline-2 has-focus-visible:outline-note"
             >
               <input
                 type="radio"
@@ -402,7 +402,7 @@ function Aside({ shotId, card, clear }: { shotId: string; card: Card; clear: () 
           />
         </details>
       )}
-      <p className="pt-3 text-[13px] text-muted">
+      <p className="pt-3 text-small text-muted">
         The file opens without a network and remembers its ticks. Touch a value to note what you really set.
       </p>
     </aside>
@@ -428,7 +428,7 @@ function Walk({ shotId, says, reallySet }: WalkProps) {
   const button = (step: number, says: string) => (
     <button
       type="button"
-      className="min-h-[52px] flex-1 text-[15px] disabled:text-muted disabled:opacity-60"
+      className="min-h-[52px] flex-1 text-body disabled:text-muted disabled:opacity-60"
       disabled={place < 0 || !to(step)}
       onClick={() => go(to(step))}
     >
@@ -441,7 +441,7 @@ function Walk({ shotId, says, reallySet }: WalkProps) {
       className="no-print sticky bottom-0 w-full max-w-[480px] border-ink border-t-2 bg-ground"
     >
       {says && (
-        <p role="status" className="px-4 pt-1 text-[13px] text-note">
+        <p role="status" className="px-4 pt-1 text-small text-note">
           {says}
         </p>
       )}
@@ -453,7 +453,7 @@ function Walk({ shotId, says, reallySet }: WalkProps) {
       />
       <div className="flex divide-x divide-hair">
         {button(-1, "Previous")}
-        <span className="grid min-w-[72px] place-content-center text-[13.5px] text-muted">
+        <span className="grid min-w-[72px] place-content-center text-small text-muted">
           {place < 0 ? "" : `${place + 1} of ${items.length}`}
         </span>
         {button(1, "Next")}

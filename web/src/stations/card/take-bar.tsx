@@ -116,12 +116,12 @@ export function TakeBar({ shotId, reallySet, zone, hands }: Props) {
   return (
     <section aria-label="Takes of this shot" className="no-print border-hair border-b">
       {says && (
-        <p role="status" className="px-4 pt-1 text-[13px] text-note">
+        <p role="status" className="px-4 pt-1 text-small text-note">
           {says}
         </p>
       )}
       {ladder && (
-        <label className="flex min-h-9 items-center gap-2 border-hair border-b px-4 text-[15px]">
+        <label className="flex min-h-9 items-center gap-2 border-hair border-b px-4 text-body">
           <input
             type="checkbox"
             className="[--tick:20px]"
@@ -136,7 +136,7 @@ export function TakeBar({ shotId, reallySet, zone, hands }: Props) {
           </span>
         </label>
       )}
-      <p className="flex items-baseline justify-between gap-2 px-4 pt-1 text-[13px] text-muted">
+      <p className="flex items-baseline justify-between gap-2 px-4 pt-1 text-small text-muted">
         <span role="status">
           {last
             ? `Take ${takes.length} at ${clock(last.at, zone)}${last.isHere ? ", on this device only" : ""}${last.rating ? `, ${last.rating}` : ": what do you think of it?"}`
@@ -146,7 +146,7 @@ export function TakeBar({ shotId, reallySet, zone, hands }: Props) {
           <label>
             <span className="sr-only">Whose hands</span>
             <select
-              className="bg-transparent text-[13px]"
+              className="bg-transparent text-small"
               defaultValue={who ?? ""}
               onChange={(event) => remember("hands", event.target.value || null)}
             >
@@ -164,7 +164,7 @@ export function TakeBar({ shotId, reallySet, zone, hands }: Props) {
         </Link>
       </p>
       <div className="grid grid-cols-[1.4fr_1fr_1fr_1fr] gap-2 px-4 pt-1 pb-2">
-        <button type="button" className="bold-plain min-h-[52px] text-[16px]" onClick={begin}>
+        <button type="button" className="bold-plain min-h-[52px] text-lead" onClick={begin}>
           Take {takes.length + 1}
         </button>
         {RATINGS.map((rating) => (
@@ -173,7 +173,7 @@ export function TakeBar({ shotId, reallySet, zone, hands }: Props) {
             type="button"
             aria-pressed={last?.rating === rating}
             disabled={!last}
-            className={`min-h-[52px] border text-[15px] disabled:opacity-50 ${last?.rating === rating ? "border-2 border-ink font-bold" : "border-muted"}`}
+            className={`min-h-[52px] border text-body disabled:opacity-50 ${last?.rating === rating ? "border-2 border-ink font-bold" : "border-muted"}`}
             onClick={() => rate(rating)}
           >
             {rating}

@@ -32,7 +32,7 @@ export function Begin({ draftId, rough, done, change, box, camera, inchTypes, to
       />
       <FromTable draftId={draftId} rough={rough} change={change} />
       <FromClips rough={rough} change={change} />
-      <p className="pt-1 pb-2 text-[13px]">
+      <p className="pt-1 pb-2 text-small">
         <button type="button" className="min-h-[24px] underline" onClick={toModes}>
           {count > 0 ? "See and mend the modes one by one" : "Or add them by hand"}
         </button>
@@ -48,7 +48,7 @@ export function Begin({ draftId, rough, done, change, box, camera, inchTypes, to
           hint={note.path === "known.sensor_type" ? `Known types: ${inchTypes.join(", ")}.` : undefined}
         />
       ))}
-      <p className="pt-3 text-[13px] text-muted">
+      <p className="pt-3 text-small text-muted">
         That is enough for a useful sheet. What is not known is estimated, and the planner says when a
         decision rests on it; the pages on the left say for each number where to find it.
       </p>
@@ -59,10 +59,10 @@ export function Begin({ draftId, rough, done, change, box, camera, inchTypes, to
 function Step({ number, title, says }: { number: string; title: string; says?: string }) {
   return (
     <h2 className="mt-4 flex items-baseline gap-3 border-ink border-b pb-1 first:mt-0">
-      <span className="flex-none font-serif text-[21px] font-semibold">
+      <span className="flex-none font-serif text-title font-semibold">
         {number} {title}
       </span>
-      {says && <span className="text-[13px] font-normal text-muted">{says}</span>}
+      {says && <span className="text-small font-normal text-muted">{says}</span>}
     </h2>
   );
 }

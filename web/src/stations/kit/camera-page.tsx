@@ -27,7 +27,7 @@ export function CameraPage({ kit, onGone }: Props) {
   const camera = kit.cameras.find((entry) => entry.id === cameraId);
   if (!camera)
     return (
-      <p className="p-8 font-serif text-[17px] text-muted">
+      <p className="p-8 font-serif text-lead text-muted">
         There is no camera of that name in the kit; it may have been put away.
       </p>
     );
@@ -61,7 +61,7 @@ function Camera({ kit, camera, onGone }: Props & { camera: KeptCamera }) {
   return (
     <section className="min-w-0 px-7 py-5" aria-label={camera.name}>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
-        <h2 className="font-serif text-[26px] font-semibold">{camera.name}</h2>
+        <h2 className="font-serif text-head font-semibold">{camera.name}</h2>
         <p className="text-muted">
           {[
             KIND_WORDS[camera.kind],
@@ -108,11 +108,11 @@ function Camera({ kit, camera, onGone }: Props & { camera: KeptCamera }) {
         keep={(revision, change) => kitApi.keepCamera(camera.id, revision, change)}
       />
       <div className="mt-3 flex flex-wrap items-baseline gap-x-4 border-ink border-b pb-1">
-        <h3 className="font-serif text-[17px] font-semibold">What goes with what</h3>
-        <p className="text-[12.5px] text-muted">
+        <h3 className="font-serif text-lead font-semibold">What goes with what</h3>
+        <p className="text-fine text-muted">
           Ask for a rate, a frame or any other value to see what it costs. A deep mark is a pair that exists.
         </p>
-        <label className="ml-auto text-[13px] text-muted">
+        <label className="ml-auto text-small text-muted">
           beside{" "}
           <select
             className="min-h-[25px] border-muted border-b text-ink"
@@ -140,7 +140,7 @@ function Camera({ kit, camera, onGone }: Props & { camera: KeptCamera }) {
             (entry) =>
               entry && (
                 <div key={entry.camera} className="min-w-0">
-                  <h4 className="pb-1 text-[16.5px] font-bold">{entry.name}</h4>
+                  <h4 className="pb-1 text-lead font-bold">{entry.name}</h4>
                   <div className="overflow-x-auto">
                     <ModeMapPicture
                       map={entry}
@@ -194,7 +194,7 @@ export function OneMap({ map, asked, onAsk }: { map: ModeMap; asked: Asked; onAs
               </button>
             </>
           ) : (
-            <p className="text-[13px] text-muted">
+            <p className="text-small text-muted">
               {map.count} ways of frame, rate, view and steadying exist together. Nothing is asked for yet.
             </p>
           )}
@@ -216,13 +216,13 @@ function EstimateList({ sheet }: { sheet: CameraSheet }) {
   const rows = estimateRows(sheet, fields.data.items);
   return (
     <details className="mt-6">
-      <summary className="cursor-pointer border-ink border-b pb-1 font-serif text-[17px] font-semibold">
+      <summary className="cursor-pointer border-ink border-b pb-1 font-serif text-lead font-semibold">
         What is estimated{" "}
-        <span className="font-sans text-[13px] font-normal text-muted">
+        <span className="font-sans text-small font-normal text-muted">
           {sheet.estimates?.length ?? 0} numbers; none of them is the maker's
         </span>
       </summary>
-      <table className="w-full text-left text-[13px]">
+      <table className="w-full text-left text-small">
         <thead className="sr-only">
           <tr>
             <th>number</th>
@@ -264,7 +264,7 @@ function PastAndPlans({ camera }: { camera: KeptCamera }) {
   return (
     <div className="mt-6 grid gap-8 lg:grid-cols-2">
       <section aria-label="Editions">
-        <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">Editions</h3>
+        <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">Editions</h3>
         <ul>
           {found.items.map((item) => (
             <li
@@ -303,7 +303,7 @@ function PastAndPlans({ camera }: { camera: KeptCamera }) {
         )}
       </section>
       <section aria-label="Plans with it">
-        <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">Plans with it</h3>
+        <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">Plans with it</h3>
         {found.plans.length === 0 && <p className="py-2 text-muted">No saved plan uses it yet.</p>}
         <ul>
           {found.plans.map((plan) => (
@@ -321,7 +321,7 @@ function PastAndPlans({ camera }: { camera: KeptCamera }) {
           ))}
         </ul>
         {older.length > 0 && (
-          <p className="pt-2 text-[12.5px] text-muted">
+          <p className="pt-2 text-fine text-muted">
             A plan keeps the edition it was made with. Open one to see what the latest would change.
           </p>
         )}

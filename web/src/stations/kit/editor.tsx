@@ -177,14 +177,14 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
         <p className="border-ink border-b pb-2">
           <Link
             to={start.camera_id ? `/kit/cameras/${start.camera_id}` : "/kit"}
-            className="text-[13px] underline decoration-deep underline-offset-3"
+            className="text-small underline decoration-deep underline-offset-3"
           >
             Kit
           </Link>
-          <b className="block pt-1 font-serif text-[17px] leading-tight font-semibold">
+          <b className="block pt-1 font-serif text-lead leading-tight font-semibold">
             {name || "New camera"}
           </b>
-          {start.camera_id && <span className="text-[12.5px] text-muted">from edition {start.edition}</span>}
+          {start.camera_id && <span className="text-fine text-muted">from edition {start.edition}</span>}
         </p>
         <ul className="max-md:grid max-md:grid-cols-2 max-md:gap-x-5">
           <PageLink
@@ -207,7 +207,7 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
               />
             ))}
         </ul>
-        <p className="pt-2 text-[12.5px] text-muted">≈ stands before the count of estimates.</p>
+        <p className="pt-2 text-fine text-muted">≈ stands before the count of estimates.</p>
       </nav>
       <section className="min-w-0 px-6 py-5" aria-label="Sheet">
         {engine.meeting && <Conflict what="This sheet" engine={engine} />}
@@ -251,12 +251,12 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
           </span>
         </p>
         {problem && (
-          <p role="alert" className="py-1 text-[13px] text-note">
+          <p role="alert" className="py-1 text-small text-note">
             {problem}
           </p>
         )}
         {faults.length > 0 && (
-          <ul className="py-1 text-[13px]" aria-label="Still wanted">
+          <ul className="py-1 text-small" aria-label="Still wanted">
             {faults.slice(0, 8).map(([where, what, mend]) => (
               <li key={`${where} ${what}`} className="border-hair border-b py-[4px]">
                 <b className={isWanting(what) ? "" : "text-note"}>
@@ -304,7 +304,7 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
             </button>
           )}
           {leaving ? (
-            <span className="flex items-center gap-2 text-[13px]">
+            <span className="flex items-center gap-2 text-small">
               Nothing of it stays.
               <button type="button" className="plain" onClick={() => drop().then(() => navigate("/kit"))}>
                 Discard it
@@ -320,14 +320,14 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
           )}
         </div>
         {whole && (
-          <p className="pt-2 text-[12.5px] text-muted">
+          <p className="pt-2 text-fine text-muted">
             {start.camera_id === null
               ? "It can be kept now; estimates can be replaced whenever you know better."
               : "Saved plans stay with the edition that they were made with."}
           </p>
         )}
         {keep.error && (
-          <div role="alert" className="mt-2 border-note border-l-3 pl-3 text-[13px]">
+          <div role="alert" className="mt-2 border-note border-l-3 pl-3 text-small">
             <b className="text-note">{refused?.title ?? "Not kept"}.</b> {keep.error.message}
             {refused?.faults.map((fault) => (
               <p key={fault.where}>
@@ -358,7 +358,7 @@ function PageLink(props: { on: boolean; says: string; go: () => void; wrong: boo
         <span className="flex-1">{props.says}</span>
         {props.wrong && <span className="font-bold text-note">mend</span>}
         {props.estimates > 0 && (
-          <span className="text-[12.5px] font-normal text-muted">
+          <span className="text-fine font-normal text-muted">
             ≈{"\u202f"}
             {props.estimates}
           </span>

@@ -36,7 +36,7 @@ export function FieldRow({ note, value, filled, estimate, ids, onChange, fault, 
       className={`grid ${note.input === "json" ? "items-start" : "items-baseline"} grid-cols-[132px_196px_minmax(0,1fr)] gap-x-3 border-hair border-b py-[4px] max-sm:grid-cols-1 lg:max-xl:grid-cols-[132px_minmax(0,1fr)]`}
       data-field={note.path}
     >
-      <label htmlFor={id} className="text-[13px] leading-tight">
+      <label htmlFor={id} className="text-small leading-tight">
         {note.name}
         {note.unit && <span className="text-muted"> {note.unit}</span>}
       </label>
@@ -51,9 +51,9 @@ export function FieldRow({ note, value, filled, estimate, ids, onChange, fault, 
           ids={ids}
           onChange={onChange}
         />
-        {fault && <p className="pt-[2px] text-[12.5px] text-note">{fault}</p>}
+        {fault && <p className="pt-[2px] text-fine text-note">{fault}</p>}
       </div>
-      <p className="text-[12.5px] leading-[1.3] text-muted lg:max-xl:col-start-2">
+      <p className="text-fine leading-[1.3] text-muted lg:max-xl:col-start-2">
         {shown === "" && estimate && (
           <span className="text-ink">
             <span className="text-note">≈</span>{" "}
@@ -157,11 +157,11 @@ function Several(props: {
           {words(option)}
         </label>
       ))}
-      {options.length === 0 && <span className="text-[12.5px] text-muted">none yet</span>}
+      {options.length === 0 && <span className="text-fine text-muted">none yet</span>}
       {typed && (
         <button
           type="button"
-          className="min-h-[24px] text-[12.5px] underline"
+          className="min-h-[24px] text-fine underline"
           onClick={() => onChange(undefined)}
         >
           not said
@@ -220,7 +220,7 @@ function Typed(props: {
           onChange={(event) => put(event.target.value)}
         />
       )}
-      {wrong && <p className="pt-[2px] text-[12.5px] text-note">{wrong}</p>}
+      {wrong && <p className="pt-[2px] text-fine text-note">{wrong}</p>}
     </>
   );
 }

@@ -68,7 +68,7 @@ export function FromClips({ rough, change }: Props) {
         void read([...event.dataTransfer.files]);
       }}
     >
-      <p className="flex flex-wrap items-center gap-x-3 gap-y-1 text-[13px]">
+      <p className="flex flex-wrap items-center gap-x-3 gap-y-1 text-small">
         <FileButton
           label="Clips and stills"
           accept="video/*,image/*,.mkv,.ts,.dng"
@@ -81,7 +81,7 @@ export function FromClips({ rough, change }: Props) {
         </span>
       </p>
       {progress && (
-        <p role="status" className="flex items-center gap-3 pt-1 text-[13px]">
+        <p role="status" className="flex items-center gap-3 pt-1 text-small">
           Reading {progress.done + 1 > progress.of ? progress.of : progress.done + 1} of {progress.of}
           <progress className="h-2 w-32" value={progress.done} max={progress.of} aria-label="Files read" />
           <button
@@ -96,7 +96,7 @@ export function FromClips({ rough, change }: Props) {
         </p>
       )}
       {refused.length > 0 && (
-        <ul role="alert" className="pt-1 text-[13px]">
+        <ul role="alert" className="pt-1 text-small">
           {refused.map(({ file, why }) => (
             <li key={file}>
               <b className="text-note">{file}</b> {why}
@@ -105,7 +105,7 @@ export function FromClips({ rough, change }: Props) {
         </ul>
       )}
       {facts.length > 0 && (
-        <table className="mt-1 w-full text-left text-[12.5px]">
+        <table className="mt-1 w-full text-left text-fine">
           <thead>
             <tr className="border-ink border-b text-muted [&>th]:pr-3 [&>th]:font-normal">
               <th>file</th>
@@ -144,7 +144,7 @@ export function FromClips({ rough, change }: Props) {
       )}
       {draft && (
         <>
-          <ul className="pt-1 text-[12.5px] text-muted">
+          <ul className="pt-1 text-fine text-muted">
             {draft.notes.map(([file, note]) => (
               <li key={`${file} ${note}`}>
                 {file && <b>{file} </b>}

@@ -59,7 +59,7 @@ export function FromTable({ draftId, rough, change }: Props) {
   return (
     <div className="pt-2">
       <textarea
-        className="field font-mono text-[13px]"
+        className="field font-mono text-small"
         rows={text ? 7 : 4}
         aria-label="Mode table"
         spellCheck={false}
@@ -73,12 +73,12 @@ export function FromTable({ draftId, rough, change }: Props) {
         }}
       />
       {taken > 0 && !text && (
-        <p role="status" className="text-[13px]">
+        <p role="status" className="text-small">
           <b>{taken} modes taken.</b> Undo brings back what was here.
         </p>
       )}
       {problem && (
-        <div role="alert" className="text-[13px]">
+        <div role="alert" className="text-small">
           {problem instanceof Problem && problem.faults.length > 0 ? (
             problem.faults.map((fault) => (
               <p key={`${fault.where} ${fault.what}`}>
@@ -130,7 +130,7 @@ function TableRead({ out }: { out: TableOut }) {
     values ? values.join(", ").replaceAll("_", " ") : <span className="text-muted">not said</span>;
   return (
     <div data-testid="table-read">
-      <p className="pt-1 text-[13px]">
+      <p className="pt-1 text-small">
         Read as {LAYOUTS[read.layout]}: <b>{out.mode_count} modes</b> of {read.modes.length} rows.
         {read.columns.length > 0 && (
           <span className="text-muted">
@@ -140,7 +140,7 @@ function TableRead({ out }: { out: TableOut }) {
         )}
       </p>
       {read.doubts.length > 0 && (
-        <ul className="my-1 border-note border-l-3 pl-3 text-[13px]" aria-label="Doubts">
+        <ul className="my-1 border-note border-l-3 pl-3 text-small" aria-label="Doubts">
           {[...alike].map(([mend, doubts]) => (
             <li key={mend}>
               {doubts.slice(0, 6).map((doubt, index) => (
@@ -156,7 +156,7 @@ function TableRead({ out }: { out: TableOut }) {
         </ul>
       )}
       <div className="overflow-x-auto">
-        <table className="mt-1 w-full text-left text-[12.5px]">
+        <table className="mt-1 w-full text-left text-fine">
           <thead>
             <tr className="border-ink border-b text-muted [&>th]:pr-3 [&>th]:font-normal">
               <th>line</th>
@@ -195,7 +195,7 @@ function TableRead({ out }: { out: TableOut }) {
         </table>
       </div>
       {read.modes.length > MOST_SHOWN && !all && (
-        <button type="button" className="min-h-[24px] text-[13px] underline" onClick={() => setAll(true)}>
+        <button type="button" className="min-h-[24px] text-small underline" onClick={() => setAll(true)}>
           all {read.modes.length} rows
         </button>
       )}

@@ -20,7 +20,7 @@ export function GroupForm({ group, rough, done, change, settle, fixedId, kit }: 
   const mounts = kit.mounts.map(({ thing }) => thing.id);
   return (
     <div role="group" aria-label={group.title} onBlur={settle}>
-      <h2 className="font-serif text-[21px] font-semibold">{group.title}</h2>
+      <h2 className="font-serif text-title font-semibold">{group.title}</h2>
       <p className="border-ink border-b pb-2 text-muted">{group.says}</p>
       {group.list ? (
         <Entries group={group} rough={rough} done={done} change={change} />
@@ -85,7 +85,7 @@ function Entries({ group, rough, done, change }: Omit<Props, "settle" | "fixedId
             key={`${index} ${one.id}`}
             type="button"
             aria-pressed={index === at}
-            className={`min-h-[25px] border-b-2 text-[15px] ${index === at ? "border-ink font-bold" : "border-transparent text-muted hover:text-ink"}`}
+            className={`min-h-[25px] border-b-2 text-body ${index === at ? "border-ink font-bold" : "border-transparent text-muted hover:text-ink"}`}
             onClick={() => setShown(index)}
           >
             {words(String(one.id ?? `no ${index + 1}`))}
@@ -93,7 +93,7 @@ function Entries({ group, rough, done, change }: Omit<Props, "settle" | "fixedId
         ))}
         <button
           type="button"
-          className="min-h-[25px] text-[13px] underline"
+          className="min-h-[25px] text-small underline"
           onClick={() => {
             change((now) => withEntry(now, whole, list, entries.length, "id", `new_${entries.length + 1}`));
             setShown(entries.length);
@@ -104,7 +104,7 @@ function Entries({ group, rough, done, change }: Omit<Props, "settle" | "fixedId
         {entry && at < typed && (
           <button
             type="button"
-            className="min-h-[25px] text-[13px] text-muted underline"
+            className="min-h-[25px] text-small text-muted underline"
             onClick={() =>
               change((now) => ({
                 ...now,

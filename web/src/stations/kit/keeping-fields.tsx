@@ -37,12 +37,12 @@ export function KeepingFields({ place, name, count, keeping, ready, revision, ke
     if (fits) change({ count: next, ...(now.ready > next && { ready: next }) });
   };
   return (
-    <span className="flex flex-wrap items-baseline gap-x-4 text-[13px] text-muted">
+    <span className="flex flex-wrap items-baseline gap-x-4 text-small text-muted">
       {count !== null && (
         <label>
           count{" "}
           <input
-            className="w-10 border-muted border-b bg-transparent text-right text-[15px] text-ink"
+            className="w-10 border-muted border-b bg-transparent text-right text-body text-ink"
             inputMode="numeric"
             aria-label={`Count of ${name}`}
             value={many}
@@ -56,7 +56,7 @@ export function KeepingFields({ place, name, count, keeping, ready, revision, ke
         <label>
           {ready}{" "}
           <select
-            className="border-muted border-b text-[15px] text-ink"
+            className="border-muted border-b text-body text-ink"
             aria-label={`${name} ${ready}`}
             value={now.ready}
             onChange={(event) => change({ ready: Number(event.target.value) })}
@@ -78,7 +78,7 @@ export function KeepingFields({ place, name, count, keeping, ready, revision, ke
       <label>
         where{" "}
         <input
-          className="w-36 border-muted border-b bg-transparent text-[15px] text-ink placeholder:text-muted"
+          className="w-36 border-muted border-b bg-transparent text-body text-ink placeholder:text-muted"
           aria-label={`Where ${name} lies`}
           maxLength={120}
           placeholder="not said"

@@ -68,8 +68,8 @@ export default function KitFiles() {
   const found = bring.data;
   return (
     <section className="min-w-0 px-7 py-5" aria-label="Out and in">
-      <h2 className="font-serif text-[26px] font-semibold">Out and in</h2>
-      <h3 className="mt-3 border-ink border-b pb-1 font-serif text-[17px] font-semibold">Out</h3>
+      <h2 className="font-serif text-head font-semibold">Out and in</h2>
+      <h3 className="mt-3 border-ink border-b pb-1 font-serif text-lead font-semibold">Out</h3>
       <p className="max-w-[70ch] py-2">
         The whole kit as one file: cameras with their latest sheets, and everything else. Single sheets are
         with their cameras.
@@ -85,11 +85,11 @@ export default function KitFiles() {
           Everything as a ZIP
         </a>
       </p>
-      <p className="max-w-[70ch] pt-2 text-[13px] text-muted">
+      <p className="max-w-[70ch] pt-2 text-small text-muted">
         Everything holds the kit with counts and places, all editions of all sheets, drafts, shoots and the
         crew, each as a file that can be read and brought in again. <LastBackup />
       </p>
-      <p className="pt-2 text-[13px] text-muted">
+      <p className="pt-2 text-small text-muted">
         The formats are published:{" "}
         <a className="underline" href="/api/camera-sheet.schema.json">
           schema of a camera sheet
@@ -100,7 +100,7 @@ export default function KitFiles() {
         </a>
         .
       </p>
-      <h3 className="mt-6 border-ink border-b pb-1 font-serif text-[17px] font-semibold">In</h3>
+      <h3 className="mt-6 border-ink border-b pb-1 font-serif text-lead font-semibold">In</h3>
       <p className="max-w-[70ch] py-2">
         A camera sheet or a kit, as JSON or YAML. What is here already and differs is asked about first; until
         you have answered, nothing is changed.
@@ -118,7 +118,7 @@ export default function KitFiles() {
         </p>
       )}
       {refused && (
-        <div role="alert" className="mt-3 max-w-[80ch] border-note border-l-3 pl-3 text-[13px]">
+        <div role="alert" className="mt-3 max-w-[80ch] border-note border-l-3 pl-3 text-small">
           <b className="text-note">Nothing was brought in.</b>{" "}
           {refused.faults.length === 0 && refused.message}
           {refused.faults.slice(0, 8).map((fault) => (
@@ -149,7 +149,7 @@ export default function KitFiles() {
               <button
                 key={answer}
                 type="button"
-                className="mr-2 min-h-[24px] text-[13px] underline"
+                className="mr-2 min-h-[24px] text-small underline"
                 onClick={() => setAnswers(Object.fromEntries(clashes.map(({ where }) => [where, answer])))}
               >
                 {says}
@@ -164,7 +164,7 @@ export default function KitFiles() {
               <legend className="sr-only">{where}</legend>
               <span className="min-w-[300px] flex-1">
                 <b>{what.split(" is here already; ")[0]}</b>: {what.split(" is here already; ")[1]}{" "}
-                <span className="text-[12.5px] text-muted">{where}</span>
+                <span className="text-fine text-muted">{where}</span>
               </span>
               {ANSWERS.map(([answer, says]) => (
                 <label key={answer} className="flex min-h-[25px] items-center gap-2">
@@ -190,9 +190,9 @@ export default function KitFiles() {
             <button type="button" className="plain" onClick={() => setClashes([])}>
               Leave it
             </button>
-            {open > 0 && <span className="text-[13px] text-muted">{open} not answered</span>}
+            {open > 0 && <span className="text-small text-muted">{open} not answered</span>}
           </p>
-          <p className="pt-1 text-[12.5px] text-muted">
+          <p className="pt-1 text-fine text-muted">
             Taking another's sheet makes it the next edition of yours; saved plans stay with theirs.
           </p>
         </form>

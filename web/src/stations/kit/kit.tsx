@@ -67,7 +67,7 @@ function Owned({ kit }: { kit: KitView }) {
 
 function NoCamera() {
   return (
-    <p className="max-w-md p-8 font-serif text-[18px] leading-relaxed text-muted">
+    <p className="max-w-md p-8 font-serif text-title leading-relaxed text-muted">
       No camera is in the kit. Write a sheet for yours: six numbers from its box and the mode table of its
       manual are enough to begin.
     </p>
@@ -99,15 +99,15 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
     "cameras";
   return (
     <aside className="border-rule border-r px-6 py-5 max-md:border-b max-md:px-4 max-md:py-1">
-      <h1 className="border-ink border-b pb-2 font-serif text-[19px] font-semibold max-md:sr-only">Kit</h1>
+      <h1 className="border-ink border-b pb-2 font-serif text-title font-semibold max-md:sr-only">Kit</h1>
       <Fold says={`Kit: ${here}`}>
-        <h2 className="pt-3 pb-1 font-serif text-[14px] italic">Cameras</h2>
+        <h2 className="pt-3 pb-1 font-serif text-body italic">Cameras</h2>
         <ul>
           {kit.cameras.map((camera) => (
             <Entry key={camera.id} to={`/kit/cameras/${camera.id}`} count={camera.count}>
               {camera.name}
               {camera.estimates > 0 && (
-                <span className="text-[12.5px] font-normal text-muted">
+                <span className="text-fine font-normal text-muted">
                   {" "}
                   ≈{"\u202f"}
                   {camera.estimates}
@@ -118,7 +118,7 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
           {(drafts.data?.items ?? []).map((draft) => (
             <Entry key={draft.id} to={`/kit/drafts/${draft.id}`} count={null}>
               <i>{draft.name || "A sheet without a name"}</i>
-              <span className="text-[12.5px] font-normal text-muted">, begun</span>
+              <span className="text-fine font-normal text-muted">, begun</span>
             </Entry>
           ))}
         </ul>
@@ -127,7 +127,7 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
             New camera
           </NavLink>
         </p>
-        <h2 className="pt-4 pb-1 font-serif text-[14px] italic">Besides</h2>
+        <h2 className="pt-4 pb-1 font-serif text-body italic">Besides</h2>
         <ul>
           {kit.forms.map(({ id, title }) => (
             <Entry
@@ -151,14 +151,14 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
           </Entry>
         </ul>
         {examplesHere ? (
-          <p className="pt-4 text-[12.5px] text-muted">
+          <p className="pt-4 text-fine text-muted">
             {kit.examples} of these came as examples.{" "}
             <button type="button" className="min-h-[24px] underline" onClick={() => moveExamples(true)}>
               Put them away
             </button>
           </p>
         ) : (
-          <p className="pt-4 text-[12.5px] text-muted">
+          <p className="pt-4 text-fine text-muted">
             The examples are put away.{" "}
             <button type="button" className="min-h-[24px] underline" onClick={() => moveExamples(false)}>
               Bring them back
@@ -166,7 +166,7 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
           </p>
         )}
         {kit.away.length > 0 && (
-          <details className="pt-3 text-[12.5px] text-muted">
+          <details className="pt-3 text-fine text-muted">
             <summary className="cursor-pointer">
               Put away: {kit.away.length === 1 ? "one camera" : `${kit.away.length} cameras`}
             </summary>
@@ -200,7 +200,7 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
         }}
       />
       {problem && (
-        <p role="alert" className="mt-3 text-[13px] text-note">
+        <p role="alert" className="mt-3 text-small text-note">
           {problem}
         </p>
       )}

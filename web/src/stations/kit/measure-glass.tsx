@@ -51,15 +51,15 @@ export function Glass({ kit }: { kit: KitView }) {
                   setFiles((now) => ({ ...now, [which]: file }));
                 }}
               />
-              <span className="text-[13px] text-muted">{files[which]?.name ?? "no frame yet"}</span>
+              <span className="text-small text-muted">{files[which]?.name ?? "no frame yet"}</span>
             </span>
           ))}
         </p>
-        <p className="flex flex-wrap items-center gap-x-5 gap-y-2 pt-3 text-[13px] text-muted">
+        <p className="flex flex-wrap items-center gap-x-5 gap-y-2 pt-3 text-small text-muted">
           <label>
             with the glass opened up by{" "}
             <input
-              className="w-20 border-muted border-b bg-transparent text-[15px] text-ink"
+              className="w-20 border-muted border-b bg-transparent text-body text-ink"
               aria-label="Stops opened up with the glass"
               aria-invalid={wrong}
               inputMode="decimal"
@@ -71,7 +71,7 @@ export function Glass({ kit }: { kit: KitView }) {
           </label>
           <CurveChoice curve={curve} onChange={setCurve} />
         </p>
-        {wrong && <p className="text-[12.5px] text-note">Give a number of stops.</p>}
+        {wrong && <p className="text-fine text-note">Give a number of stops.</p>}
         <p className="pt-3">
           <button
             type="button"
@@ -118,7 +118,7 @@ function GlassFound({ kit, out }: { kit: KitView; out: GlassOut }) {
   const share = (value: number) => `${value >= 0 ? "+" : "\u2212"}${Math.abs(value * 100).toFixed(1)}\u202f%`;
   return (
     <div data-testid="glass-found">
-      <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">What the glass is</h3>
+      <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">What the glass is</h3>
       <p className="flex items-baseline gap-3 py-1">
         <strong className="big-figure">{glass.stops.toFixed(2)}</strong> stops{" "}
         <span className="text-muted">
@@ -126,7 +126,7 @@ function GlassFound({ kit, out }: { kit: KitView; out: GlassOut }) {
           {Math.max(0.01, glass.error_stops).toFixed(2)}
         </span>
       </p>
-      <table className="w-full text-[13px]">
+      <table className="w-full text-small">
         <tbody>
           {(["red", "green", "blue"] as const).map((band, index) => (
             <tr key={band} className="border-hair border-b">
@@ -145,26 +145,26 @@ function GlassFound({ kit, out }: { kit: KitView; out: GlassOut }) {
           ))}
         </tbody>
       </table>
-      <p className="pt-2 text-[13px]">
+      <p className="pt-2 text-small">
         Against green, red comes out {share(glass.red_shift)} and blue {share(glass.blue_shift)}. From the
         densest to the thinnest part of the frame {glass.uneven_stops.toFixed(2)} stops.
       </p>
       {!out.exposure_known && glass.exposure_stops === 0 && (
-        <p className="mt-1 border-note border-l-3 pl-3 text-[13px]">
+        <p className="mt-1 border-note border-l-3 pl-3 text-small">
           The files do not say how they were exposed: both were taken as exposed alike.
         </p>
       )}
       {glass.exposure_stops !== 0 && (
-        <p className="text-[13px] text-muted">
+        <p className="text-small text-muted">
           Counted with {stops(glass.exposure_stops)} stops more exposure behind it.
         </p>
       )}
       {glass.doubts.map((doubt) => (
-        <p key={doubt} className="mt-1 border-note border-l-3 pl-3 text-[13px]">
+        <p key={doubt} className="mt-1 border-note border-l-3 pl-3 text-small">
           {doubt}
         </p>
       ))}
-      <div className="flex flex-wrap items-center gap-2 pt-3 text-[13px]">
+      <div className="flex flex-wrap items-center gap-2 pt-3 text-small">
         <label className="text-muted">
           into{" "}
           <select

@@ -98,10 +98,10 @@ export function Noise({ kit }: { kit: KitView }) {
             busy={busy !== null}
             onFiles={(files) => void add(files)}
           />
-          <label className="text-[13px] text-muted">
+          <label className="text-small text-muted">
             ISO{" "}
             <input
-              className="w-16 border-muted border-b bg-transparent text-[15px] text-ink"
+              className="w-16 border-muted border-b bg-transparent text-body text-ink"
               inputMode="numeric"
               aria-label="ISO of the next frames"
               placeholder="by name"
@@ -112,14 +112,14 @@ export function Noise({ kit }: { kit: KitView }) {
           <CurveChoice curve={curve} onChange={setCurve} />
         </p>
         {busy && (
-          <p role="status" className="pt-2 text-[13px]">
+          <p role="status" className="pt-2 text-small">
             Measuring {busy.done} of {busy.of}{" "}
             <progress className="h-2 w-32" value={busy.done} max={busy.of} aria-label="Frames measured" />
           </p>
         )}
         <Refusal error={problem} />
         {steps.length > 0 ? (
-          <table className="mt-4 w-full text-left text-[13px]">
+          <table className="mt-4 w-full text-left text-small">
             <thead>
               <tr className="border-ink border-b text-muted [&>th]:font-normal">
                 <th>ISO</th>
@@ -158,7 +158,7 @@ export function Noise({ kit }: { kit: KitView }) {
             </tbody>
           </table>
         ) : (
-          <p className="pt-4 text-[13px] text-muted">
+          <p className="pt-4 text-small text-muted">
             No frame yet.{" "}
             <button
               type="button"
@@ -190,21 +190,21 @@ function NoiseFound({ found, truth }: { found: NoiseMeasured; truth: [number, nu
   ];
   return (
     <div data-testid="noise-found">
-      <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">What the sensor is</h3>
+      <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">What the sensor is</h3>
       <table className="w-full">
         <tbody>
           {rows.map(([says, value, error, true_]) => (
             <tr key={says} className="border-hair border-b align-baseline">
               <td className="w-[110px] py-[5px] text-muted">{says}</td>
               <td>
-                <b className="text-[22px]">{shownNumber(value)}</b>
+                <b className="text-title">{shownNumber(value)}</b>
                 {"\u202f"}e⁻{" "}
                 <span className="text-muted">
                   ±{"\u202f"}
                   {Number(error.toPrecision(2))}
                 </span>
               </td>
-              <td className="text-right text-[13px] text-muted">
+              <td className="text-right text-small text-muted">
                 {true_ !== undefined && `truly ${shownNumber(true_)}\u202fe⁻`}
               </td>
             </tr>
@@ -212,14 +212,14 @@ function NoiseFound({ found, truth }: { found: NoiseMeasured; truth: [number, nu
         </tbody>
       </table>
       <NoiseCurve found={found} />
-      <p className="text-[12.5px] text-muted">
+      <p className="text-fine text-muted">
         Rings are what was measured, the line is what was fitted; they differ by{" "}
         {(found.misfit * 100).toFixed(0)}
         {"\u202f"}% at most. The card left {shownNumber(found.card_electrons)}
         {"\u202f"}e⁻ in a photosite at ISO {found.base_iso}. Source: photon-transfer.
       </p>
       {found.doubts.map((doubt) => (
-        <p key={doubt.code} className="mt-1 border-note border-l-3 pl-3 text-[13px]">
+        <p key={doubt.code} className="mt-1 border-note border-l-3 pl-3 text-small">
           {doubt.text}
         </p>
       ))}
@@ -245,12 +245,12 @@ function PutIntoCamera(props: { kit: KitView; found: NoiseMeasured; simulated: b
   });
   if (simulated)
     return (
-      <p className="pt-3 text-[13px] text-muted">
+      <p className="pt-3 text-small text-muted">
         This camera is simulated, so its numbers go into no sheet. Add frames of your own to begin anew.
       </p>
     );
   return (
-    <div className="flex flex-wrap items-center gap-2 pt-3 text-[13px]">
+    <div className="flex flex-wrap items-center gap-2 pt-3 text-small">
       <label className="text-muted">
         into{" "}
         <select

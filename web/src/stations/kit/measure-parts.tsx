@@ -7,7 +7,7 @@ export function Refusal({ error }: { error: Error | null }) {
   if (!error) return null;
   const faults = error instanceof Problem ? error.faults : [];
   return (
-    <div role="alert" className="mt-2 max-w-[70ch] border-note border-l-3 pl-3 text-[13px]">
+    <div role="alert" className="mt-2 max-w-[70ch] border-note border-l-3 pl-3 text-small">
       {faults.length === 0 && <b className="text-note">{error.message}</b>}
       {faults.map((fault) => (
         <p key={`${fault.where} ${fault.what}`}>
@@ -31,7 +31,7 @@ export function How({ children }: { children: ReactNode }) {
 
 export function CurveChoice({ curve, onChange }: { curve: Curve; onChange: (curve: Curve) => void }) {
   return (
-    <label className="text-[13px] text-muted">
+    <label className="text-small text-muted">
       curve of the files{" "}
       <select
         className="min-h-[25px] border-muted border-b text-ink"

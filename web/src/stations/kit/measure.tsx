@@ -18,14 +18,14 @@ export default function Measure({ kit }: { kit: KitView }) {
   }, []);
   return (
     <section className="min-w-0 px-7 py-5" aria-label="Measure it">
-      <h2 className="font-serif text-[26px] font-semibold">Measure it</h2>
+      <h2 className="font-serif text-head font-semibold">Measure it</h2>
       <nav aria-label="Tests" className="flex flex-wrap gap-x-5 border-hair border-b pt-1">
         {TESTS.map(([id, says]) => (
           <Link
             key={id}
             to={`/kit/measure/${id}`}
             aria-current={what === id ? "page" : undefined}
-            className={`border-b-2 py-[5px] text-[14px] ${what === id ? "border-ink font-bold" : "border-transparent text-muted hover:text-ink"}`}
+            className={`border-b-2 py-[5px] text-body ${what === id ? "border-ink font-bold" : "border-transparent text-muted hover:text-ink"}`}
           >
             {says}
           </Link>

@@ -35,13 +35,13 @@ export function ModeList({ group, rough, whole, change }: Props) {
   const filled = (whole?.modes ?? []) as unknown as Mode[];
   return (
     <>
-      <h2 className="font-serif text-[21px] font-semibold">{group.title}</h2>
+      <h2 className="font-serif text-title font-semibold">{group.title}</h2>
       <p className="border-ink border-b pb-2 text-muted">
         Choose rows, then say below what they have in common. What is grey is taken as long as nothing is
         said.
       </p>
       {modes.length > 0 && (
-        <p className="flex flex-wrap gap-x-3 py-1 text-[13px]">
+        <p className="flex flex-wrap gap-x-3 py-1 text-small">
           <span className="text-muted">choose</span>
           <button type="button" className="min-h-[24px] underline" onClick={() => pick(() => true)}>
             all
@@ -74,9 +74,9 @@ export function ModeList({ group, rough, whole, change }: Props) {
         role="region"
         aria-label="Modes of the sheet"
       >
-        <table className="w-full text-left text-[13px]">
+        <table className="w-full text-left text-small">
           <thead className="sticky top-0 bg-ground">
-            <tr className="text-[12.5px] text-muted [&>th]:pr-3 [&>th]:font-normal">
+            <tr className="text-fine text-muted [&>th]:pr-3 [&>th]:font-normal">
               <th className="w-7">
                 <span className="sr-only">chosen</span>
               </th>
@@ -165,7 +165,7 @@ export function ModeList({ group, rough, whole, change }: Props) {
       </p>
       {mine.length > 0 && (
         <div aria-label="The chosen modes" role="group">
-          <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">
+          <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">
             {mine.length === 1 ? "This mode" : `These ${mine.length} modes`}
           </h3>
           {group.fields.map((note) => {

@@ -50,22 +50,22 @@ function OfKind({ kit, kind, about, onGone }: Props & { kind: ThingKind; about: 
     );
   return (
     <section className="min-w-0 px-7 py-5" aria-label={about.title}>
-      <h2 className="font-serif text-[26px] font-semibold">{about.title}</h2>
+      <h2 className="font-serif text-head font-semibold">{about.title}</h2>
       <p className="max-w-[70ch] pb-2 text-muted">{about.says}</p>
       {problem && (
         <p role="alert" className="pb-2 text-note">
           {problem}
         </p>
       )}
-      {items.length === 0 && <p className="py-3 font-serif text-[17px] text-muted">None yet.</p>}
+      {items.length === 0 && <p className="py-3 font-serif text-lead text-muted">None yet.</p>}
       <ul className="border-ink border-t">
         {items.map((item) => (
           <li key={item.thing.id} className="border-hair border-b py-[9px]">
             <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
               <span className="min-w-[260px] flex-1">
-                <b className="text-[16px]">{item.thing.name}</b>
-                {item.example && <span className="text-[12.5px] text-muted"> example</span>}
-                <span className="block text-[13px] text-muted">{item.line}</span>
+                <b className="text-lead">{item.thing.name}</b>
+                {item.example && <span className="text-fine text-muted"> example</span>}
+                <span className="block text-small text-muted">{item.line}</span>
               </span>
               {kind !== "chemistries" && (
                 <KeepingFields
@@ -84,7 +84,7 @@ function OfKind({ kit, kind, about, onGone }: Props & { kind: ThingKind; about: 
                   }
                 />
               )}
-              <span className="flex gap-3 text-[12.5px] text-muted">
+              <span className="flex gap-3 text-fine text-muted">
                 <button
                   type="button"
                   className="min-h-[24px] underline"
@@ -279,7 +279,7 @@ function ThingForm({ kit, kind, about, begun, close }: FormProps) {
           ),
       )}
       {faults.length > 0 && (
-        <ul role="alert" className="py-2 text-[13px] text-note">
+        <ul role="alert" className="py-2 text-small text-note">
           {faults.map((fault) => (
             <li key={fault}>{fault}</li>
           ))}
@@ -309,18 +309,18 @@ function Line(props: {
     <div
       className={`grid ${props.tall ? "items-start" : "items-baseline"} grid-cols-[150px_230px_minmax(0,1fr)] gap-x-4 py-[3px] max-lg:grid-cols-[150px_minmax(0,1fr)] max-sm:grid-cols-1`}
     >
-      <label htmlFor={id} className="text-[13px] text-muted">
+      <label htmlFor={id} className="text-small text-muted">
         {props.label}
       </label>
       <span className="relative">
         {props.children(id)}
         {props.unit && (
-          <span className="pointer-events-none absolute top-[8px] right-2 text-[13px] text-muted">
+          <span className="pointer-events-none absolute top-[8px] right-2 text-small text-muted">
             {props.unit}
           </span>
         )}
       </span>
-      <span className="text-[12.5px] leading-[1.3] text-muted max-lg:col-start-2 max-sm:col-start-1">
+      <span className="text-fine leading-[1.3] text-muted max-lg:col-start-2 max-sm:col-start-1">
         {props.hint}
       </span>
     </div>

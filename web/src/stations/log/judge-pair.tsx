@@ -38,7 +38,7 @@ export function JudgePair({ found, who, blind, busy, say, before, undo }: Props)
   const label = (rung: typeof a) => (blind ? "" : `${rung.label}, ${rung.amount}`);
   return (
     <div>
-      <p className="pb-2 font-serif text-[17px]">Which of the two is good enough?</p>
+      <p className="pb-2 font-serif text-lead">Which of the two is good enough?</p>
       <div className="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
         {[a, b].map((rung, place) => (
           <figure key={place === 0 ? "left" : "right"}>
@@ -50,7 +50,7 @@ export function JudgePair({ found, who, blind, busy, say, before, undo }: Props)
               moment={moment}
               says={blind ? `The ${place === 0 ? "left" : "right"} frame` : label(rung)}
             />
-            <figcaption className="min-h-6 pt-1 text-[13px] text-muted">{label(rung)}</figcaption>
+            <figcaption className="min-h-6 pt-1 text-small text-muted">{label(rung)}</figcaption>
           </figure>
         ))}
       </div>
@@ -60,7 +60,7 @@ export function JudgePair({ found, who, blind, busy, say, before, undo }: Props)
         <Say says="neither" onSay={() => answer([])} busy={busy} />
         <Say says="only the right" onSay={() => answer([right])} busy={busy} />
       </div>
-      <p className="flex flex-wrap items-center gap-x-5 gap-y-1 pt-2 text-[13px]">
+      <p className="flex flex-wrap items-center gap-x-5 gap-y-1 pt-2 text-small">
         {filmed > 1 && (
           <button type="button" className="underline" onClick={() => setMoment((now) => now + 1)}>
             another moment, the same in both

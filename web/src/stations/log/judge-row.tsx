@@ -18,7 +18,7 @@ export function JudgeRow({ found, blind, busy, say }: Props) {
   });
   return (
     <div>
-      <p className="pb-2 font-serif text-[17px]">Up to which frame is it good enough?</p>
+      <p className="pb-2 font-serif text-lead">Up to which frame is it good enough?</p>
       <ol className="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-3">
         {row.map(({ place, rung }, n) => (
           <li key={place} className="grid content-start gap-1">
@@ -31,7 +31,7 @@ export function JudgeRow({ found, blind, busy, say }: Props) {
               says={blind ? `Frame ${n + 1}` : `${rung.label}, ${rung.amount}`}
             />
             {!blind && (
-              <span className="text-[13px] text-muted">
+              <span className="text-small text-muted">
                 {rung.label}
                 {rung.amount && `, ${rung.amount}`}
               </span>
@@ -47,7 +47,7 @@ export function JudgeRow({ found, blind, busy, say }: Props) {
           </li>
         ))}
       </ol>
-      <p className="flex flex-wrap items-center gap-x-5 pt-3 text-[13px]">
+      <p className="flex flex-wrap items-center gap-x-5 pt-3 text-small">
         <button
           type="button"
           className="plain"

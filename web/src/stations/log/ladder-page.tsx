@@ -63,8 +63,8 @@ export default function LadderPage({ onGone }: { onGone: (gone: Gone) => void })
   return (
     <section className="min-w-0 px-6 pb-8 max-sm:px-4" aria-label="Ladder">
       <div className="flex flex-wrap items-baseline justify-between gap-x-6 border-rule border-b py-3">
-        <h2 className="font-serif text-[19.5px]">{found.title}</h2>
-        <span className="flex items-center gap-4 text-[13px]">
+        <h2 className="font-serif text-title">{found.title}</h2>
+        <span className="flex items-center gap-4 text-small">
           {found.shot_id && (
             <Link className="underline" to={`/shots/${found.shot_id}`}>
               the shot
@@ -147,12 +147,12 @@ function Told({ found }: { found: Ladder }) {
   return (
     <div className="max-w-[56rem] pt-3">
       {found.limits.map((limit) => (
-        <p key={limit.who} className={limit.enough ? "font-serif text-[17px] leading-[1.5]" : "text-muted"}>
+        <p key={limit.who} className={limit.enough ? "font-serif text-lead leading-[1.5]" : "text-muted"}>
           {limit.says}
           {limit.enough && found.quantity === "snr" && (
             <>
               {" "}
-              <Link className="font-sans text-[13px] underline" to="/log/own">
+              <Link className="font-sans text-small underline" to="/log/own">
                 make it {limit.who}’s own limit
               </Link>
             </>
@@ -212,7 +212,7 @@ function Film({ found }: { found: Ladder }) {
           ))}
         </ol>
         {found.shot_id && next !== undefined && (
-          <p className="pt-2 text-[13px]">
+          <p className="pt-2 text-small">
             <Link className="underline" to={`/shots/${found.shot_id}/card`}>
               Its steps stand on the card
             </Link>
@@ -238,7 +238,7 @@ function Film({ found }: { found: Ladder }) {
         )}
       </div>
       <div>
-        <h3 className="border-ink border-b pb-1 font-serif text-[16px] font-semibold">What it comes to</h3>
+        <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">What it comes to</h3>
         <table className="w-full">
           <tbody>
             {found.rungs.map((rung) => (
@@ -254,7 +254,7 @@ function Film({ found }: { found: Ladder }) {
         </table>
         {found.not_held.length > 0 && (
           <>
-            <h3 className="border-ink border-b pt-4 pb-1 font-serif text-[16px] font-semibold">
+            <h3 className="border-ink border-b pt-4 pb-1 font-serif text-lead font-semibold">
               What cannot be held
             </h3>
             {found.not_held.map((says) => (
@@ -264,7 +264,7 @@ function Film({ found }: { found: Ladder }) {
             ))}
           </>
         )}
-        <p className="pt-3 text-[13px] text-muted">
+        <p className="pt-3 text-small text-muted">
           Only {found.word} moves; leave every other dial, the place and the route as they are. Riding, diving
           and flying go by your training and the rules of the place, not by a ladder.
         </p>
@@ -284,7 +284,7 @@ function Answers({ found, take }: { found: Ladder; take: (id: string) => void })
           <li key={says}>{says}</li>
         ))}
       </ul>
-      <ol className="pt-2 text-[13px]">
+      <ol className="pt-2 text-small">
         {found.answers.map(({ id, answer }) => (
           <li key={id} className="flex flex-wrap justify-between gap-x-4 border-hair border-b py-[2px]">
             <span>

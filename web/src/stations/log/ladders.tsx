@@ -17,7 +17,7 @@ export default function Ladders() {
   if (!ladders.data) return <p className="p-6 text-muted">Looking for the ladders.</p>;
   return (
     <section className="min-w-0 px-6 pb-8 max-sm:px-4" aria-label="Ladders">
-      <p className="max-w-[50rem] py-3 font-serif text-[17px] leading-[1.5]">
+      <p className="max-w-[50rem] py-3 font-serif text-lead leading-[1.5]">
         A ladder settles an argument on your own gear: one dial varies, all else stays, and you choose between
         the frames without knowing which is which.
       </p>
@@ -126,7 +126,7 @@ function Offered({ shot, offers }: { shot: string; offers: Offers }) {
               {plan.rungs.map((rung) => rung.label).join(" · ")}
               <Amounts plan={plan} />
               {plan.not_held.map((says) => (
-                <span key={says} className="block text-[12.5px] text-muted">
+                <span key={says} className="block text-fine text-muted">
                   {says}
                 </span>
               ))}
@@ -155,7 +155,7 @@ function Offered({ shot, offers }: { shot: string; offers: Offers }) {
             if (own) made.mutate(own);
           }}
         >
-          <label className="grid gap-[2px] text-[12.5px] text-muted">
+          <label className="grid gap-[2px] text-fine text-muted">
             Dial
             <select
               className="field text-ink"
@@ -172,7 +172,7 @@ function Offered({ shot, offers }: { shot: string; offers: Offers }) {
           </label>
           {own && (
             <fieldset className="flex max-w-[34rem] flex-wrap gap-x-4">
-              <legend className="text-[12.5px] text-muted">Two to six values</legend>
+              <legend className="text-fine text-muted">Two to six values</legend>
               {(offers.values[own.dial] ?? []).map((entry) => (
                 <label key={String(entry.value)} className="flex min-h-8 items-center gap-2">
                   <input
@@ -217,7 +217,7 @@ function Amounts({ plan }: { plan: LadderPlan }) {
   if (!first || !last) return null;
   const number = (text: string) => text.match(/^[\d.]+/)?.[0] ?? text;
   return (
-    <span className="block text-[12.5px] text-muted">
+    <span className="block text-fine text-muted">
       {[...amounts.slice(0, -1).map(number), last].join(" · ")}
     </span>
   );

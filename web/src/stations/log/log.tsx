@@ -56,7 +56,7 @@ function Aside({ gone, setGone }: { gone: Gone | null; setGone: (gone: Gone | nu
   const known = numbers.data?.items.filter((one) => one.value !== null).length;
   return (
     <aside className="border-rule border-r px-6 py-5 max-md:border-b max-md:px-4 max-md:py-1">
-      <h1 className="border-ink border-b pb-2 font-serif text-[19px] font-semibold max-md:sr-only">Log</h1>
+      <h1 className="border-ink border-b pb-2 font-serif text-title font-semibold max-md:sr-only">Log</h1>
       <Fold says={`Log: ${here}`}>
         <ul className="pt-1">
           <Entry to="/log" end={pathname.startsWith("/log/takes") ? undefined : true} count={takes.data?.all}>

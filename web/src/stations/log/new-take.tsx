@@ -54,7 +54,7 @@ function Form({ close, people }: { close: () => void; people: string[] }) {
       }}
     >
       <ShotPick shot={shot} onChange={setShot} none="none, footage without a plan" />
-      <label className="grid gap-[2px] text-[12.5px] text-muted">
+      <label className="grid gap-[2px] text-fine text-muted">
         When, by this device
         <input
           type="datetime-local"
@@ -65,7 +65,7 @@ function Form({ close, people }: { close: () => void; people: string[] }) {
         />
       </label>
       <PersonField label="Whose hands" value={hands} people={people} onChange={setHands} />
-      <label className="grid gap-[2px] text-[12.5px] text-muted">
+      <label className="grid gap-[2px] text-fine text-muted">
         Thought of it
         <select
           className="field text-ink"
@@ -78,7 +78,7 @@ function Form({ close, people }: { close: () => void; people: string[] }) {
           ))}
         </select>
       </label>
-      <label className="grid gap-[2px] text-[12.5px] text-muted">
+      <label className="grid gap-[2px] text-fine text-muted">
         Note
         <input
           className="field text-ink"

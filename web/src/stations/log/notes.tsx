@@ -140,7 +140,7 @@ function NewNote() {
   if (!spec) return null;
   return (
     <div className="max-w-[52rem] border-rule border-b py-3">
-      <label className="font-serif text-[17px]">
+      <label className="font-serif text-lead">
         Note{" "}
         <select
           className="border-deep border-b-[1.5px] bg-transparent font-serif italic"
@@ -155,7 +155,7 @@ function NewNote() {
           ))}
         </select>
       </label>
-      <p className="py-1 text-[13px] text-muted">{spec.how}</p>
+      <p className="py-1 text-small text-muted">{spec.how}</p>
       <NoteForm key={kind} spec={spec} />
     </div>
   );
@@ -250,7 +250,7 @@ function NoteForm({ spec }: { spec: (typeof KINDS)[number] }) {
         />
       )}
       {spec.fields.map((field) => (
-        <label key={field.name} className="grid gap-[2px] text-[12.5px] text-muted">
+        <label key={field.name} className="grid gap-[2px] text-fine text-muted">
           {field.says}, {field.unit}
           {field.optional && " (if known)"}
           <input

@@ -18,7 +18,7 @@ export default function OwnNumbers() {
   const soon = items.filter((one) => one.value === null && !one.on);
   return (
     <section className="min-w-0 px-6 pb-8 max-sm:px-4" aria-label="Own numbers">
-      <p className="border-rule border-b py-3 font-serif text-[17px] leading-[1.5]">
+      <p className="border-rule border-b py-3 font-serif text-lead leading-[1.5]">
         {told.length === 0
           ? "Nothing is learned yet: three takes, judgements or notes of one thing are needed."
           : "What your takes, ladders and notes taught. Switched on, a number stands in the place of the typical one in every plan; switched off, plans are what they were."}
@@ -38,7 +38,7 @@ export default function OwnNumbers() {
       </ul>
       {soon.length > 0 && (
         <>
-          <h2 className="border-ink border-b pt-6 pb-1 font-serif text-[17px] font-semibold">Too few yet</h2>
+          <h2 className="border-ink border-b pt-6 pb-1 font-serif text-lead font-semibold">Too few yet</h2>
           <ul>
             {soon.map((one) => (
               <li
@@ -78,7 +78,7 @@ function Known({ one }: { one: OwnNumber }) {
             <span className="text-muted">too few readings by now</span>
           ) : (
             <>
-              <span className="font-serif text-[18px] font-semibold">{one.says}</span>{" "}
+              <span className="font-serif text-title font-semibold">{one.says}</span>{" "}
               <span className="text-muted">
                 from {one.how_many}
                 {one.usual_says !== null && `; typical ${one.usual_says}`}
@@ -117,7 +117,7 @@ function Known({ one }: { one: OwnNumber }) {
           <p className="text-muted">used to find a clip’s shot</p>
         )}
         {one.on && one.newer && (
-          <p className="text-[12.5px]">
+          <p className="text-fine">
             Plans use {one.counts_says}.{" "}
             <button
               type="button"
@@ -135,7 +135,7 @@ function Known({ one }: { one: OwnNumber }) {
         )}
       </div>
       <details
-        className="text-[12.5px] text-muted lg:col-span-3"
+        className="text-fine text-muted lg:col-span-3"
         open={open}
         onToggle={(event) => setOpen(event.currentTarget.open)}
       >

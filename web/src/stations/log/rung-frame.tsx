@@ -48,7 +48,7 @@ function Drawn({ brief, rung, place, close, says, shape }: DrawnProps) {
     <Framed shape={shape}>
       <Picture src={drawn?.src ?? null} says={says} coloured sharp={close} old={frame.isPlaceholderData} />
       {frame.isFetching && (
-        <span role="status" className="absolute right-0 bottom-0 bg-ground px-2 text-[12.5px]">
+        <span role="status" className="absolute right-0 bottom-0 bg-ground px-2 text-fine">
           drawing
         </span>
       )}

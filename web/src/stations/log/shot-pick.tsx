@@ -22,7 +22,7 @@ export function ShotPick({ shot, onChange, none }: Props) {
   }, [none, shot, first, onChange]);
   return (
     <>
-      <label className="grid gap-[2px] text-[12.5px] text-muted">
+      <label className="grid gap-[2px] text-fine text-muted">
         Shoot
         <select
           className="field max-w-[22rem] text-ink"
@@ -40,7 +40,7 @@ export function ShotPick({ shot, onChange, none }: Props) {
           ))}
         </select>
       </label>
-      <label className="grid gap-[2px] text-[12.5px] text-muted">
+      <label className="grid gap-[2px] text-fine text-muted">
         Shot
         <select
           className="field max-w-[22rem] text-ink"

@@ -97,13 +97,13 @@ export function TakeOpen({ take, people, words, onGone, close }: Props) {
             <Toggle key={rating} on={said.rating === rating} says={rating} take={() => rate(rating)} />
           ))}
           {undo && (
-            <button type="button" className="ml-auto text-[13px] underline" onClick={undo}>
+            <button type="button" className="ml-auto text-small underline" onClick={undo}>
               undo
             </button>
           )}
         </fieldset>
         <fieldset className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-          <legend className="pb-1 text-[12.5px] text-muted">What went wrong</legend>
+          <legend className="pb-1 text-fine text-muted">What went wrong</legend>
           {(Object.keys(words) as FaultCode[]).map((fault) => (
             <Toggle
               key={fault}
@@ -128,8 +128,8 @@ export function TakeOpen({ take, people, words, onGone, close }: Props) {
         </div>
         <Met engine={engine} />
       </div>
-      <div className="grid content-start gap-2 text-[13.5px]">
-        {take.line && <p className="font-serif text-[16px]">{take.line}</p>}
+      <div className="grid content-start gap-2 text-small">
+        {take.line && <p className="font-serif text-lead">{take.line}</p>}
         {otherwise.map((row) => (
           <p key={row.dial} className="flex justify-between gap-3 border-hair border-b py-[2px]">
             <span className="text-muted">{row.word}</span>
@@ -205,7 +205,7 @@ function Said({ label, value, keep }: { label: string; value: string; keep: (tex
     setTyped(null);
   };
   return (
-    <label className="grid gap-[2px] text-[12.5px] text-muted">
+    <label className="grid gap-[2px] text-fine text-muted">
       {label}
       <input
         className="field text-ink"

@@ -63,7 +63,7 @@ export function Takes({ onGone }: { onGone: (gone: Gone) => void }) {
   if (found.all === 0)
     return (
       <section className="max-w-[46rem] p-8 max-sm:px-4">
-        <h2 className="pb-2 font-serif text-[21px]">No take is logged yet.</h2>
+        <h2 className="pb-2 font-serif text-title">No take is logged yet.</h2>
         <p className="pb-4 leading-[1.5]">
           On the Card one thumb logs a take and says keep, maybe or no. Clips that Rushes measures are takes
           by themselves. From three on the Log says what recurs, and what your own numbers are.
@@ -75,14 +75,14 @@ export function Takes({ onGone }: { onGone: (gone: Gone) => void }) {
     <section className="min-w-0 pb-8" aria-label="Takes">
       <Recurring found={found} ask={ask} />
       <div className="px-6 pt-3 max-sm:px-4">
-        <p className="flex flex-wrap items-baseline gap-x-[6px] gap-y-1 font-serif text-[16px] leading-[1.7]">
+        <p className="flex flex-wrap items-baseline gap-x-[6px] gap-y-1 font-serif text-lead leading-[1.7]">
           <b>
             {found.total === found.all ? found.all : `${found.total} of ${found.all}`}{" "}
             {found.total === 1 ? "take" : "takes"}
           </b>
           <button
             type="button"
-            className="min-h-8 font-sans text-[13px] text-muted underline sm:hidden"
+            className="min-h-8 font-sans text-small text-muted underline sm:hidden"
             aria-expanded={finding}
             onClick={() => setFinding(!finding)}
           >
@@ -113,7 +113,7 @@ export function Takes({ onGone }: { onGone: (gone: Gone) => void }) {
           {Object.keys(asked).length > 0 && (
             <button
               type="button"
-              className="font-sans text-[13px] text-muted underline"
+              className="font-sans text-small text-muted underline"
               onClick={() => setAsked({})}
             >
               all of them
@@ -148,7 +148,7 @@ function Recurring({ found, ask }: { found: TakesFound; ask: (by: keyof Asked, v
   if (found.recurring.length === 0) return null;
   return (
     <section aria-label="What recurs" className="border-rule border-b bg-shoal px-6 pt-3 pb-3 max-sm:px-4">
-      <h2 className="font-serif text-[14.5px] italic text-muted">What recurs</h2>
+      <h2 className="font-serif text-body italic text-muted">What recurs</h2>
       <ul className="grid gap-x-8 lg:grid-cols-2">
         {found.recurring.slice(0, 4).map((one, place) => (
           <li key={`${one.fault}${one.by}${one.of}`} className="border-hair border-b py-[5px]">
@@ -160,11 +160,11 @@ function Recurring({ found, ask }: { found: TakesFound; ask: (by: keyof Asked, v
                 ask("fault", one.fault);
               }}
             >
-              <span className={place === 0 ? "font-serif text-[19px] leading-[1.35]" : "font-bold"}>
+              <span className={place === 0 ? "font-serif text-title leading-[1.35]" : "font-bold"}>
                 {one.says}
               </span>
             </button>
-            <span className="block text-[12.5px] text-muted">{one.more}</span>
+            <span className="block text-fine text-muted">{one.more}</span>
           </li>
         ))}
       </ul>
@@ -187,7 +187,7 @@ function Finder({ by, found, value, ask, folded }: FinderProps) {
     <label className={`max-w-full ${folded ? "max-sm:hidden" : ""}`}>
       {lead}{" "}
       <select
-        className="max-w-[15rem] border-deep border-b-[1.5px] bg-transparent font-serif text-[15.5px] italic"
+        className="max-w-[15rem] border-deep border-b-[1.5px] bg-transparent font-serif text-lead italic"
         aria-label={`Takes ${lead}`}
         value={value}
         onChange={(event) => ask(by, event.target.value)}
@@ -224,13 +224,13 @@ function Days({ items, openId, found, choose, onGone }: DaysProps) {
         return (
           <Fragment key={take.id}>
             {newDay && (
-              <h2 className="flex items-baseline justify-between border-ink border-b pt-4 pb-1 font-serif text-[17px] font-semibold">
+              <h2 className="flex items-baseline justify-between border-ink border-b pt-4 pb-1 font-serif text-lead font-semibold">
                 {dayWords(day)}
-                <span className="font-sans text-[12.5px] font-normal text-muted">{take.shot?.shoot}</span>
+                <span className="font-sans text-fine font-normal text-muted">{take.shot?.shoot}</span>
               </h2>
             )}
             {newShot && (
-              <h3 className="pt-2 pb-[2px] text-[13.5px] font-bold">
+              <h3 className="pt-2 pb-[2px] text-small font-bold">
                 {take.shot?.title ?? "Without a plan"}
                 <span className="font-normal text-muted">
                   {[take.camera, take.mount].filter(Boolean).length > 0 &&
@@ -299,7 +299,7 @@ function Row({ take, words, open, choose }: RowProps) {
           </span>
         )}
       </span>
-      <span className="flex gap-2 text-[12.5px] max-sm:col-start-4 max-sm:row-start-1">
+      <span className="flex gap-2 text-fine max-sm:col-start-4 max-sm:row-start-1">
         {take.snr !== null && <span className="text-muted max-lg:hidden">S/N {take.snr.toFixed(1)}</span>}
         <b className="w-12 text-right">{take.said.rating ?? ""}</b>
       </span>

@@ -6,9 +6,9 @@ type LightBandProps = { plan: Plan; at: number; ev: number | null; onAt: (at: nu
 
 export function LightBand({ plan, at, ev, onAt }: LightBandProps) {
   const [low, high] = plan.exposure.ev100;
-  if (high - low < 0.1) return <p className="text-[13px] text-muted">The light stays at EV {stops(low)}.</p>;
+  if (high - low < 0.1) return <p className="text-small text-muted">The light stays at EV {stops(low)}.</p>;
   return (
-    <label className="grid grid-cols-[auto_minmax(0,1fr)_auto] items-center gap-3 text-[13px] text-muted">
+    <label className="grid grid-cols-[auto_minmax(0,1fr)_auto] items-center gap-3 text-small text-muted">
       <span>dimmest, EV {stops(low)}</span>
       <input
         type="range"

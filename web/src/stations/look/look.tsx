@@ -124,7 +124,7 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
   return (
     <main className="flex flex-1 flex-col">
       <section aria-label="What is compared" className="border-rule border-b px-6 py-[10px] max-sm:px-4">
-        <h1 className="font-serif text-[19.5px] leading-[1.55] font-normal">
+        <h1 className="font-serif text-title leading-[1.55] font-normal">
           What{" "}
           <Link className="token" to={`/shots/${shot.id}`}>
             {shot.brief.title}
@@ -157,13 +157,13 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
       </section>
       <div className="grid flex-1 grid-cols-[minmax(0,1fr)_400px] max-lg:grid-cols-[minmax(0,1fr)]">
         <div className="grid content-start gap-3 px-6 pt-3 pb-5 max-sm:px-4">
-          <div className="flex flex-wrap justify-between gap-x-6 text-[14px]">
+          <div className="flex flex-wrap justify-between gap-x-6 text-body">
             <p>
-              <b>this plan</b> <span className="text-[13px] text-muted">{told.data?.made[0]}</span>
+              <b>this plan</b> <span className="text-small text-muted">{told.data?.made[0]}</span>
             </p>
             {other && (
               <p className="ml-auto text-right">
-                <span className="text-[13px] text-muted">{told.data?.made[1]}</span> <b>{other.says}</b>
+                <span className="text-small text-muted">{told.data?.made[1]}</span> <b>{other.says}</b>
               </p>
             )}
           </div>
@@ -213,7 +213,7 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
           )}
           {pinned.error && <Trouble error={pinned.error} retry={() => pinned.mutate(pinned.variables)} />}
           {pinned.isSuccess && pinned.variables.back && (
-            <p role="status" className="text-[13px]">
+            <p role="status" className="text-small">
               Pinned: {pinned.variables.says}.{" "}
               <button
                 type="button"
@@ -231,26 +231,24 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
           aria-label="What it was made from"
           className="border-rule border-l px-5 pt-3 pb-6 max-lg:border-t max-lg:border-l-0 max-sm:px-4"
         >
-          <div role="group" aria-label="How it is shown" className="flex flex-wrap gap-x-4 pb-3 text-[13px]">
+          <div role="group" aria-label="How it is shown" className="flex flex-wrap gap-x-4 pb-3 text-small">
             <Toggle on={!moving} says="still" take={() => setMoving(false)} />
             <Toggle on={moving} says="motion" take={() => setMoving(true)} />
             {other && !moving && <Toggle on={beside} says="side by side" take={() => setBeside(!beside)} />}
             <Toggle on={marked} says="marks" take={() => setMarked(!marked)} />
             {ground === "red" && <Toggle on={coloured} says="colours" take={() => setColoured(!coloured)} />}
           </div>
-          <h2 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">
-            At delivered pixels
-          </h2>
+          <h2 className="border-ink border-b pb-1 font-serif text-lead font-semibold">At delivered pixels</h2>
           <div className="grid grid-cols-2 gap-2 pt-2 max-lg:max-w-[460px]">
             <Near side={own} sight={near} place="near left" says="this plan" coloured={coloured} />
             {other && (
               <Near side={other.side} sight={near} place="near right" says={other.says} coloured={coloured} />
             )}
           </div>
-          <p className="pt-1 text-[12px] text-muted">
+          <p className="pt-1 text-fine text-muted">
             One pixel of the delivery to one of the screen; the loupe in the frame says where.
           </p>
-          <h2 className="mt-4 border-ink border-b pb-1 font-serif text-[17px] font-semibold">
+          <h2 className="mt-4 border-ink border-b pb-1 font-serif text-lead font-semibold">
             What it came to
           </h2>
           {told.data ? <Table told={told.data} /> : <p className="py-2 text-muted">Measuring the frames.</p>}
@@ -327,7 +325,7 @@ function Near({ side, sight, place, says, coloured }: NearProps) {
           sharp
         />
       </Framed>
-      <figcaption className="pt-[2px] text-[12px] text-muted">{says}</figcaption>
+      <figcaption className="pt-[2px] text-fine text-muted">{says}</figcaption>
     </figure>
   );
 }

@@ -63,7 +63,7 @@ export function Motion({ title, sides, sight, coloured, names }: Props) {
         {running && state.data && (
           <>
             <progress value={state.data.done} max={state.data.total} aria-label="Frames drawn" />
-            <span role="status" className="text-[13px] text-muted">
+            <span role="status" className="text-small text-muted">
               {state.data.done} of {state.data.total} frames
             </span>
             <button type="button" className="plain" onClick={() => setDrawn(null)}>
@@ -72,7 +72,7 @@ export function Motion({ title, sides, sight, coloured, names }: Props) {
           </>
         )}
         {old && !running && (
-          <span role="status" className="text-[13px] text-note">
+          <span role="status" className="text-small text-note">
             Drawn before the last change.
           </span>
         )}
@@ -80,7 +80,7 @@ export function Motion({ title, sides, sight, coloured, names }: Props) {
       {trouble && <Trouble error={trouble} retry={() => begin.mutate()} />}
       {drawn && state.data?.state === "done" && (
         <>
-          <div className="flex justify-between text-[13px] text-muted">
+          <div className="flex justify-between text-small text-muted">
             {names.map((name) => (
               <b key={name}>{name}</b>
             ))}
@@ -98,7 +98,7 @@ export function Motion({ title, sides, sight, coloured, names }: Props) {
               playsInline
             />
           </span>
-          <div className="flex flex-wrap items-center gap-3 text-[13px]">
+          <div className="flex flex-wrap items-center gap-3 text-small">
             {PACES.map(([rate, says]) => (
               <button
                 key={rate}
@@ -121,7 +121,7 @@ export function Motion({ title, sides, sight, coloured, names }: Props) {
         </>
       )}
       {drawn === null && !begin.isPending && (
-        <p className="max-w-[440px] text-[13px] text-muted">
+        <p className="max-w-[440px] text-small text-muted">
           Shake that steadying leaves, smear that pulses, stutter, uneven cadence, flicker and bands, slow
           motion, and how a fast pan leans. Both plans run in step.
         </p>

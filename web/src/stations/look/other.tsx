@@ -180,7 +180,7 @@ function Pinned({ plan, vocabulary, choose }: PinnedProps) {
   const name = vocabulary.dials[dial] ?? dial;
   return (
     <div className="grid gap-2">
-      <label className="text-[13px] text-muted">
+      <label className="text-small text-muted">
         One dial at another value
         <select
           className="field mt-1 text-ink"
@@ -224,7 +224,7 @@ export function dialsOf(plan: Plan): string[] {
 function List({ title, children }: { title: string; children: React.ReactNode }) {
   return (
     <section>
-      <h3 className="pb-1 text-[13px] text-muted">{title}</h3>
+      <h3 className="pb-1 text-small text-muted">{title}</h3>
       <ul>{children}</ul>
     </section>
   );
@@ -239,7 +239,7 @@ function Choice({ says, cost, take }: { says: string; cost?: number; take: () =>
         onClick={take}
       >
         <span>{says}</span>
-        {cost !== undefined && <span className="flex-none text-[13px] text-muted">{costsMore(cost)}</span>}
+        {cost !== undefined && <span className="flex-none text-small text-muted">{costsMore(cost)}</span>}
       </button>
     </li>
   );

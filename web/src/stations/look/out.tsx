@@ -14,7 +14,7 @@ export function OnCard({ shot, frames, sight }: OnCardProps) {
     onSuccess: () => changed.cardFrames(shot),
   });
   return (
-    <p className="flex flex-wrap items-center gap-2 pt-2 text-[13px]">
+    <p className="flex flex-wrap items-center gap-2 pt-2 text-small">
       <button type="button" className="plain" disabled={put.isPending} onClick={() => put.mutate(frames)}>
         {put.isPending
           ? "Drawing for the card"
@@ -62,7 +62,7 @@ export function Save({ side, sight, name, says }: SaveProps) {
       </button>
       <button
         type="button"
-        className="text-[12.5px] text-muted underline"
+        className="text-fine text-muted underline"
         aria-label={`${says} as WebP`}
         disabled={save.isPending}
         onClick={() => save.mutate("webp")}
@@ -70,7 +70,7 @@ export function Save({ side, sight, name, says }: SaveProps) {
         WebP
       </button>
       {save.error && (
-        <span role="alert" className="text-[12.5px] text-note">
+        <span role="alert" className="text-fine text-note">
           {save.error.message}
         </span>
       )}

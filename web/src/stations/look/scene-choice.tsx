@@ -51,12 +51,12 @@ export function SceneChoice({ scene, kind, choose }: Props) {
               }}
             >
               <span className={one.id === scene ? "font-bold" : ""}>{one.name}</span>
-              <span className="block text-[12.5px] text-muted">{one.shows}</span>
+              <span className="block text-fine text-muted">{one.shows}</span>
             </button>
             {one.own && (
               <button
                 type="button"
-                className="py-[6px] pl-3 text-[12.5px] text-muted underline"
+                className="py-[6px] pl-3 text-fine text-muted underline"
                 aria-label={`Discard ${one.name}`}
                 onClick={() => discard.mutate(one.id)}
               >
@@ -67,11 +67,11 @@ export function SceneChoice({ scene, kind, choose }: Props) {
         ))}
       </ul>
       <div className="grid gap-2 pt-3">
-        <p className="text-[13px] text-muted">
+        <p className="text-small text-muted">
           A still of your own, JPEG or PNG. It is taken as what a screen shows; say how far its subject is.
         </p>
         <div className="flex items-center gap-3">
-          <label className="flex items-center gap-2 text-[13px]">
+          <label className="flex items-center gap-2 text-small">
             distance
             <input
               className="field w-[70px] text-right"
@@ -91,12 +91,12 @@ export function SceneChoice({ scene, kind, choose }: Props) {
           />
         </div>
         {!(metres > 0) && (
-          <p role="alert" className="text-[13px] text-note">
+          <p role="alert" className="text-small text-note">
             Type a distance in metres, such as 5.
           </p>
         )}
         {(add.error ?? discard.error) && (
-          <p role="alert" className="text-[13px] text-note">
+          <p role="alert" className="text-small text-note">
             {(add.error ?? discard.error)?.message}
           </p>
         )}

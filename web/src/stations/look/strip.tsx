@@ -65,10 +65,10 @@ export function Strip({ shot, plan, held, vocabulary, sight, coloured, pin }: Pr
   return (
     <section aria-label="Strip of a dial">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pb-2">
-        <label className="flex items-baseline gap-2 text-[13px] text-muted">
+        <label className="flex items-baseline gap-2 text-small text-muted">
           strip of
           <select
-            className="h-7 border-rule border-b bg-transparent text-[14px] text-ink"
+            className="h-7 border-rule border-b bg-transparent text-body text-ink"
             value={dial}
             onChange={(event) => setDial(event.target.value)}
           >
@@ -77,7 +77,7 @@ export function Strip({ shot, plan, held, vocabulary, sight, coloured, pin }: Pr
         </label>
         <button
           type="button"
-          className="ml-auto underline decoration-deep underline-offset-3 text-[13px] text-muted hover:text-ink"
+          className="ml-auto underline decoration-deep underline-offset-3 text-small text-muted hover:text-ink"
           onClick={() => void save()}
         >
           save as one sheet
@@ -142,7 +142,7 @@ function Step({ side, sight, place, shape, says, price, chosen, coloured, take }
           <Picture src={src} says="" coloured={coloured} old={frame.isPlaceholderData} />
         </Framed>
       </button>
-      <p className="flex justify-between gap-2 pt-1 text-[13px]">
+      <p className="flex justify-between gap-2 pt-1 text-small">
         <b>{says}</b>
         <span className="text-muted">{frame.error ? "no plan" : chosen ? "chosen" : price}</span>
       </p>

@@ -7,9 +7,9 @@ import { stops } from "../../parts/words";
 export function Table({ told }: { told: LookTold }) {
   const both = told.made.length > 1;
   return (
-    <table className="w-full text-[13.5px]">
+    <table className="w-full text-small">
       <thead>
-        <tr className="text-right text-[12px] text-muted">
+        <tr className="text-right text-fine text-muted">
           <td />
           <th className="py-1 font-normal">this plan</th>
           {both && <th className="max-w-[110px] py-1 pl-3 font-normal">the other</th>}
@@ -35,8 +35,8 @@ type PricesProps = { told: LookTold; total: [Frame["numbers"], Frame["numbers"] 
 /** What the plans give up, in the ledger's words, so that picture and price can be compared. */
 export function Prices({ told, total: [own, theirs] }: PricesProps) {
   return (
-    <table className="mt-3 w-full text-[13.5px]">
-      <caption className="border-ink border-b pb-1 text-left font-serif text-[17px] font-semibold">
+    <table className="mt-3 w-full text-small">
+      <caption className="border-ink border-b pb-1 text-left font-serif text-lead font-semibold">
         What it gives up
       </caption>
       <tbody>
@@ -64,10 +64,9 @@ type ValueProps = { value: string; unit: string; worse: boolean; plan: string | 
 function Value({ value, unit, worse, plan }: ValueProps) {
   return (
     <td className="py-[5px] pl-3 text-right whitespace-nowrap">
-      <b className={worse ? "text-note" : ""}>{value}</b>{" "}
-      <span className="text-[12px] text-muted">{unit}</span>
+      <b className={worse ? "text-note" : ""}>{value}</b> <span className="text-fine text-muted">{unit}</span>
       {worse && <span className="sr-only"> worse</span>}
-      {plan !== null && plan !== value && <span className="block text-[12px] text-muted">plan {plan}</span>}
+      {plan !== null && plan !== value && <span className="block text-fine text-muted">plan {plan}</span>}
     </td>
   );
 }
@@ -75,5 +74,5 @@ function Value({ value, unit, worse, plan }: ValueProps) {
 /** What every picture leaves out. */
 export function Limits() {
   const scenes = useQuery(scenesQuery);
-  return <p className="pt-3 text-[12.5px] text-muted">{scenes.data?.limits}</p>;
+  return <p className="pt-3 text-fine text-muted">{scenes.data?.limits}</p>;
 }

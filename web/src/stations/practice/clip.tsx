@@ -42,7 +42,7 @@ export function Clip({ frame, coloured }: Props) {
   const problem = begin.error ?? film.error;
   if (problem || film.data?.state === "failed")
     return (
-      <p role="alert" className="text-[13px] text-note">
+      <p role="alert" className="text-small text-note">
         {problem ? refusalWords(problem) : (film.data?.problem ?? "It could not be drawn.")}{" "}
         <button type="button" className="underline" onClick={() => mutate()}>
           Try again
@@ -51,7 +51,7 @@ export function Clip({ frame, coloured }: Props) {
     );
   if (!id || film.data?.state !== "done")
     return (
-      <p className="flex flex-wrap items-center gap-3 border border-rule bg-second p-4 text-[13px] text-muted">
+      <p className="flex flex-wrap items-center gap-3 border border-rule bg-second p-4 text-small text-muted">
         <span role="status">Drawing the clip.</span>
         {film.data && <progress value={film.data.done} max={film.data.total} aria-label="Frames drawn" />}
       </p>

@@ -26,7 +26,7 @@ export function Frames({ question, told, without }: FramesProps) {
       <div className={`grid gap-4 pt-4 ${several ? "grid-cols-2 max-md:grid-cols-1" : ""}`}>
         {question.frames.map((frame, n) => (
           <div key={NAMES[n]}>
-            {several && <p className="pb-1 text-[13px] text-muted">{NAMES[n]}</p>}
+            {several && <p className="pb-1 text-small text-muted">{NAMES[n]}</p>}
             {question.moving ? (
               <Clip frame={frame} coloured={coloured} />
             ) : (
@@ -41,12 +41,12 @@ export function Frames({ question, told, without }: FramesProps) {
                 <Part frame={frame} place={`practice part ${n}`} coloured={coloured} />
               </div>
             )}
-            {(measures || told) && <p className="pt-1 text-[13px] leading-snug">{frame.says}</p>}
+            {(measures || told) && <p className="pt-1 text-small leading-snug">{frame.says}</p>}
           </div>
         ))}
       </div>
       {!told && (
-        <p className="flex flex-wrap gap-x-5 gap-y-1 pt-2 text-[13px]">
+        <p className="flex flex-wrap gap-x-5 gap-y-1 pt-2 text-small">
           <button
             type="button"
             className="underline"
@@ -91,7 +91,7 @@ function Whole(shown: Shown) {
   const drawn = useDrawn(shown, WHOLE);
   if (drawn.error)
     return (
-      <p role="alert" className="text-[13px] text-note">
+      <p role="alert" className="text-small text-note">
         {refusalWords(drawn.error)}
       </p>
     );
@@ -103,7 +103,7 @@ function Whole(shown: Shown) {
       {drawn.data ? (
         <Picture src={drawn.data.src} says={shown.frame.says} coloured={shown.coloured} />
       ) : (
-        <p role="status" className="p-2 text-[13px] text-muted">
+        <p role="status" className="p-2 text-small text-muted">
           Drawing it.
         </p>
       )}

@@ -60,11 +60,11 @@ export default function Practice() {
   return (
     <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1 max-md:content-start">
       <aside className="border-rule border-r px-6 py-5 max-md:border-b max-md:px-4 max-md:py-1">
-        <h1 className="border-ink border-b pb-2 font-serif text-[19px] font-semibold max-md:sr-only">
+        <h1 className="border-ink border-b pb-2 font-serif text-title font-semibold max-md:sr-only">
           Practice
         </h1>
         <Fold says="Practice: what is asked">
-          <p className="pt-3 text-[13px] text-muted">what is asked</p>
+          <p className="pt-3 text-small text-muted">what is asked</p>
           <p className="flex flex-wrap gap-x-4 gap-y-1">
             {all.map((one) => (
               <Toggle key={one.id} on={chosen.includes(one.id)} says={one.name} take={() => choose(one.id)} />
@@ -100,12 +100,12 @@ export default function Practice() {
             />
           </div>
           {deck === "log" && session.data && (
-            <p className="pt-1 text-[13px] text-muted">{session.data.past}</p>
+            <p className="pt-1 text-small text-muted">{session.data.past}</p>
           )}
-          <p className="pt-4 text-[13px]" role="status" data-testid="practice-standing">
+          <p className="pt-4 text-small" role="status" data-testid="practice-standing">
             {session.data?.says ?? "Counting what is due."}
           </p>
-          <p className="flex flex-wrap items-baseline gap-x-4 pt-2 text-[13px]">
+          <p className="flex flex-wrap items-baseline gap-x-4 pt-2 text-small">
             <a
               className="underline decoration-deep underline-offset-2"
               href="/api/practice/practice.json"
@@ -178,10 +178,10 @@ function Sitting({ topics, by, without, seed, more }: SittingProps) {
   if (!turn)
     return (
       <div className="max-w-[640px]">
-        <h2 className="font-serif text-[26px] font-semibold">
+        <h2 className="font-serif text-head font-semibold">
           {done.length === 0 ? "Nothing is due" : `${right} of ${done.length} right`}
         </h2>
-        <p className="py-2 font-serif text-[17px] leading-relaxed">
+        <p className="py-2 font-serif text-lead leading-relaxed">
           {done.length === 0
             ? "What you know is asked again when it is due. Choose another kind or another camera to go on."
             : "What was missed comes again tomorrow, what is known later and later."}
@@ -193,7 +193,7 @@ function Sitting({ topics, by, without, seed, more }: SittingProps) {
     );
   return (
     <div className="max-w-[760px]">
-      <p className="pb-2 text-[13px] text-muted">
+      <p className="pb-2 text-small text-muted">
         {done.length === 0 ? "five minutes; stop when you like" : `${right} of ${done.length} right`}
         {turn.counts ? "" : " · once more, with other numbers"}
       </p>
@@ -296,7 +296,7 @@ function Asked({ question, by, counts, without, over, on }: AskedProps) {
       <h2
         ref={heading}
         tabIndex={-1}
-        className="font-serif text-[23px] leading-snug font-semibold outline-none max-md:text-[19px]"
+        className="font-serif text-head leading-snug font-semibold outline-none max-md:text-title"
       >
         {question.says}
       </h2>
@@ -307,7 +307,7 @@ function Asked({ question, by, counts, without, over, on }: AskedProps) {
         <p className="flex items-baseline gap-3 pt-4">
           <input
             aria-label="Answer"
-            className="field !w-[160px] text-[22px]"
+            className="field !w-[160px] text-title"
             autoFocus
             autoComplete="off"
             value={typed}
@@ -319,7 +319,7 @@ function Asked({ question, by, counts, without, over, on }: AskedProps) {
       ) : (
         question.rows.map((row, n) => (
           <fieldset key={row.word || "values"} className="mt-4">
-            <legend className="text-[13px] text-muted">
+            <legend className="text-small text-muted">
               {row.word || (order ? "in their order" : "choose")}
             </legend>
             <div className="flex flex-wrap gap-2 pt-1">
@@ -332,10 +332,10 @@ function Asked({ question, by, counts, without, over, on }: AskedProps) {
                     type="button"
                     aria-pressed={at >= 0}
                     aria-disabled={judged !== undefined}
-                    className={`min-h-[44px] border px-3 text-left text-[16px] ${at >= 0 ? "border-ink bg-ink font-bold text-ground" : "border-rule hover:bg-second"} ${best && !order ? "outline-2 outline-note outline-offset-2" : ""}`}
+                    className={`min-h-[44px] border px-3 text-left text-lead ${at >= 0 ? "border-ink bg-ink font-bold text-ground" : "border-rule hover:bg-second"} ${best && !order ? "outline-2 outline-note outline-offset-2" : ""}`}
                     onClick={() => take(n, place)}
                   >
-                    <span className="pr-2 text-[12px] opacity-80">
+                    <span className="pr-2 text-fine opacity-80">
                       {order && at >= 0 ? at + 1 : LETTERS[place]}
                     </span>
                     {value}
@@ -355,20 +355,20 @@ function Asked({ question, by, counts, without, over, on }: AskedProps) {
       <div role="status" className="pt-4">
         {judged && (
           <>
-            <p className={`font-serif text-[19px] leading-snug ${judged.right ? "" : "text-note"}`}>
+            <p className={`font-serif text-title leading-snug ${judged.right ? "" : "text-note"}`}>
               {judged.lines[0]}
             </p>
             <ul className="pt-1">
               {judged.lines.slice(1).map((line) => (
                 <li
                   key={line}
-                  className="border-hair border-b py-[5px] text-[14px] leading-snug first-letter:uppercase"
+                  className="border-hair border-b py-[5px] text-body leading-snug first-letter:uppercase"
                 >
                   {line}
                 </li>
               ))}
             </ul>
-            {judged.again && <p className="pt-2 text-[13px] text-muted">{judged.again}</p>}
+            {judged.again && <p className="pt-2 text-small text-muted">{judged.again}</p>}
           </>
         )}
       </div>

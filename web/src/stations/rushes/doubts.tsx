@@ -6,7 +6,7 @@ export function Doubts({ clip }: { clip: { doubts: { field: string; why: string 
   return (
     <section aria-label="In doubt">
       <Heading says="In doubt" />
-      <ul className="pt-1 text-[13px] text-muted leading-[1.45]">
+      <ul className="pt-1 text-small text-muted leading-[1.45]">
         {clip.doubts.map((doubt) => (
           <li key={`${doubt.field} ${doubt.why}`} className="py-[2px]">
             {WORDS[doubt.field] ?? doubt.field.split(".").at(-1)?.replaceAll("_", " ")}: {doubt.why}.

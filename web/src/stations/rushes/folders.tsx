@@ -39,7 +39,7 @@ export function Folders({ counts, open, onOpen }: Props) {
   return (
     <section
       aria-label="Where clips come from"
-      className={`grid gap-2 border border-dashed p-2 text-[13px] ${over ? "border-ink bg-second" : "border-rule"}`}
+      className={`grid gap-2 border border-dashed p-2 text-small ${over ? "border-ink bg-second" : "border-rule"}`}
       onDragOver={(event) => {
         event.preventDefault();
         setOver(true);
@@ -124,7 +124,7 @@ function Named() {
         {folders.data?.items.map((folder) => (
           <li key={folder.id} className="border-hair border-b py-2">
             <span className="break-all">{folder.kind === "drops" ? "Clips handed over" : folder.path}</span>
-            <span className="flex flex-wrap items-center gap-3 text-[12.5px] text-muted">
+            <span className="flex flex-wrap items-center gap-3 text-fine text-muted">
               {folder.clips} {folder.clips === 1 ? "clip" : "clips"}, {KINDS[folder.kind] ?? folder.kind}
               {folder.problem && <span className="text-note">{folder.problem}</span>}
               {folder.kind !== "drops" && (
@@ -176,7 +176,7 @@ function Named() {
           {error.message}
         </p>
       )}
-      <p className="text-[12.5px] text-muted">
+      <p className="text-fine text-muted">
         Only measures and small frames are kept, never the footage. The folder may go away and come back.
       </p>
     </div>

@@ -45,7 +45,7 @@ export function Measured({
       <div
         role="group"
         aria-label="This take"
-        className="flex flex-wrap items-center gap-x-4 gap-y-1 pb-2 text-[13px]"
+        className="flex flex-wrap items-center gap-x-4 gap-y-1 pb-2 text-small"
       >
         {RATINGS.map((one) => (
           <Toggle key={one} on={rating === one} says={one} take={() => rate(one)} />
@@ -59,7 +59,7 @@ export function Measured({
       <Filmed row={row} clip={clip} marked={marked} />
       {other && (
         <>
-          <p className="pt-3 text-[13px]">
+          <p className="pt-3 text-small">
             beside it <b>{other.name}</b>: {other.verdict?.line}
           </p>
           <Filmed row={other} clip={beside.data} marked={marked} />
@@ -208,7 +208,7 @@ function Frames({ row, marked }: { row: ClipRow; marked: boolean }) {
               says={`at ${at.toFixed(1)} s${marked ? ", what is blown and solid black striped" : ""}`}
             />
           </Framed>
-          <span className="text-[12px] text-muted">{at.toFixed(1)}&#x202f;s</span>
+          <span className="text-fine text-muted">{at.toFixed(1)}&#x202f;s</span>
         </li>
       ))}
     </ol>
@@ -219,9 +219,9 @@ type Rows = { title: string; planned: string | null; filmed: string | null; diff
 
 function Beside({ rows, planned, theirs }: { rows: Rows; planned: boolean; theirs: Rows | null }) {
   return (
-    <table className="w-full text-[13.5px]">
+    <table className="w-full text-small">
       <thead>
-        <tr className="text-right text-[12px] text-muted">
+        <tr className="text-right text-fine text-muted">
           <td />
           {planned && <th className="py-1 font-normal">planned</th>}
           <th className="py-1 pl-3 font-normal">filmed</th>

@@ -43,7 +43,7 @@ export function NextTime({ shot, shoot }: { shot: string; shoot: string }) {
             </ul>
           )}
           {told.data.was_stops !== null && told.data.changes.length > 0 && (
-            <p className="pt-1 text-[12.5px] text-muted">
+            <p className="pt-1 text-fine text-muted">
               {stops(told.data.now_stops)} stops given up instead of {stops(told.data.was_stops)}, in the
               light that there was.
             </p>

@@ -64,7 +64,7 @@ export default function Rushes() {
   if (!chosen)
     return (
       <main className="max-w-[44rem] px-6 py-5 max-sm:px-4">
-        <h1 className="pb-2 font-serif text-[21px]">Nothing has come back yet.</h1>
+        <h1 className="pb-2 font-serif text-title">Nothing has come back yet.</h1>
         <p className="pb-4 leading-[1.5]">
           Name the folder of a card, a drive or an import, or hand clips over. Each is measured behind your
           back: exposure, noise, smear, shake, flicker, colour and sound, held against the plan that it was
@@ -81,7 +81,7 @@ export default function Rushes() {
   return (
     <main className="flex flex-1 flex-col">
       <section aria-label="What is looked at" className="border-rule border-b px-6 py-[10px] max-sm:px-4">
-        <h1 className="font-serif text-[19.5px] leading-[1.55] font-normal">
+        <h1 className="font-serif text-title leading-[1.55] font-normal">
           Of <ShotChoice clip={chosen} />, {takeName(chosen)}
           {chosen.verdict ? <>: {lower(chosen.verdict.line)}</> : "."}
         </h1>

@@ -32,7 +32,7 @@ export function ShotChoice({ clip }: { clip: ClipRow }) {
         )}
       </Panel>
       {clip.asked_of_person && (
-        <span className="font-sans text-[13px] text-note">
+        <span className="font-sans text-small text-note">
           {" "}
           {clip.shot ? "is that so" : "whose is it"}?{" "}
           {clip.shot && (

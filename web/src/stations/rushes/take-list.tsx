@@ -19,7 +19,7 @@ export function TakeList({ clips, items, chosen }: Props) {
     <>
       {[...groups].map(([shot, takes]) => (
         <section key={shot} aria-label={takes[0]?.shot?.title ?? "No shot found"} className="pt-3">
-          <h2 className="border-ink border-b pb-1 font-serif text-[16.5px] font-semibold">
+          <h2 className="border-ink border-b pb-1 font-serif text-lead font-semibold">
             {takes[0]?.shot?.title ?? "No shot found"}
             <span className="font-normal">
               , {takes.length} {takes.length === 1 ? "take" : "takes"}
@@ -50,7 +50,7 @@ function AreTheseRight({ takes }: { takes: ClipRow[] }) {
   });
   if (!shot || guessed === 0) return null;
   return (
-    <div className="border-hair border-b py-[6px] text-[13px]">
+    <div className="border-hair border-b py-[6px] text-small">
       <p className="flex flex-wrap items-baseline justify-between gap-x-3 gap-y-2">
         <span>
           <b>{guessed === 1 ? "Is this one right?" : `Are these ${guessed} right?`}</b>
@@ -87,12 +87,12 @@ function Take({ take, number, on }: { take: ClipRow; number: number; on: boolean
       >
         <b>{number}</b>
         <span className="truncate">{take.name}</span>
-        <span className="text-[12.5px] text-muted">
+        <span className="text-fine text-muted">
           {take.recorded_at && `${clock(take.recorded_at, "UTC")} `}
           {take.seconds !== null &&
             `${take.seconds < 10 ? take.seconds.toFixed(1) : Math.round(take.seconds)} s`}
         </span>
-        <span className="col-span-2 col-start-2 flex justify-between gap-2 text-[12.5px]">
+        <span className="col-span-2 col-start-2 flex justify-between gap-2 text-fine">
           <span className={worst?.severity === "bad" || take.problem ? "text-note" : "text-muted"}>
             {take.gone && "file away · "}
             {take.state === "measuring"
@@ -112,7 +112,7 @@ function Best({ takes }: { takes: ClipRow[] }) {
   const best = takes.find((take) => take.take?.place === 1);
   if (!best?.take || best.take.of < 2) return null;
   return (
-    <p className="pt-1 text-[12.5px] text-muted">
+    <p className="pt-1 text-fine text-muted">
       Take {takes.indexOf(best) + 1}: {best.take.why.charAt(0).toLowerCase() + best.take.why.slice(1)}
     </p>
   );
@@ -122,7 +122,7 @@ function Clocks({ clips }: { clips: Clips }) {
   const off = clips.clocks.filter((one) => Math.abs(one.ahead_s) >= 60 && one.clips > 0);
   if (off.length === 0) return null;
   return (
-    <p className="pt-4 text-[12.5px] text-muted">
+    <p className="pt-4 text-fine text-muted">
       {off
         .map(
           (one) =>
@@ -143,7 +143,7 @@ function Day({ shoot }: { shoot: string | null }) {
   if (!report.data) return null;
   return (
     <section aria-label="The day so far" className="pt-4">
-      <h2 className="border-ink border-b pb-1 font-serif text-[16.5px] font-semibold">The day so far</h2>
+      <h2 className="border-ink border-b pb-1 font-serif text-lead font-semibold">The day so far</h2>
       <p className="pt-2 leading-[1.45]">{report.data.line}</p>
       {report.data.faults.length > 0 && (
         <ul className="pt-1 leading-[1.45]">

@@ -25,7 +25,7 @@ export default function Budgets({ shoot }: { shoot: Shoot }) {
   if (cameras.length === 0) return <p className="py-4 text-muted">No shot has a plan yet.</p>;
   return (
     <>
-      <p className="py-3 font-serif text-[17px]" role="status">
+      <p className="py-3 font-serif text-lead" role="status">
         {failing.length === 0
           ? "Charge, cards and coolness last through the day."
           : `${failing.map((camera) => camera.name).join(" and ")} ${failing.length === 1 ? "does" : "do"} not last through the day.`}
@@ -50,7 +50,7 @@ export default function Budgets({ shoot }: { shoot: Shoot }) {
           <b>{entry.title}</b> is not counted: {entry.why}
         </p>
       ))}
-      <p className="max-w-[640px] pt-5 text-[12.5px] text-muted">
+      <p className="max-w-[640px] pt-5 text-fine text-muted">
         In the order of the day, all cells charged and all cards empty at its start. A cell is changed when a
         take would not fit into what is left; in the cold its last part stays shut in. Heat carries over from
         shot to shot and fades in between. Figures are the sheet’s own; nothing is measured on your cells yet.
@@ -64,8 +64,8 @@ function CameraDay({ camera, ...of }: OfShoot & { camera: Camera }) {
   return (
     <section aria-label={camera.name} className="pt-3">
       <h3 className="flex flex-wrap items-baseline gap-x-4 border-ink border-b pb-1">
-        <span className="font-serif text-[18px] font-semibold">{camera.name}</span>
-        <span className="text-[13px] text-muted">
+        <span className="font-serif text-title font-semibold">{camera.name}</span>
+        <span className="text-small text-muted">
           {camera.cells === 1 ? "1 cell" : `${camera.cells} cells`}, {withUnit(camera.cells_wh, "Wh")} ·{" "}
           {withUnit(camera.cards_gb, "GB")} of room
         </span>
@@ -73,7 +73,7 @@ function CameraDay({ camera, ...of }: OfShoot & { camera: Camera }) {
       <div className="stack-host">
         <table className="stack w-full border-collapse text-left">
           <thead>
-            <tr className="text-[12.5px] text-muted [&>th]:py-1 [&>th]:font-normal">
+            <tr className="text-fine text-muted [&>th]:py-1 [&>th]:font-normal">
               <th className="w-[70px] pl-4">start</th>
               <th className="w-[236px]">shot</th>
               <th className="w-[150px]">takes</th>
@@ -104,11 +104,11 @@ function Row({ shot, shoot, first, onPinned }: OfShoot & { shot: ShotBudget; fir
           {shot.starts_at ? clock(shot.starts_at, shoot.zone ?? "UTC") : ""}
         </td>
         <td className="pr-3">
-          <Link to={`/shots/${shot.key}`} className="text-[15.5px] leading-tight font-bold">
+          <Link to={`/shots/${shot.key}`} className="text-lead leading-tight font-bold">
             {shot.title}
           </Link>
         </td>
-        <td className="pr-3 text-[13px]" data-label="takes">
+        <td className="pr-3 text-small" data-label="takes">
           <span>
             {withUnit(Number(shot.drawn_wh.toFixed(1)), "Wh")},{" "}
             {withUnit(Number(shot.recorded_gb.toFixed(1)), "GB")}
@@ -147,7 +147,7 @@ function Row({ shot, shoot, first, onPinned }: OfShoot & { shot: ShotBudget; fir
               says={withUnit(Math.round(heat.peak_c), "°C")}
               more={`of ${Math.round(heat.limit_c)}`}
             />
-            <span className="block text-[12.5px] text-muted">
+            <span className="block text-fine text-muted">
               {heat.minutes_still !== null &&
                 `limit after ${withUnit(Math.round(heat.minutes_still), "min")} in still air${wind(heat)}`}
               {flight &&
@@ -186,7 +186,7 @@ function Level({ share, says, more }: { share: number; says: string; more: strin
           style={{ left: 0, width: `${100 * filled}%` }}
         />
       </span>
-      <span className="text-[13.5px] whitespace-nowrap">
+      <span className="text-small whitespace-nowrap">
         <b>{says}</b> <span className="text-muted">{more}</span>
       </span>
     </span>

@@ -61,7 +61,7 @@ export function DayLight({ shoot, lines, moving }: Props) {
         onChoose={setChosen}
         onMove={move}
       />
-      <p role="status" className="min-h-[40px] pt-1 text-[13px] leading-[1.45]" data-testid="strip-says">
+      <p role="status" className="min-h-[40px] pt-1 text-small leading-[1.45]" data-testid="strip-says">
         {preview ? (
           <>
             <b>{clock(preview.at)}</b>{" "}
@@ -164,7 +164,7 @@ function SkyLine({ shoot, sky, moonLit }: { shoot: Shoot; sky: Sky; moonLit: num
   const skies = useQuery(vocabularyQuery).data?.options.skies ?? [];
   const age = sky.made_at ? Math.max(0, Math.round((Date.now() - Date.parse(sky.made_at)) / 60_000)) : null;
   return (
-    <p className="flex flex-wrap items-baseline gap-x-4 text-[13px] text-muted">
+    <p className="flex flex-wrap items-baseline gap-x-4 text-small text-muted">
       <label>
         Sky{" "}
         <select
@@ -216,7 +216,7 @@ function Unknown({ shoot }: { shoot: Shoot }) {
     (shoot.latitude === null || shoot.longitude === null) && "where it is",
   ].filter(Boolean);
   return (
-    <p className="pt-4 font-serif text-[16px] text-muted">
+    <p className="pt-4 font-serif text-lead text-muted">
       The light of the day appears here once the shoot says {missing.join(" and ")}. Give it under “Place and
       day”.
     </p>

@@ -148,12 +148,10 @@ export function DayRulesForm({ shoot, rules, revision, day, wait }: Props) {
       }}
       onBlur={() => void engine.flush()}
     >
-      <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">
-        What holds for the day
-      </h3>
+      <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">What holds for the day</h3>
       <div className="grid gap-x-10 gap-y-4 pt-2 lg:grid-cols-3">
         <fieldset className="min-w-0">
-          <legend className="font-serif text-[14.5px] italic text-muted">
+          <legend className="font-serif text-body italic text-muted">
             windows, such as slack water or an opening
           </legend>
           {draft.windows.map((window, n) => {
@@ -184,7 +182,7 @@ export function DayRulesForm({ shoot, rules, revision, day, wait }: Props) {
           </button>
         </fieldset>
         <fieldset className="min-w-0">
-          <legend className="font-serif text-[14.5px] italic text-muted">ways between spots</legend>
+          <legend className="font-serif text-body italic text-muted">ways between spots</legend>
           {draft.ways.map((way, n) => {
             const change = (part: Partial<typeof way>) =>
               put({ ways: draft.ways.map((other, m) => (m === n ? { ...other, ...part } : other)) });
@@ -209,15 +207,15 @@ export function DayRulesForm({ shoot, rules, revision, day, wait }: Props) {
           </button>
         </fieldset>
         <fieldset className="min-w-0">
-          <legend className="font-serif text-[14.5px] italic text-muted">minutes, and the day’s ends</legend>
+          <legend className="font-serif text-body italic text-muted">minutes, and the day’s ends</legend>
           {MINUTES.map(([name, says]) => (
             <label
               key={name}
-              className="flex items-center justify-between gap-3 border-hair border-b py-[3px] text-[13.5px]"
+              className="flex items-center justify-between gap-3 border-hair border-b py-[3px] text-small"
             >
               {says}
               <input
-                className="min-h-[28px] w-[72px] flex-none border border-muted px-2 text-right text-[15px]"
+                className="min-h-[28px] w-[72px] flex-none border border-muted px-2 text-right text-body"
                 inputMode="decimal"
                 value={draft.minutes[name]}
                 onChange={(event) => put({ minutes: { ...draft.minutes, [name]: event.target.value } })}
@@ -245,7 +243,7 @@ export function DayRulesForm({ shoot, rules, revision, day, wait }: Props) {
           Not kept; what you typed is still here. {engine.meeting?.says ?? ("why" in status && status.why)}
         </p>
       )}
-      <p className="max-w-[640px] pt-3 text-[12.5px] text-muted">
+      <p className="max-w-[640px] pt-3 text-fine text-muted">
         Times are the place’s own. What ends before it begins ends on the next day. Left empty, the day runs
         from four in the morning until eight the next.
       </p>
@@ -296,12 +294,10 @@ type FieldProps = {
 
 function Field({ label, value, narrow, clock, onChange }: FieldProps) {
   return (
-    <label
-      className={`text-[12px] text-muted ${narrow ? "w-[58px]" : clock ? "w-[72px]" : "min-w-0 flex-1"}`}
-    >
+    <label className={`text-fine text-muted ${narrow ? "w-[58px]" : clock ? "w-[72px]" : "min-w-0 flex-1"}`}>
       {label}
       <input
-        className="field min-h-[30px] px-1 py-0 text-[13.5px] text-ink"
+        className="field min-h-[30px] px-1 py-0 text-small text-ink"
         placeholder={clock ? "hh:mm" : undefined}
         maxLength={60}
         value={value}

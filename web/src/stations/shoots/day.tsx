@@ -78,21 +78,21 @@ export function Day({ shoot, onGone, with_ }: Props) {
   return (
     <section className="px-7 py-5 max-md:px-4 max-md:py-3" aria-label={shoot.title}>
       <div className="flex flex-wrap items-baseline gap-x-5">
-        <h2 className="font-serif text-[26px] font-semibold">{shoot.title}</h2>
+        <h2 className="font-serif text-head font-semibold">{shoot.title}</h2>
         <p className="text-muted">
           {[shoot.day && longDay(shoot.day), shoot.place, shoot.crew, `${shoot.mains_hz}\u202fHz mains`]
             .filter(Boolean)
             .join(" · ")}
         </p>
       </div>
-      {shoot.note && <p className="pt-1 font-serif text-[15px] italic">{shoot.note}</p>}
+      {shoot.note && <p className="pt-1 font-serif text-body italic">{shoot.note}</p>}
       <nav aria-label="Parts of the shoot" className="flex flex-wrap gap-x-5 border-hair border-b pt-2">
         {VIEWS.map(([id, says]) => (
           <Link
             key={id}
             to={`/shoots/${shoot.id}${id && `/${id}`}`}
             aria-current={view === id ? "page" : undefined}
-            className={`border-b-2 py-[5px] text-[14px] ${view === id ? "border-ink font-bold" : "border-transparent text-muted hover:text-ink"}`}
+            className={`border-b-2 py-[5px] text-body ${view === id ? "border-ink font-bold" : "border-transparent text-muted hover:text-ink"}`}
           >
             {says}
           </Link>
@@ -109,7 +109,7 @@ export function Day({ shoot, onGone, with_ }: Props) {
           {shots.error && !shots.data && <Trouble error={shots.error} retry={() => shots.refetch()} />}
           <table className="mt-3 w-full border-collapse text-left max-lg:block">
             <thead className="max-lg:sr-only">
-              <tr className="border-ink border-b text-[12.5px] text-muted [&>th]:pb-2 [&>th]:font-normal">
+              <tr className="border-ink border-b text-fine text-muted [&>th]:pb-2 [&>th]:font-normal">
                 <th className="w-[76px]">start</th>
                 <th className="w-[218px]">shot</th>
                 <th className="w-[150px]">
@@ -138,7 +138,7 @@ export function Day({ shoot, onGone, with_ }: Props) {
             </tbody>
           </table>
           {shots.data && items.length === 0 && (
-            <p className="py-6 font-serif text-[17px] text-muted">
+            <p className="py-6 font-serif text-lead text-muted">
               Nothing is planned for this day yet. Begin with the shot that the tide will not wait for.
             </p>
           )}
@@ -194,10 +194,10 @@ function Line({ shot, shoot, give, copy, remove }: LineProps) {
         <StartField shot={shot} shoot={shoot} title={summary.title} give={give} />
       </td>
       <td className="pr-4 max-lg:pr-0">
-        <Link to={`/shots/${shot.id}`} className="block min-h-[24px] text-[16px] leading-tight font-bold">
+        <Link to={`/shots/${shot.id}`} className="block min-h-[24px] text-lead leading-tight font-bold">
           {summary.title}
         </Link>
-        <span className="text-[12.5px] text-muted">{summary.camera}</span>
+        <span className="text-fine text-muted">{summary.camera}</span>
       </td>
       <td className="max-lg:col-start-2 max-lg:row-start-2">
         {summary.ev100 && <LightBar ev100={summary.ev100} />}
@@ -206,9 +206,9 @@ function Line({ shot, shoot, give, copy, remove }: LineProps) {
         className={`max-lg:col-span-2 max-lg:col-start-2 max-lg:row-start-3 ${shot.as_it_was ? "pr-4" : "pr-4 text-muted italic"}`}
       >
         {summary.sheet ?? <span className="text-note">{summary.problem}</span>}
-        {!shot.as_it_was && <span className="block text-[12.5px]">old figures; being planned anew</span>}
+        {!shot.as_it_was && <span className="block text-fine">old figures; being planned anew</span>}
         {((summary.warnings ?? 0) > 0 || (summary.pins ?? 0) > 0) && (
-          <span className="block text-[12.5px] text-muted">
+          <span className="block text-fine text-muted">
             {[
               summary.warnings ? `${summary.warnings} to mind` : "",
               summary.pins ? `${summary.pins} pinned` : "",
@@ -219,11 +219,11 @@ function Line({ shot, shoot, give, copy, remove }: LineProps) {
         )}
       </td>
       <td
-        className={`text-right text-[16px] max-lg:col-start-3 max-lg:row-start-1 ${shot.as_it_was ? "font-bold" : "text-muted italic"}`}
+        className={`text-right text-lead max-lg:col-start-3 max-lg:row-start-1 ${shot.as_it_was ? "font-bold" : "text-muted italic"}`}
       >
         {summary.given_up_stops == null ? "" : stops(summary.given_up_stops)}
       </td>
-      <td className="pl-5 text-[12.5px] text-muted max-lg:col-span-2 max-lg:col-start-2 max-lg:row-start-4 max-lg:pt-1 max-lg:pl-0">
+      <td className="pl-5 text-fine text-muted max-lg:col-span-2 max-lg:col-start-2 max-lg:row-start-4 max-lg:pt-1 max-lg:pl-0">
         <span className="grid grid-cols-2 items-baseline justify-items-start gap-x-3 max-lg:flex max-lg:flex-wrap max-lg:gap-x-5">
           <Link
             className="underline decoration-deep underline-offset-2 hover:text-ink max-lg:min-h-[25px]"
@@ -275,7 +275,7 @@ function StartField({ shot, shoot, title, give }: StartProps) {
         }}
       />
       {stands && shoot.day && stands.slice(0, 10) !== shoot.day && (
-        <span className="block text-[12px] text-muted">{shortDay(stands)}</span>
+        <span className="block text-fine text-muted">{shortDay(stands)}</span>
       )}
     </>
   );

@@ -15,7 +15,7 @@ export function Demo() {
   const problem = leave.error ?? back.error;
   if (!demo.data || (demo.data.shoots === 0 && !demo.data.left)) return null;
   return (
-    <section aria-label="Demo" className="mt-4 border-rule border-t pt-3 text-[13px] leading-snug">
+    <section aria-label="Demo" className="mt-4 border-rule border-t pt-3 text-small leading-snug">
       {demo.data.shoots > 0 ? (
         <>
           <p className="text-muted">

@@ -17,7 +17,7 @@ export default function Edit({ shoot }: { shoot: Shoot }) {
   const { edit, noted, measured } = told.data;
   if (noted === 0 && edit.without.length === 0)
     return (
-      <p className="max-w-[560px] py-4 font-serif text-[17px] text-muted">
+      <p className="max-w-[560px] py-4 font-serif text-lead text-muted">
         Nothing is planned for this day yet. Once there are shots, their notes for the edit stand here; with
         takes and measures they get exact.
       </p>
@@ -26,7 +26,7 @@ export default function Edit({ shoot }: { shoot: Shoot }) {
   const shown = edit.clips.filter((clip) => group === null || clip.group === group);
   return (
     <div className="pt-3">
-      <p className="border-hair border-b pb-2 font-serif text-[19.5px] leading-[1.5]">
+      <p className="border-hair border-b pb-2 font-serif text-title leading-[1.5]">
         {edit.groups.length === 1 ? "One group" : `${edit.groups.length} groups`} of clips that share their
         settings, <b className="font-semibold">{takes === 1 ? "one take" : `${takes} takes`} to cut</b>,{" "}
         {measured === 0
@@ -38,7 +38,7 @@ export default function Edit({ shoot }: { shoot: Shoot }) {
       </p>
       <div className="grid grid-cols-[minmax(0,1fr)_268px] max-lg:grid-cols-1">
         <div className="min-w-0 pt-3 pr-6 max-lg:pr-0">
-          <h3 className="border-ink border-b pb-1 font-serif text-[18px] font-semibold">
+          <h3 className="border-ink border-b pb-1 font-serif text-title font-semibold">
             The same for a group
           </h3>
           {edit.groups.map((one) => (
@@ -49,9 +49,9 @@ export default function Edit({ shoot }: { shoot: Shoot }) {
               take={() => setGroup(group === one.letter ? null : one.letter)}
             />
           ))}
-          <h3 className="flex items-baseline justify-between gap-4 border-ink border-b pt-5 pb-1 font-serif text-[18px] font-semibold">
+          <h3 className="flex items-baseline justify-between gap-4 border-ink border-b pt-5 pb-1 font-serif text-title font-semibold">
             Clip by clip
-            <span className="font-sans text-[13px] font-normal text-muted">
+            <span className="font-sans text-small font-normal text-muted">
               {group === null ? (
                 `${shown.length}`
               ) : (
@@ -68,7 +68,7 @@ export default function Edit({ shoot }: { shoot: Shoot }) {
             <Clip key={`${clip.shot} ${clip.take}`} clip={clip} />
           ))}
           {edit.without.map((title) => (
-            <p key={title} className="py-2 text-[13.5px]">
+            <p key={title} className="py-2 text-small">
               <b className="text-note">{title}</b> has no notes: no camera can film it as it stands.
             </p>
           ))}
@@ -85,11 +85,9 @@ export default function Edit({ shoot }: { shoot: Shoot }) {
           <Out shoot={shoot} told={told.data} look={look} />
           {edit.phone.length > 0 && (
             <>
-              <h3 className="border-ink border-b pt-5 pb-1 font-serif text-[17px] font-semibold">
-                On a phone
-              </h3>
+              <h3 className="border-ink border-b pt-5 pb-1 font-serif text-lead font-semibold">On a phone</h3>
               {edit.phone.map((line) => (
-                <p key={line} className="pt-2 text-[13.5px] leading-snug">
+                <p key={line} className="pt-2 text-small leading-snug">
                   {line}
                 </p>
               ))}
@@ -113,12 +111,12 @@ function Group({ group, on, take }: { group: GroupTold; on: boolean; take: () =>
         type="button"
         aria-pressed={on}
         aria-label={`Only group ${group.letter}`}
-        className={`h-[36px] border border-ink font-serif text-[20px] ${on ? "bg-ink text-ground" : "hover:bg-second"}`}
+        className={`h-[36px] border border-ink font-serif text-title ${on ? "bg-ink text-ground" : "hover:bg-second"}`}
         onClick={take}
       >
         {group.letter}
       </button>
-      <p className="text-[13.5px] leading-snug">
+      <p className="text-small leading-snug">
         {group.shares}
         <span className="block text-muted">
           shots {group.numbers.join(", ")}; {group.clips}, {group.of}
@@ -133,7 +131,7 @@ function Steps({ steps }: { steps: EditStep[] }) {
   return (
     <dl className="max-sm:col-span-2">
       {steps.map((step) => (
-        <div key={step.name + step.value} className="flex justify-between gap-3 py-[2px] text-[13.5px]">
+        <div key={step.name + step.value} className="flex justify-between gap-3 py-[2px] text-small">
           <dt className="flex-none text-muted">{step.name}</dt>
           <dd className="text-right font-bold">{step.value}</dd>
         </div>
@@ -150,9 +148,9 @@ function Clip({ clip }: { clip: EditClip }) {
       aria-label={`${clip.title}, ${clip.take_words}`}
       className="grid grid-cols-[44px_minmax(0,1fr)_minmax(0,1.1fr)] gap-x-4 border-hair border-b py-[7px] max-sm:grid-cols-[36px_minmax(0,1fr)]"
     >
-      <p className="pt-[1px] text-[15px] font-bold">{clip.number}</p>
-      <div className="text-[13.5px] leading-snug">
-        <Link to={`/shots/${clip.shot}`} className="text-[15px] leading-tight font-bold">
+      <p className="pt-[1px] text-body font-bold">{clip.number}</p>
+      <div className="text-small leading-snug">
+        <Link to={`/shots/${clip.shot}`} className="text-body leading-tight font-bold">
           {clip.title}
         </Link>
         <p className={clip.take === null ? "text-note" : "text-muted"}>
@@ -174,7 +172,7 @@ function Clip({ clip }: { clip: EditClip }) {
       </div>
       <div className="max-sm:col-span-2">
         <Steps steps={others} />
-        <p className="text-[12.5px] text-muted">
+        <p className="text-fine text-muted">
           {cuts.map((cut) => (
             <span key={cut.value} className="mr-3 inline-block">
               {cut.value}
@@ -191,14 +189,14 @@ type LooksProps = { told: EditTold; look: string | null; choose: (look: string |
 function Looks({ told, look, choose }: LooksProps) {
   return (
     <>
-      <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">A look on top</h3>
+      <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">A look on top</h3>
       <p className="flex flex-wrap gap-x-4 pt-2">
         <Toggle on={look === null} says="none" take={() => choose(null)} />
         {told.looks.map((one) => (
           <Toggle key={one.id} on={look === one.id} says={one.name} take={() => choose(one.id)} />
         ))}
       </p>
-      <p className="pt-1 text-[13px] text-muted">
+      <p className="pt-1 text-small text-muted">
         {told.looks.find((one) => one.id === look)?.says ?? "The finished picture as it is."}
       </p>
     </>
@@ -211,8 +209,8 @@ function Out({ shoot, told, look }: { shoot: Shoot; told: EditTold; look: string
   const kept = told.edit.clips.some((clip) => clip.take !== null);
   return (
     <>
-      <h3 className="border-ink border-b pt-5 pb-1 font-serif text-[17px] font-semibold">Take along</h3>
-      <p className="pt-2 text-[13.5px]">
+      <h3 className="border-ink border-b pt-5 pb-1 font-serif text-lead font-semibold">Take along</h3>
+      <p className="pt-2 text-small">
         <b>Notes</b>
         <span className="block">
           <File href={`${base}/notes.pdf${asked}`} says="on paper" />
@@ -220,31 +218,31 @@ function Out({ shoot, told, look }: { shoot: Shoot; told: EditTold; look: string
           <File href={`${base}/notes.csv${asked}`} says="table" />
         </span>
       </p>
-      <p className="pt-3 text-[13.5px]">
+      <p className="pt-3 text-small">
         <b>Tables of colours</b>
         <span className="block">
           <File href={`${base}/luts.zip${asked}`} says={`${told.luts.length} as .cube`} />
         </span>
-        <span className="block text-[12.5px] text-muted">
+        <span className="block text-fine text-muted">
           One for each profile, to see it as a finished picture; one for each shot, with its correction in it.
           A few seconds.
         </span>
       </p>
       {told.films.map((film) => (
-        <p key={film.id} className="pt-3 text-[13.5px]">
+        <p key={film.id} className="pt-3 text-small">
           <b>{film.title}</b>, a first assembly
           <span className="block">
             <File href={`${base}/assembly.otio?film=${film.id}`} says="OpenTimelineIO" />
             <File href={`${base}/assembly.edl?film=${film.id}`} says="edit decision list" />
           </span>
-          <span className="block text-[12.5px] text-muted">
+          <span className="block text-fine text-muted">
             {film.filmed} of {film.cuts} cuts from kept takes, at their best part; the others keep their
             place.
           </span>
         </p>
       ))}
       {kept && (
-        <p className="pt-3 text-[13.5px]">
+        <p className="pt-3 text-small">
           <b>The day’s kept takes</b> in a row
           <span className="block">
             <File href={`${base}/assembly.otio`} says="OpenTimelineIO" />

@@ -23,7 +23,7 @@ export default function Files({ shoot }: { shoot: Shoot }) {
   return (
     <div className="grid max-w-[980px] gap-x-12 pt-4 lg:grid-cols-2">
       <section aria-label="Cards">
-        <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">Cards of the day</h3>
+        <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">Cards of the day</h3>
         <p className="py-2 text-muted">One page a shot, with presets and packing on the first.</p>
         <div className="flex flex-wrap items-center gap-3">
           <span className="w-[96px]">
@@ -44,14 +44,14 @@ export default function Files({ shoot }: { shoot: Shoot }) {
             File for a phone
           </a>
         </div>
-        <h3 className="mt-7 border-ink border-b pb-1 font-serif text-[17px] font-semibold">Take out</h3>
+        <h3 className="mt-7 border-ink border-b pb-1 font-serif text-lead font-semibold">Take out</h3>
         <ul>
           {out.map(([says, href, hint]) => (
             <li key={href} className="border-hair border-b py-2">
               <a className="font-bold underline decoration-deep underline-offset-2" href={href} download>
                 {says}
               </a>
-              <span className="block text-[12.5px] text-muted">{hint}</span>
+              <span className="block text-fine text-muted">{hint}</span>
             </li>
           ))}
         </ul>
@@ -81,7 +81,7 @@ function BringIn({ shoot }: { shoot: Shoot }) {
   const read = bring.data;
   return (
     <section aria-label="Bring in" className="max-lg:pt-7">
-      <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">Bring a shot list in</h3>
+      <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">Bring a shot list in</h3>
       <p className="py-2 text-muted">
         A CSV whose first row names the columns; only the title is needed. Where rows have faults, you decide
         whether the others come in. The list above shows which columns there are. A whole shoot is brought in
@@ -139,7 +139,7 @@ function BringIn({ shoot }: { shoot: Shoot }) {
           </p>
           <table className="mt-1 w-full border-collapse text-left">
             <thead>
-              <tr className="text-[12.5px] text-muted [&>th]:font-normal">
+              <tr className="text-fine text-muted [&>th]:font-normal">
                 <th className="w-[46px]">row</th>
                 <th className="w-[104px]">column</th>
                 <th>what is wrong</th>

@@ -47,13 +47,13 @@ export function NewFromUse({ shoot, camera = null, close }: Props) {
   if (uses.error && !uses.data) return <Trouble error={uses.error} retry={() => uses.refetch()} />;
   return (
     <section aria-label="A new shot" className="mt-4 border-ink border-t-2 pt-3">
-      <h3 className="flex flex-wrap items-baseline gap-x-4 font-serif text-[19px] font-semibold">
+      <h3 className="flex flex-wrap items-baseline gap-x-4 font-serif text-title font-semibold">
         {use ? (
           <>
             Where do you film it?
             <button
               type="button"
-              className="font-sans text-[13px] font-normal underline"
+              className="font-sans text-small font-normal underline"
               onClick={() => setUse(null)}
             >
               {use.name}: something else
@@ -64,7 +64,7 @@ export function NewFromUse({ shoot, camera = null, close }: Props) {
             {own ? `What do you film with the ${own}?` : "What do you film?"}
             <input
               aria-label="Find a use"
-              className="field !min-h-[30px] !w-[200px] font-sans text-[14px] font-normal"
+              className="field !min-h-[30px] !w-[200px] font-sans text-body font-normal"
               placeholder="walk, dive, night"
               autoFocus={close !== null}
               value={words}
@@ -83,7 +83,7 @@ export function NewFromUse({ shoot, camera = null, close }: Props) {
         {close && (
           <button
             type="button"
-            className="ml-auto font-sans text-[13px] font-normal underline"
+            className="ml-auto font-sans text-small font-normal underline"
             onClick={close}
           >
             not now
@@ -109,7 +109,7 @@ export function NewFromUse({ shoot, camera = null, close }: Props) {
           {!uses.data && <p className="py-3 text-muted">Looking along the shelf.</p>}
           {boards.map((kind) => (
             <div key={kind.id} className="pt-2">
-              <p className="font-serif text-[14px] text-muted italic">{kind.name}</p>
+              <p className="font-serif text-body text-muted italic">{kind.name}</p>
               <ul>
                 {kind.uses.map((one) => (
                   <li key={one.id} className="border-hair border-b">
@@ -118,8 +118,8 @@ export function NewFromUse({ shoot, camera = null, close }: Props) {
                       className="block min-h-[34px] w-full py-[5px] text-left leading-tight hover:bg-second"
                       onClick={() => setUse(one)}
                     >
-                      <b className="text-[15px]">{one.name}</b>{" "}
-                      <span className="text-[13px] text-muted">{one.says}</span>
+                      <b className="text-body">{one.name}</b>{" "}
+                      <span className="text-small text-muted">{one.says}</span>
                     </button>
                   </li>
                 ))}
@@ -131,7 +131,7 @@ export function NewFromUse({ shoot, camera = null, close }: Props) {
           )}
         </div>
       )}
-      <p className="pt-3 text-[12.5px] text-muted">
+      <p className="pt-3 text-fine text-muted">
         Everything can be changed on the Bench afterwards. What you film often gets presets under{" "}
         <Link className="underline decoration-deep underline-offset-2" to="/uses">
           usual uses
@@ -173,7 +173,7 @@ function Where({ use, here, time, setTime, busy, begin }: WhereProps) {
           ))}
       </ul>
       {here && !own && (
-        <p className="flex flex-wrap items-center gap-3 pt-4 text-[14px]">
+        <p className="flex flex-wrap items-center gap-3 pt-4 text-body">
           or under the sky of this day at
           <ClockField label="Start" className="start-field" value={time} onChange={setTime} />
           <button type="button" className="plain" disabled={busy || time === ""} onClick={() => begin(null)}>
@@ -208,7 +208,7 @@ function Choice({ says, busy, first, take, children }: ChoiceProps) {
       onClick={take}
     >
       {children}
-      <span className="block py-1 text-[13.5px] leading-tight">{says}</span>
+      <span className="block py-1 text-small leading-tight">{says}</span>
     </button>
   );
 }

@@ -28,7 +28,7 @@ export function BringShoot() {
         onFile={(file) => bring.mutate(file)}
       />
       {bring.error && (
-        <span role="alert" className="border-note border-l-3 pl-3 text-[13px]">
+        <span role="alert" className="border-note border-l-3 pl-3 text-small">
           <b className="text-note">Not read.</b>{" "}
           {bring.error instanceof Problem && bring.error.faults[0]
             ? `${bring.error.faults[0].where}: ${bring.error.faults[0].what}. ${bring.error.faults[0].mend}`
@@ -66,7 +66,7 @@ export function NewShoot({ close }: { close: () => void }) {
     setFields({ ...fields, [name]: event.target.value });
   return (
     <form className="mt-4 grid gap-2" onSubmit={send}>
-      <label className="text-[12.5px] text-muted">
+      <label className="text-fine text-muted">
         Name
         <input
           className="field"
@@ -77,7 +77,7 @@ export function NewShoot({ close }: { close: () => void }) {
           onChange={put("title")}
         />
       </label>
-      <label className="text-[12.5px] text-muted">
+      <label className="text-fine text-muted">
         Place
         <input className="field" maxLength={200} value={fields.place} onChange={put("place")} />
       </label>
@@ -90,12 +90,12 @@ export function NewShoot({ close }: { close: () => void }) {
         }}
         onClear={() => setAt(null)}
       />
-      <label className="text-[12.5px] text-muted">
+      <label className="text-fine text-muted">
         Day
         <input className="field" type="date" value={fields.day} onChange={put("day")} />
       </label>
       {add.error && (
-        <p role="alert" className="text-[13px] text-note">
+        <p role="alert" className="text-small text-note">
           {add.error instanceof Problem ? add.error.message : "It could not be kept."} What you typed is still
           here.
         </p>

@@ -137,7 +137,7 @@ function Finder({ shoot, lines, ready }: FinderProps) {
       )}
       {found?.feasible && (
         <>
-          <p role="status" className="pt-4 font-serif text-[17px]">
+          <p role="status" className="pt-4 font-serif text-lead">
             Gives up {stops(found.given_up_stops ?? 0)} stops.{" "}
             {found.proven
               ? "No order gives up less: that is proven."
@@ -155,7 +155,7 @@ function Finder({ shoot, lines, ready }: FinderProps) {
           )}
           <table className="mt-1 w-full max-w-[980px] border-collapse text-left">
             <thead>
-              <tr className="border-ink border-b text-[12.5px] text-muted [&>th]:pb-1 [&>th]:font-normal">
+              <tr className="border-ink border-b text-fine text-muted [&>th]:pb-1 [&>th]:font-normal">
                 <th className="w-[150px]">from, to</th>
                 <th className="w-[260px]">shot</th>
                 <th className="w-[170px]">against now</th>
@@ -171,7 +171,7 @@ function Finder({ shoot, lines, ready }: FinderProps) {
                   </td>
                   <td className="font-bold">{shot.title}</td>
                   <td className={shot.moved_min ? "" : "text-muted"}>{moved(shot.moved_min)}</td>
-                  <td className="text-[13px] text-muted">
+                  <td className="text-small text-muted">
                     {[
                       shot.on_the_way_min > 0 && `${shot.on_the_way_min}\u202fmin on the way`,
                       shot.change_min > 0 && `${shot.change_min}\u202fmin for glass or housing`,
@@ -256,7 +256,7 @@ function Wishes({ shoot, lines, asked, wait }: WishesProps) {
   ].filter(Boolean);
   return (
     <section aria-label="Wishes" className="pt-7">
-      <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">What each shot asks</h3>
+      <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">What each shot asks</h3>
       <datalist id="spots">
         {spots.map((spot) => (
           <option key={spot} value={spot} />
@@ -265,7 +265,7 @@ function Wishes({ shoot, lines, asked, wait }: WishesProps) {
       <div className="stack-host">
         <table className="stack w-full border-collapse text-left">
           <thead>
-            <tr className="text-[12.5px] text-muted [&>th]:py-1 [&>th]:pr-3 [&>th]:font-normal">
+            <tr className="text-fine text-muted [&>th]:py-1 [&>th]:pr-3 [&>th]:font-normal">
               <th className="w-[58px]">now</th>
               <th className="w-[220px]">shot</th>
               <th className="w-[88px]">time fixed</th>
@@ -426,7 +426,7 @@ function Within({ title, chosen, windows, onChange }: WithinProps) {
         <button
           key={name}
           type="button"
-          className="border-deep border-b-[1.5px] text-left font-serif text-[14px] italic hover:line-through"
+          className="border-deep border-b-[1.5px] text-left font-serif text-body italic hover:line-through"
           aria-label={`${title}: no longer ${says(name)}`}
           onClick={() => onChange(chosen.filter((other) => other !== name))}
         >
@@ -434,7 +434,7 @@ function Within({ title, chosen, windows, onChange }: WithinProps) {
         </button>
       ))}
       <select
-        className={`h-[28px] border-none bg-transparent text-[13px] text-muted ${chosen.length ? "w-[46px]" : ""}`}
+        className={`h-[28px] border-none bg-transparent text-small text-muted ${chosen.length ? "w-[46px]" : ""}`}
         aria-label={`${title}: ${chosen.length ? "or within" : "within"}`}
         value=""
         onChange={(event) => onChange([...chosen, event.target.value])}

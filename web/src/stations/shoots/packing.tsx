@@ -26,7 +26,7 @@ export default function PackingList({ shoot }: { shoot: Shoot }) {
     <div className="max-w-[980px]">
       {missing.length > 0 && (
         <section aria-label="Missing" className="lost-edge mt-3 py-1 pl-6">
-          <h3 className="font-serif text-[17px] font-semibold text-note">Missing from the kit</h3>
+          <h3 className="font-serif text-lead font-semibold text-note">Missing from the kit</h3>
           <ul>
             {missing.map((line) => (
               <li key={line} className="py-[2px]">
@@ -42,7 +42,7 @@ export default function PackingList({ shoot }: { shoot: Shoot }) {
       <div className="gap-x-10 lg:columns-2">
         {groups.map((group) => (
           <section key={group} aria-label={group} className="break-inside-avoid pt-2 pb-2">
-            <h3 className="border-ink border-b pb-1 font-serif text-[16px] italic">{group}</h3>
+            <h3 className="border-ink border-b pb-1 font-serif text-lead italic">{group}</h3>
             {lines
               .filter((line) => line.group === group)
               .map((line) => {
@@ -64,7 +64,7 @@ export default function PackingList({ shoot }: { shoot: Shoot }) {
                         {line.name}
                       </b>
                       {lacks && <b className="text-note"> not in the kit</b>}
-                      <span className="block text-[12.5px] text-muted">
+                      <span className="block text-fine text-muted">
                         {[
                           line.note,
                           line.shots.length > 3 ? `${line.shots.length} shots` : line.shots.join(", "),

@@ -73,7 +73,7 @@ export default function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () 
       })),
   });
   const text = (name: "title" | "place" | "day" | "zone" | "note", label: string, type = "text") => (
-    <label className="text-[12.5px] text-muted">
+    <label className="text-fine text-muted">
       {label}
       <input
         className="field text-ink"
@@ -110,7 +110,7 @@ export default function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () 
           }
           onClear={() => setFields((now) => ({ ...now, latitude: null, longitude: null }))}
         />
-        <p className="flex flex-wrap items-center gap-3 pt-2 text-[13px]">
+        <p className="flex flex-wrap items-center gap-3 pt-2 text-small">
           <FileButton
             label="Track as GPX"
             accept=".gpx,application/gpx+xml"
@@ -132,7 +132,7 @@ export default function PlaceAndDay({ shoot, close }: { shoot: Shoot; close: () 
       </div>
       <div className="col-span-2 max-sm:col-span-1">{text("note", "Note")}</div>
       {wrong.length > 0 && (
-        <p role="alert" className="col-span-2 text-[13px] text-note">
+        <p role="alert" className="col-span-2 text-small text-note">
           {wrong.join(" ")}
         </p>
       )}

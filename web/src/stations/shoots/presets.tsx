@@ -59,7 +59,7 @@ function Counted({ shoot, plans, asked }: CountedProps) {
           rename={(shot, name) => rename(plan.camera, shot, name)}
         />
       ))}
-      <p className="max-w-[640px] pt-5 text-[12.5px] text-muted">
+      <p className="max-w-[640px] pt-5 text-fine text-muted">
         A preset holds the settings of one of the shots. Taps are counted by the camera’s sheet: to open and
         leave the menu, to turn its pages, to open an entry and choose a value. The choice is the one with the
         fewest taps of all, then the fewest presets.
@@ -79,21 +79,21 @@ function OfCamera({ plan, nameOf, rename }: OfCameraProps) {
   return (
     <section aria-label={plan.name} className="pt-4">
       <h3 className="flex flex-wrap items-baseline gap-x-4 border-ink border-b pb-1">
-        <span className="font-serif text-[18px] font-semibold">{plan.name}</span>
-        <span className="text-[13px] text-muted">
-          <b className="text-[16px] text-ink">{plan.taps} taps</b> through the day, {plan.taps_by_menu} by the
+        <span className="font-serif text-title font-semibold">{plan.name}</span>
+        <span className="text-small text-muted">
+          <b className="text-lead text-ink">{plan.taps} taps</b> through the day, {plan.taps_by_menu} by the
           menu alone{plan.proven ? "" : "; the best found in ten seconds"}
         </span>
       </h3>
       <div className="grid grid-cols-[280px_minmax(0,1fr)] gap-x-8 max-xl:grid-cols-1">
         <div className="pt-2">
-          <p className="text-[12.5px] text-muted">
+          <p className="text-fine text-muted">
             {plan.presets.length ? "store" : "This camera stores no presets that would help."}
           </p>
           <ol>
             {plan.presets.map((preset) => (
               <li key={preset.number} className="flex items-baseline gap-3 border-hair border-b py-[5px]">
-                <b className="w-5 font-serif text-[18px]">{preset.number}</b>
+                <b className="w-5 font-serif text-title">{preset.number}</b>
                 <Named
                   value={nameOf(preset)}
                   label={`Name of preset ${preset.number} of ${plan.name}`}
@@ -104,7 +104,7 @@ function OfCamera({ plan, nameOf, rename }: OfCameraProps) {
           </ol>
           {plan.quick.length > 0 && (
             <>
-              <p className="pt-3 text-[12.5px] text-muted">lay on a button</p>
+              <p className="pt-3 text-fine text-muted">lay on a button</p>
               <ul>
                 {plan.quick.map((dial) => (
                   <li key={dial} className="border-hair border-b py-[5px] font-bold">
@@ -117,7 +117,7 @@ function OfCamera({ plan, nameOf, rename }: OfCameraProps) {
         </div>
         <table className="w-full border-collapse text-left">
           <thead>
-            <tr className="text-[12.5px] text-muted [&>th]:pt-2 [&>th]:pb-1 [&>th]:font-normal">
+            <tr className="text-fine text-muted [&>th]:pt-2 [&>th]:pb-1 [&>th]:font-normal">
               <th className="w-[210px]">shot</th>
               <th className="w-[104px]">begin from</th>
               <th>change</th>
@@ -142,7 +142,7 @@ function OfCamera({ plan, nameOf, rename }: OfCameraProps) {
                         <span key={change.dial}>
                           {at > 0 && ", "}
                           {plan.labels[change.dial]} <b>{change.value}</b>
-                          {change.quick && <span className="text-[12px] text-muted"> by button</span>}
+                          {change.quick && <span className="text-fine text-muted"> by button</span>}
                         </span>
                       ))}
                 </td>

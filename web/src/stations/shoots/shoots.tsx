@@ -35,7 +35,7 @@ export function Shoots() {
   return (
     <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1 max-md:content-start">
       <aside className="border-rule border-r px-6 py-5 max-md:border-b max-md:px-4 max-md:py-1">
-        <h1 className="border-ink border-b pb-2 font-serif text-[19px] font-semibold max-md:sr-only">
+        <h1 className="border-ink border-b pb-2 font-serif text-title font-semibold max-md:sr-only">
           Shoots
         </h1>
         <Fold says={shoot ? `Shoots: ${shoot.title}` : "Shoots"}>
@@ -49,9 +49,9 @@ export function Shoots() {
                 >
                   <span className="flex items-baseline justify-between gap-2">
                     {entry.title}
-                    {entry.demo && <i className="text-[12.5px] font-normal text-muted">demo</i>}
+                    {entry.demo && <i className="text-fine font-normal text-muted">demo</i>}
                   </span>
-                  <span className="block pt-[2px] text-[12.5px] font-normal text-muted">
+                  <span className="block pt-[2px] text-fine font-normal text-muted">
                     {entry.day ? longDay(entry.day).replace(/^\w+,? /, "") : "no day yet"}, {entry.shots}{" "}
                     {entry.shots === 1 ? "shot" : "shots"}
                   </span>
@@ -70,7 +70,7 @@ export function Shoots() {
               <BringShoot />
             </p>
           )}
-          <p className="pt-3 text-[13px]">
+          <p className="pt-3 text-small">
             <Link className="underline decoration-deep underline-offset-2" to="/uses">
               Usual uses and presets
             </Link>

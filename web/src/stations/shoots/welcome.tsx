@@ -13,14 +13,14 @@ export function Welcome({ with_ }: { with_: string | null }) {
   const cameras = kit.data?.cameras ?? [];
   return (
     <section aria-label="Welcome" className="min-w-0 max-w-[980px] px-7 py-6 max-md:px-4">
-      <h2 className="font-serif text-[28px] leading-tight font-semibold max-md:text-[23px]">
+      <h2 className="font-serif text-head leading-tight font-semibold max-md:text-head">
         How do I set this camera up for what I film?
       </h2>
-      <p className="pt-2 font-serif text-[18px] leading-relaxed max-md:text-[16px]">
+      <p className="pt-2 font-serif text-title leading-relaxed max-md:text-lead">
         Say what and where. Steady Tide answers with one setting sheet that your camera can do, exposed for
         the whole shot, and says what every compromise costs.
       </p>
-      <h3 className="pt-5 pb-2 font-serif text-[19px] font-semibold">What do you film with?</h3>
+      <h3 className="pt-5 pb-2 font-serif text-title font-semibold">What do you film with?</h3>
       <p className="flex flex-wrap gap-x-5 gap-y-1">
         <Toggle on={camera === null} says="the best of these" take={() => setCamera(null)} />
         {cameras.map((one) => (
@@ -35,7 +35,7 @@ export function Welcome({ with_ }: { with_: string | null }) {
           enter yours, in five minutes
         </Link>
       </p>
-      <p className="pt-1 text-[13px] text-muted">
+      <p className="pt-1 text-small text-muted">
         These cameras are made up, like all that comes with the program.
       </p>
       <NewFromUse shoot={null} camera={camera} close={null} />

@@ -28,8 +28,8 @@ export function Beside({ items, cameras }: Props) {
   );
   return (
     <section aria-label="Two side by side" className="max-w-[860px]">
-      <h2 className="font-serif text-[26px] font-semibold">Two side by side</h2>
-      <p className="pb-3 font-serif text-[17px] leading-relaxed">
+      <h2 className="font-serif text-head font-semibold">Two side by side</h2>
+      <p className="pb-3 font-serif text-lead leading-relaxed">
         Where their settings differ, and what it costs to film one with the other’s.
       </p>
       <div className="flex flex-wrap gap-x-6 gap-y-2 border-hair border-b pb-4">
@@ -45,12 +45,12 @@ export function Beside({ items, cameras }: Props) {
       )}
       {found && !told.error && (
         <>
-          <ul className="py-3 font-serif text-[17px] leading-snug">
+          <ul className="py-3 font-serif text-lead leading-snug">
             {found.says.map((line) => (
               <li key={line}>{line}</li>
             ))}
           </ul>
-          <table className="w-full border-collapse text-left text-[14px]">
+          <table className="w-full border-collapse text-left text-body">
             <thead>
               <tr className="border-ink border-b align-bottom [&>th]:pr-3 [&>th]:pb-1">
                 <th className="w-[18%] font-normal text-muted">
@@ -67,8 +67,8 @@ export function Beside({ items, cameras }: Props) {
                   <th className="font-normal text-muted">{line.word}</th>
                   {line.values.map((value, side) => (
                     <td key={side}>
-                      <b className="text-[15px]">{value}</b>
-                      <span className="block text-[12.5px] leading-tight text-muted">
+                      <b className="text-body">{value}</b>
+                      <span className="block text-fine leading-tight text-muted">
                         {line.costs[side] == null
                           ? "not to be had in the other"
                           : `${stops(line.costs[side])} stops in the other’s light`}
@@ -85,7 +85,7 @@ export function Beside({ items, cameras }: Props) {
               </tr>
             </tbody>
           </table>
-          <p className="pt-3 text-[12.5px] text-muted">
+          <p className="pt-3 text-fine text-muted">
             {found.same} more dials are set alike. A value’s price is that of the best plan which has it.
           </p>
         </>

@@ -19,8 +19,8 @@ export function UsesFiles() {
     : [];
   return (
     <section aria-label="Out and in" className="mt-6 border-ink border-t pt-2">
-      <h3 className="font-serif text-[17px] font-semibold">Out and in</h3>
-      <p className="py-1 text-[13px] text-muted">
+      <h3 className="font-serif text-lead font-semibold">Out and in</h3>
+      <p className="py-1 text-small text-muted">
         Your own uses, what is chosen and how often, and what was set up on cameras. What is said here already
         stays as it is.
       </p>
@@ -37,7 +37,7 @@ export function UsesFiles() {
         />
       </p>
       {taken && (
-        <p role="status" className="pt-2 text-[13px]">
+        <p role="status" className="pt-2 text-small">
           {fresh.length > 0 ? `Taken in: ${fresh.join(", ")}.` : "Nothing in it was new."}
           {taken.here > 0 && ` ${taken.here} ${taken.here === 1 ? "was" : "were"} here already.`}
         </p>

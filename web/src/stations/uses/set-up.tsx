@@ -25,9 +25,9 @@ export function SetUpCard({ camera, name }: { camera: string; name: string }) {
   const tick = (id: string, on: boolean) => void say({ [id]: on });
   return (
     <>
-      <h2 className="flex flex-wrap items-baseline gap-x-4 font-serif text-[26px] font-semibold">
+      <h2 className="flex flex-wrap items-baseline gap-x-4 font-serif text-head font-semibold">
         {name}, set up once
-        <span role="status" className="font-sans text-[14px] font-normal text-muted">
+        <span role="status" className="font-sans text-body font-normal text-muted">
           {done === all.length ? "all done" : `${done} of ${all.length} done`}
           {checked_at &&
             `, gone through on ${new Date(checked_at).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" })}`}
@@ -54,7 +54,7 @@ export function SetUpCard({ camera, name }: { camera: string; name: string }) {
           Begin anew
         </button>
         {says && (
-          <span role="status" className="self-center text-[13px] text-note">
+          <span role="status" className="self-center text-small text-note">
             {says}
           </span>
         )}
@@ -118,10 +118,10 @@ function Presets({ card, ticks, tick }: Part) {
         <thead>
           <tr className="border-ink border-b align-bottom [&>th]:pr-3 [&>th]:pb-1">
             <th className="w-[30px]" aria-label="done" />
-            <th className="w-[110px] text-[12.5px] font-normal text-muted">menu</th>
+            <th className="w-[110px] text-fine font-normal text-muted">menu</th>
             {card.presets.map((preset, n) => (
-              <th key={preset} className="min-w-[92px] text-[14px] leading-tight">
-                <span className="font-serif text-[17px]">{n + 1}</span> {preset}
+              <th key={preset} className="min-w-[92px] text-body leading-tight">
+                <span className="font-serif text-lead">{n + 1}</span> {preset}
               </th>
             ))}
           </tr>
@@ -131,7 +131,7 @@ function Presets({ card, ticks, tick }: Part) {
             <tr>
               <th
                 colSpan={card.presets.length + 2}
-                className="pt-2 pb-1 font-serif text-[14.5px] font-normal text-muted italic"
+                className="pt-2 pb-1 font-serif text-body font-normal text-muted italic"
               >
                 {page.page}
               </th>
@@ -144,17 +144,17 @@ function Presets({ card, ticks, tick }: Part) {
                 <td>
                   <Tick id={row.id} says={row.label} ticks={ticks} tick={tick} />
                 </td>
-                <td className="pr-3 text-[13.5px] text-muted">{row.label}</td>
+                <td className="pr-3 text-small text-muted">{row.label}</td>
                 {row.same ? (
-                  <td colSpan={card.presets.length} className="py-[7px] text-[15px] font-bold">
+                  <td colSpan={card.presets.length} className="py-[7px] text-body font-bold">
                     {row.values[0]}{" "}
                     {card.presets.length > 1 && (
-                      <span className="text-[12.5px] font-normal text-muted">in all</span>
+                      <span className="text-fine font-normal text-muted">in all</span>
                     )}
                   </td>
                 ) : (
                   row.values.map((value, n) => (
-                    <td key={n} className="py-[7px] pr-3 text-[15px] font-bold">
+                    <td key={n} className="py-[7px] pr-3 text-body font-bold">
                       {value}
                     </td>
                   ))
@@ -165,7 +165,7 @@ function Presets({ card, ticks, tick }: Part) {
         ))}
       </table>
       {card.quick.length > 0 && (
-        <p className="flex items-center gap-3 pt-2 text-[15px]">
+        <p className="flex items-center gap-3 pt-2 text-body">
           <Tick id="quick" says="Buttons" ticks={ticks} tick={tick} />
           on buttons: <b>{card.quick.join(", ")}</b>
         </p>
@@ -177,7 +177,7 @@ function Presets({ card, ticks, tick }: Part) {
 function Habits({ card, ticks, tick }: Part) {
   return (
     <section aria-label="Once" className="pt-5">
-      <h3 className="border-ink border-b pb-1 font-serif text-[18px] font-semibold">Once</h3>
+      <h3 className="border-ink border-b pb-1 font-serif text-title font-semibold">Once</h3>
       <ul>
         {card.habits.map((habit) => (
           <li
@@ -187,12 +187,12 @@ function Habits({ card, ticks, tick }: Part) {
             <Tick id={habit.id} says={habit.name} ticks={ticks} tick={tick} />
             <span className="leading-tight">
               {habit.name}
-              <span className={`block text-[12.5px] ${habit.known ? "text-muted" : "text-note"}`}>
+              <span className={`block text-fine ${habit.known ? "text-muted" : "text-note"}`}>
                 {habit.where}
               </span>
             </span>
-            <b className="text-[15px] max-sm:col-start-2">{habit.value}</b>
-            <span className="text-[13px] leading-tight text-muted max-sm:col-start-2">{habit.why}</span>
+            <b className="text-body max-sm:col-start-2">{habit.value}</b>
+            <span className="text-small leading-tight text-muted max-sm:col-start-2">{habit.why}</span>
           </li>
         ))}
       </ul>

@@ -34,7 +34,7 @@ export default function UsesPage() {
   return (
     <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1 max-md:content-start">
       <aside className="border-rule border-r px-6 py-5 max-md:border-b max-md:px-4 max-md:py-1">
-        <h1 className="border-ink border-b pb-2 font-serif text-[19px] font-semibold max-md:sr-only">
+        <h1 className="border-ink border-b pb-2 font-serif text-title font-semibold max-md:sr-only">
           Usual uses
         </h1>
         <Fold
@@ -115,8 +115,8 @@ function Shelf({ items, cameras, onGone }: ShelfProps) {
   const times = chosen.reduce((sum, use) => sum + use.per_year, 0);
   return (
     <>
-      <h2 className="font-serif text-[26px] font-semibold">What do you usually film?</h2>
-      <p className="border-hair border-b pb-3 font-serif text-[17px] leading-relaxed">
+      <h2 className="font-serif text-head font-semibold">What do you usually film?</h2>
+      <p className="border-hair border-b pb-3 font-serif text-lead leading-relaxed">
         {chosen.length === 0
           ? "Choose what you film and say how often in a year. For each camera follow the presets to store, and what lies on its buttons."
           : `${chosen.length} ${chosen.length === 1 ? "use" : "uses"}, ${Math.round(times)} times a year.`}
@@ -133,7 +133,7 @@ function Shelf({ items, cameras, onGone }: ShelfProps) {
         </div>
       )}
       <p className="flex flex-wrap items-baseline gap-x-4 pt-5">
-        <label className="text-[13px] text-muted">
+        <label className="text-small text-muted">
           find{" "}
           <input
             className="field !min-h-[30px] !w-[220px] text-ink"
@@ -150,7 +150,7 @@ function Shelf({ items, cameras, onGone }: ShelfProps) {
       </p>
       {boards.map((kind) => (
         <section key={kind.id} aria-label={kind.name} className="pt-4">
-          <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold first-letter:uppercase">
+          <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold first-letter:uppercase">
             {kind.name}
           </h3>
           <ul className="grid gap-x-8 lg:grid-cols-2">
@@ -193,11 +193,11 @@ function UseLine({ use, remove }: LineProps) {
           onChange={(event) => void say({ chosen: event.target.checked })}
         />
         <span className="min-w-0">
-          <b className="text-[15px]">{use.name}</b>{" "}
-          <span className="text-[13px] leading-tight text-muted">{use.says}</span> <Met engine={engine} />
+          <b className="text-body">{use.name}</b>{" "}
+          <span className="text-small leading-tight text-muted">{use.says}</span> <Met engine={engine} />
         </span>
       </label>
-      <span className="flex-none text-[13px] text-muted">
+      <span className="flex-none text-small text-muted">
         <input
           aria-label={`${use.name}, times a year`}
           className="start-field !w-[46px] text-right text-ink"
@@ -210,7 +210,7 @@ function UseLine({ use, remove }: LineProps) {
       {remove && (
         <button
           type="button"
-          className="text-[12.5px] text-muted underline"
+          className="text-fine text-muted underline"
           aria-label={`Remove ${use.name}`}
           onClick={remove}
         >
@@ -228,30 +228,30 @@ function StandingOf({ camera, chosen }: { camera: { id: string; name: string }; 
   if (told.data && !found && !told.data.counting)
     return (
       <section aria-label={camera.name}>
-        <h3 className="border-ink border-b pb-1 font-serif text-[18px] font-semibold">{camera.name}</h3>
-        <p className="pt-1 text-[13px] text-muted">It films none of them.</p>
+        <h3 className="border-ink border-b pb-1 font-serif text-title font-semibold">{camera.name}</h3>
+        <p className="pt-1 text-small text-muted">It films none of them.</p>
       </section>
     );
   return (
     <section aria-label={camera.name} className="min-w-0">
-      <h3 className="flex flex-wrap items-baseline gap-x-3 border-ink border-b pb-1 font-serif text-[18px] font-semibold">
+      <h3 className="flex flex-wrap items-baseline gap-x-3 border-ink border-b pb-1 font-serif text-title font-semibold">
         {camera.name}
         <Link
           to={`/uses/${camera.id}`}
-          className="ml-auto font-sans text-[13px] font-normal underline decoration-deep underline-offset-2"
+          className="ml-auto font-sans text-small font-normal underline decoration-deep underline-offset-2"
         >
           set it up
         </Link>
       </h3>
       {told.error && <Trouble error={told.error} retry={() => told.refetch()} />}
       {!found && !told.error && (
-        <p role="status" className="pt-1 text-[13px] text-muted">
+        <p role="status" className="pt-1 text-small text-muted">
           Counting the taps of a year.
         </p>
       )}
       {found && (
         <>
-          <p className="pt-1 text-[13px]">
+          <p className="pt-1 text-small">
             <b>{found.says.split(",")[0]}</b>,{found.says.split(",").slice(1).join(",")}
             <span className="text-muted">; {found.proof}</span>
           </p>
@@ -259,11 +259,11 @@ function StandingOf({ camera, chosen }: { camera: { id: string; name: string }; 
             {found.presets.map((preset) => (
               <li
                 key={preset.number}
-                className="flex items-baseline gap-3 border-hair border-b py-[4px] text-[13px]"
+                className="flex items-baseline gap-3 border-hair border-b py-[4px] text-small"
               >
-                <b className="w-4 flex-none font-serif text-[17px]">{preset.number}</b>
+                <b className="w-4 flex-none font-serif text-lead">{preset.number}</b>
                 <span className="min-w-0">
-                  <b className="text-[14px]">{preset.name}</b>
+                  <b className="text-body">{preset.name}</b>
                   {preset.serves
                     .filter((serves) => serves !== preset.name)
                     .map((serves) => (
@@ -276,7 +276,7 @@ function StandingOf({ camera, chosen }: { camera: { id: string; name: string }; 
             ))}
           </ol>
           {found.quick.length > 0 && (
-            <p className="pt-1 text-[13px]">
+            <p className="pt-1 text-small">
               on buttons: <b>{found.quick.join(", ")}</b>
             </p>
           )}
@@ -284,7 +284,7 @@ function StandingOf({ camera, chosen }: { camera: { id: string; name: string }; 
       )}
       {found && found.presets.length > 0 && <Sharing camera={camera.id} chosen={chosen} />}
       {without.length > 0 && (
-        <p className="pt-1 text-[12.5px] text-muted">
+        <p className="pt-1 text-fine text-muted">
           It cannot film {without.map((one) => one.name).join(", ")}.
         </p>
       )}
@@ -297,7 +297,7 @@ function Sharing({ camera, chosen }: { camera: string; chosen: string }) {
   const [open, setOpen] = useState(false);
   const told = useQuery(sharingQuery(camera, chosen, open));
   return (
-    <details className="pt-1 text-[13px]" onToggle={(event) => setOpen(event.currentTarget.open)}>
+    <details className="pt-1 text-small" onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary className="cursor-pointer text-muted">what sharing a preset would cost</summary>
       {told.error && <Trouble error={told.error} retry={() => told.refetch()} />}
       {!told.error && (!told.data || told.data.counting) && (

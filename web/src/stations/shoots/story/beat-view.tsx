@@ -46,17 +46,17 @@ export function BeatView({ beat, film, out, story, put, history, chosen, choose 
   });
   return (
     <section aria-label={beat.beat.title}>
-      <h3 className="flex flex-wrap items-baseline gap-x-3 border-ink border-b pb-1 font-serif text-[19px] font-semibold">
+      <h3 className="flex flex-wrap items-baseline gap-x-3 border-ink border-b pb-1 font-serif text-title font-semibold">
         <EditBeat beat={beat.beat} film={film.beats ?? []} put={put} hung={mine.length > 0} />
-        <span className="font-sans text-[13px] font-normal text-muted">
+        <span className="font-sans text-small font-normal text-muted">
           {out.film.work[beat.beat.id]?.[0]?.value} on the screen · {mine.length}{" "}
           {mine.length === 1 ? "framing" : "framings"}
           {beat.beat.subjects?.length ? ` · of ${beat.beat.subjects.join(" and ")}` : ""}
         </span>
       </h3>
-      {beat.beat.shows && <p className="pt-1 font-serif text-[14.5px] italic">{beat.beat.shows}</p>}
+      {beat.beat.shows && <p className="pt-1 font-serif text-body italic">{beat.beat.shows}</p>}
       {beat.beat.removed && (
-        <p className="pt-1 text-[13px]">
+        <p className="pt-1 text-small">
           <b className="text-note">Struck,</b> but kept: {beat.takes || "no"}{" "}
           {beat.takes === 1 ? "take hangs" : "takes hang"} on it.{" "}
           <button
@@ -96,22 +96,22 @@ export function BeatView({ beat, film, out, story, put, history, chosen, choose 
                     says={`Framing ${said?.number} to scale`}
                   />
                 ) : (
-                  <span className="block border border-ink border-dashed p-4 text-[13px] text-muted">
+                  <span className="block border border-ink border-dashed p-4 text-small text-muted">
                     No camera here can film it; its pins or its light exclude all.
                   </span>
                 )}
-                <span className="block pt-[6px] text-[15px] font-bold">
+                <span className="block pt-[6px] text-body font-bold">
                   {said?.number} {said?.kind}
                 </span>
-                <span className="block text-[13px] leading-tight text-muted">{said?.where}</span>
+                <span className="block text-small leading-tight text-muted">{said?.where}</span>
                 <span
-                  className={`block text-[13px] ${one.state === "kept" ? "" : "font-bold text-note"}`}
+                  className={`block text-small ${one.state === "kept" ? "" : "font-bold text-note"}`}
                   data-testid="state"
                 >
                   {said?.state}
                 </span>
                 {said?.minds.map((mind) => (
-                  <span key={mind} className="block text-[13px] leading-tight font-bold text-note">
+                  <span key={mind} className="block text-small leading-tight font-bold text-note">
                     {mind}
                   </span>
                 ))}
@@ -163,33 +163,33 @@ export function BeatView({ beat, film, out, story, put, history, chosen, choose 
       )}
       <div className="grid grid-cols-2 gap-x-6 pt-5 max-md:grid-cols-1">
         <div>
-          <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">What it takes</h3>
+          <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">What it takes</h3>
           <dl>
             {out.film.work[beat.beat.id]?.map((row) => (
               <div
                 key={row.name}
-                className="flex justify-between gap-3 border-hair border-b py-[6px] text-[13.5px]"
+                className="flex justify-between gap-3 border-hair border-b py-[6px] text-small"
               >
                 <dt className="text-muted">{row.name}</dt>
-                <dd className="text-right text-[15px] font-bold whitespace-nowrap">{row.value}</dd>
+                <dd className="text-right text-body font-bold whitespace-nowrap">{row.value}</dd>
               </div>
             ))}
-            <div className="flex justify-between gap-3 py-[6px] text-[13.5px]">
+            <div className="flex justify-between gap-3 py-[6px] text-small">
               <dt className="text-muted">the whole film, at the place</dt>
               <dd className="text-right whitespace-nowrap">{out.film.work[""]?.[2]?.value}</dd>
             </div>
           </dl>
         </div>
         <div>
-          <h3 className="border-ink border-b pb-1 font-serif text-[17px] font-semibold">Before it cuts</h3>
-          {needs.length === 0 && <p className="py-2 text-[13.5px]">Nothing is missing here.</p>}
+          <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">Before it cuts</h3>
+          {needs.length === 0 && <p className="py-2 text-small">Nothing is missing here.</p>}
           {needs.map((need) => (
-            <p key={need.code + need.head} className="py-[5px] text-[13.5px] leading-snug">
+            <p key={need.code + need.head} className="py-[5px] text-small leading-snug">
               <b className={need.strong ? "text-note" : ""}>{need.head}</b> {need.text}
             </p>
           ))}
           {out.film.joins.map((join) => (
-            <p key={join} className="py-[5px] text-[13.5px]">
+            <p key={join} className="py-[5px] text-small">
               {join}
             </p>
           ))}
@@ -287,7 +287,7 @@ function EditBeat({ beat, film, put, hung }: EditProps) {
           </button>
         </p>
         {hung && (
-          <p className="text-[12.5px] text-muted">Its framings and takes are kept, and it can be put back.</p>
+          <p className="text-fine text-muted">Its framings and takes are kept, and it can be put back.</p>
         )}
       </div>
     </Panel>

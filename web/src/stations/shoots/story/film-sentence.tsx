@@ -27,7 +27,7 @@ export function FilmSentence({ film, says, put: keep }: Props) {
   const shapes = film.shapes ?? ["16:9"];
   const beats = film.cut_beats ?? 2;
   return (
-    <p className="border-hair border-b pb-2 font-serif text-[19.5px] leading-[1.5]">
+    <p className="border-hair border-b pb-2 font-serif text-title leading-[1.5]">
       <Word name="title" says={film.title}>
         <Title film={film} put={put} />
       </Word>
@@ -42,15 +42,11 @@ export function FilmSentence({ film, says, put: keep }: Props) {
           autoFocus
           onChange={(length_s) => put({ length_s }, "the length")}
         />
-        <p className="pt-2 text-[12.5px] text-muted">
-          Shots follow: frame, takes and lengths are the film’s.
-        </p>
+        <p className="pt-2 text-fine text-muted">Shots follow: frame, takes and lengths are the film’s.</p>
       </Word>
       ,{" "}
       <Word name="shapes" says={shapes.map(named).join(" and ")}>
-        <p className="pb-1 text-[12.5px] text-muted">
-          The first is the main one; the others are cut from it.
-        </p>
+        <p className="pb-1 text-fine text-muted">The first is the main one; the others are cut from it.</p>
         {SHAPES.map(([shape, word]) => (
           <Tick
             key={shape}
@@ -62,7 +58,7 @@ export function FilmSentence({ film, says, put: keep }: Props) {
             }}
           />
         ))}
-        <label className="block pt-2 text-[12.5px] text-muted">
+        <label className="block pt-2 text-fine text-muted">
           main shape
           <select
             className="field text-ink"
@@ -214,7 +210,7 @@ function Music({ film, put }: Edit) {
         onChange={(music_bpm) => music_bpm >= 20 && music_bpm <= 400 && put({ music_bpm }, "the music")}
         onClear={() => film.music_bpm != null && put({ music_bpm: null }, "the music")}
       />
-      <p className="pt-2 text-[12.5px] text-muted">20 to 400; empty: no music, cuts by the second.</p>
+      <p className="pt-2 text-fine text-muted">20 to 400; empty: no music, cuts by the second.</p>
     </>
   );
 }
@@ -229,7 +225,7 @@ function Pace({ film, put }: Edit) {
         autoFocus
         onChange={(cut_s) => cut_s >= 0.1 && put({ cut_s }, "the pace")}
       />
-      <p className="pt-2 text-[12.5px] text-muted">Calm about 5 s, steady 2.5 s, quick 1.2 s.</p>
+      <p className="pt-2 text-fine text-muted">Calm about 5 s, steady 2.5 s, quick 1.2 s.</p>
     </>
   );
 }

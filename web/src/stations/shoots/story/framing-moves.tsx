@@ -75,9 +75,9 @@ export function Joins({ framing, names, put }: PutProps) {
   const joins = framing.joins ?? [];
   return (
     <div>
-      <p className="text-[12.5px] text-muted">Joins another framing of the same tag</p>
+      <p className="text-fine text-muted">Joins another framing of the same tag</p>
       {joins.map((join) => (
-        <p key={join.tag + join.by} className="flex justify-between gap-2 text-[13px]">
+        <p key={join.tag + join.by} className="flex justify-between gap-2 text-small">
           {names[join.by]}: {join.tag}
           <button
             type="button"

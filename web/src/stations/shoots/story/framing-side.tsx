@@ -117,7 +117,7 @@ export function FramingSide({ told, words, revision, out, story, shoot, history,
   const wish = story.words.light ?? {};
   return (
     <section aria-label={`Framing ${words?.number}`}>
-      <h3 className="flex items-baseline gap-2 border-ink border-b pb-1 font-serif text-[18px] font-semibold">
+      <h3 className="flex items-baseline gap-2 border-ink border-b pb-1 font-serif text-title font-semibold">
         Framing {words?.number} at
         <ClockField
           label={`Framing ${words?.number}, start`}
@@ -126,9 +126,9 @@ export function FramingSide({ told, words, revision, out, story, shoot, history,
           onChange={(time) => time !== "" && start.mutate(momentOf(`${day}T${time}`, zone))}
         />
       </h3>
-      <p className="pt-1 text-[14px] font-bold">{told.title}</p>
-      <p className="text-[13px] text-muted">{kind?.says}</p>
-      <p className="flex flex-wrap gap-x-4 pt-1 text-[13px]">
+      <p className="pt-1 text-body font-bold">{told.title}</p>
+      <p className="text-small text-muted">{kind?.says}</p>
+      <p className="flex flex-wrap gap-x-4 pt-1 text-small">
         <Link className="underline decoration-deep underline-offset-2" to={`/shots/${told.key}`}>
           bench
         </Link>
@@ -140,7 +140,7 @@ export function FramingSide({ told, words, revision, out, story, shoot, history,
         </Link>
         <span className="text-muted">{told.camera}</span>
       </p>
-      <p className="min-h-[20px] text-[13px]">
+      <p className="min-h-[20px] text-small">
         <Met engine={engine} />
         {(out_of.error || move.error || start.error) && (
           <b role="alert" className="text-note">
@@ -156,12 +156,12 @@ export function FramingSide({ told, words, revision, out, story, shoot, history,
         known={story.where_known}
       />
       {words?.minds.map((mind) => (
-        <p key={mind} className="pt-1 text-[13.5px] font-bold text-note first-letter:uppercase">
+        <p key={mind} className="pt-1 text-small font-bold text-note first-letter:uppercase">
           {mind}.
         </p>
       ))}
       {words?.says.map((line) => (
-        <p key={line} className="pt-1 text-[13px] leading-snug first-letter:uppercase">
+        <p key={line} className="pt-1 text-small leading-snug first-letter:uppercase">
           {line}
         </p>
       ))}
@@ -203,7 +203,7 @@ export function FramingSide({ told, words, revision, out, story, shoot, history,
         />
         <Movement framing={framing} names={story.words.movement ?? {}} put={put} />
         <details>
-          <summary className="text-[13px] text-muted">More of this framing</summary>
+          <summary className="text-small text-muted">More of this framing</summary>
           <div className="grid gap-3 pt-2">
             <Line
               label="Of whom or what"

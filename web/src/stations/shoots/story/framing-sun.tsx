@@ -49,7 +49,7 @@ function HeadingField({ value, keep }: { value: number | null; keep: (heading: n
   );
   const wrong = typed !== null && !can(typed);
   return (
-    <label className="block text-[12.5px] text-muted">
+    <label className="block text-fine text-muted">
       Heading of the camera
       <input
         className="field text-ink"
@@ -100,7 +100,7 @@ export function Sun({ told, heading, shoot, turn, known }: SunProps) {
     return (
       <>
         {field}
-        <p className="pt-1 text-[13px] text-muted">
+        <p className="pt-1 text-small text-muted">
           The sun and your shadow appear once the shoot says its day and where it is, under “The day”.
         </p>
       </>
@@ -109,7 +109,7 @@ export function Sun({ told, heading, shoot, turn, known }: SunProps) {
     return (
       <>
         {field}
-        <p className="pt-1 text-[13px] text-muted">With a heading, sun and shadow are drawn here.</p>
+        <p className="pt-1 text-small text-muted">With a heading, sun and shadow are drawn here.</p>
       </>
     );
   const zone = shoot.zone ?? "UTC";
@@ -128,9 +128,9 @@ export function Sun({ told, heading, shoot, turn, known }: SunProps) {
         />
       )}
       {sun.isPending && <p className="h-[280px] pt-4 text-muted">Following the sun.</p>}
-      {sun.error && <p className="pt-1 text-[13px] text-note">{refusalWords(sun.error)}</p>}
+      {sun.error && <p className="pt-1 text-small text-note">{refusalWords(sun.error)}</p>}
       {sun.data && (
-        <div className="pt-2 text-[13.5px] leading-snug" role="status">
+        <div className="pt-2 text-small leading-snug" role="status">
           {sun.data.lines.map((line) => (
             <p key={line}>{line}</p>
           ))}

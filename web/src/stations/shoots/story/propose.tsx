@@ -69,7 +69,7 @@ export function Propose({ out, beat, kinds, close, history, choose }: Props) {
                   setStruck(next);
                 }}
               />
-              <p className="pl-9 text-[12.5px] text-muted">{kind.get(one.framing.kind ?? "medium")?.says}</p>
+              <p className="pl-9 text-fine text-muted">{kind.get(one.framing.kind ?? "medium")?.says}</p>
             </li>
           );
         })}

@@ -65,7 +65,7 @@ export default function Story({ shoot }: { shoot: Shoot }) {
         />
       ) : (
         <div className="max-w-[560px] py-4">
-          <p className="pb-4 font-serif text-[17px] leading-relaxed text-muted">
+          <p className="pb-4 font-serif text-lead leading-relaxed text-muted">
             Single pretty clips do not join. Say what film this day is for and how it goes; Story proposes the
             framings that make it cut, counts the takes and the minutes, and says what is missing. Each
             framing is a shot of the day.
@@ -161,7 +161,7 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
       <FilmSentence film={film} says={out.film} put={put} />
       <p
         role="status"
-        className="flex min-h-[26px] flex-wrap items-baseline gap-x-4 pt-1 text-[13px] text-muted"
+        className="flex min-h-[26px] flex-wrap items-baseline gap-x-4 pt-1 text-small text-muted"
       >
         <span>{out.film.length_words}.</span>
         {told.cuts_now && <b className="text-ink">It cuts.</b>}
@@ -181,7 +181,7 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
         onChoose={choose}
       />
       {whole.map((need) => (
-        <p key={need.code} className="pt-1 text-[13.5px]">
+        <p key={need.code} className="pt-1 text-small">
           <b className={need.strong ? "text-note" : ""}>{need.head}</b> {need.text}
         </p>
       ))}
@@ -223,7 +223,7 @@ function Film({ out, story, shoot, tabs, more, onGone }: Props) {
             />
           )}
           {hung.length > 0 && (
-            <p className="pt-3 text-[13px]">
+            <p className="pt-3 text-small">
               <b className="text-note">Without a beat:</b> {hung.map((one) => one.title).join(", ")}. Choose a
               beat for each at its side.
             </p>
@@ -297,16 +297,16 @@ function BeatTabs({ beats, open, choose, add }: TabsProps) {
           key={beat.id}
           type="button"
           aria-current={beat.id === open ? "true" : undefined}
-          className={`border-b-2 py-[3px] font-serif text-[16px] italic ${beat.id === open ? "border-ink" : "border-transparent text-muted hover:text-ink"} ${beat.removed ? "line-through" : ""}`}
+          className={`border-b-2 py-[3px] font-serif text-lead italic ${beat.id === open ? "border-ink" : "border-transparent text-muted hover:text-ink"} ${beat.removed ? "line-through" : ""}`}
           onClick={() => choose(beat.id)}
         >
           {beat.title}{" "}
-          <span className="font-sans text-[12.5px] text-muted not-italic">
+          <span className="font-sans text-fine text-muted not-italic">
             {beat.removed ? "struck" : beat.says}
           </span>
         </button>
       ))}
-      <button type="button" className="text-[13px] text-muted underline hover:text-ink" onClick={add}>
+      <button type="button" className="text-small text-muted underline hover:text-ink" onClick={add}>
         add a beat
       </button>
     </nav>

@@ -1,0 +1,1 @@
+"""Scripts for whoever changes the project."""
