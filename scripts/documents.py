@@ -21,17 +21,19 @@ WEB = Path(__file__).parents[1] / "web"
 def palette_css() -> str:
     """The palette and the type scale as the interface's styles have them."""
     palette = library.palette()
-    lines = ["/* Written by scripts/documents.py from steady_tide/library/palette.yaml. */"]
+    blocks = ["/* Written by scripts/documents.py from steady_tide/library/palette.yaml. */"]
     for ground, colours in palette.grounds.items():
-        of = {"day": ':root,\n[data-ground="day"]', "print": ":root,\n  [data-ground]"}.get(
-            ground, f'[data-ground="{ground}"]'
-        )
-        inner = "".join(f"  --{name}: {colour};\n" for name, colour in colours.items())
-        block = f"{of} {{\n{inner}}}"
-        lines.append(f"@media print {{\n  {block}\n}}" if ground == "print" else block)
-    sizes = "".join(f"  --text-{name}: {size:g}px;\n" for name, size in palette.type.items())
-    lines.append(f"@theme {{\n  --text-*: initial;\n{sizes}}}")
-    return "\n\n".join(lines) + "\n"
+        values = [f"--{name}: {colour};" for name, colour in colours.items()]
+        if ground == "print":
+            inner = "\n".join(f"    {value}" for value in values)
+            blocks.append(f"@media print {{\n  :root,\n  [data-ground] {{\n{inner}\n  }}\n}}")
+        else:
+            at = f'[data-ground="{ground}"]'
+            inner = "\n".join(f"  {value}" for value in values)
+            blocks.append(f"{f':root,{chr(10)}{at}' if ground == 'day' else at} {{\n{inner}\n}}")
+    sizes = "\n".join(f"  --text-{name}: {size:g}px;" for name, size in palette.type.items())
+    blocks.append(f"@theme {{\n  --text-*: initial;\n{sizes}\n}}")
+    return "\n\n".join(blocks) + "\n"
 
 
 def main() -> None:

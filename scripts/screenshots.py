@@ -162,13 +162,21 @@ def uses(page: Page, address: str, folder: Path) -> None:
     """Usual uses with some chosen; they are let go of again."""
     chosen = ("everyday_walk", "night_street", "pov_ride", "snorkel", "window_talk", "over_land")
     for use in chosen:
-        httpx.patch(f"{address}/api/uses/{use}", json={"chosen": True}, timeout=30).raise_for_status()
+        choose_use(address, use, True)
     page.goto(f"{address}/uses")
     page.get_by_role("region", name="Limpet 7").get_by_text("taps in a year").wait_for(timeout=60_000)
     page.wait_for_timeout(600)
     page.screenshot(path=folder / "uses.png")
     for use in chosen:
-        httpx.patch(f"{address}/api/uses/{use}", json={"chosen": False}, timeout=30).raise_for_status()
+        choose_use(address, use, False)
+
+
+def choose_use(address: str, use: str, on: bool) -> None:
+    """Choose a use, or let go of it."""
+    shelf = httpx.get(f"{address}/api/uses", timeout=30).json()["items"]
+    revision = next(one["revision"] for one in shelf if one["id"] == use)
+    change = {"revision": revision, "change": {"chosen": on}}
+    httpx.patch(f"{address}/api/uses/{use}", json=change, timeout=30).raise_for_status()
 
 
 def practice(page: Page, address: str, folder: Path) -> None:

@@ -147,7 +147,7 @@ def test_the_crews_way_is_followed_where_a_brief_says_nothing(http: httpx.Client
 def test_the_published_document_is_what_is_served(http: httpx.Client) -> None:
     served = http.get("/api/openapi.json").json()
     same = served == json.loads((ROOT / "docs" / "openapi.json").read_text())
-    assert same, "docs/openapi.json is of another time: python scripts/documents.py writes it"
+    assert same, "docs/openapi.json is of another time: python -m scripts.documents writes it"
 
 
 @pytest.fixture(scope="session")
@@ -159,7 +159,7 @@ def apart(cluster: Cluster) -> Iterator[str]:
 
 # Every corner of a brief is planned once, by /plan; elsewhere a brief is one body among others.
 TAKE_BRIEFS = [
-    "POST /api/shoots/{shoot_id}/shots", "PUT /api/shots/{shot_id}", "POST /api/bench", "POST /api/briefs/turned",
+    "POST /api/shoots/{shoot_id}/shots", "POST /api/bench", "POST /api/briefs/turned",
     "POST /api/briefs/placed", "POST /api/bench/recipes", "POST /api/look/frame", "POST /api/look/clip",
     "PUT /api/shots/{shot_id}/frames", "POST /api/bench/own", "POST /api/films/{film_id}/framings",
 ]  # fmt: skip

@@ -364,7 +364,7 @@ def test_density_is_measured_and_put_into_the_kit(page: Page, own: str, tmp_path
     assert made["stops"] == pytest.approx(3.8, abs=0.05)
 
 
-def test_the_kit_is_accessible_on_every_ground(page: Page, own: str) -> None:
+def test_the_kit_is_accessible(page: Page, own: str) -> None:
     page.goto(f"{own}/kit/cameras/limpet-7?with=cockle-3")
     page.get_by_role("button", name="Ask for 100 frames per second").first.click()
     page.get_by_text("you lose").first.wait_for()

@@ -37,7 +37,7 @@ def copy(address: str) -> str:
     return str(read.json()["id"])
 
 
-def test_every_part_of_a_shoot_is_accessible_on_every_ground(page: Page, address: str) -> None:
+def test_every_part_of_a_shoot_is_accessible(page: Page, address: str) -> None:
     for view, sign in zip(
         VIEWS, ("charge left", "What each shot asks", "lay on a button", "to pack.", "Take out"), strict=True
     ):

@@ -217,7 +217,7 @@ def test_the_views_fit_and_can_be_used_by_all(film_at: str, page: Page, view: st
     expect(page.get_by_text("13 cuts, 7 filmed." if view == "story" else "takes to cut")).to_be_visible()
     page.wait_for_load_state("networkidle")
     assert page.evaluate("document.documentElement.scrollWidth") <= width
-    assert_accessible(page, every_ground=width == 1280)
+    assert_accessible(page)
 
 
 def test_the_card_shows_what_a_shot_is_in_its_film(film_at: str, page: Page) -> None:
