@@ -4,24 +4,17 @@ from __future__ import annotations
 
 import json
 import time
-from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
 import httpx
 import pytest
-import requests
-import schemathesis
-from hypothesis import HealthCheck, settings
-from schemathesis.checks import not_a_server_error
-from schemathesis.config import SchemathesisConfig
-from schemathesis.specs.openapi.checks import content_type_conformance, response_schema_conformance
 
 from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from tests.briefs import ALL_KINDS, QUAY, SUN, planned
 from tests.changing import changed
-from tests.service import own_database, serving
+from tests.service import serving
 
 ROOT = Path(__file__).parents[2]
 
@@ -148,81 +141,6 @@ def test_the_published_document_is_what_is_served(http: httpx.Client) -> None:
     served = http.get("/api/openapi.json").json()
     same = served == json.loads((ROOT / "docs" / "openapi.json").read_text())
     assert same, "docs/openapi.json is of another time: python -m scripts.documents writes it"
-
-
-@pytest.fixture(scope="session")
-def apart(cluster: Cluster) -> Iterator[str]:
-    """A service on a database of its own: what is asked at random may put the whole kit away."""
-    with own_database(cluster, "apart", demo=False) as database, serving(database) as at:
-        yield at
-
-
-# Every corner of a brief is planned once, by /plan; elsewhere a brief is one body among others.
-TAKE_BRIEFS = [
-    "POST /api/shoots/{shoot_id}/shots", "POST /api/bench", "POST /api/briefs/turned",
-    "POST /api/briefs/placed", "POST /api/bench/recipes", "POST /api/look/frame", "POST /api/look/clip",
-    "PUT /api/shots/{shot_id}/frames", "POST /api/bench/own", "POST /api/films/{film_id}/framings",
-]  # fmt: skip
-
-
-def test_of_what_takes_a_brief_one_is_tried_with_every_value() -> None:
-    document = json.loads((ROOT / "docs" / "openapi.json").read_text())
-    schemas = document["components"]["schemas"]
-
-    def holds_brief(part: Any, seen: set[str]) -> bool:
-        if isinstance(part, list):
-            return any(holds_brief(one, seen) for one in part)
-        if not isinstance(part, dict):
-            return False
-        name = part.get("$ref", "").rpartition("/")[2]
-        if name == "Brief":
-            return True
-        if name and name not in seen:
-            seen.add(name)
-            if holds_brief(schemas[name], seen):
-                return True
-        return any(holds_brief(value, seen) for value in part.values())
-
-    takes = {
-        f"{method.upper()} {path}"
-        for path, operations in document["paths"].items()
-        for method, operation in operations.items()
-        if holds_brief(operation.get("requestBody"), set())
-    }
-    assert takes == {*TAKE_BRIEFS, "POST /api/plan"}
-
-
-schema = schemathesis.openapi.from_path(
-    str(ROOT / "docs" / "openapi.json"),
-    config=SchemathesisConfig.from_dict(
-        {"operations": [{"include-name": name, "phases": {"coverage": {"enabled": False}}} for name in TAKE_BRIEFS]}
-    ),
-)
-
-
-@pytest.fixture(scope="module")
-def line() -> Iterator[requests.Session]:
-    """One connection for thousands of requests."""
-    with requests.Session() as made:
-        made.trust_env = False
-        yield made
-
-
-STAYS_OPEN = {"/api/rushes/events"}
-_heard: set[str] = set()
-
-
-@schema.parametrize()
-@settings(max_examples=5, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
-def test_nothing_in_the_document_brings_the_service_down(
-    case: schemathesis.Case, apart: str, line: requests.Session
-) -> None:
-    if case.path in STAYS_OPEN:
-        if case.path in _heard:
-            return  # it takes nothing, and each time some seconds
-        _heard.add(case.path)
-    answer = case.call(base_url=apart, session=line)
-    case.validate_response(answer, checks=[not_a_server_error, content_type_conformance, response_schema_conformance])
 
 
 def test_a_database_that_stops_and_comes_back(scratch: Path) -> None:
