@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import json
 import os
 import shutil
 import tempfile
@@ -51,32 +52,19 @@ CHROMIUM_FLAGS = [
 ]  # fmt: skip
 
 
-# Whole files go to two processes, one after the other: the long ones first, so that neither waits for the other's last.
-LONG_FIRST = (
-    "test_start.py",
-    "api/test_service.py",
-    "api/test_desk.py",
-    "web/test_kit.py",
-    "api/test_rushes.py",
-    "web/test_bench.py",
-    "web/test_rushes.py",
-    "launch/",
-    "web/",
-    "core/test_search.py",
-    "core/test_panel.py",
-    "core/practice/",
-    "core/rushes/",
-    "api/",
-)
+# Whole files go to the process that is free: the long ones first, so that none waits for another's last.
+DURATIONS: dict[str, float] = json.loads((Path(__file__).parent / "durations.json").read_text())
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Put the files that take long before the others."""
+    """Put the files that take long before the others; what is new is taken for short."""
+    root = Path(__file__).parents[1]
 
-    def place(item: pytest.Item) -> int:
-        return next((n for n, part in enumerate(LONG_FIRST) if part in str(item.path)), len(LONG_FIRST))
+    def seconds(item: pytest.Item) -> float:
+        path = item.path
+        return DURATIONS.get(str(path.relative_to(root)) if path.is_relative_to(root) else "", 0.0)
 
-    items.sort(key=place)
+    items.sort(key=lambda item: -seconds(item))
     gc.freeze()  # what the tests are stays; it need not be looked through for what can go
     # The operations of the document come under one name; two processes would take them for one test.
     names: Counter[str] = Counter()
