@@ -100,7 +100,7 @@ def test_the_map_of_the_house_leads_somewhere() -> None:
     for path in paths:
         assert any((ROOT / below / path).exists() for below in ("", "steady_tide", "web/src")), path
     # Each registry is named beside the file that it stands in.
-    for registry in ("USUAL", "ROWS", "KINDS", "LANGUAGES", "basis_of", "limits", "sources", "DialKind", "Item"):
+    for registry in ("USUAL", "ROWS", "KINDS", "FORMS", "basis_of", "limits", "sources", "DialKind", "Item"):
         line = next((line for line in table if f"`{registry}`" in line), "")
         files = [ROOT / "steady_tide" / path for path in re.findall(r"`([\w./-]+/[\w./-]+)`", line)]
         places = [file for folder in files for file in (folder.glob("*.*") if folder.is_dir() else [folder])]

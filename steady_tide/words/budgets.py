@@ -58,7 +58,7 @@ def fail_words(fail: Fail) -> str:
     if fail.kind == "heat":
         warm = facts["warm_k"] >= WARM_WORTH_A_WORD_K
         facts["warm"] = f", {facts['warm_k']:.0f}\u202fK warm from before" if warm else ""
-    return say(f"fail.{fail.code}", FAILS[fail.code], facts)
+    return say(FAILS[fail.code], facts)
 
 
 def told_budget(budget: ShootBudget) -> ToldBudget:

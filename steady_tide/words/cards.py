@@ -249,4 +249,4 @@ def _check_words(check: Check, plan: Plan) -> str:
             facts[f"{put}_name"] = plan.names.get(facts[put], facts[put])
     if check.id == "interval":
         facts["pace"] = value_words("interval_s", facts["interval_s"])
-    return say(f"check.{check.id}", CHECKS[check.id], facts)
+    return say(CHECKS[check.id], facts)

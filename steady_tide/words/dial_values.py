@@ -47,7 +47,7 @@ def dial_word(dial: str, judgement: Judgement = USUAL) -> str:
     """A dial as people call it. dial: id. Returns words."""
     if dial == CAMERA:
         return CAMERA
-    return say(f"dial.{dial}.word", judgement.dials[dial].word)
+    return say(judgement.dials[dial].word)
 
 
 def value_words(dial: str, value: Any, names: Names | None = None, judgement: Judgement = USUAL) -> str:

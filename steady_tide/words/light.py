@@ -68,7 +68,7 @@ def step_words(step: Step) -> str:
         facts["sky"] = facts["cloud"].replace("_", " ")
     if step.code == "shade":
         facts["shaded"] = SHADE_STEPS[facts["shade"]]
-    return say(f"light.{step.code}", STEPS[step.code], facts)
+    return say(STEPS[step.code], facts)
 
 
 def told_steps(steps: tuple[Step, ...]) -> tuple[ToldStep, ...]:

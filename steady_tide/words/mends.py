@@ -36,7 +36,7 @@ def mend_words(mend: Mend, names: Mapping[str, str]) -> str:
         facts["cells"] = "cell" if facts["count"] == 1 else "cells"
     if mend.code == "cold_rated":
         facts |= {"now": 100 * facts["now_share"], "cells_c": round(facts["cells_c"])}
-    return say(f"mend.{mend.code}", MENDS[mend.code], facts)
+    return say(MENDS[mend.code], facts)
 
 
 def told_mend(mend: Mend, names: Mapping[str, str]) -> ToldMend:

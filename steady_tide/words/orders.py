@@ -60,7 +60,7 @@ def clash_words(clash: Clash) -> str:
                 spans.append(f"{window['from']} to {window['to']}")
         said = [f"{name} ({', '.join(spans)})" if spans else name for name, spans in by_name.items()]
         facts["windows_said"] = " or ".join(said)
-    return say(f"clash.{clash.code}", CLASHES[clash.code], facts)
+    return say(CLASHES[clash.code], facts)
 
 
 def told_order(order: DayOrder) -> ToldOrder:
@@ -78,4 +78,4 @@ def _unseen_words(titles: tuple[str, ...]) -> str:
         return ""
     others = len(titles) - 1
     more = "" if not others else f" and {others} {'other' if others == 1 else 'others'}"
-    return say("order.unseen", UNSEEN, {"title": quoted(titles[0]), "more": more})
+    return say(UNSEEN, {"title": quoted(titles[0]), "more": more})

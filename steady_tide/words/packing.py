@@ -72,12 +72,12 @@ class ToldPacking(Frozen):
 
 def name_words(said: Said) -> str:
     """What a thing to pack is called."""
-    return say(f"packing.{said.code}", NAMES[said.code], said.facts)
+    return say(NAMES[said.code], said.facts)
 
 
 def _note(said: Said) -> str:
     facts = {**said.facts, "cameras_said": ", ".join(said.facts.get("cameras", ()))}
-    return say(f"packing.note.{said.code}", NOTES[said.code], facts)
+    return say(NOTES[said.code], facts)
 
 
 def _titles(titles: Sequence[str]) -> str:
@@ -91,7 +91,7 @@ def _missing(said: Said) -> str:
         facts["for_shots"] = f", for {_titles(facts['shots'])}" if facts["shots"] else ""
     if said.code == "no_plan":
         facts["why"] = refused(facts["code"], facts["facts"])
-    return say(f"packing.missing.{said.code}", MISSING[said.code], facts)
+    return say(MISSING[said.code], facts)
 
 
 def told_packing(packing: Packing) -> ToldPacking:

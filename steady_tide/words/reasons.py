@@ -15,7 +15,7 @@ from steady_tide.words.templates import say
 
 def item_title(item: str, judgement: Judgement = USUAL) -> str:
     """What an item of the ledger is called. item: id. Returns words."""
-    return say(f"item.{item}.title", judgement.items[item].title)
+    return say(judgement.items[item].title)
 
 
 def reason_words(dial: str, reason: Reason, names: Names, judgement: Judgement = USUAL) -> str:
@@ -91,7 +91,7 @@ def _only(dial: str, reason: Reason, judgement: Judgement) -> str:
     said = judgement.dials[dial].only
     by_water = (f"{reason.chosen}, wet", "wet") if reason.wet else ()
     key = next((key for key in (*by_water, reason.chosen) if key in said), None)
-    return say(f"dial.{dial}.only.{key}", said[key]) if key is not None else "The only value this camera has."
+    return say(said[key]) if key is not None else "The only value this camera has."
 
 
 def _lead(dial: str, lead: Lead, names: Names, judgement: Judgement) -> str:
@@ -99,7 +99,7 @@ def _lead(dial: str, lead: Lead, names: Names, judgement: Judgement) -> str:
     if "glass" in facts:
         worn = [*facts["glass"], *([facts["colour"]] if facts["colour"] else [])]
         facts["worn"] = " + ".join(names.get(piece, piece) for piece in worn)
-    return say(f"dial.{dial}.lead.{lead.case}", judgement.dials[dial].leads[lead.case], facts)
+    return say(judgement.dials[dial].leads[lead.case], facts)
 
 
 def _cited(cited: Cited, rival: str, chosen: str, names: Names, judgement: Judgement) -> str:
@@ -118,4 +118,4 @@ def _cited(cited: Cited, rival: str, chosen: str, names: Names, judgement: Judge
         "ours": cited.ours,
         "more": cited.theirs - cited.ours,
     }
-    return capital(say(key, sentence, facts))
+    return capital(say(sentence, facts))

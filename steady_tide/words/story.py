@@ -330,8 +330,8 @@ def _missing(told: FilmTold, kinds: Kinds, titles: Mapping[str, str]) -> list[To
             ToldNeed(
                 code=one.code,
                 strong=strong,
-                head=say(f"story.{one.code}.head", head, facts),
-                text=say(f"story.{one.code}.text", text, facts),
+                head=say(head, facts),
+                text=say(text, facts),
                 beat=one.beat,
                 key=key,
             )
@@ -367,8 +367,8 @@ def _clashes(told: FilmTold, titles: Mapping[str, str]) -> list[ToldNeed]:
         ToldNeed(
             code=clash.code,
             strong=clash.code in ("jump", "direction", "line"),
-            head=_capital(say(f"story.{clash.code}.head", CLASHES[clash.code][0], _of_clash(clash, titles))),
-            text=say(f"story.{clash.code}.text", CLASHES[clash.code][1], _of_clash(clash, titles)),
+            head=_capital(say(CLASHES[clash.code][0], _of_clash(clash, titles))),
+            text=say(CLASHES[clash.code][1], _of_clash(clash, titles)),
             beat=beat_of[clash.other],
             key=clash.other,
         )

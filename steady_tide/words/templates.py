@@ -1,7 +1,6 @@
-"""Sentences with quantities in them: what may stand behind the colon of a field, and a place for other languages.
+"""Sentences with quantities in them, and what may stand behind the colon of a field.
 
-A template is Python's format with our own words for units, such as `{depth_m:metres}`. A second language is a mapping
-from keys to templates (`LANGUAGES`); what it leaves out is said in English, which stands where the thing is defined.
+A template is Python's format with our own words for units, such as `{depth_m:metres}`.
 """
 
 from __future__ import annotations
@@ -45,16 +44,8 @@ class _Sentences(Formatter):
 
 
 _SENTENCES = _Sentences()
-# Languages besides English: by name, templates by key. A key is `item.over.title`, `dial.nd.word`, `warning.heat`.
-LANGUAGES: dict[str, Mapping[str, str]] = {}
-ENGLISH: Mapping[str, str] = {}
 
 
-def say(key: str, english: str, facts: Mapping[str, Any] | None = None, language: Mapping[str, str] = ENGLISH) -> str:
-    """Say something.
-
-    key: of the sentence, for other languages; english: its template; facts: quantities that stand in it; language:
-    templates by key, English where it has none. Returns text.
-    """
-    template = language.get(key, english)
-    return _SENTENCES.vformat(template, (), facts or {}) if facts is not None else template
+def say(template: str, facts: Mapping[str, Any] | None = None) -> str:
+    """Say something. template: of the sentence; facts: quantities that stand in it. Returns text."""
+    return template if facts is None else _SENTENCES.vformat(template, (), facts)

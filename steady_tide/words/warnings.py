@@ -59,7 +59,7 @@ def _over_mend(facts: Facts) -> Facts:
         "lamps_off": " Turn the lamps off: the other light alone is too much.",
         "lamps": " Turn the lamps down to {output_share:share}, or move them from {from_m:metres} to {to_m:metres}.",
     }[facts["mend"]]
-    return {"and_mend": say(f"warning.highlights_lost.{facts['mend']}", mend, facts)}
+    return {"and_mend": say(mend, facts)}
 
 
 def _lamp_mend(facts: Facts) -> Facts:
@@ -69,7 +69,7 @@ def _lamp_mend(facts: Facts) -> Facts:
         + turned
         + ", or bring them from {from_m:metres} to {to_m:metres}."
     )
-    return {"mend": say(f"warning.lamps.{'up' if facts['turn_up'] else 'more'}", mend, facts)}
+    return {"mend": say(mend, facts)}
 
 
 def _dark_mend(facts: Facts) -> Facts:
@@ -86,7 +86,7 @@ def _ripple(facts: Facts) -> Facts:
     if not facts["pulses"]:
         return {"verdict": "The lamps do not pulse, as far as their ripple is known."}
     verdict = "At {shutter_s:seconds} their ripple leaves {left_stops:.2f} stops."
-    return {"verdict": say("warning.flicker_clean.pulses", verdict, facts)}
+    return {"verdict": say(verdict, facts)}
 
 
 def _drift(facts: Facts) -> Facts:
@@ -99,14 +99,14 @@ def _beyond(facts: Facts) -> Facts:
 
 def _bank(facts: Facts) -> Facts:
     if facts.get("suffices"):
-        first, case = "Feed it from the power bank, from the first frame on.", "fed"
+        first = "Feed it from the power bank, from the first frame on."
         known = "The bank in the kit gives {have_wh:wh}, which suffices."
     else:
-        first, case = "Outside power needed: mains, or a power bank of at least {bank_wh:wh}.", "lacks"
+        first = "Outside power needed: mains, or a power bank of at least {bank_wh:wh}."
         known = "The bank in the kit gives {have_wh:wh}." if facts["have_wh"] else "There is none in the kit."
     return {
-        "first": say(f"warning.outside_power.{case}", first, facts),
-        "known": say(f"warning.outside_power.{case}.known", known, facts),
+        "first": say(first, facts),
+        "known": say(known, facts),
     }
 
 
@@ -123,7 +123,7 @@ def _cells(facts: Facts) -> Facts:
         "charge; "
         "{best} would last {best_h:hours} a charge, and a lighter mode saves some."
     )
-    return {"and_cells": say("warning.cells.cold", cold, {**cells, "cells_c": round(cells["cells_c"])})}
+    return {"and_cells": say(cold, {**cells, "cells_c": round(cells["cells_c"])})}
 
 
 # Each code with its sentence; where a part of it depends on the case, what makes that part.
@@ -314,11 +314,11 @@ def warning_words(warning: Warning) -> str:
     """A warning as a sentence or two."""
     said = WARNINGS[warning.code]
     if isinstance(said, str):
-        return say(f"warning.{warning.code}", said, warning.facts)
+        return say(said, warning.facts)
     template, parts = said
-    return say(f"warning.{warning.code}", template, {**warning.facts, **parts(warning.facts)})
+    return say(template, {**warning.facts, **parts(warning.facts)})
 
 
 def caution_words(caution: Caution) -> str:
     """A caution as a sentence or two."""
-    return say(f"caution.{caution.topic}", CAUTIONS[caution.topic])
+    return say(CAUTIONS[caution.topic])

@@ -67,7 +67,7 @@ def test_a_template_says_its_quantities_in_forms_that_there_are(where: str) -> N
         assert name.isidentifier(), "a template names plain facts alone"
         assert not form or form in FORMS or form[-1] in "fgd", f"{form} is no form"
         facts[name] = (3200, 4000) if form == "kelvins" else 1.5 if form and form[-1] != "d" else 1
-    said = say(where, TEMPLATES[where], facts)
+    said = say(TEMPLATES[where], facts)
     assert "{" not in said
     assert "  " not in said
 
@@ -83,12 +83,6 @@ def test_every_dial_and_item_has_words_and_a_form() -> None:
         assert item.weight_key in weights.items
         for name in item.decided_by:
             assert name in {*USUAL.dials, *(kind.block for kind in USUAL.dial_kinds)}, item.id
-
-
-def test_another_language_says_what_it_has_and_english_says_the_rest() -> None:
-    other = {"item.over.title": "d\u00e9bord"}
-    assert say("item.over.title", "brightest part over", None, other) == "d\u00e9bord"
-    assert say("item.under.title", "dimmest part under", None, other) == "dimmest part under"
 
 
 def test_a_sky_is_told_by_the_clock_and_the_name_of_its_place() -> None:
