@@ -220,3 +220,15 @@ def test_a_new_shoot_is_never_shown_as_another_while_the_list_is_read(page: Page
     expect(page.get_by_role("heading", name="Just made")).to_be_visible()
     page.goto(f"{address}/shoots/{uuid4()}")
     expect(page.get_by_text("There is no such shoot.")).to_be_visible()
+
+
+def test_a_station_that_cannot_be_loaded_says_so_and_can_be_tried_again(page: Page, address: str) -> None:
+    page.route("**/assets/kit-*.js", lambda route: route.abort())
+    page.goto(f"{address}/shoots")
+    page.get_by_role("link", name="Kit", exact=True).click()
+    told = page.get_by_role("alert")
+    expect(told).to_contain_text("could not be loaded. Is it still running?")
+    expect(page.get_by_role("link", name="Shoots")).to_be_visible()
+    page.unroute("**/assets/kit-*.js")
+    told.get_by_role("button", name="Try again").click()
+    expect(page.get_by_role("heading", name="Kit")).to_be_visible()
