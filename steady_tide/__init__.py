@@ -1,3 +1,3 @@
 """Steady Tide: the setting sheet for the next shot, priced in stops."""
 
-__version__ = "0.1.0"
+__version__ = "0.3.0"

@@ -123,7 +123,7 @@ class Database:
             stands = MigrationContext.configure(connection).get_current_revision()
         if stands is not None and stands < OLDEST_TABLES:
             raise WrongVersion(
-                f"This data was made by an older version of Steady Tide (its tables stand at {stands}). Start version 0.1 "
+                f"This data was made by an older version of Steady Tide (its tables stand at {stands}). Start version 0.2 "
                 "on it once, then this one; or give another folder with --data DIR."
             )
         if stands is not None and stands not in known:

@@ -1,7 +1,7 @@
 """All tables as they stood at revision 0017, and those of the job queue.
 
 The migrations before were put together here. A database that stands at 0017 goes on from it; an older one has to be opened
-with Steady Tide 0.1 first.
+with Steady Tide 0.2 first.
 """
 
 from __future__ import annotations
