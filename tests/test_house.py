@@ -361,3 +361,38 @@ def test_everything_that_is_imported_is_asked_for_at_run_time() -> None:
                 if not locked & {re.sub(r"[._-]+", "-", home.lower()) for home in homes.get(top, [])}:
                     missing.add(f"{top} in {path.relative_to(ROOT)}")
     assert not missing
+
+
+NO_UNITS = {"of", "at", "up", "dim", "sun", "own", "lit", "fit", "iso", "max", "end", "low", "red", "hit", "1m"}
+
+
+def test_every_unit_at_the_end_of_a_name_stands_on_the_page_of_names() -> None:
+    """Names of quantities end in their unit, in one spelling; `docs/nomenclature.md` lists them all."""
+    page = (ROOT / "docs" / "nomenclature.md").read_text()
+    table = page[: page.index("## Terms of the code")]
+    listed = set(re.findall(r"`_(\w+)`", table))
+    assert len(listed) > 30
+    fields: list[str] = []
+    for file in (ROOT / "steady_tide" / "core").rglob("*.py"):
+        for node in ast.walk(parsed(file.read_text())):
+            named = isinstance(node, ast.AnnAssign) and isinstance(node.target, ast.Name)
+            if named and re.search(r"float|Floats|Number|int\b", ast.unparse(node.annotation)):
+                fields.append(node.target.id)
+    assert len(fields) > 500
+    unlisted = {
+        name
+        for name in fields
+        if "_" in name and len(last := name.rpartition("_")[2]) <= 3 and last not in NO_UNITS
+        if not any(name.endswith(f"_{unit}") for unit in listed)
+    }
+    assert not unlisted, f"name their unit as docs/nomenclature.md does, or add it there: {sorted(unlisted)}"
+    unused = {unit for unit in listed if not any(name == unit or name.endswith(f"_{unit}") for name in fields)}
+    assert not unused, f"no field ends so any more: {sorted(unused)}"
+
+
+def test_the_page_of_names_speaks_of_words_that_are_explained() -> None:
+    last = (ROOT / "docs" / "nomenclature.md").read_text().strip().splitlines()[-1]
+    named = last.partition("`: ")[2].rstrip(".").split(", ")
+    explained = {term["term"] for term in library.glossary().values()}
+    assert len(named) > 5
+    assert set(named) <= explained, set(named) - explained
