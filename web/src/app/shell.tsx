@@ -50,7 +50,7 @@ export function Shell() {
         >
           Steady Tide
         </Link>
-        <nav aria-label="Stations" className="flex items-stretch gap-[4px] min-[480px]:gap-[9px] md:gap-6">
+        <nav aria-label="Stations" className="flex items-stretch gap-[3px] min-[480px]:gap-[9px] md:gap-6">
           <Station to="/shoots" on={pathname.startsWith("/shoots")}>
             Shoots
           </Station>
