@@ -363,7 +363,28 @@ def test_everything_that_is_imported_is_asked_for_at_run_time() -> None:
     assert not missing
 
 
-NO_UNITS = {"of", "at", "up", "dim", "sun", "own", "lit", "fit", "iso", "max", "end", "low", "red", "hit", "1m", "OF", "on", "out", "to", "it"}
+NO_UNITS = {
+    "of",
+    "at",
+    "up",
+    "dim",
+    "sun",
+    "own",
+    "lit",
+    "fit",
+    "iso",
+    "max",
+    "end",
+    "low",
+    "red",
+    "hit",
+    "1m",
+    "OF",
+    "on",
+    "out",
+    "to",
+    "it",
+}
 
 
 def test_every_unit_at_the_end_of_a_name_stands_on_the_page_of_names() -> None:

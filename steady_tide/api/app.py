@@ -44,7 +44,6 @@ from steady_tide.api import (
     story,
     uses,
 )
-from steady_tide.api.docs_page import serve_docs_page
 from steady_tide.api.guard import Guard
 from steady_tide.api.request_log import RequestLog
 from steady_tide.api.services import Services, put_services, services_at, services_of
@@ -201,6 +200,8 @@ def make_app(
     ):
         app.router.routes += part.router.routes
     if docs_page:
+        from steady_tide.api.docs_page import serve_docs_page  # its templates take a moment to load
+
         serve_docs_page(app)
     _serve_front_end(app, front_end)
     app.openapi = lambda: problems.document(app)  # type: ignore[method-assign]
