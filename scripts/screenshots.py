@@ -236,7 +236,6 @@ def main() -> None:
         uses(page, address, folder)
         practice(page, address, folder)
         of_the_kit(page, address, folder)
-        on_paper(address, shot_called(address, "Rows of eelgrass"), folder / "card-paper.png")
         phone = browser.new_page(viewport={"width": 360, "height": 780}, device_scale_factor=2)
         phone.goto(f"{address}/shots/{punts}/card")
         phone.get_by_label("Field card").wait_for()
@@ -248,6 +247,7 @@ def main() -> None:
         phone.wait_for_timeout(1500)
         phone.screenshot(path=folder / "bench-phone.png")
         browser.close()
+    on_paper(address, shot_called(address, "Rows of eelgrass"), folder / "card-paper.png")
 
 
 if __name__ == "__main__":
