@@ -1,4 +1,4 @@
-"""Write the documents that are made from the code: the OpenAPI document, the schemas of camera sheet, kit and shoot, and the palette.
+"""Write the documents that are made from the code: the OpenAPI document, the schemas of camera sheet, kit and shoot, the palette and the limits.
 
 Usage: .venv/bin/python -m scripts.documents
 """
@@ -16,6 +16,7 @@ from steady_tide.store.database import Database
 
 DOCS = Path(__file__).parents[1] / "docs"
 WEB = Path(__file__).parents[1] / "web"
+LIMITS = Path(__file__).parents[1] / "steady_tide" / "core" / "quantities" / "limits.py"
 
 
 def palette_css() -> str:
@@ -36,6 +37,22 @@ def palette_css() -> str:
     return "\n\n".join(blocks) + "\n"
 
 
+def limits_module() -> str:
+    """The module with a field for each limit of `weights.yaml`. Returns its text."""
+    fields = "".join(f"    {name}: float\n" for name in library.limit_names())
+    return f'''"""Numbers of judgement that are no weights. Written by scripts/documents.py from `library/weights.yaml`, where each has its sentence."""
+
+from __future__ import annotations
+
+from steady_tide.core.quantities.frozen import Frozen
+
+
+class Limits(Frozen):
+    """One field for each limit of `library/weights.yaml`. A limit that nothing uses fails the build."""
+
+{fields}'''
+
+
 def main() -> None:
     """Write them all."""
     app = make_app(Database("postgresql+psycopg://nobody@127.0.0.1:1/never-connected"))
@@ -48,6 +65,7 @@ def main() -> None:
     }
     for name, document in made.items():
         (DOCS / name).write_text(json.dumps(document, indent=2, ensure_ascii=False) + "\n", encoding="utf-8")
+    LIMITS.write_text(limits_module(), encoding="utf-8")
     (WEB / "src" / "app" / "palette.css").write_text(palette_css(), encoding="utf-8")
 
 

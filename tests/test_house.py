@@ -14,6 +14,7 @@ from typing import get_args
 import numpy as np
 import pytest
 
+from scripts.documents import limits_module
 from steady_tide import library
 from steady_tide.api.kit import KitView, ThingKind, Vocabulary
 from steady_tide.core.brief.brief import KitList
@@ -163,6 +164,8 @@ def test_every_number_of_judgement_has_its_sentence_and_is_used() -> None:
         for node in ast.walk(parsed(file.read_text())):
             if isinstance(node, ast.Attribute) and ast.unparse(node.value).endswith("limits"):
                 used.add(node.attr)
+    written = (ROOT / "steady_tide" / "core" / "quantities" / "limits.py").read_text()
+    assert written == limits_module(), "run scripts/documents.py"
     unused = set(Limits.model_fields) - used
     assert not unused, f"nothing uses these limits; take them out of weights.yaml and limits.py: {sorted(unused)}"
 

@@ -105,8 +105,8 @@ async def _running(app: FastAPI) -> AsyncIterator[None]:
             await run_in_threadpool(closed.close)
     if services.refresh is not None:
         await run_in_threadpool(services.refresh.stop)
-    if (passing := app.state.passing) is not None:
-        passing.cleanup()
+    if services.passing is not None:
+        services.passing.cleanup()
 
 
 def make_app(
@@ -155,9 +155,9 @@ def make_app(
             standing=StandingShelf(files_pool),
             sky=sky or SimulatedSky(),
             meter=meter,
+            passing=passing,
         ),
     )
-    app.state.passing = passing
     app.add_middleware(Guard)
     app.add_middleware(RequestLog)
     problems.install(app)

@@ -127,6 +127,13 @@ class Kept(BaseModel, Generic[T]):
     revision: int
 
 
+class GearForms(BaseModel):
+    """The form of each kind of gear but cameras."""
+
+    items: list[GearForm]
+    total: int
+
+
 class KitView(BaseModel):
     """Everything that the crew owns."""
 
@@ -141,7 +148,6 @@ class KitView(BaseModel):
     mounts: list[Kept[Mount]]
     chemistries: list[Kept[CellKind]]
     gets_ready: dict[str, str]
-    forms: list[GearForm]  # of each kind but cameras
     examples: int
     away: list[Named]
 
@@ -273,6 +279,13 @@ def vocabulary(session: SessionOf, gear: CrewKitOf, plans: PlansOf) -> Vocabular
     )
 
 
+@router.get("/kit/forms")
+def forms() -> GearForms:
+    """The fields of every kind of gear but cameras, with what each means."""
+    items = list(library.gear_forms())
+    return GearForms(items=items, total=len(items))
+
+
 @router.get("/kit")
 def kit(session: SessionOf, gear: CrewKitOf) -> KitView:
     """What the crew owns, by kind, with counts, state and place."""
@@ -281,10 +294,11 @@ def kit(session: SessionOf, gear: CrewKitOf) -> KitView:
     kept: dict[str, list[dict[str, Any]]] = {kind: [] for kind in KINDS}
     things = store.list_things(session)
     for row in things:
+        thing = KINDS[row.kind].model_validate(row.thing)
         kept[row.kind].append(
             {
-                "thing": row.thing,
-                "line": gear_line(row.kind, KINDS[row.kind].model_validate(row.thing), gear.kit.names),
+                "thing": thing,
+                "line": gear_line(row.kind, thing, gear.kit.names),
                 "example": row.example,
                 "keeping": row.keeping,
                 "revision": revision_of(row.stamps),
@@ -310,7 +324,6 @@ def kit(session: SessionOf, gear: CrewKitOf) -> KitView:
                 if row.id in sheets
             ],
             "gets_ready": GETS_READY,
-            "forms": list(library.gear_forms()),
             "examples": sum(row.example for row, _ in rows)
             + sum(thing.example and thing.kind not in NAMED_BY_BRIEFS for thing in things),
             "away": [Named(id=row.id, name=sheet["name"]) for row, sheet in store.list_cameras(session, away=True)],

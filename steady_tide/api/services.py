@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import cast
 
 from fastapi import FastAPI, Request
@@ -29,7 +30,7 @@ class Services:
     """What the routes work with.
 
     database: migrated; plans: planning, remembered; refresh: whoever makes old plans anew, if somebody does; files: the process
-    that reads large files and sets paper; frames: pictures that are drawn; drops: folder of clips that are handed over; searches:
+    that reads large files and sets paper; frames: pictures that are drawn; drops: folder of clips that are handed over; passing: the same where it goes with the service; searches:
     long ones, a few at a time; presets, standing: of days and of the year, counted once; questions: of practice; sky: who knows the
     clouds; meter: for light, if there is one; school, kit: as they were last read, for when the database is away; is_ending: whether
     the service is told to stop, so that lines that stay open end with it.
@@ -45,6 +46,7 @@ class Services:
     standing: StandingShelf
     sky: SkyService
     meter: LightMeter | None
+    passing: TemporaryDirectory[str] | None = None
     searches: Searches = field(default_factory=Searches)
     questions: Asked = field(default_factory=Asked)
     school: School = field(default_factory=School)

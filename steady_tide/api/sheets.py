@@ -380,15 +380,14 @@ def rough(session: SessionOf, gear: CrewKitOf, camera_id: str) -> DraftIn:
 
 
 def _draft_out(row: SheetDraft) -> DraftOut:
-    sheet = row.rough.get("sheet")
-    name = sheet.get("name") if isinstance(sheet, dict) else None
+    rough = store.rough_parts(row.rough)
     return DraftOut(
         id=row.id,
         camera_id=row.camera_id,
         edition=row.edition,
         revision=revision_of(row.stamps),
-        rough=row.rough,
-        name=str(name or ""),
+        rough=rough,
+        name=str(rough["sheet"].get("name") or ""),
         updated_at=row.updated_at,
     )
 

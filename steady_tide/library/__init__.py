@@ -81,6 +81,11 @@ def brief_options() -> BriefOptions:
     return BriefOptions.model_validate(_yaml("options.yaml"))
 
 
+def limit_names() -> tuple[str, ...]:
+    """Names of all limits, in their order. Returns them."""
+    return tuple(_yaml("weights.yaml")["limits"])
+
+
 @cache
 def palette() -> Palette:
     """Colours and sizes of type. Returns the same frozen value each time."""

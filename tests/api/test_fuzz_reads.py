@@ -3,33 +3,14 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
 from typing import Any
 
-import pytest
 import requests
 import schemathesis
 
-from steady_tide.launch.cluster import Cluster
 from tests.api.fuzzing import DOCUMENT, FEW, TAKE_BRIEFS, assert_stands, schema
-from tests.service import own_database, serving
 
 asked = schema.exclude(method=["POST", "PUT", "PATCH", "DELETE"])
-
-
-@pytest.fixture(scope="module")
-def apart(cluster: Cluster) -> Iterator[str]:
-    """A service on a database of its own: what is asked at random may put the whole kit away."""
-    with own_database(cluster, "fuzz_reads", demo=False) as database, serving(database) as at:
-        yield at
-
-
-@pytest.fixture(scope="module")
-def line() -> Iterator[requests.Session]:
-    """One connection for thousands of requests."""
-    with requests.Session() as made:
-        made.trust_env = False
-        yield made
 
 
 def test_of_what_takes_a_brief_one_is_tried_with_every_value() -> None:

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, get_origin
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from pydantic import BaseModel
 
+from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.fields import PARTS, flat_fields, nested_fields
 from steady_tide.core.quantities.errors import Conflict
 from steady_tide.store.merging import merged, revision_of
+from tests.briefs import SUN
 
 FIELDS = st.dictionaries(st.sampled_from("abcdef"), st.integers(0, 3), max_size=4)
 
@@ -44,3 +48,18 @@ def test_a_field_that_was_changed_and_changed_back_is_still_asked_about() -> Non
 def test_what_changes_nothing_makes_no_revision() -> None:
     now, stamps = merged({"note": "a"}, {}, 0, {"note": "a"})
     assert (now, stamps) == ({"note": "a"}, {})
+
+
+def test_every_part_of_a_brief_is_merged_field_by_field() -> None:
+    parts = {
+        name
+        for name, field in Brief.model_fields.items()
+        if get_origin(field.annotation) is dict
+        or (isinstance(field.annotation, type) and issubclass(field.annotation, BaseModel))
+    }
+    assert parts == set(PARTS)
+    # The interface tells a part from a light by its kind.
+    for name in parts - {"pins"}:
+        assert "kind" not in getattr(Brief.model_fields[name].annotation, "model_fields", {})
+    brief = Brief.model_validate({"light": SUN, "pins": {"nd": None, "iso": 100}}).model_dump(mode="json")
+    assert nested_fields(flat_fields(brief)) == brief

@@ -52,8 +52,9 @@ class Service {
 type Action = [string, ...unknown[]];
 
 /** Do what a script says; returns how everything stands at its end. */
-export async function simulated(script: Action[], settings: Partial<Settings> = {}) {
+export async function simulated(script: Action[], settings: Partial<Settings> = {}, before: unknown = null) {
   const stored = new Map<string, string>();
+  if (before !== null) stored.set("thing", JSON.stringify(before));
   const get = <T>(place: string) => (stored.has(place) ? (JSON.parse(stored.get(place) ?? "null") as T) : null);
   const set = (place: string, value: unknown) => {
     if (value === null) stored.delete(place);
@@ -81,7 +82,7 @@ export async function simulated(script: Action[], settings: Partial<Settings> = 
   let engine: ChangeEngine;
   const see = () => engine.seen(service.revision, service.fields);
   const open = () => {
-    engine = new ChangeEngine("thing", around);
+    engine = new ChangeEngine("thing", around, null, (kept: Fields) => kept);
     engine.settings = { ...USUAL, ...settings };
     const port: Port = {
       send: async (madeOn, change) => {

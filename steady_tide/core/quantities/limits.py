@@ -1,4 +1,4 @@
-"""Numbers of judgement that are no weights. What each is for stands beside its value in `library/weights.yaml`."""
+"""Numbers of judgement that are no weights. Written by scripts/documents.py from `library/weights.yaml`, where each has its sentence."""
 
 from __future__ import annotations
 

@@ -36,6 +36,7 @@ export const keys = {
   drafts: ["kit", "drafts"] as const,
   draft: (id: string | null, of: string | null) => ["draft", id, of] as const,
   fields: ["fields"] as const,
+  gearForms: ["gear forms"] as const,
   look: (side: unknown, sight: unknown) => ["look", side, sight] as const,
   scenes: ["look", "scenes"] as const,
   lookTold: (left: unknown, right: unknown) => ["look", "told", left, right] as const,

@@ -103,3 +103,9 @@ export const editionsQuery = (camera: string) =>
   queryOptions({ queryKey: keys.editionsOf(camera), queryFn: () => kitApi.editions(camera) });
 export const sheetQuery = (camera: string) =>
   queryOptions({ queryKey: keys.sheet(camera), queryFn: () => kitApi.sheet(camera) });
+/** The forms in which gear is entered: they stay as they are. */
+export const gearFormsQuery = queryOptions({
+  queryKey: keys.gearForms,
+  queryFn: () => answered<Schemas["GearForms"]>(client.GET("/api/kit/forms")),
+  staleTime: Number.POSITIVE_INFINITY,
+});

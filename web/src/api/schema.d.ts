@@ -2319,6 +2319,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kit/forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Forms
+         * @description The fields of every kind of gear but cameras, with what each means.
+         */
+        get: operations["forms_api_kit_forms_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kit": {
         parameters: {
             query?: never;
@@ -5999,6 +6019,16 @@ export interface components {
             fields: components["schemas"]["FormField"][];
         };
         /**
+         * GearForms
+         * @description The form of each kind of gear but cameras.
+         */
+        GearForms: {
+            /** Items */
+            items: components["schemas"]["GearForm"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * GlassMeasured
          * @description Density and colour of a piece of glass.
          */
@@ -6682,8 +6712,6 @@ export interface components {
             gets_ready: {
                 [key: string]: string;
             };
-            /** Forms */
-            forms: components["schemas"]["GearForm"][];
             /** Examples */
             examples: number;
             /** Away */
@@ -17192,6 +17220,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Vocabulary"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    forms_api_kit_forms_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearForms"];
                 };
             };
             400: components["responses"]["Refused400"];

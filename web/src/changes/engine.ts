@@ -94,9 +94,12 @@ export class ChangeEngine {
     readonly place: string,
     private readonly around: Surroundings,
     history: History | null = null,
+    ofBefore: ((kept: never) => Fields | null) | null = null,
   ) {
     this.history = history ?? new History();
-    const kept = around.recall<Kept>(place) ?? {};
+    const found = around.recall<Kept>(place) ?? {};
+    const isOurs = ["said", "refused", "met", "change"].some((name) => name in found);
+    const kept: Kept = isOurs ? found : { change: ofBefore?.(found as never) ?? {}, revision: 0 };
     this.waiting = { ...kept.said };
     for (const [name, value] of Object.entries(kept.change ?? {}))
       this.waiting[name] ??= { value, on: kept.revision ?? 0 };

@@ -5,7 +5,7 @@ const LONGEST = 80;
 const WAITS_HERE = "What you said stays here and is handed over when it answers.";
 
 /** Another's change of the same: what stands there now, and what one said oneself. Or why a change was not taken. */
-export function Met({ engine, named = "" }: { engine: ChangeEngine; named?: string }) {
+export function Met({ engine }: { engine: ChangeEngine }) {
   const { meeting, status } = engine;
   if (meeting) {
     const mine = Object.values(meeting.change)
@@ -13,7 +13,6 @@ export function Met({ engine, named = "" }: { engine: ChangeEngine; named?: stri
       .join(", ");
     return (
       <span role="alert" className="text-note">
-        {named}
         {meeting.says} Yours was {"\u201c"}
         {mine.length > LONGEST ? `${mine.slice(0, LONGEST)}\u2026` : mine}
         {"\u201d"}.{" "}
@@ -29,7 +28,6 @@ export function Met({ engine, named = "" }: { engine: ChangeEngine; named?: stri
   if (status.kind !== "refused" && status.kind !== "away") return null;
   return (
     <b role="alert" className="text-note">
-      {named}
       {status.kind === "away" ? `${status.why} ${WAITS_HERE}` : status.why}{" "}
       <button type="button" className="plain ml-1 min-h-[24px] py-0" onClick={engine.retry}>
         Try again

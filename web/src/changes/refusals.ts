@@ -24,8 +24,7 @@ export function namedIn(error: unknown, change: object): Map<string, Fault> {
   for (const fault of isRefusal(error) ? error.faults : []) {
     const where = fault.where.replaceAll(/\[\d+\]/g, "");
     for (const name of Object.keys(change))
-      if (where === name || where.endsWith(`.${name}`) || `.${where}.`.includes(`.${name}.`))
-        if (!named.has(name)) named.set(name, fault);
+      if (`.${where}.`.includes(`.${name}.`) && !named.has(name)) named.set(name, fault);
   }
   return named;
 }

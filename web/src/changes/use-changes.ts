@@ -18,10 +18,14 @@ const around = {
   now: () => new Date(),
 };
 
-function engineOf(place: string, history: History | null): ChangeEngine {
+function engineOf(
+  place: string,
+  history: History | null,
+  ofBefore: ((kept: never) => Fields | null) | null = null,
+): ChangeEngine {
   const known = engines.get(place);
   if (known) return known;
-  const made = new ChangeEngine(place, around, history);
+  const made = new ChangeEngine(place, around, history, ofBefore);
   engines.set(place, made);
   return made;
 }
@@ -44,6 +48,8 @@ type Options<T extends object> = Partial<Settings> & {
   reread: Port["reread"];
   /** Where its steps are recorded besides; left out: in a history of its own. */
   history?: History;
+  /** What a version before kept at this place in a form of its own, as a change; null where that is none. */
+  ofBefore?: (kept: never) => Fields | null;
 };
 
 export function useChanges<T extends object>({
@@ -53,13 +59,15 @@ export function useChanges<T extends object>({
   send,
   reread,
   history,
+  ofBefore,
   ...settings
 }: Options<T>) {
-  const engine = useMemo(() => engineOf(place, history ?? null), [place, history]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what was kept before is read once
+  const engine = useMemo(() => engineOf(place, history ?? null, ofBefore), [place, history]);
+  if (history) engine.history = history;
   const version = useSyncExternalStore(engine.subscribe, () => engine.version);
   useSyncExternalStore(engine.history.subscribe, () => engine.history.version);
   engine.port = { send, reread };
-  if (history) engine.history = history;
   engine.settings = { ...USUAL, ...settings };
   const keepUndo = engine.settings.keepUndo;
   // Before the first paint it stands as the service tells it.

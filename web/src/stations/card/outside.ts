@@ -30,6 +30,7 @@ export function useOutside(shotId: string) {
       return { revision: 0, shown: fieldsOf(kept) };
     },
     reread: () => {},
+    ofBefore: (kept: Outside) => flat({ ticks: kept.ticks ?? {}, really_set: kept.really_set ?? {} }),
   });
   const { ticks, really_set } = nested(now, PARTS) as Outside;
   const set = Object.entries(really_set).filter((entry): entry is [string, string] => !!entry[1]);

@@ -62,6 +62,7 @@ function useTakes(shotId: string) {
       return { revision: 0 };
     },
     reread: () => {},
+    ofBefore: (kept: Waiting) => kept,
   });
   const waiting = engine.pending as Waiting;
   const items = new Map<string, { at: string; rating: Rating | null; of: OnLadder; isHere?: boolean }>();

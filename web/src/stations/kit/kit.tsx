@@ -3,9 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
 import { Navigate, NavLink, Route, Routes, useLocation, useNavigate } from "react-router";
 import { changed } from "../../api/keys";
-import { kitApi, kitQuery } from "../../api/kit";
+import { gearFormsQuery, kitApi, kitQuery } from "../../api/kit";
 import { draftsQuery } from "../../api/sheets";
-import type { KitView, ThingKind } from "../../api/types";
+import type { KitView, Schemas, ThingKind } from "../../api/types";
 import { recall, remember } from "../../changes/storage";
 import { Fold } from "../../parts/fold";
 import { type Gone, GoneNote } from "../../parts/gone";
@@ -20,17 +20,28 @@ const KitFiles = lazy(() => import("./kit-files"));
 
 export default function KitStation() {
   const kit = useQuery(kitQuery);
+  const forms = useQuery(gearFormsQuery);
   useEffect(() => {
     document.title = "Kit · Steady Tide";
   }, []);
-  if (kit.error && !kit.data) return <Trouble error={kit.error} retry={() => kit.refetch()} />;
-  if (!kit.data) return <p className="p-6 text-muted">Unrolling the chart.</p>;
+  const error = kit.error ?? forms.error;
+  if (error && !(kit.data && forms.data))
+    return (
+      <Trouble
+        error={error}
+        retry={() => {
+          void kit.refetch();
+          void forms.refetch();
+        }}
+      />
+    );
+  if (!kit.data || !forms.data) return <p className="p-6 text-muted">Unrolling the chart.</p>;
   return (
     <Suspense fallback={<p className="p-6 text-muted">One moment.</p>}>
       <Routes>
         <Route path="new" element={<NewSheet />} />
         <Route path="drafts/:draftId" element={<Editor kit={kit.data} />} />
-        <Route path="*" element={<Owned kit={kit.data} />} />
+        <Route path="*" element={<Owned kit={kit.data} forms={forms.data.items} />} />
       </Routes>
     </Suspense>
   );
@@ -41,7 +52,9 @@ function NewSheet() {
   return <Navigate to={`/kit/drafts/${crypto.randomUUID()}`} replace />;
 }
 
-function Owned({ kit }: { kit: KitView }) {
+type Forms = Schemas["GearForm"][];
+
+function Owned({ kit, forms }: { kit: KitView; forms: Forms }) {
   const [gone, setGone] = useState<Gone | null>(null);
   const navigate = useNavigate();
   useShortcuts("kit", (id) => {
@@ -52,13 +65,13 @@ function Owned({ kit }: { kit: KitView }) {
   const first = kit.cameras.find((camera) => camera.id === recall("last-camera")) ?? kit.cameras[0];
   return (
     <main className="grid flex-1 grid-cols-[236px_minmax(0,1fr)] max-md:grid-cols-1 max-md:content-start">
-      <Aside kit={kit} gone={gone} setGone={setGone} />
+      <Aside kit={kit} forms={forms} gone={gone} setGone={setGone} />
       <Routes>
         <Route index element={first ? <Navigate to={`/kit/cameras/${first.id}`} replace /> : <NoCamera />} />
         <Route path="cameras/:cameraId" element={<CameraPage kit={kit} onGone={setGone} />} />
         <Route path="measure/:what?" element={<Measure kit={kit} />} />
         <Route path="files" element={<KitFiles />} />
-        <Route path=":kind" element={<Things kit={kit} onGone={setGone} />} />
+        <Route path=":kind" element={<Things kit={kit} forms={forms} onGone={setGone} />} />
         <Route path="*" element={<p className="p-8 text-muted">The kit has no such page.</p>} />
       </Routes>
     </main>
@@ -74,8 +87,13 @@ function NoCamera() {
   );
 }
 
-function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | null) => void }) {
-  const { kit, gone, setGone } = props;
+function Aside(props: {
+  kit: KitView;
+  forms: Forms;
+  gone: Gone | null;
+  setGone: (gone: Gone | null) => void;
+}) {
+  const { kit, forms, gone, setGone } = props;
   const drafts = useQuery(draftsQuery);
   const [problem, setProblem] = useState("");
   const moveExamples = (away: boolean) =>
@@ -93,7 +111,7 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
   const part = pathname.split("/")[2] ?? "";
   const here =
     kit.cameras.find(({ id }) => pathname === `/kit/cameras/${id}`)?.name ??
-    kit.forms.find(({ id }) => id === part)?.title ??
+    forms.find(({ id }) => id === part)?.title ??
     PARTS[part] ??
     kit.cameras[0]?.name ??
     "cameras";
@@ -129,7 +147,7 @@ function Aside(props: { kit: KitView; gone: Gone | null; setGone: (gone: Gone | 
         </p>
         <h2 className="pt-4 pb-1 font-serif text-body italic">Besides</h2>
         <ul>
-          {kit.forms.map(({ id, title }) => (
+          {forms.map(({ id, title }) => (
             <Entry
               key={id}
               to={`/kit/${id}`}

@@ -22,9 +22,9 @@ const NOTHING: Keeping = { ready: 0, where: "", note: "" };
 
 type Props = { kit: KitView; onGone: (gone: Gone) => void };
 
-export function Things({ kit, onGone }: Props) {
+export function Things({ kit, forms, onGone }: Props & { forms: Schemas["GearForm"][] }) {
   const { kind = "" } = useParams();
-  const about = kit.forms.find((form) => form.id === kind);
+  const about = forms.find((form) => form.id === kind);
   if (!about) return <p className="p-8 text-muted">The kit has no such kind of thing.</p>;
   return <OfKind key={kind} kit={kit} kind={kind as ThingKind} about={about} onGone={onGone} />;
 }

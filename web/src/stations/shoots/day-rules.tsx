@@ -1,6 +1,6 @@
 // What holds for the whole day: its ends, windows that are typed in, ways between spots, minutes for changing over.
 
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { dayApi } from "../../api/day";
 import { changed } from "../../api/keys";
 import type { DayRules, Shoot } from "../../api/types";
@@ -113,6 +113,7 @@ export function DayRulesForm({ shoot, rules, revision, day, wait }: Props) {
   });
   const standing = () => draftOf({ ...rules, ...engine.now } as DayRules, zone);
   const [draft, setDraft] = useState(standing);
+  const said = useRef(draft); // the last that was right: a change is what differs from it
   const wrong = wrongWith(draft);
   const rulesOf = (draft: Draft): Omit<DayRules, "preset_names"> => ({
     earliest: draft.earliest ? spanOf(day, draft.earliest, "23:59", zone)[0] : null,
@@ -134,10 +135,15 @@ export function DayRulesForm({ shoot, rules, revision, day, wait }: Props) {
     const next = { ...draft, ...part };
     setDraft(next);
     // What is wrong is not said before it is mended; the last that was right stands.
-    if (wrongWith(next).length === 0) wait(say(differing(engine.now, rulesOf(next))));
+    if (wrongWith(next).length > 0) return;
+    wait(say(differing(rulesOf(said.current), rulesOf(next))));
+    said.current = next;
   };
   /** The form as it stands, after something else than typing. */
-  const show = () => setDraft(standing());
+  const show = () => {
+    said.current = standing();
+    setDraft(said.current);
+  };
   return (
     <form
       aria-label="The day"

@@ -92,7 +92,7 @@ const NONE: Ticks = {};
 /** What was ticked of a camera: kept here at once, handed over when the service is there. */
 function useTicks(camera: string, shown: Ticks) {
   const { engine, now, say } = useChanges<Ticks>({
-    place: `set-up ticks.${camera}`,
+    place: `set-up.${camera}`,
     shown,
     revision: 0,
     overlay: false,
@@ -105,6 +105,7 @@ function useTicks(camera: string, shown: Ticks) {
       return { revision: 0, shown: kept.ticks };
     },
     reread: () => {},
+    ofBefore: (kept: Ticks) => kept,
   });
   return { ticks: now, say, says: waitingWords(engine) };
 }
