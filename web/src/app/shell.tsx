@@ -50,7 +50,10 @@ export function Shell() {
         >
           Steady Tide
         </Link>
-        <nav aria-label="Stations" className="flex items-stretch gap-[3px] min-[480px]:gap-[9px] md:gap-6">
+        <nav
+          aria-label="Stations"
+          className="flex items-stretch gap-[3px] max-[480px]:flex-1 max-[480px]:justify-between max-[480px]:pr-1 min-[480px]:gap-[9px] md:gap-6"
+        >
           <Station to="/shoots" on={pathname.startsWith("/shoots")}>
             Shoots
           </Station>

@@ -31,10 +31,20 @@ export function HeadTools({ says, grave, canUndo, canRedo, undo, redo }: Props) 
       <span role="status" data-testid="saving" className={grave ? GRAVE : "max-sm:sr-only"}>
         {says}
       </span>
-      <button type="button" className="disabled:opacity-45" disabled={!canUndo} onClick={undo}>
+      <button
+        type="button"
+        className="disabled:opacity-45 max-[480px]:disabled:hidden"
+        disabled={!canUndo}
+        onClick={undo}
+      >
         undo
       </button>
-      <button type="button" className="disabled:opacity-45" disabled={!canRedo} onClick={redo}>
+      <button
+        type="button"
+        className="disabled:opacity-45 max-[480px]:disabled:hidden"
+        disabled={!canRedo}
+        onClick={redo}
+      >
         redo
       </button>
     </>,
