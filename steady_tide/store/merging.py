@@ -67,5 +67,5 @@ def stamped(now: Mapping[str, Any], then: Mapping[str, Any], stamps: Mapping[str
 def _said(value: Any) -> str:
     if value is None or value == "":
         return "empty"
-    text = str(value)
+    text = ", ".join(map(str, value)) if isinstance(value, list) else str(value)
     return f"\u201c{text[:LONGEST_SAID]}{chr(0x2026) if len(text) > LONGEST_SAID else ''}\u201d"
