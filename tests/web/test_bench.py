@@ -500,7 +500,8 @@ def test_the_bench_fits_a_phone_a_tablet_and_twice_the_size(page: Page, quay: st
             expect(page.get_by_role("figure", name="Gauge")).to_be_visible()
             parts.nth(1).click()
             expect(page.locator("#sentence")).to_be_hidden()
-        for word in ("Kit", "undo"):
+        # A narrow head leaves out an undo that has nothing to take back.
+        for word in ("Kit",) if width == 360 else ("Kit", "undo"):
             box = page.get_by_text(word, exact=True).first.bounding_box()
             assert box
             assert 0 <= box["y"] < 44, "the head is one line"
@@ -518,6 +519,10 @@ def test_a_phone_tells_a_trouble_wherever_one_is(page: Page, quay: str) -> None:
     parts.nth(1).click()
     told = page.get_by_role("alert").filter(has_text="cannot be planned so")
     expect(told).to_be_visible()
+    # What was just said can be taken back, and the head is still one line.
+    undo = page.get_by_text("undo", exact=True).bounding_box()
+    assert undo
+    assert 0 <= undo["y"] < 44
     # What is said of saving lies above the parts, not on them.
     grave = page.get_by_test_id("saving")
     expect(grave).to_contain_text("not saved")
