@@ -1,4 +1,4 @@
-"""Write the documents that are made from the code: the OpenAPI document, the schemas of camera sheet, kit and shoot, the palette and the limits.
+"""Write the documents that are made from the code: the OpenAPI document, the schemas of camera sheet, kit and shoot, the palette, the limits and the traits of scenarios.
 
 Usage: .venv/bin/python -m scripts.documents
 """
@@ -16,7 +16,7 @@ from steady_tide.store.database import Database
 
 DOCS = Path(__file__).parents[1] / "docs"
 WEB = Path(__file__).parents[1] / "web"
-LIMITS = Path(__file__).parents[1] / "steady_tide" / "core" / "quantities" / "limits.py"
+CORE = Path(__file__).parents[1] / "steady_tide" / "core"
 
 
 def palette_css() -> str:
@@ -53,6 +53,23 @@ class Limits(Frozen):
 {fields}'''
 
 
+def traits_module() -> str:
+    """The module with the traits of each scenario of `scenarios.yaml`. Returns its text."""
+    rows = "".join(
+        f'    "{name}": Traits({", ".join(f"{trait}=True" for trait in traits)}),\n'
+        for name, traits in library.scenario_traits().items()
+    )
+    return f'''"""Traits of each scenario. Written by scripts/documents.py from `library/scenarios.yaml`."""
+
+from __future__ import annotations
+
+from steady_tide.core.brief.traits import Traits
+
+OF_SCENARIO: dict[str, Traits] = {{
+{rows}}}
+'''
+
+
 def main() -> None:
     """Write them all."""
     app = make_app(Database("postgresql+psycopg://nobody@127.0.0.1:1/never-connected"))
@@ -65,7 +82,8 @@ def main() -> None:
     }
     for name, document in made.items():
         (DOCS / name).write_text(json.dumps(document, indent=2, ensure_ascii=False) + "\n", encoding="utf-8")
-    LIMITS.write_text(limits_module(), encoding="utf-8")
+    (CORE / "quantities" / "limits.py").write_text(limits_module(), encoding="utf-8")
+    (CORE / "brief" / "scenario_traits.py").write_text(traits_module(), encoding="utf-8")
     (WEB / "src" / "app" / "palette.css").write_text(palette_css(), encoding="utf-8")
 
 

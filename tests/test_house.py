@@ -14,10 +14,11 @@ from typing import get_args
 import numpy as np
 import pytest
 
-from scripts.documents import limits_module
+from scripts.documents import limits_module, traits_module
 from steady_tide import library
 from steady_tide.api.kit import KitView, ThingKind, Vocabulary
 from steady_tide.core.brief.brief import KitList
+from steady_tide.core.brief.traits import TRAITS
 from steady_tide.core.gear.items import KINDS
 from steady_tide.core.gear.kit import TAKEN_ALONG, Kit
 from steady_tide.core.gear.kit_file import KitFile
@@ -168,6 +169,34 @@ def test_every_number_of_judgement_has_its_sentence_and_is_used() -> None:
     assert written == limits_module(), "run scripts/documents.py"
     unused = set(Limits.model_fields) - used
     assert not unused, f"nothing uses these limits; take them out of weights.yaml and limits.py: {sorted(unused)}"
+
+
+def test_the_traits_of_scenarios_are_those_of_the_library() -> None:
+    written = (ROOT / "steady_tide" / "core" / "brief" / "scenario_traits.py").read_text()
+    assert written == traits_module(), "run scripts/documents.py"
+    used = "\n".join(file.read_text() for file in (ROOT / "steady_tide" / "core").rglob("*.py"))
+    for trait in TRAITS:
+        assert re.search(rf"traits\.{trait}\b|self\.{trait}\b", used), f"nothing asks for {trait}"
+
+
+def test_no_scenario_and_no_mount_is_asked_for_by_its_name() -> None:
+    """The code asks for traits; so another scenario or mount is a line of data."""
+    knowledge = library.knowledge()
+    names = {*knowledge.scenarios, *knowledge.mounts}
+    found = []
+    for file in (ROOT / "steady_tide").rglob("*.py"):
+        for node in ast.walk(parsed(file.read_text())):
+            if not isinstance(node, ast.Compare):
+                continue
+            asked = {ast.unparse(side).rsplit(".", 1)[-1] for side in (node.left, *node.comparators)}
+            constants = {n.value for n in ast.walk(node) if isinstance(n, ast.Constant) and isinstance(n.value, str)}
+            if (asked & {"scenario", "mount", "kind"} and constants & names) or "mount.id" in ast.unparse(node):
+                found.append(f"{file.name}:{node.lineno}: {ast.unparse(node)}")
+    for file in (ROOT / "web" / "src").rglob("*.ts*"):
+        for name in names if file.name != "schema.d.ts" else ():
+            if re.search(rf"(scenario|mount|\bid|kind) [!=]== \"{name}\"", file.read_text()):
+                found.append(f"{file.name}: {name}")
+    assert not found, "ask for a trait, from scenarios.yaml or mounts.yaml: " + "; ".join(found)
 
 
 def test_every_limit_of_size_is_used() -> None:

@@ -10,6 +10,7 @@ from fastapi import Body, Header, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field, model_validator
 
+from steady_tide import library
 from steady_tide.api.services import services_at
 from steady_tide.api.shared import AsideDesk, CrewWay, HeldKit, LooksOf, SessionOf, while_wanted
 from steady_tide.api.station import station
@@ -89,7 +90,9 @@ class FramesTold(ToldLook):
 @router.get("/scenes")
 def scenes(session: SessionOf) -> Scenes:
     """Scenes of ours, and stills of one's own."""
-    items = [SceneListed(id=s.id, name=s.name, kinds=s.kinds, shows=s.shows, neutral=s.neutral) for s in ALL]
+    kinds = library.knowledge().scenarios.values()
+    stands_for = {s.id: tuple(kind.id for kind in kinds if s.id in kind.scenes) for s in ALL}
+    items = [SceneListed(id=s.id, name=s.name, kinds=stands_for[s.id], shows=s.shows, neutral=s.neutral) for s in ALL]
     items += [_listed(still.id, still.name, still.distance_m) for still in store.list_stills(session)]
     return Scenes(items=items, total=len(items), limits=LIMITS)
 

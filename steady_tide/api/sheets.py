@@ -380,7 +380,7 @@ def rough(session: SessionOf, gear: CrewKitOf, camera_id: str) -> DraftIn:
 
 
 def _draft_out(row: SheetDraft) -> DraftOut:
-    rough = store.rough_parts(row.rough)
+    rough = row.rough
     return DraftOut(
         id=row.id,
         camera_id=row.camera_id,
@@ -408,7 +408,13 @@ def draft(session: SessionOf, draft_id: UUID) -> DraftOut:
 @router.put("/sheets/drafts/{draft_id}")
 def put_draft(session: SessionOf, draft_id: UUID, said: DraftIn) -> DraftOut:
     """Begin a sheet: keep what was typed, right or wrong."""
-    row = store.add_draft(session, draft_id, said.camera_id, said.edition, dict(said.rough.items()))
+    row = store.add_draft(
+        session,
+        draft_id,
+        said.camera_id,
+        said.edition,
+        {"sheet": said.rough.get("sheet", {}), "known": said.rough.get("known", {})},
+    )
     return _fitting(session, row)
 
 

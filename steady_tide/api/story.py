@@ -305,7 +305,7 @@ def sun(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot
             )
         )
     (shot,) = story_shots(session, [row], crew, gear, plans)
-    seen = view_of(shot, library.framings())
+    seen = view_of(shot, library.framings(), gear.knowledge)
     pitch, fields = (0.0, (60.0, 36.0)) if seen is None else (seen[0].pitch_deg, seen[1])
     zone = ZoneInfo(shoot.zone)
     found = sun_of_day(

@@ -31,7 +31,7 @@ def read_kit_file(data: bytes, name: str) -> KitFile:
     """
     doc = decoded(data, name)
     if isinstance(doc, dict) and doc.get("format") == "steady-tide/camera-sheet":
-        return KitFile(format="steady-tide/kit", version=1, cameras=(read_sheet(doc, name),))
+        return KitFile(format="steady-tide/kit", version=2, cameras=(read_sheet(doc, name),))
     if not isinstance(doc, dict) or doc.get("format") != "steady-tide/kit":
         raise BadFile(
             Fault(

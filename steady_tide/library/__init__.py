@@ -12,6 +12,7 @@ import yaml
 from steady_tide.core.brief.knowledge import Knowledge, Weights
 from steady_tide.core.brief.options import BriefOptions
 from steady_tide.core.brief.scenarios import Scenario
+from steady_tide.core.brief.traits import Trait
 from steady_tide.core.cameras.fields import FieldGroup
 from steady_tide.core.cameras.sheet_reading import read_sheet
 from steady_tide.core.cameras.typical import Typical
@@ -84,6 +85,11 @@ def brief_options() -> BriefOptions:
 def limit_names() -> tuple[str, ...]:
     """Names of all limits, in their order. Returns them."""
     return tuple(_yaml("weights.yaml")["limits"])
+
+
+def scenario_traits() -> dict[str, tuple[Trait, ...]]:
+    """Traits of each scenario, by id, in their order. Returns them."""
+    return {entry["id"]: Scenario.model_validate(entry).traits for entry in _yaml("scenarios.yaml")}
 
 
 @cache

@@ -70,7 +70,7 @@ def kit_file_of(session: Session, gear: CrewKit) -> KitFile:
     return KitFile.model_validate(
         {
             "format": "steady-tide/kit",
-            "version": 1,
+            "version": 2,
             "cameras": [sheet.model_dump(mode="json") for sheet in gear.kit.cameras],
             **things,
             "keeping": [said for said in kept if set(said) != {"kind", "id"}],
@@ -132,7 +132,7 @@ def all_files(session: Session, gear: CrewKit) -> dict[str, bytes]:
                 text = write_sheet_file(CameraSheet.model_validate(row.sheet))
                 files[f"cameras/{camera.id}/edition-{row.edition}.json"] = text
     for number, draft in enumerate(store_kit.list_drafts(session), start=1):
-        name = slug(str((draft.rough.get("sheet") or {}).get("name") or "")) if isinstance(draft.rough, dict) else ""
+        name = slug(str((draft.rough.get("sheet") or {}).get("name") or ""))
         said = {"camera_id": draft.camera_id, "edition": draft.edition, "rough": draft.rough}
         files[f"drafts/{number}-{name}.json"] = json.dumps(said, ensure_ascii=False, indent=1) + "\n"
     for number, (shoot, _) in enumerate(store.list_shoots(session), start=1):

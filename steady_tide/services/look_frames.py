@@ -23,6 +23,7 @@ from steady_tide.core.look.scene import Scene
 from steady_tide.core.look.scenes import SCENES, usual_scene
 from steady_tide.core.look.stills import still_scene
 from steady_tide.core.look.timing import frame_times
+from steady_tide.core.planning.situation import Situation
 from steady_tide.core.quantities.errors import BadBrief, Fault
 from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.formats.compressed import TRIES, compressed, picture
@@ -173,7 +174,7 @@ class Looker:
 
     def frame(self, asked: LookAsked, taking: Taking, still: OwnStill | None = None) -> Looked:
         """Draw a frame. asked: what is to be seen; taking: its plan; still: of a scene of one's own, as kept."""
-        renderer = Renderer(taking, scene_of(asked, still), asked.own_seed, self.drawings)
+        renderer = Renderer(taking, scene_of(asked, taking.at, still), asked.own_seed, self.drawings)
         window = window_of(asked)
         moment = Moment(asked.at)
         made = renderer.frame(moment, window, asked.is_graded)
@@ -194,7 +195,7 @@ class Looker:
     ) -> Iterator[NDArray[np.uint8]]:
         """Frames of the timeline. seconds: of the film; start, stop: which of its frames; compress: whether each goes
         through the file. Yields each."""
-        renderer = Renderer(taking, scene_of(asked, still), asked.own_seed, self.drawings)
+        renderer = Renderer(taking, scene_of(asked, taking.at, still), asked.own_seed, self.drawings)
         window, before, quality = window_of(asked), None, None
         for number, time_s in frame_times(taking, seconds)[start:stop]:
             if before is None or before[0] != number:
@@ -225,9 +226,9 @@ def window_of(asked: LookAsked) -> Window:
     return Window(asked.width, asked.height, asked.brief.delivery.width / asked.width)
 
 
-def scene_of(asked: LookAsked, still: OwnStill | None = None) -> Scene:
-    """The scene that is asked for. still: of one's own, as kept. Raises BadBrief where there is none of that name."""
-    name = asked.scene or usual_scene(asked.brief)
+def scene_of(asked: LookAsked, at: Situation, still: OwnStill | None = None) -> Scene:
+    """The scene that is asked for. at: what its brief asks; still: of one's own, as kept. Raises BadBrief where there is none of that name."""
+    name = asked.scene or usual_scene(at)
     if still is not None:
         return still_scene(still.id, still.name, still.data, still.distance_m)
     if name not in SCENES:

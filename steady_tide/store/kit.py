@@ -247,11 +247,6 @@ def get_draft(session: Session, draft_id: UUID) -> SheetDraft:
     return found
 
 
-def rough_parts(rough: Mapping[str, Any]) -> dict[str, dict[str, Any]]:
-    """The parts of a sheet that is begun. rough: as kept; a version before took any form. Returns both, empty where there is none."""
-    return {part: dict(found) if isinstance(found := rough.get(part), dict) else {} for part in ("sheet", "known")}
-
-
 def add_draft(
     session: Session, draft_id: UUID, camera_id: str | None, edition: int | None, rough: dict[str, Any]
 ) -> SheetDraft:
@@ -277,7 +272,7 @@ def change_draft(session: Session, draft_id: UUID, made_on: int, change: Mapping
     found = session.scalar(query.with_for_update())
     if found is None:
         raise NotFound("That draft is gone. It may have been saved as a sheet.")
-    rough = rough_parts(found.rough)
+    rough = found.rough
     now = {f"{part}.{name}": value for part, fields in rough.items() for name, value in fields.items()}
     then, found.stamps = merged(now, found.stamps or {}, made_on, change)
     kept: dict[str, dict[str, Any]] = {part: {} for part in rough}

@@ -8,7 +8,8 @@ from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import func, select
+from sqlalchemy import func, select, type_coerce
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Session, defer
 
 from steady_tide.core.brief.fields import flat_fields
@@ -54,8 +55,9 @@ def planned_between(session: Session, start: datetime | None, end: datetime | No
 
     most: how many. Returns id, start, take, camera and settings of each: a whole plan is a hundred times as large.
     """
+    brief, plan = type_coerce(Shot.brief, JSONB), type_coerce(Shot.plan, JSONB)
     query = (
-        select(Shot.id, Shot.starts_at, Shot.brief["take"], Shot.plan["camera"], Shot.plan["settings"])
+        select(Shot.id, Shot.starts_at, brief["take"], plan["camera"], plan["settings"])
         .join(Shoot, Shoot.id == Shot.shoot_id)
         # A shot that no camera can film keeps no plan, which is a null within JSON.
         .where(Shot.deleted_at.is_(None), Shoot.deleted_at.is_(None), func.jsonb_typeof(Shot.plan) == "object")

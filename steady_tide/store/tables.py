@@ -27,6 +27,8 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
+from steady_tide.store.documents import Document
+
 NAMING = {
     "ix": "ix_%(column_0_label)s",
     "uq": "uq_%(table_name)s_%(column_0_name)s",
@@ -89,8 +91,8 @@ class Shot(Base):
     shoot_id: Mapped[UUID] = mapped_column(ForeignKey("shoots.id", ondelete="CASCADE"))
     position: Mapped[int] = mapped_column(Integer)
     starts_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
-    brief: Mapped[dict[str, Any]] = mapped_column(JSONB)
-    plan: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
+    brief: Mapped[dict[str, Any]] = mapped_column(Document("brief"))
+    plan: Mapped[dict[str, Any] | None] = mapped_column(Document("plan"))
     summary: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict)
     made_from: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     made_on: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
@@ -98,7 +100,7 @@ class Shot(Base):
     ticks: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     really_set: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     recipes: Mapped[list[Any]] = mapped_column(JSONB, default=list, server_default=text("'[]'::jsonb"))
-    framing: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    framing: Mapped[dict[str, Any] | None] = mapped_column(Document("framing", none_as_null=True))
     stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     updated_at: Mapped[datetime] = mapped_column(
         DateTime(timezone=True), server_default=func.now(), onupdate=func.now()
@@ -115,7 +117,7 @@ class FilmKept(Base):
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     shoot_id: Mapped[UUID] = mapped_column(ForeignKey("shoots.id", ondelete="CASCADE"))
-    film: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    film: Mapped[dict[str, Any]] = mapped_column(Document("film"))
     stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
@@ -128,7 +130,7 @@ class UseKept(Base):
     __tablename__ = "uses"
 
     id: Mapped[str] = mapped_column(Text, primary_key=True)
-    use: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    use: Mapped[dict[str, Any] | None] = mapped_column(Document("use", none_as_null=True))
     chosen: Mapped[bool] = mapped_column(Boolean, default=False, server_default=false())
     per_year: Mapped[float | None] = mapped_column(Float)
     stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
@@ -182,7 +184,7 @@ class SheetEdition(Base):
 
     camera_id: Mapped[str] = mapped_column(ForeignKey("cameras.id", ondelete="CASCADE"), primary_key=True)
     edition: Mapped[int] = mapped_column(Integer, primary_key=True)
-    sheet: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    sheet: Mapped[dict[str, Any]] = mapped_column(Document("sheet"))
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
@@ -195,7 +197,7 @@ class KeptThing(Base):
     id: Mapped[str] = mapped_column(Text, primary_key=True)
     position: Mapped[int] = mapped_column(Integer)
     example: Mapped[bool] = mapped_column(Boolean, default=False, server_default=false())
-    thing: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    thing: Mapped[dict[str, Any]] = mapped_column(Document("thing"))
     keeping: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
@@ -209,7 +211,7 @@ class SheetDraft(Base):
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     camera_id: Mapped[str | None] = mapped_column(Text)
     edition: Mapped[int | None] = mapped_column(Integer)
-    rough: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    rough: Mapped[dict[str, Any]] = mapped_column(Document("draft"))
     stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     updated_at: Mapped[datetime] = mapped_column(
         DateTime(timezone=True), server_default=func.now(), onupdate=func.now()
@@ -290,7 +292,7 @@ class Clip(Base):
     other_shot_id: Mapped[UUID | None] = mapped_column(ForeignKey("shots.id", ondelete="SET NULL"))
     matched_by: Mapped[str | None] = mapped_column(Text)
     match_share: Mapped[float | None] = mapped_column(Float)
-    planned: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    planned: Mapped[dict[str, Any] | None] = mapped_column(Document("clip_plan", none_as_null=True))
     gone_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     updated_at: Mapped[datetime] = mapped_column(
         DateTime(timezone=True), server_default=func.now(), onupdate=func.clock_timestamp()
@@ -328,7 +330,7 @@ class LadderKept(Base):
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     shot_id: Mapped[UUID | None] = mapped_column(ForeignKey("shots.id", ondelete="SET NULL"))
     title: Mapped[str] = mapped_column(Text)
-    ladder: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    ladder: Mapped[dict[str, Any]] = mapped_column(Document("ladder"))
     made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
 
@@ -359,11 +361,11 @@ class TakeKept(Base):
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     shot_id: Mapped[UUID | None] = mapped_column(ForeignKey("shots.id", ondelete="SET NULL"))
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
-    said: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    said: Mapped[dict[str, Any]] = mapped_column(Document("take"))
     made_by: Mapped[str] = mapped_column(Text)
     clip_id: Mapped[UUID | None] = mapped_column(ForeignKey("clips.id", ondelete="SET NULL"), unique=True)
     measures: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
-    planned: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    planned: Mapped[dict[str, Any] | None] = mapped_column(Document("clip_plan", none_as_null=True))
     ladder_id: Mapped[UUID | None] = mapped_column(ForeignKey("ladders.id", ondelete="SET NULL"))
     rung: Mapped[int | None] = mapped_column(Integer)
     stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
@@ -380,7 +382,7 @@ class GearNote(Base):
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
-    note: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    note: Mapped[dict[str, Any]] = mapped_column(Document("note"))
     demo: Mapped[bool] = mapped_column(Boolean, default=False, server_default=text("false"))
     stamps: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default=text("'{}'::jsonb"))
     updated_at: Mapped[datetime] = mapped_column(
@@ -406,7 +408,7 @@ class OwnEdition(Base):
 
     key: Mapped[str] = mapped_column(ForeignKey("own_numbers.key", ondelete="CASCADE"), primary_key=True)
     edition: Mapped[int] = mapped_column(Integer, primary_key=True)
-    number: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    number: Mapped[dict[str, Any]] = mapped_column(Document("number"))
     made_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 

@@ -7,8 +7,8 @@ from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import func, or_, select
-from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy import func, or_, select, type_coerce
+from sqlalchemy.dialects.postgresql import JSONB, insert
 from sqlalchemy.orm import Session, defer
 
 from steady_tide.core.quantities import sizes
@@ -43,10 +43,11 @@ def takes_on_ladders(session: Session, ladder_ids: Collection[UUID]) -> Sequence
 def shots_told(session: Session) -> dict[UUID, dict[str, Any]]:
     """What the log tells of each shot: title, scenario, light, place, shoot with its day; gone: whether
     it was removed."""
+    brief, plan = type_coerce(Shot.brief, JSONB), type_coerce(Shot.plan, JSONB)
     rows = session.execute(
         select(
-            Shot.id, Shot.brief["title"].astext, Shot.brief["scenario"].astext, Shot.brief["camera_move"], Shot.starts_at,
-            Shot.plan["light_kind"].astext, Shot.plan["camera"], Shoot.id, Shoot.title, Shoot.place, Shoot.zone, Shoot.day,
+            Shot.id, brief["title"].astext, brief["scenario"].astext, brief["camera_move"], Shot.starts_at,
+            plan["light_kind"].astext, plan["camera"], Shoot.id, Shoot.title, Shoot.place, Shoot.zone, Shoot.day,
             or_(Shot.deleted_at.is_not(None), Shoot.deleted_at.is_not(None)),
         ).join(Shoot, Shoot.id == Shot.shoot_id)
     )  # fmt: skip

@@ -121,7 +121,7 @@ def test_words_of_yaml_stay_words() -> None:
     [
         ({}, "kit"),
         ({"format": "steady-tide/shoot", "version": 1}, "kit"),
-        ({"format": "steady-tide/kit", "version": 2}, "kit.version"),
+        ({"format": "steady-tide/kit", "version": 3}, "kit.version"),
         ({"format": "steady-tide/kit", "version": 1, "filters": [{"id": "nd8"}]}, "kit.filters[0]"),
         ({"format": "steady-tide/kit", "version": 1, "bicycles": []}, "kit.bicycles"),
         ({"format": "steady-tide/kit", "version": 1, "cameras": [{"format": "steady-tide/camera-sheet"}]}, "kit.cameras[0]"),
@@ -178,3 +178,18 @@ def test_a_track_with_thousands_of_name_spaces_is_refused_at_once() -> None:
     with pytest.raises(BadFile, match="name spaces"):
         read_track(f'<gpx version="1.1" {names}></gpx>'.encode())
     assert time.perf_counter() - began < 1.0
+
+
+def test_mounts_of_a_file_of_the_first_version_get_their_traits() -> None:
+    legs = {
+        "id": "tripod",
+        "name": "tripod",
+        "phrase": "on a tripod",
+        "shake_deg_s": 0,
+        "settle_s": 0.25,
+        "field_deg": 78,
+    }
+    for version, stands in ((1, True), (2, False)):
+        doc = {"format": "steady-tide/kit", "version": version, "mounts": [legs]}
+        read = read_kit_file(json.dumps(doc).encode(), "kit")
+        assert (read.version, read.mounts[0].stands) == (2, stands)

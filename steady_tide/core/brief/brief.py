@@ -6,6 +6,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError, field_validator
 
+from steady_tide.core.brief.scenario_traits import OF_SCENARIO
+from steady_tide.core.brief.traits import Traits
 from steady_tide.core.light.sources import LightSource
 from steady_tide.core.quantities.errors import BadBrief, Fault
 from steady_tide.core.quantities.frozen import Frozen, faults_of
@@ -144,6 +146,7 @@ class KitList(Frozen):
     media: Annotated[tuple[Id, ...], Field(max_length=50)] | None = None
 
 
+PLAIN = Traits()
 PinValue = bool | int | float | str | tuple[str, ...] | None
 
 
@@ -191,9 +194,14 @@ class Brief(Frozen):
         return self.delivery.graded if self.school.colour is None else self.school.colour == "graded"
 
     @property
+    def traits(self) -> Traits:
+        """What its kind of shot is like; a kind that is not known has none."""
+        return OF_SCENARIO.get(self.scenario, PLAIN)
+
+    @property
     def running_s(self) -> float:
         """How long the camera records in all, seconds."""
-        usual = 1 if self.scenario == "lapse" or self.take.length_s >= LONG_TAKE_S else 3
+        usual = 1 if self.traits.interval or self.take.length_s >= LONG_TAKE_S else 3
         return self.take.length_s * (self.take.count or usual)
 
     @property

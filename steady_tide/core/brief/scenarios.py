@@ -9,6 +9,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from steady_tide.core.brief.brief import Brief
+from steady_tide.core.brief.traits import Trait
 from steady_tide.core.gear.kit import Kit
 from steady_tide.core.light.sky import LONGEST
 from steady_tide.core.light.sources import (
@@ -31,6 +32,7 @@ class Scenario(Frozen):
     id: str
     name: str
     hint: str
+    traits: tuple[Trait, ...] = ()
     mount: str | None = None
     still: bool = False
     distance_m: tuple[float, float] | None = None
@@ -43,6 +45,8 @@ class Scenario(Frozen):
     dark_place: Annotated[
         str | None, Field(description="the place it begins with where the light at hand is not dark")
     ] = None
+    scenes: Annotated[tuple[str, ...], Field(description="scenes of Look that stand for it")] = ()
+    telling: Annotated[tuple[str, ...], Field(description="dials that are told apart best, the best first")] = ()
     cares: Annotated[
         dict[str, float], Field(description="how much each kind of fault matters in a take; 1 where it is not named")
     ] = Field(default_factory=dict)

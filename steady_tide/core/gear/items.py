@@ -206,6 +206,9 @@ class Mount(Frozen):
     ] = None
     inside: Annotated[bool, Field(description="no wind of the ride reaches it, as inside a vehicle")] = False
     vehicle: Annotated[bool, Field(description="in or on a vehicle that somebody drives")] = False
+    stands: Annotated[bool, Field(description="stands on legs of its own, with nobody at it")] = False
+    on_foot: Annotated[bool, Field(description="in the hand of somebody who walks")] = False
+    nothing_to_pack: Annotated[bool, Field(description="a hand, or what belongs to a drone")] = False
     count: Annotated[int, Field(ge=1, le=100)] = 1
 
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from typing import Annotated, Literal
+from collections.abc import Iterator, Mapping
+from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from steady_tide.core.gear.items import (
     KINDS,
@@ -23,6 +23,7 @@ from steady_tide.core.gear.items import (
     Thing,
 )
 from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.gear.upgrades import with_traits
 from steady_tide.core.quantities import sizes
 from steady_tide.core.quantities.frozen import Frozen
 
@@ -39,7 +40,7 @@ class KitFile(Frozen):
     """A whole kit as one file."""
 
     format: Literal["steady-tide/kit"]
-    version: Literal[1]
+    version: Annotated[Literal[1, 2], Field(description="2; mounts of the first version had no traits")]
     cameras: Annotated[tuple[CameraSheet, ...], Field(max_length=sizes.CAMERAS)] = ()
     filters: Annotated[tuple[Filter, ...], Field(max_length=sizes.THINGS)] = ()
     attachments: Annotated[tuple[Attachment, ...], Field(max_length=sizes.THINGS)] = ()
@@ -54,6 +55,17 @@ class KitFile(Frozen):
         tuple[KeptAs, ...],
         Field(max_length=sizes.CAMERAS + 10 * sizes.THINGS, description="state and place, of what has some"),
     ] = ()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _second(cls, data: Any) -> Any:
+        """A file of the first version as one of the second."""
+        if not isinstance(data, Mapping) or data.get("version") != 1:
+            return data
+        mounts = data.get("mounts", ())
+        if isinstance(mounts, list | tuple):
+            mounts = [with_traits(mount) if isinstance(mount, Mapping) else mount for mount in mounts]
+        return {**data, "version": 2, "mounts": mounts}
 
     def things(self) -> Iterator[tuple[str, Thing]]:
         """Everything but the cameras, each with its kind."""

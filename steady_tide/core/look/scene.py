@@ -34,12 +34,11 @@ class Layer:
 
 @dataclass(frozen=True)
 class Scene:
-    """A scene of ours. kinds: kinds of shot that it stands for; stops: range within it as it is drawn; shows: what can be
+    """A scene of ours. stops: range within it as it is drawn; shows: what can be
     judged by it; neutral: its grey things, by which balance is judged."""
 
     id: str
     name: str
-    kinds: tuple[str, ...]
     stops: float
     shows: str
     neutral: str

@@ -39,7 +39,6 @@ def still_scene(id: str, name: str, data: bytes, distance_m: float) -> Scene:
     return Scene(
         id=id,
         name=name,
-        kinds=(),
         stops=STOPS,
         shows="What you know already. It was exposed once before: what it has lost, no setting brings back.",
         neutral="whatever was grey",

@@ -196,7 +196,7 @@ def _charge(shot: PlannedShot, stores: Stores, knowledge: Knowledge) -> _Charge:
     full = sum(cell.wh * cold[cell.chemistry] * (1.0 - reserve) for cell in cells)
     used = _Charge(needed_wh=shot.plan.endurance.needed_wh, full_wh=full)
     largest = max(cell.wh * cold[cell.chemistry] * (1.0 - reserve) for cell in cells)
-    banks = stores.banks_allowed(allowed) if fed_from_outside(brief, sheet) else []
+    banks = stores.banks_allowed(allowed) if fed_from_outside(brief, sheet, knowledge) else []
     piece = used.needed_wh / shot.takes
     for _ in range(shot.takes):
         left = piece

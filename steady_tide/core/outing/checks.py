@@ -71,7 +71,7 @@ def checks_of(brief: Brief, plan: Plan, sheet: CameraSheet, mount: Mount, limits
 
 def _support(mount: Mount) -> str:
     """What to look at by how the camera is held."""
-    if mount.id == "tripod":
+    if mount.stands:
         return "tripod"
     if mount.flying:
         return "flight"

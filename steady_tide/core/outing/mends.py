@@ -187,7 +187,7 @@ def _more_charge(failing: Failing) -> Iterator[Mend]:
             "cells_c": at_c,
         }
         yield _priced(failing, warm, "cold_rated", facts, failing.holds(swapped, warm), warm_sheet)
-    if fed_from_outside(shot.brief, sheet):
+    if fed_from_outside(shot.brief, sheet, failing.knowledge):
         wanted = failing.fail.short / limits.bank_efficiency if failing.fail.unit == "Wh" else 0.0
         if wanted:
             bank = Cell(id="another-bank", name="power bank", kind="bank", wh=max(1.0, wanted * 1.02))

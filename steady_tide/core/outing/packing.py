@@ -66,7 +66,7 @@ def packing_of(
         *_power(outing, budget, kit),
         *_storage(outing, budget, kit),
         *_support(outing, knowledge),
-        *_small(outing, knowledge.limits),
+        *_small(outing, knowledge),
     ]
     lines = [_kept_as(line, kit, kept or {}) for line in lines]
     lacking = [
@@ -263,7 +263,7 @@ def _storage(outing: Outing, budget: ShootBudget, kit: Kit) -> Iterator[PackLine
 def _support(outing: Outing, knowledge: Knowledge) -> Iterator[PackLine]:
     for mount in dict.fromkeys(shot.brief.camera_move.mount for shot in outing.shots):
         known = knowledge.mounts[mount]
-        if mount in ("two_hands", "walking", "drone_gimbal", "fpv"):
+        if known.nothing_to_pack:
             continue
         users = [shot for shot in outing.shots if shot.brief.camera_move.mount == mount]
         yield PackLine(
@@ -271,17 +271,17 @@ def _support(outing: Outing, knowledge: Knowledge) -> Iterator[PackLine]:
         )
 
 
-def _small(outing: Outing, limits: Limits) -> Iterator[PackLine]:
-    shots = outing.shots
+def _small(outing: Outing, knowledge: Knowledge) -> Iterator[PackLine]:
+    shots, limits, mounts = outing.shots, knowledge.limits, knowledge.mounts
     wanted = {
         "cloth": list(shots),
         "inserts": [s for s in shots if s.plan.settings.housing],
         "tether": [s for s in shots if isinstance(s.brief.light, WaterLight)],
         "foam": [s for s in shots if s.brief.sound.wanted and s.brief.sound.wind_m_s >= limits.fresh_wind_m_s],
         "torch": [s for s in shots if s.plan.exposure.ev100[1] < limits.torch_ev],
-        "weights": [s for s in shots if s.brief.camera_move.mount == "tripod"],
+        "weights": [s for s in shots if mounts[s.brief.camera_move.mount].stands],
         "warm": [s for s in shots if s.brief.air_c <= limits.warm_cells_c],
-        "flags": [s for s in shots if s.brief.scenario == "product"],
+        "flags": [s for s in shots if s.brief.traits.on_table],
     }
     for name, users in wanted.items():
         if users:

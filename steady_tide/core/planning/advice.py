@@ -332,9 +332,9 @@ def _table(told: Told) -> Iterator[Warning]:
     if subject.motion_look == "frozen" and subject.speed_m_s == 0:
         yield _say("note", "speed_unknown", stands_in_s=told.at.limits.frozen_unknown_s)
 
-    if told.at.brief.scenario == "product" and subject.ground == "black":
+    if told.at.brief.traits.on_table and subject.ground == "black":
         yield _say("note", "black_ground", fooled_stops=told.at.limits.black_ground_stops)
-    if told.at.brief.scenario == "product" and subject.surface == "shiny":
+    if told.at.brief.traits.on_table and subject.surface == "shiny":
         yield _say("note", "reflections")
 
 
@@ -436,7 +436,7 @@ def cautions(brief: Brief, mount: Mount, dark: bool, night: bool, fast_m_s: floa
         yield Caution(topic="lamps")
     if dark:
         yield Caution(topic="dark")
-    elif brief.scenario == "lapse":
+    elif brief.traits.interval:
         yield Caution(topic="waiting")
     if brief.air_c <= frost_c:
         yield Caution(topic="cold")
@@ -444,7 +444,7 @@ def cautions(brief: Brief, mount: Mount, dark: bool, night: bool, fast_m_s: floa
         yield Caution(topic="driving")
         if not mount.inside:
             yield Caution(topic="suction")
-    elif brief.scenario == "motion" and brief.camera_move.travel_m_s > fast_m_s and not mount.flying:
+    elif brief.traits.fast and brief.camera_move.travel_m_s > fast_m_s and not mount.flying:
         yield Caution(topic="speed")
-    if mount.id == "walking" and not dark:
+    if mount.on_foot and not dark:
         yield Caution(topic="footing")

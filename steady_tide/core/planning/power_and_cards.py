@@ -30,10 +30,11 @@ def heat_kept(brief: Brief, knowledge: Knowledge) -> float:
     return limits.heat_kept_in_wind if windy else 1.0
 
 
-def fed_from_outside(brief: Brief, sheet: CameraSheet) -> bool:
+def fed_from_outside(brief: Brief, sheet: CameraSheet, knowledge: Knowledge) -> bool:
     """Whether a bank or the mains can feed a camera in a shot: it stands still, and dry."""
     wet = isinstance(brief.light, WaterLight)
-    return sheet.power.runs_on_bank and not wet and brief.camera_move.mount == "tripod"
+    mount = knowledge.mounts.get(brief.camera_move.mount)
+    return sheet.power.runs_on_bank and not wet and mount is not None and mount.stands
 
 
 def standby_w(power: Power, limits: Limits) -> float:
@@ -119,7 +120,7 @@ def supplies_of(
         return Charge(wh * keeps, _kind(chemistry, chemistries).left)
 
     fitting = [cell for cell in cells if cell.kind == "cell" and sheet.id in cell.fits]
-    banks = [cell for cell in cells if cell.kind != "cell"] if fed_from_outside(brief, sheet) else []
+    banks = [cell for cell in cells if cell.kind != "cell"] if fed_from_outside(brief, sheet, knowledge) else []
     shed = heat_kept(brief, knowledge)
     usable = [medium for medium in media if not medium.fits or sheet.id in medium.fits]
     cards: list[Medium | Memory] = [medium for medium in usable if medium.kind == "card" and sheet.card_min_mb_s]

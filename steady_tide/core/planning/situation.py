@@ -27,7 +27,6 @@ from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.quantities.stops import Number, half_turn_s
 
 T = TypeVar("T")
-LIGHT_OWNED = ("product", "underwater")  # met with lamps and depth, not with what a day forgives
 
 
 @dataclass(frozen=True)
@@ -107,7 +106,7 @@ class Situation:
 
     def meter_bias_stops(self, sheet: CameraSheet) -> float:
         """How far a camera's meter exposes too much in this shot: its habit, and what fools it. Returns stops."""
-        black = self.brief.scenario == "product" and self.brief.subject.ground == "black"
+        black = self.brief.traits.on_table and self.brief.subject.ground == "black"
         return self.meter_habit_stops(sheet) + (self.limits.black_ground_stops if black else 0.0)
 
     def meter_habit_stops(self, sheet: CameraSheet) -> float:
@@ -125,7 +124,7 @@ class Situation:
     def over_held_stops(self) -> float:
         """How much brighter than metered the brightest moment may come out: what the frame's contrast leaves of a
         finished picture's range, half of it above."""
-        if self.brief.scenario == "product":
+        if self.brief.traits.on_table:
             return 0.0
         limits = self.limits
         room = limits.headroom_share * (limits.headroom_full_stops - self.contrast_stops)
@@ -134,10 +133,10 @@ class Situation:
     @cached_property
     def under_held_stops(self) -> float:
         """How much darker than metered the dimmest moment may come out: by day some, in the dark nothing."""
-        if self.brief.scenario == "product" and self.light.lamps:
+        if self.brief.traits.on_table and self.light.lamps:
             shaped = any(lamp.role == "fill" for lamp in self.light.lamps)  # then its dark side is as dark as was meant
             return max(self.limits.modelling_held_stops, self.band_stops if shaped else 0.0)
-        if self.brief.scenario in LIGHT_OWNED:
+        if self.brief.traits.brings_light:
             return 0.0
         return self.limits.shade_lifted_stops * (1.0 - self.darkness)
 
@@ -207,7 +206,7 @@ def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situa
     _named("scenario", "scenario", brief.scenario, knowledge.weights.scenarios)
     limits = knowledge.limits
     darkness = _darkness(brief, light, limits)
-    lapse = brief.scenario == "lapse"
+    lapse = brief.traits.interval
     sudden = light.sudden if brief.light_changes is None else brief.light_changes == "sudden"
     layers = _layers(brief, knowledge, mount, light, darkness, sudden)
     weights, reasons = _merged(knowledge, judgement, layers)
@@ -230,7 +229,7 @@ def situation(brief: Brief, knowledge: Knowledge, judgement: Judgement) -> Situa
         shown_fps=brief.delivery.fps if lapse else brief.shown_fps,
         graded=brief.graded,
         darkness=darkness,
-        dark=brief.scenario == "low_light" or (light.dark and brief.scenario not in ("underwater", "product")),
+        dark=brief.traits.in_the_dark or (light.dark and not brief.traits.brings_light),
         lapse=lapse,
         owns_light=knowledge.scenarios[brief.scenario].light == "lamps",
         sudden=sudden,
@@ -253,9 +252,9 @@ def _named(where: str, what: str, name: str, known: Mapping[str, T]) -> T:
 
 def _darkness(brief: Brief, light: Light, limits: Limits) -> float:
     """How dark it is. Under water and at a lit table the darkness is another one: it is met with light."""
-    if brief.scenario in ("underwater", "product"):
+    if brief.traits.brings_light:
         return 0.0
-    if brief.scenario == "low_light":
+    if brief.traits.in_the_dark:
         return 1.0
     return ramp(sum(light.ev100) / 2.0, limits.day_down_to_ev, limits.night_from_ev)
 
@@ -292,8 +291,8 @@ def _layers(
     """The weights that hold, each over those before it, as far as it applies."""
     data, limits, school = knowledge.weights, knowledge.limits, brief.school
     yield data.scenarios[brief.scenario], 1.0
-    if brief.scenario not in ("low_light", "lapse"):
-        yield data.scenarios["low_light"], darkness
+    if not brief.traits.interval:
+        yield data.cases["dark"], darkness
     carried = _carried(mount, limits)
     for axis, choices in data.schools.items():
         chosen = getattr(school, axis)
@@ -305,17 +304,17 @@ def _layers(
     if school.glass_gain is None:
         narrow = 1.0 - ramp(band, limits.gain_locked_to_stops, limits.gain_follows_from_stops)
         yield data.schools["glass_gain"]["locked"], narrow
-    if brief.scenario == "lapse":
+    if brief.traits.interval:
         yield (
             data.cases["lapse_steady"],
             1.0 - ramp(band, limits.lapse_lock_to_stops, limits.lapse_free_from_stops),
         )
         yield data.cases["lapse_carried"], 1.0 if carried else 0.0
-    if brief.subject.size_m is not None and not mount.point_of_view and brief.scenario != "product":
+    if brief.subject.size_m is not None and not mount.point_of_view and not brief.traits.on_table:
         yield data.cases["framed" if brief.subject.fills is not None else "sized"], 1.0
     if sudden:
         yield data.cases["sudden"], 1.0
-    if brief.scenario == "product" and not light.lamps:  # the dark side of a lit thing is no change
+    if brief.traits.on_table and not light.lamps:  # the dark side of a lit thing is no change
         yield (
             data.cases["product_band"],
             ramp(band, limits.table_steady_to_stops, limits.table_changes_from_stops),
@@ -341,13 +340,13 @@ def _moving(brief: Brief, mount: Mount, limits: Limits) -> float:
     """How much of a motion look there is to see, 0 to 1: a thing that stands on a table before a camera that stands
     shows none, and what moves less than some pixels from frame to frame shows little."""
     move, subject = brief.camera_move, brief.subject
-    if brief.scenario == "lapse":
+    if brief.traits.interval:
         return 0.0 if isinstance(brief.light, LampLight) else 1.0  # what grows under a lamp stands
     held = not _carried(mount, limits) and move.travel_m_s == 0.0 and move.turn_deg_s == 0.0
     if not held or subject.event_s is not None or subject.motion_look != "natural":
         return 1.0
     if subject.speed_m_s == 0.0:  # unknown, but on a table
-        return 0.0 if brief.scenario == "product" else 1.0
+        return 0.0 if brief.traits.on_table else 1.0
     per_degree = brief.delivery.width / _field_wanted(brief, mount, limits)
     moved_px = float(subject_speed_deg_s(subject.speed_m_s, subject.distance_m[0])) / brief.delivery.fps * per_degree
     return ramp(moved_px, 0.0, limits.motion_seen_px)
@@ -357,9 +356,9 @@ def _field_wanted(brief: Brief, mount: Mount, limits: Limits) -> float:
     """Field that such a shot shows: the mount's, or what lets a subject of known size fill its share of the frame."""
     if brief.school.view == "widest":
         return max(mount.field_deg, limits.widest_field_deg)
-    on_table = brief.scenario == "product"
+    on_table = brief.traits.on_table
     if brief.subject.size_m is None or (mount.point_of_view and not on_table):
-        least = limits.water_field_deg if brief.scenario == "underwater" else 0.0
+        least = limits.water_field_deg if brief.traits.under_water else 0.0
         return limits.product_field_deg if on_table else max(least, mount.field_deg)
     near, far = brief.subject.distance_m
     across = 2.0 * np.degrees(np.arctan(brief.subject.size_m / 2.0 / sqrt(near * far)))

@@ -8,6 +8,8 @@ from random import Random
 from typing import Any
 
 from steady_tide.core.brief.brief import Brief, read_brief
+from steady_tide.core.brief.scenario_traits import OF_SCENARIO
+from steady_tide.core.brief.traits import Traits
 from steady_tide.core.light.water import red_gone_m
 from steady_tide.core.practice.faults import SUMS_OF
 from steady_tide.core.practice.question import PracticeKind, Question, World
@@ -59,15 +61,18 @@ def _red(world: World, chance: Random) -> dict[str, Any]:
     return {"water": water.name, "water_type": water.id, "answer": red_gone_m(waters, water, RED_LEFT)}
 
 
-DRY = ("everyday", "motion", "low_light", "lapse", "product")
-# What is asked, its unit, how many stops of light a doubling of the answer is, and in which kinds of shot one needs it; any where none is named.
-ASKED: dict[str, tuple[Callable[[World, Random], dict[str, Any]], str, float, tuple[str, ...]]] = {
-    "half_turn": (_half_turn, "s", 1.0, ()),
-    "density": (_density, "stops", 0.0, DRY),  # is stops itself
-    "slow": (_slow, "times", 1.0, ("motion", "product")),
-    "minutes": (_minutes, "min", 1.0, ()),
-    "lamp": (_lamp, "m", 2.0, ("product", "underwater")),
-    "red": (_red, "m", 1.0, ("underwater",)),
+def _any(traits: Traits) -> bool:
+    return True
+
+
+# What is asked, its unit, how many stops of light a doubling of the answer is, and in which kinds of shot one needs it.
+ASKED: dict[str, tuple[Callable[[World, Random], dict[str, Any]], str, float, Callable[[Traits], bool]]] = {
+    "half_turn": (_half_turn, "s", 1.0, _any),
+    "density": (_density, "stops", 0.0, lambda traits: not traits.under_water),  # is stops itself
+    "slow": (_slow, "times", 1.0, lambda traits: traits.fast or traits.on_table),
+    "minutes": (_minutes, "min", 1.0, _any),
+    "lamp": (_lamp, "m", 2.0, lambda traits: traits.brings_light),
+    "red": (_red, "m", 1.0, lambda traits: traits.under_water),
 }
 
 
@@ -77,9 +82,10 @@ def _topics(world: World) -> tuple[str, ...]:
     if world.past is not None:
         own = {sums for fault in world.own_faults for sums in SUMS_OF.get(fault, ())}
         return tuple(topic for topic in ASKED if topic in own)
-    return tuple(
-        topic for topic, (*_, kinds) in ASKED.items() if not world.scenario or not kinds or world.scenario in kinds
-    )
+    if not world.scenario:
+        return tuple(ASKED)
+    traits = OF_SCENARIO[world.scenario]
+    return tuple(topic for topic, (*_, needed) in ASKED.items() if needed(traits))
 
 
 def _ask(world: World, topic: str, chance: Random) -> dict[str, Any]:

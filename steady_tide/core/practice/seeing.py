@@ -65,7 +65,7 @@ def sights_of(
         except (NoLegalPlan, BadBrief):
             found.append(None)
             continue
-        renderer = Renderer(taking, SCENES[usual_scene(brief)], seed, drawings)
+        renderer = Renderer(taking, SCENES[usual_scene(taking.at)], seed, drawings)
         chosen = {"camera": camera, **chosen_values(taking.problem, taking.choice)}
         measures = measures_of(renderer, HALF_WAY, brief.graded)
         found.append(Sight(chosen=chosen, measures=measures, strays=_strays(renderer)))

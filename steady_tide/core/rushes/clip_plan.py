@@ -56,7 +56,7 @@ def clip_plan(brief: Brief, plan: Plan, sheet: CameraSheet, knowledge: Knowledge
         target_stops=plan.settings.exposure_compensation + habit_stops(plan, sheet, knowledge),
         delivered_px=brief.delivery.width,
         sound_wanted=brief.sound.wanted,
-        own_contrast=plan.dark or brief.scenario == "product",
+        own_contrast=plan.dark or brief.traits.on_table,
         light_kind=plan.light_kind or None,
         mount=brief.camera_move.mount,
         hands=brief.camera_move.hands,

@@ -207,7 +207,7 @@ def said_of(film: Film, framing: Framing, brief: Brief) -> dict[str, dict[str, A
     shape = int(wide) / int(high)
     width, height = (3840, round(3840 / shape / 2) * 2) if shape >= 1 else (round(3840 * shape / 2) * 2, 3840)
     slow = framing.slow_factor or film.slow_factor
-    lapse = brief.scenario == "lapse"
+    lapse = brief.traits.interval
     movement = framing.movement
     real = cut_s(film, framing) / slow
     travel = turn = 0.0

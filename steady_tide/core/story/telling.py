@@ -131,8 +131,9 @@ class FilmTold(Frozen):
     even: bool
 
 
-def view_of(shot: StoryShot, kinds: Kinds) -> tuple[View, tuple[float, float]] | None:
-    """What a shot's camera sees, and its fields across and up as of a straight-lined view. kinds: of framings. Returns None without a plan."""
+def view_of(shot: StoryShot, kinds: Kinds, knowledge: Knowledge) -> tuple[View, tuple[float, float]] | None:
+    """What a shot's camera sees, and its fields across and up as of a straight-lined view. kinds: of framings; knowledge: mounts.
+    Returns None without a plan."""
     if shot.plan is None or shot.sheet is None:
         return None
     delivery, framing = shot.brief.delivery, shot.framing
@@ -141,7 +142,8 @@ def view_of(shot: StoryShot, kinds: Kinds) -> tuple[View, tuple[float, float]] |
     across_deg = shot.plan.exposure.field_deg
     if shape < 1.0 and shot.sheet.kind == "phone":  # it is turned: the field is that of the longer side
         across_deg = _short_side_deg(across_deg, 1.0 / shape, view.projection)
-    flying = shot.brief.camera_move.mount in FLYING
+    mount = knowledge.mounts.get(shot.brief.camera_move.mount)
+    flying = mount is not None and mount.flying
     distance = _start_m(shot)
     camera = framing.camera_m or (HIGH_SHARE * distance if flying else EYES_M)
     seen = View(across_deg, view.projection, shape, camera)
@@ -165,9 +167,6 @@ def stands_of(kinds: Kinds, framing: Framing) -> float:
     kind = kinds.get(framing.kind)
     usual = 0.0 if kind is None or framing.figure == "person" else kind.stands_m
     return usual if framing.stands_m is None else framing.stands_m
-
-
-FLYING = ("drone_gimbal", "fpv")
 
 
 def _short_side_deg(field: float, shape: float, projection: Projection) -> float:
@@ -259,7 +258,7 @@ def _framing_told(
 ) -> FramingTold:
     framing, brief, limits = shot.framing, shot.brief, knowledge.limits
     size = size_of(kinds.get(framing.kind), framing, brief)
-    seen = view_of(shot, kinds)
+    seen = view_of(shot, kinds, knowledge)
     found, sketch, end, move, own = None, None, None, None, None
     mount = knowledge.mounts.get(brief.camera_move.mount)
     if seen is not None and shot.plan is not None and shot.sheet is not None:

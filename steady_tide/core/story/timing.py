@@ -148,7 +148,7 @@ def needs_of(film: Film, shot: FramedShot) -> Needs:
     """What a framing takes, beside what its brief records. Returns both."""
     brief, each = shot.brief, cut_s(film, shot.framing)
     least = each / brief.delivery.slow_factor + 2.0 * film.handle_s
-    lapse = brief.scenario == "lapse"  # its length follows from its interval
+    lapse = brief.traits.interval  # its length follows from its interval
     return Needs(
         key=shot.key,
         screen_s=each * shot.framing.uses,

@@ -27,7 +27,7 @@ def taken(**fields: Any) -> Taking:
 
 def scene(*layers: Layer, stops: float = 9.0) -> Scene:
     """A scene for tests; its contrast is that of the shot unless said otherwise."""
-    return Scene("made", "made", (), stops, "", "", layers)
+    return Scene("made", "made", stops, "", "", layers)
 
 
 def rendered(taking: Taking, made: Scene, share: float = 0.5, seed: int = 3, **window: Any) -> Recorded:

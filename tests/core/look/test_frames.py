@@ -7,14 +7,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from steady_tide import library
 from steady_tide.core.look.clip_marks import marked
 from steady_tide.core.look.drawing import Canvas, box, ellipse, stroke
 from steady_tide.core.look.rendering import Drawings, Moment, Renderer, Window, record_fast, shown
 from steady_tide.core.look.scene import Scene, drawn
-from steady_tide.core.look.scenes import ALL, SCENES, scenes_for, usual_scene
+from steady_tide.core.look.scenes import ALL, SCENES, usual_scene
 from steady_tide.core.look.smear import disc_spot, path_spot
 from steady_tide.core.look.tones import Curve
 from steady_tide.core.measuring.frame_measures import length_of_spot
+from steady_tide.core.planning.catalogue import USUAL
+from steady_tide.core.planning.situation import situation
 from tests.briefs import LANTERNS, brief
 from tests.core.look.made_scenes import EVEN, RAMP, rendered, taken
 
@@ -130,15 +133,16 @@ def test_scenes_have_what_can_be_judged(scene: Scene) -> None:
     assert any(layer.depth == "subject" for layer in scene.layers)
     assert len({layer.depth for layer in scene.layers}) >= 2
     assert scene.neutral
-    assert scene.kinds
+    assert any(scene.id in kind.scenes for kind in library.knowledge().scenarios.values())
 
 
 @pytest.mark.parametrize("kind", ["everyday", "underwater", "low_light", "motion", "product", "lapse"])
 def test_each_kind_of_shot_has_a_scene(kind: str) -> None:
-    asked = brief(scenario=kind)
-    assert kind in SCENES[usual_scene(asked)].kinds
-    assert scenes_for(asked)[0].id == usual_scene(asked)
-    assert len(scenes_for(asked)) == len(ALL)
+    knowledge = library.knowledge()
+    at = situation(brief(scenario=kind), knowledge, USUAL)
+    listed = knowledge.scenarios[kind].scenes
+    assert usual_scene(at) in listed
+    assert set(listed) <= set(SCENES)
 
 
 def test_an_enlarged_frame_has_no_more_than_its_photosites() -> None:

@@ -247,7 +247,7 @@ def test_bits_are_those_of_the_plan(shot: str) -> None:
     from steady_tide.core.look.scenes import SCENES, usual_scene
 
     taking = taken(**SHOTS[shot])
-    made = rendered(taking, SCENES[usual_scene(taking.at.brief)], width=640, height=360, scale=6.0)
+    made = rendered(taking, SCENES[usual_scene(taking.at)], width=640, height=360, scale=6.0)
     found = compressed(made.codes, taking.bits_per_pixel, taking.look.bit_depth, taking.look.codec.efficiency)
     assert found.bits_per_pixel == pytest.approx(taking.bits_per_pixel, rel=0.15)
     assert np.abs(found.codes - made.codes).mean() < 0.03

@@ -47,7 +47,7 @@ def drawn(question: Question, chosen: dict[str, Any], near: bool, noise_of: int 
     brief = question.brief.model_copy(update={"pins": {**question.brief.pins, **chosen}})
     taking = taking_of(brief, KIT, KNOWLEDGE, None, question.facts["camera"])
     window = Window(320, 180, 1.0) if near else Window(160, 90, brief.delivery.width / 160)
-    renderer = Renderer(taking, SCENES[usual_scene(brief)], 7)
+    renderer = Renderer(taking, SCENES[usual_scene(taking.at)], 7)
     return np.asarray(renderer.frame(Moment(0.5), window, brief.graded, noise_of).codes, dtype=np.float64)
 
 
@@ -116,7 +116,7 @@ def test_a_clip_that_stutters_goes_far_from_frame_to_frame_and_shows_no_smear() 
         assert question.brief is not None
         brief = question.brief.model_copy(update={"pins": {**question.brief.pins, **question.frames[0].chosen}})
         taking = taking_of(brief, KIT, KNOWLEDGE, None, question.facts["camera"])
-        renderer = Renderer(taking, SCENES[usual_scene(brief)], 7)
+        renderer = Renderer(taking, SCENES[usual_scene(taking.at)], 7)
         # From frame to frame it goes as far as layers do in the film; of that the shutter sees a small share.
         times = [time_s for _, time_s in frame_times(taking, 1.0)][:2]
         window = Window(1, 1, 1.0)

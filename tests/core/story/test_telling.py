@@ -78,7 +78,7 @@ def test_an_upright_phone_sees_by_its_short_side() -> None:
     shot = framed("1", of=upright)
     brief = shot.brief.model_copy(update={"light": sky(), "pins": {"camera": "yawl-12"}})
     made = plan(brief, KIT, KNOWN, schools=False)
-    seen = view_of(StoryShot("1", brief, shot.framing, made, KIT.camera("yawl-12")), KINDS)
+    seen = view_of(StoryShot("1", brief, shot.framing, made, KIT.camera("yawl-12")), KINDS, KNOWN)
     assert seen is not None
     long_side = tan(radians(made.exposure.field_deg) / 2.0)
     assert tan(radians(seen[0].field_deg) / 2.0) == pytest.approx(long_side * 9 / 16)

@@ -7799,6 +7799,24 @@ export interface components {
              */
             vehicle: boolean;
             /**
+             * Stands
+             * @description stands on legs of its own, with nobody at it
+             * @default false
+             */
+            stands: boolean;
+            /**
+             * On Foot
+             * @description in the hand of somebody who walks
+             * @default false
+             */
+            on_foot: boolean;
+            /**
+             * Nothing To Pack
+             * @description a hand, or what belongs to a drone
+             * @default false
+             */
+            nothing_to_pack: boolean;
+            /**
              * Count
              * @default 1
              */
@@ -9055,6 +9073,11 @@ export interface components {
             name: string;
             /** Hint */
             hint: string;
+            /**
+             * Traits
+             * @default []
+             */
+            traits: ("interval" | "on_table" | "under_water" | "in_the_dark" | "fast")[];
             /** Mount */
             mount?: string | null;
             /**
@@ -9103,6 +9126,18 @@ export interface components {
              * @description the place it begins with where the light at hand is not dark
              */
             dark_place?: string | null;
+            /**
+             * Scenes
+             * @description scenes of Look that stand for it
+             * @default []
+             */
+            scenes: string[];
+            /**
+             * Telling
+             * @description dials that are told apart best, the best first
+             * @default []
+             */
+            telling: string[];
             /**
              * Cares
              * @description how much each kind of fault matters in a take; 1 where it is not named

@@ -90,3 +90,10 @@ export function heldBy(shot: Shot): string | null {
 }
 
 export type Curve = "usual" | "linear" | "srgb" | "rec709";
+
+export type Trait = NonNullable<Vocabulary["scenarios"][number]["traits"]>[number];
+
+/** Whether a brief's kind of shot has a trait; nobody asks for a kind by its name. */
+export function isShot(brief: Brief, trait: Trait, { scenarios }: Vocabulary): boolean {
+  return scenarios.find(({ id }) => id === brief.scenario)?.traits?.includes(trait) ?? false;
+}

@@ -60,7 +60,6 @@ def _boat(sheet: Sheet) -> None:
 SCENE = Scene(
     id="creek",
     name="Creek from above",
-    kinds=("everyday", "motion", "lapse"),
     stops=9.0,
     shows="Reed as fine as pixels, banks, a boat, a glint that clips.",
     neutral="the boat's deck",

@@ -81,7 +81,6 @@ def _dust(sheet: Sheet) -> None:
 SCENE = Scene(
     id="eelgrass",
     name="Eelgrass and a crab",
-    kinds=("underwater",),
     stops=8.0,
     shows="What is left of a crab's red, a grey stone for the balance, blades for detail, distance that fades.",
     neutral="the stone",

@@ -42,7 +42,6 @@ def _grains(sheet: Sheet) -> None:
 SCENE = Scene(
     id="flour",
     name="Flour falling",
-    kinds=("product",),
     stops=8.0,
     shows="Grains that turn to streaks with a longer exposure, wood, a white that must not clip.",
     neutral="the grey cup beside the dough",

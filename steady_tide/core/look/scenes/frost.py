@@ -63,7 +63,6 @@ def _blades(sheet: Sheet) -> None:
 SCENE = Scene(
     id="frost",
     name="Frost in low sun",
-    kinds=("everyday", "lapse"),
     stops=10.0,
     shows="White needles beside the sun, a flask half in shade, a far hedge: range and white at once.",
     neutral="the flask",

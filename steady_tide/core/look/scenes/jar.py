@@ -70,7 +70,6 @@ def _shine(sheet: Sheet) -> None:
 SCENE = Scene(
     id="jar",
     name="Glazed jar on black",
-    kinds=("product",),
     stops=9.0,
     shows="A highlight on glaze, crackle as fine as the lens draws it, a dark side, a ground that should stay black.",
     neutral="the grey cup",

@@ -66,7 +66,6 @@ def _gloves(sheet: Sheet) -> None:
 SCENE = Scene(
     id="mud",
     name="Over the mud at speed",
-    kinds=("motion",),
     stops=9.0,
     shows="Ribs and wet shine that smear with the ride, a far shore that only shake can smear, gloves that stay.",
     neutral="the little screen on the bar",

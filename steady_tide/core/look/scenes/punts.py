@@ -109,7 +109,6 @@ def _punts(sheet: Sheet) -> None:
 SCENE = Scene(
     id="punts",
     name="Lantern punts",
-    kinds=("low_light",),
     stops=12.0,
     shows="Lanterns far above white, faces in their light, bricks that sink into noise, paths on the water.",
     neutral="the grey plate on the wall",

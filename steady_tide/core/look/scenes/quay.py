@@ -93,7 +93,6 @@ def _walker(sheet: Sheet) -> None:
 SCENE = Scene(
     id="quay",
     name="Quay with a walker",
-    kinds=("everyday", "lapse"),
     stops=9.0,
     shows="Stone joints, windows across the water, a red coat, a sky that clips first.",
     neutral="the bollard's cap and the crate",

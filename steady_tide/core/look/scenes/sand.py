@@ -58,7 +58,6 @@ def _fish(sheet: Sheet) -> None:
 SCENE = Scene(
     id="sand",
     name="Sand and small fish",
-    kinds=("underwater",),
     stops=8.0,
     shows="Silver and orange fish, ripples to the edge of sight, a white slate that clips first.",
     neutral="the grey weight and the slate",

@@ -75,7 +75,6 @@ def _window(sheet: Sheet) -> None:
 SCENE = Scene(
     id="sluice",
     name="Sluice under stars",
-    kinds=("lapse", "low_light"),
     stops=9.0,
     shows="Stars that are points or trails, a sky just above the noise, boards that may drown, one lamp that clips.",
     neutral="the stone by the water",

@@ -97,7 +97,7 @@ def _focus(v: FocusView) -> Floats:
     near, far = at.brief.subject.distance_m
     moves = at.brief.subject.speed_m_s > 0 or at.brief.camera_move.travel_m_s > 0
     distant = ramp(float(np.log2(near)), float(np.log2(limits.focus_near_m)), float(np.log2(limits.focus_far_m)))
-    hard = 1.0 if at.lapse or at.mount.flying or at.brief.scenario in ("product", "underwater") else at.darkness
+    hard = 1.0 if at.lapse or at.mount.flying or at.brief.traits.brings_light else at.darkness
     by_day, in_the_dark = limits.focus_hunts_stops, limits.focus_hunts_hard_stops
     hunts = by_day + max(hard, distant) * (in_the_dark - by_day)
     passed = min(limits.focus_lost_most_stops, limits.focus_by_vergence * float(np.sqrt(1.0 / near - 1.0 / far)))

@@ -19,7 +19,7 @@ def _loose(v: GateView) -> Floats:
     drifted = limits.lapse_course_share * course if v.at.lapse else np.minimum(course, limits.loose_most_stops)
     drift = np.where(exposures.automatic, limits.loose_shutter_least_stops + drifted, 0.0)
     # A look that is lost already has nothing left to drift from; an interval film or a still thing flickers all the same.
-    wavers = v.at.lapse or v.at.brief.scenario == "product"
+    wavers = v.at.lapse or v.at.brief.traits.on_table
     left = 1.0 if wavers else np.clip(1.0 - v.look_stops / limits.look_lost_stops, 0.0, 1.0)
     return np.asarray(drift * left)
 

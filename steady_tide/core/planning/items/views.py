@@ -405,7 +405,7 @@ def spots_deg(at: Situation, lens: Lens, opening_mm: Floats, flat_port: bool = F
     if at.lapse and at.light.night_sky:
         near = far  # the sky is the subject
     size_m = at.brief.subject.size_m
-    if size_m is not None and at.brief.scenario == "product":  # it stands somewhere between, no deeper than it is large
+    if size_m is not None and at.brief.traits.on_table:  # it stands somewhere between, no deeper than it is large
         middle = float(np.sqrt(near * far))
         near, far = max(near, middle - size_m / 2.0), min(far, middle + size_m / 2.0)
     if flat_port:  # things look nearer behind a flat window
@@ -415,8 +415,6 @@ def spots_deg(at: Situation, lens: Lens, opening_mm: Floats, flat_port: bool = F
     else:
         at_m = at.focus_distance_m(lens)
         worst = np.maximum(blur_spot_deg(opening_mm, at_m, near), blur_spot_deg(opening_mm, at_m, far))
-        if (
-            at.brief.scenario != "product" and not at.lapse
-        ):  # the focus follows; what a locked one loses is its own item
+        if not at.brief.traits.on_table and not at.lapse:  # the focus follows; what a locked one loses is its own item
             worst = worst * at.limits.focus_moment_share
     return np.asarray(worst), np.asarray(diffraction_deg(opening_mm))

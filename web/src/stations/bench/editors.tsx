@@ -2,7 +2,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { benchApi } from "../../api/bench";
-import type { Brief, Instruments, Vocabulary } from "../../api/types";
+import { type Brief, type Instruments, isShot, type Vocabulary } from "../../api/types";
 import { Choice, DurationField, NumberField, RangeField, TextField, Tick } from "../../parts/fields";
 import { PersonField } from "../../parts/person-field";
 import { durationText } from "../../parts/reading";
@@ -233,14 +233,15 @@ export function durationWords(seconds: number): string {
   return durationText(Math.round(seconds * 10) / 10).replace(" ", "\u202f");
 }
 
-export function TakesEditor({ brief, change }: EditorProps) {
+export function TakesEditor({ brief, change, vocabulary }: EditorProps) {
   const take = brief.take;
+  const interval = isShot(brief, "interval", vocabulary);
   const set = (patch: Partial<Brief["take"]>, tag: string) =>
     change((b) => ({ ...b, take: { ...b.take, ...patch } }), tag);
   return (
     <div className="grid gap-3">
       {/* How long an interval film runs has its own place in the sentence. */}
-      {brief.scenario !== "lapse" && (
+      {!interval && (
         <div className="flex gap-3">
           <DurationField
             label="A take lasts"
@@ -274,7 +275,7 @@ export function TakesEditor({ brief, change }: EditorProps) {
         />
       </div>
       <p className="text-fine text-muted">
-        {brief.scenario === "lapse"
+        {interval
           ? "They decide charge and heat."
           : "They decide charge, card and heat. Left open, short takes count three times and long ones once."}
       </p>

@@ -1,12 +1,12 @@
 // What stands in one frame, and what may reach the lens: contrast, sudden light, glare, spray; on a table ground and surface.
-import type { Brief } from "../../api/types";
+import { type Brief, isShot } from "../../api/types";
 import { Choice, NumberField, Tick } from "../../parts/fields";
 import { plainNumber, withUnit } from "../../parts/words";
 import type { EditorProps } from "./editors";
 
 type Changes = "usual" | "steady" | "gradual" | "sudden";
 
-export function SceneEditor({ brief, change, instruments }: EditorProps) {
+export function SceneEditor({ brief, change, instruments, vocabulary }: EditorProps) {
   const subject = brief.subject;
   const usual = instruments ? `${plainNumber(Math.round(instruments.contrast_stops * 10) / 10)}` : "";
   const changes: Changes = brief.light_changes ?? "usual";
@@ -42,7 +42,7 @@ export function SceneEditor({ brief, change, instruments }: EditorProps) {
           onChange={(wet) => change((b) => ({ ...b, wet }))}
         />
       )}
-      {brief.scenario === "product" && (
+      {isShot(brief, "on_table", vocabulary) && (
         <>
           <Tick
             says="it stands on black"

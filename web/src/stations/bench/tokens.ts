@@ -2,7 +2,7 @@
 
 import type { ComponentType } from "react";
 import { lazy } from "react";
-import type { Brief, Fault, Vocabulary } from "../../api/types";
+import { type Brief, type Fault, isShot, type Vocabulary } from "../../api/types";
 import { firstName } from "../../parts/person-field";
 import { frameName, plainNumber, seconds, shortDay, withUnit } from "../../parts/words";
 import * as editors from "./editors";
@@ -42,7 +42,7 @@ export function tokensOf(
   graded: boolean | null,
   usual: number | null,
 ): Token[] {
-  const lapse = brief.scenario === "lapse";
+  const lapse = isShot(brief, "interval", vocabulary);
   const wet = brief.light.kind === "water";
   return [
     {

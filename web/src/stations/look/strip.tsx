@@ -19,22 +19,14 @@ type Props = {
   pin: (dial: string, value: DialValue["value"], says: string) => void;
 };
 
-/** Dials that are told apart best in a kind of shot, the best first. */
-const TELLING: Record<string, string[]> = {
-  low_light: ["iso_ceiling", "shutter_s"],
-  underwater: ["colour_filter", "white_balance_k"],
-  motion: ["shutter_s", "view"],
-  everyday: ["shutter_s", "profile"],
-  product: ["f_number", "shutter_s"],
-  lapse: ["shutter_s", "iso_ceiling"],
-};
 const MOST = 6;
 const WIDTH = 240;
 
 export function Strip({ shot, plan, held, vocabulary, sight, coloured, pin }: Props) {
   const dials = dialsOf(plan);
   const [wanted, setDial] = useState<string | null>(null);
-  const wished = [...(wanted === null ? [] : [wanted]), ...(TELLING[shot.brief.scenario] ?? []), ...dials];
+  const telling = vocabulary.scenarios.find(({ id }) => id === shot.brief.scenario)?.telling ?? [];
+  const wished = [...(wanted === null ? [] : [wanted]), ...telling, ...dials];
   const dial = wished.find((id) => dials.includes(id));
   const queries = useQueryClient();
   if (dial === undefined) return <p className="text-muted">This plan leaves no dial to turn.</p>;
