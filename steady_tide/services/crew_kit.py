@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import pickle
-from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 from threading import Lock
 from typing import Any
 
+from cachetools import LRUCache, cached
 from sqlalchemy.orm import Session
 
 from steady_tide import library
@@ -154,16 +154,10 @@ def typical_kit() -> CrewKit:
 
 
 MOST_PACKED = 8
-_packed: OrderedDict[str, tuple[str, bytes]] = OrderedDict()
-_packing = Lock()
 
 
+@cached(LRUCache(MOST_PACKED), key=lambda gear: f"{gear.kit_digest}{gear.knowledge_digest}", lock=Lock())
 def packed(gear: CrewKit) -> tuple[str, bytes]:
     """A kit as it is handed to a worker. Returns its digest and its content."""
     name = f"{gear.kit_digest}{gear.knowledge_digest}"
-    with _packing:
-        if name not in _packed:
-            _packed[name] = name, pickle.dumps((gear.kit, gear.knowledge, gear.bare, gear.own))
-            while len(_packed) > MOST_PACKED:
-                _packed.popitem(last=False)
-        return _packed[name]
+    return name, pickle.dumps((gear.kit, gear.knowledge, gear.bare, gear.own))

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import time
-from collections import OrderedDict
 from collections.abc import Sequence
 from concurrent.futures import Future
 from threading import Lock
 from zoneinfo import ZoneInfo
 
+from cachetools import LRUCache
 from sqlalchemy.orm import Session
 
 from steady_tide.core.brief.brief import School
@@ -100,7 +100,7 @@ class PresetShelf:
     def __init__(self, desk: Desk | None = None) -> None:
         """desk: with the other process; left out, they are counted here."""
         self._desk = desk
-        self._kept: OrderedDict[Key, PresetPlan] = OrderedDict()
+        self._kept: LRUCache[Key, PresetPlan] = LRUCache(KEPT_PRESETS)
         self._counted: dict[Key, Future[PresetPlan]] = {}
         self._lock = Lock()
 
@@ -127,7 +127,7 @@ class PresetShelf:
             if counted is not None:
                 return counted
             if self._desk is None:
-                self._keep(key, made := count_presets(shots))
+                self._kept[key] = made = count_presets(shots)
                 return _done(made)
             counted = self._counted[key] = self._desk.ask(count_presets, (shots,), Turn.OTHERS)
         counted.add_done_callback(lambda future: self._over(key, future))
@@ -137,12 +137,7 @@ class PresetShelf:
         with self._lock:
             self._counted.pop(key, None)
             if not future.cancelled() and future.exception() is None:
-                self._keep(key, future.result())
-
-    def _keep(self, key: Key, made: PresetPlan) -> None:
-        self._kept[key] = made
-        while len(self._kept) > KEPT_PRESETS:
-            self._kept.popitem(last=False)
+                self._kept[key] = future.result()
 
 
 def count_presets(shots: list[PlannedShot]) -> PresetPlan:

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import zlib
-from collections import OrderedDict
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import Annotated, Any, Literal
 
 import numpy as np
+from cachetools import LRUCache
 from numpy.typing import NDArray
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
@@ -156,7 +156,7 @@ class Looker:
     """Draws frames, remembering what it took and drew lately."""
 
     drawings: Drawings = field(default_factory=Drawings)
-    takings: OrderedDict[str, Taking] = field(default_factory=OrderedDict)
+    takings: LRUCache[str, Taking] = field(default_factory=lambda: LRUCache(KEPT_TAKINGS))
 
     def taking(self, asked: LookAsked, crew: School, kit: Kit, knowledge: Knowledge, of_kit: str = "") -> Taking:
         """The plan of what is asked. of_kit: stands for kit and knowledge. Raises what the planner raises."""
@@ -167,9 +167,6 @@ class Looker:
             camera = pins.get("camera")
             only = camera if isinstance(camera, str) and any(c.id == camera for c in kit.cameras) else None
             self.takings[key] = taking_of(brief, kit, knowledge, crew, only)
-            while len(self.takings) > KEPT_TAKINGS:
-                self.takings.popitem(last=False)
-        self.takings.move_to_end(key)
         return self.takings[key]
 
     def frame(self, asked: LookAsked, taking: Taking, still: OwnStill | None = None) -> Looked:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import pickle
-from collections import OrderedDict
+
+from cachetools import LRUCache, cached
 
 from steady_tide.core.brief.brief import Brief, School
 from steady_tide.core.own.changes import OwnChange, own_changes
@@ -18,19 +19,13 @@ from steady_tide.services.gear import Gear
 from steady_tide.words.day_cards import DayCards
 
 MOST_KITS = 8  # that a worker remembers
-_kits: OrderedDict[str, Gear] = OrderedDict()
 
 
+@cached(LRUCache(MOST_KITS), key=lambda packed: packed[0])
 def unpacked(packed: tuple[str, bytes]) -> Gear:
     """A kit that was handed over. Returns it, the same for the same digest."""
-    digest, content = packed
-    if digest not in _kits:
-        kit, knowledge, bare, own = pickle.loads(content)  # our own, from the service
-        _kits[digest] = Gear(kit, knowledge, bare, own)
-        while len(_kits) > MOST_KITS:
-            _kits.popitem(last=False)
-    _kits.move_to_end(digest)
-    return _kits[digest]
+    kit, knowledge, bare, own = pickle.loads(packed[1])  # our own, from the service
+    return Gear(kit, knowledge, bare, own)
 
 
 def plan_of(brief: Brief, crew: School, kit: tuple[str, bytes], only: str | None, schools: bool) -> Plan | NoLegalPlan:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import pickle
-from collections import OrderedDict
 from collections.abc import Callable
 from concurrent.futures import CancelledError, Future
 from dataclasses import dataclass, field
 from threading import Lock
+
+from cachetools import LRUCache
 
 from steady_tide.core.brief.brief import Brief, School
 from steady_tide.core.own.changes import OwnChange
@@ -35,7 +36,7 @@ class Plans:
 
     judgement: Judgement = USUAL
     desk: Desk | None = None
-    _made: OrderedDict[Key, Made | Packed] = field(default_factory=OrderedDict)
+    _made: LRUCache[Key, Made | Packed] = field(default_factory=lambda: LRUCache(REMEMBERED))
     _doing: dict[Key, tuple[Future[object], Future[Made | Packed]]] = field(default_factory=dict)
     _lock: Lock = field(default_factory=Lock)
 
@@ -162,14 +163,11 @@ class Plans:
             if found is None:
                 return None
             self._made[key] = made = _unpacked(found)
-            self._made.move_to_end(key)
             return made
 
     def _remember(self, key: Key, found: Made | Packed) -> None:
         with self._lock:
             self._made[key] = found
-            while len(self._made) > REMEMBERED:
-                self._made.popitem(last=False)
 
     def _here(self, brief: Brief, crew: School, gear: CrewKit, only: str | None, schools: bool) -> Made:
         try:

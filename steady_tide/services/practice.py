@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from threading import Lock
 from uuid import UUID
 
+from cachetools import LRUCache
 from sqlalchemy.orm import Session
 
 from steady_tide import library
@@ -53,8 +53,8 @@ class Asked:
     """What was asked lately, so that an answer does not wait for its question to be made again; and topics that none of a deck's shots shows."""
 
     def __init__(self) -> None:
-        self._questions: OrderedDict[tuple[str, str, int], Question] = OrderedDict()
-        self._not_shown: OrderedDict[str, frozenset[str]] = OrderedDict()
+        self._questions: LRUCache[tuple[str, str, int], Question] = LRUCache(MOST_KEPT)
+        self._not_shown: LRUCache[str, frozenset[str]] = LRUCache(MOST_KEPT)
         self._lock = Lock()
 
     def not_shown(self, key: str) -> frozenset[str]:
@@ -67,7 +67,6 @@ class Asked:
         key = (with_.key, topic, seed)
         with self._lock:
             if key in self._questions:
-                self._questions.move_to_end(key)
                 return self._questions[key]
         try:
             made = ask(with_.world, topic, seed)
@@ -75,14 +74,9 @@ class Asked:
             if topic in topics(with_.world, ("wrong", "which")):
                 with self._lock:
                     self._not_shown[with_.key] = self._not_shown.get(with_.key, frozenset()) | {topic}
-                    self._not_shown.move_to_end(with_.key)
-                    while len(self._not_shown) > MOST_KEPT:
-                        self._not_shown.popitem(last=False)
             raise
         with self._lock:
             self._questions[key] = made
-            while len(self._questions) > MOST_KEPT:
-                self._questions.popitem(last=False)
         return made
 
 

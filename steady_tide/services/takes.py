@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict, defaultdict
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
@@ -10,6 +10,7 @@ from threading import Lock
 from typing import Any
 from uuid import UUID
 
+from cachetools import LRUCache
 from sqlalchemy.orm import Session
 
 from steady_tide import library
@@ -71,7 +72,7 @@ def told_takes(session: Session, rows: Sequence[TakeKept] | None = None) -> list
 
 
 Read = tuple[ClipMeasures | None, ClipPlan | None]
-_known: OrderedDict[tuple[UUID, datetime], Read] = OrderedDict()
+_known: LRUCache[tuple[UUID, datetime], Read] = LRUCache(sizes.TAKES)
 _reading = Lock()
 
 
@@ -90,8 +91,6 @@ def _read_all(session: Session, rows: Sequence[TakeKept]) -> dict[UUID, Read]:
         )
     with _reading:
         _known.update({(row.id, row.updated_at): found[row.id] for row in missing})
-        while len(_known) > sizes.TAKES:
-            _known.popitem(last=False)
     return found
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import time
-from collections import OrderedDict
 from collections.abc import Mapping
 from concurrent.futures import Future
 from dataclasses import dataclass
@@ -12,6 +11,7 @@ from threading import Lock
 from typing import Annotated, Any
 from uuid import uuid4
 
+from cachetools import LRUCache
 from pydantic import Field
 from sqlalchemy.orm import Session
 
@@ -200,7 +200,7 @@ class StandingShelf:
     def __init__(self, desk: Desk | None = None) -> None:
         """desk: with the other process; left out, they are counted here."""
         self._desk = desk
-        self._kept: OrderedDict[str, Standing] = OrderedDict()
+        self._kept: LRUCache[str, Standing] = LRUCache(KEPT_STANDING)
         self._counted: dict[str, Future[Standing]] = {}
         self._lock = Lock()
 
@@ -213,7 +213,8 @@ class StandingShelf:
             counted = self._counted.get(asked.digest)
             if counted is None:
                 if self._desk is None:
-                    return self._keep(asked.digest, count_standing(asked.sheet, asked.planned))
+                    self._kept[asked.digest] = made = count_standing(asked.sheet, asked.planned)
+                    return made
                 counted = self._desk.ask(count_standing, (asked.sheet, asked.planned), Turn.OTHERS)
                 self._counted[asked.digest] = counted
                 counted.add_done_callback(lambda future: self._over(asked.digest, future))
@@ -226,13 +227,7 @@ class StandingShelf:
         with self._lock:
             self._counted.pop(digest, None)
             if not future.cancelled() and future.exception() is None:
-                self._keep(digest, future.result())
-
-    def _keep(self, digest: str, made: Standing) -> Standing:
-        self._kept[digest] = made
-        while len(self._kept) > KEPT_STANDING:
-            self._kept.popitem(last=False)
-        return made
+                self._kept[digest] = future.result()
 
 
 def count_standing(sheet: CameraSheet, planned: tuple[PlannedUse, ...]) -> Standing:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import cached_property, partial
@@ -11,6 +10,7 @@ from typing import Any, TypeVar
 
 import cv2
 import numpy as np
+from cachetools import LRUCache
 from numpy.typing import NDArray
 
 from steady_tide.core.light.water import LUMINANCE
@@ -58,15 +58,12 @@ class Moment:
 class Drawings:
     """Layers that were drawn lately: they hang on scene and view, not on exposure or colour."""
 
-    kept: OrderedDict[tuple[Any, ...], Any] = field(default_factory=OrderedDict)
+    kept: LRUCache[tuple[Any, ...], Any] = field(default_factory=lambda: LRUCache(KEPT_DRAWINGS))
 
     def cached(self, key: tuple[Any, ...], make: Callable[[], Made]) -> Made:
         """What was made under a key, or is made now."""
         if key not in self.kept:
             self.kept[key] = make()
-            while len(self.kept) > KEPT_DRAWINGS:
-                self.kept.popitem(last=False)
-        self.kept.move_to_end(key)
         found: Made = self.kept[key]
         return found
 

@@ -6,10 +6,11 @@ exposure costs, serve again; so do they for a picture of each value.
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Hashable
 from dataclasses import dataclass, field, replace
 from threading import Lock
+
+from cachetools import LRUCache, cached
 
 from steady_tide.core.brief.brief import USUAL_SCHOOL, Brief
 from steady_tide.core.brief.knowledge import Knowledge
@@ -37,31 +38,23 @@ class CachedBrief:
             self.prepared[camera] = prepared if prepared.known is None else prepared.known
 
 
-_last: OrderedDict[Hashable, CachedBrief] = OrderedDict()
-_lock = Lock()
+def _key(brief: Brief, kit: Kit, knowledge: Knowledge, judgement: Judgement) -> Hashable:
+    put_on = tuple(repr(brief.pins.get(dial)) for dial in PUT_ON)
+    return brief.model_dump_json(exclude={"pins", "title"}), put_on, Same(kit), Same(knowledge), Same(judgement)
+
+
+@cached(LRUCache(MOST_REMEMBERED), key=_key, lock=Lock())
+def _first(brief: Brief, kit: Kit, knowledge: Knowledge, judgement: Judgement) -> CachedBrief:
+    return CachedBrief(situation(brief, knowledge, judgement))
 
 
 def cached_brief(brief: Brief, kit: Kit, knowledge: Knowledge, judgement: Judgement) -> CachedBrief:
     """A brief with its pins. brief: in its school; kit, knowledge, judgement: to plan with. Returns it with what is known
     of it from before. Raises what `situation` raises."""
-    put_on = tuple(repr(brief.pins.get(dial)) for dial in PUT_ON)
-    bare = brief.model_dump_json(exclude={"pins", "title"})
-    key = (bare, put_on, Same(kit), Same(knowledge), Same(judgement))
-    with _lock:
-        found = _last.get(key)
-        if found is not None:
-            _last.move_to_end(key)
-    if found is None:
-        found = CachedBrief(situation(brief, knowledge, judgement))
-        with _lock:
-            _last[key] = found
-            while len(_last) > MOST_REMEMBERED:
-                _last.popitem(last=False)
-        return found
+    found = _first(brief, kit, knowledge, judgement)
     return CachedBrief(replace(found.at, brief=brief.in_school(USUAL_SCHOOL)), found.prepared)
 
 
 def forget() -> None:
     """Work everything out anew."""
-    with _lock:
-        _last.clear()
+    _first.cache_clear()
