@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 import pytest
@@ -141,9 +142,11 @@ def test_any_nonsense_is_refused_clearly_or_planned(field: str, value: Any, inne
     for data in ({field: value}, {field: {inner: value}}, {"pins": {inner: value}}):
         try:
             what = read_brief({"light": SUN, **data})
-            plan(what, library.demo_kit(), library.knowledge())
+            made = plan(what, library.demo_kit(), library.knowledge())
         except BadInput as refused:
             assert refused.faults
             assert all(fault.what for fault in refused.faults)
         except NoLegalPlan as refused:
             assert str(refused)
+        else:
+            assert math.isfinite(made.given_up_stops)

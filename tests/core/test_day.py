@@ -34,6 +34,7 @@ from steady_tide.core.planning.situation import situation
 from steady_tide.words.glass import span_words
 from steady_tide.words.light import step_words
 from tests.briefs import ALL_KINDS, DIVE_LAMP, QUAY, SUN, TABLE_LAMP, brief
+from tests.checks import at_least_one
 
 KNOWN = library.knowledge()
 NAMES = {glass.id: glass.name for glass in library.demo_kit().filters}
@@ -219,7 +220,7 @@ def test_clean_exposures_and_bands() -> None:
 @pytest.mark.parametrize("kind", KNOWN.waters.types)
 def test_a_filter_balances_between_its_depths_and_not_beyond(kind: str) -> None:
     water = KNOWN.waters.types[kind]
-    for piece in (f for f in library.demo_kit().filters if f.kind == "colour"):
+    for piece in at_least_one(f for f in library.demo_kit().filters if f.kind == "colour"):
         assert min(piece.band_stops) >= 0, "a filter never adds light"
         found = filter_range(KNOWN.waters, water, piece.id, piece.band_stops, 1.0)
         # Told by trying every depth: the cast that is left, and where it is small enough.

@@ -11,6 +11,7 @@ from pydantic import AwareDatetime, Field, TypeAdapter, ValidationError
 from pydantic_core.core_schema import ErrorType
 
 from steady_tide.core.quantities.frozen import Frozen, faults_in, faults_of
+from tests.checks import at_least_one
 
 
 class Inner(Frozen):
@@ -67,7 +68,7 @@ def test_a_complaint_is_ours(form: Any, value: Any, says: str) -> None:
 
 def test_no_complaint_is_told_raw() -> None:
     """Whatever the validator may say: its own words never get through."""
-    for kind in get_args(ErrorType):
+    for kind in at_least_one(get_args(ErrorType)):
         context: dict[str, Any] = {
             name: 1
             for name in ("gt", "ge", "lt", "le", "multiple_of", "max_length", "min_length", "pattern", "expected")

@@ -147,7 +147,7 @@ def test_what_a_version_before_kept_in_this_browser_is_handed_over(ask: Ask, bef
 def test_many_cases_take_no_time(ask: Ask) -> None:
     """Hundreds of cases a second, so that properties can be tried on many."""
     for _ in range(examples_of(200)):
-        ask("simulated", [("say", {"a": 1}), ("advance", 1)])
+        assert ask("simulated", [("say", {"a": 1}), ("advance", 1)])["service"] == {"a": 1}
 
 
 def test_what_is_said_while_the_same_is_under_way_is_no_conflict_with_oneself(ask: Ask) -> None:

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from steady_tide.core.cameras.mode_table import TableRead, read_mode_table, rough_modes
 from steady_tide.core.quantities.errors import BadFile
+from tests.checks import at_least_one
 from tests.examples import examples
 from tests.growing import least_seconds
 
@@ -162,9 +163,10 @@ def test_what_is_no_table_is_refused_and_says_how_to_mend_it(text: str, says: st
 def test_any_text_is_read_or_refused(text: str) -> None:
     try:
         read = read_mode_table(text)
-    except BadFile:
+    except BadFile as refused:
+        assert refused.faults
         return
-    for mode in read.modes:
+    for mode in at_least_one(read.modes):
         assert 0 < mode.width <= 32_768
         assert 0 < mode.height <= 32_768
         assert all(1 <= rate <= 2000 for rate in mode.rates)

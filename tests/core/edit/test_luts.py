@@ -21,6 +21,7 @@ from steady_tide.core.gear.sheet import Profile
 from steady_tide.core.look.tones import Curve
 from steady_tide.core.physics.noise import GREY_REFLECTANCE
 from steady_tide.formats.cube import write_cube
+from tests.checks import at_least_one
 
 LIMITS, LOOKS = library.knowledge().limits, library.looks()
 PROFILES = [(camera.id, profile.id) for camera in library.demo_kit().cameras for profile in camera.profiles]
@@ -107,7 +108,7 @@ def test_a_picture_is_developed_as_look_shows_it_graded() -> None:
 
 
 def test_grey_comes_out_as_grey() -> None:
-    for camera, profile in PROFILES:
+    for camera, profile in at_least_one(PROFILES):
         how = of(camera, profile)
         grey = how.developed(np.full((1, 3), how.recorded(np.array([1.0]))[0]))[0]
         assert grey[0] == pytest.approx(1.055 * GREY_REFLECTANCE ** (1 / 2.4) - 0.055, abs=2e-3)

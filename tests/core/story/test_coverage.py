@@ -20,6 +20,7 @@ from steady_tide.core.story.coverage import (
     told_brief,
 )
 from steady_tide.core.story.shadow import SunAt
+from tests.checks import at_least_one
 from tests.films import film, framed, sky
 
 KINDS, LIMITS = library.framings(), library.knowledge().limits
@@ -66,7 +67,7 @@ def test_what_was_proposed_covers_its_beat() -> None:
 
 def test_every_proposal_can_be_filmed_and_shows_its_subject_as_large_as_its_kind_wants() -> None:
     told = film()
-    for shot in as_shots(told, prompts=True):
+    for shot in at_least_one(as_shots(told, prompts=True)):
         made = plan(shot.brief, library.demo_kit(), library.knowledge(), schools=False)
         kind = KINDS[shot.framing.kind]
         near, far = shot.brief.subject.distance_m
