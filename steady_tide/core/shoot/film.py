@@ -9,6 +9,7 @@ from pydantic import Field, field_validator
 from steady_tide.core.brief.brief import Brief, Shape
 from steady_tide.core.quantities import sizes
 from steady_tide.core.quantities.frozen import Frozen
+from steady_tide.core.shoot.movements import MOVEMENTS, MoveKind, MovementTraits
 
 Key = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[^\x00]*$")]
 Line = Annotated[str, Field(max_length=200, pattern=r"^[^\x00]*$")]
@@ -29,7 +30,6 @@ FramingKind = Literal[
 ]
 Runs = Literal["left_to_right", "right_to_left", "towards", "away"]
 LightWish = Literal["front", "side", "back", "against", "shade"]
-MoveKind = Literal["push_in", "pull_back", "reveal", "pan", "tilt", "arc", "follow", "fly_over", "steps"]
 JoinBy = Literal["shape", "colour", "motion", "luminance"]
 
 
@@ -86,6 +86,11 @@ class Movement(Frozen):
     path_m: Annotated[float, Field(gt=0, le=10_000)] | None = None
     angle_deg: Annotated[float, Field(gt=0, le=720)] | None = None
     nearest_m: Annotated[float, Field(gt=0, le=10_000)] | None = None
+
+    @property
+    def traits(self) -> MovementTraits:
+        """What a movement of its kind is."""
+        return MOVEMENTS[self.kind]
 
 
 class Join(Frozen):

@@ -14,7 +14,6 @@ from steady_tide.core.light.sources import LightSource
 from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.shoot.film import Beat, Film, FramedShot, Framing, FramingKind
-from steady_tide.core.story.moving_camera import TURNS
 from steady_tide.core.story.timing import cut_s, take_length_s
 
 PERSON_M = (0.5, 1.7)  # width and height of one who stands
@@ -211,12 +210,12 @@ def said_of(film: Film, framing: Framing, brief: Brief) -> dict[str, dict[str, A
     movement = framing.movement
     real = cut_s(film, framing) / slow
     travel = turn = 0.0
-    if movement is not None and movement.kind != "steps":
-        if movement.kind in TURNS:
+    if movement is not None and not movement.traits.in_steps:
+        if movement.traits.turns:
             turn = (movement.angle_deg or 0.0) / real
         elif movement.path_m is not None:
             travel = movement.path_m / real
-        elif movement.kind == "arc" and movement.angle_deg is not None:
+        elif movement.traits.around and movement.angle_deg is not None:
             travel = radians(movement.angle_deg) * brief.subject.distance_m[1] / real
     said: dict[str, dict[str, Any]] = {
         "delivery": {

@@ -9,9 +9,9 @@ from steady_tide.core.brief.brief import Brief
 from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.quantities.limits import Limits
 from steady_tide.core.shoot.film import Film, Framing, Movement
+from steady_tide.core.shoot.movements import MoveKind
 from steady_tide.core.story.timing import cut_s
 
-TURNS = ("pan", "tilt")
 Verdict = Literal["works", "too_fast", "too_slow", "unknown"]
 Hint = Literal["two_points", "elbows", "gimbal", "backwards", "walk", "carry"]
 
@@ -21,7 +21,7 @@ class Move(Frozen):
     slowest, fastest: that work; crossing_s: in how long what passes crosses the frame as it is seen; step: from frame to frame of
     a film of steps; grows: how many times as large the subject is at the end."""
 
-    kind: str
+    kind: MoveKind
     unit: Literal["m", "deg"]
     path: float
     screen_s: float
@@ -53,17 +53,18 @@ def move_of(
     movement = framing.movement
     if movement is None:
         return None
-    turning = movement.kind in TURNS
+    traits = movement.traits
+    turning = traits.turns is not None
     path = _path(movement, brief)
     if path is None:
         return None
     shown = cut_s(film, framing)
     slow = brief.delivery.slow_factor
     real = shown / slow
-    if movement.kind == "steps":
+    if traits.in_steps:
         real = brief.take.length_s
     wanted = crossing_wanted_s(film, limits)
-    if movement.kind == "follow":
+    if traits.follows:
         wanted /= limits.pan_followed_times
     speed = path / real
     # Frame widths that pass in a second of life for one metre or degree a second.
@@ -73,7 +74,7 @@ def move_of(
     fastest = 1.0 / (passes * wanted * hastened) if passes > 0.0 else float("inf")
     slowest = limits.move_seen_share / (passes * shown * hastened) if passes > 0.0 else 0.0
     if not turning and carried:
-        fastest = min(fastest, limits.walk_m_s if movement.kind != "follow" else limits.run_m_s)
+        fastest = min(fastest, limits.run_m_s if traits.follows else limits.walk_m_s)
     verdict: Verdict = "too_fast" if speed > fastest * 1.001 else "too_slow" if speed < slowest * 0.999 else "works"
     far = brief.subject.distance_m[1]
     frames = max(2, round(shown * film.fps))
@@ -89,15 +90,15 @@ def move_of(
         crossing_s=crossing,
         verdict=verdict,
         hints=_hints(movement, brief, path, speed, carried, limits),
-        step=path / (frames - 1) if movement.kind == "steps" else None,
+        step=path / (frames - 1) if traits.in_steps else None,
         grows=_grows(movement, far, path),
     )
 
 
 def _path(movement: Movement, brief: Brief) -> float | None:
-    if movement.kind in TURNS:
+    if movement.traits.turns:
         return movement.angle_deg
-    if movement.kind == "arc":
+    if movement.traits.around:
         if movement.path_m is not None:
             return movement.path_m
         return None if movement.angle_deg is None else radians(movement.angle_deg) * brief.subject.distance_m[1]
@@ -107,16 +108,14 @@ def _path(movement: Movement, brief: Brief) -> float | None:
 def _passes(movement: Movement, brief: Brief, fields_deg: tuple[float, float]) -> float:
     """Frame widths (heights of a tilt) by which the nearest still thing is displaced, for one metre or degree."""
     across, up = fields_deg
-    if movement.kind == "pan":
-        return 1.0 / across
-    if movement.kind == "tilt":
-        return 1.0 / up
+    if movement.traits.turns:
+        return 1.0 / (across if movement.traits.turns == "across" else up)
     far = brief.subject.distance_m[1]
-    if movement.kind in ("push_in", "pull_back"):
+    if movement.traits.towards:
         # What stands at the edge goes out by half a frame as the distance shrinks by itself: fastest at the near end.
         nearest = max(far - (movement.path_m or 0.0), far * NEAREST_SHARE)
         return 0.5 / nearest
-    if movement.kind == "arc":  # the ground behind turns with the camera
+    if movement.traits.around:  # the ground behind turns with the camera
         return degrees(1.0 / far) / across
     nearest = movement.nearest_m or brief.subject.distance_m[0]
     return degrees(1.0 / nearest) / across
@@ -126,11 +125,11 @@ NEAREST_SHARE = 0.05  # of the first distance: nobody pushes into the thing itse
 
 
 def _grows(movement: Movement, far: float, path: float) -> float | None:
-    if movement.kind == "push_in":
+    if movement.traits.towards > 0:
         return far / max(far - path, far * NEAREST_SHARE)
-    if movement.kind == "pull_back":
+    if movement.traits.towards < 0:
         return far / (far + path)
-    if movement.kind == "reveal":
+    if movement.traits.aside:
         return far / hypot(far, path)
     return None
 
@@ -140,13 +139,13 @@ def _hints(
 ) -> tuple[Hint, ...]:
     found: list[Hint] = []
     if carried:
-        if movement.kind in TURNS:
+        if movement.traits.turns:
             found.append("two_points")
         elif path <= limits.lean_m:
             found.append("elbows")
-        elif movement.kind != "fly_over":
+        elif not movement.traits.flies:
             found += ["gimbal"] if speed > limits.walk_m_s / 2.0 or path > limits.carry_m else ["walk"]
     ends_at = brief.subject.distance_m[1] - path
-    if movement.kind == "push_in" and ends_at < limits.backwards_from_m:
+    if movement.traits.towards > 0 and ends_at < limits.backwards_from_m:
         found.append("backwards")
     return tuple(found)

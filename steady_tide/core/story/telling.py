@@ -18,9 +18,10 @@ from steady_tide.core.planning.framing import framing_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.shoot.film import Beat, Film, FramedShot, Framing, Runs, in_film_order
+from steady_tide.core.shoot.movements import MOVEMENTS
 from steady_tide.core.story.continuity import Clash, Pair, clashes, pairs, runs_of
 from steady_tide.core.story.coverage import Kinds, Missing, missing_of, size_of
-from steady_tide.core.story.moving_camera import Move, move_of
+from steady_tide.core.story.moving_camera import NEAREST_SHARE, Move, move_of
 from steady_tide.core.story.oneself import Oneself, oneself
 from steady_tide.core.story.shadow import SunAt, SunOnFraming, sun_at, sun_on_framing, upright_field_deg
 from steady_tide.core.story.sketch import EYES_M, Sketch, View, aimed, sketch_of
@@ -177,7 +178,7 @@ def _start_m(shot: StoryShot) -> float:
     """How far the subject is as the framing begins."""
     near, far = shot.brief.subject.distance_m
     movement = shot.framing.movement
-    return far if movement is not None and movement.kind in ("push_in", "pull_back") else sqrt(near * far)
+    return far if movement is not None and movement.traits.towards else sqrt(near * far)
 
 
 def sun_of(shot: StoryShot, here: Here | None) -> SunAt | None:
@@ -322,6 +323,7 @@ def _usual_fields(field_deg: float | None, brief: Brief) -> tuple[float, float]:
 
 
 def _end_m(start: float, move: Move | None) -> float | None:
-    if move is None or move.kind not in ("push_in", "pull_back"):
+    towards = 0 if move is None else MOVEMENTS[move.kind].towards
+    if move is None or not towards:
         return None
-    return max(0.05 * start, start - move.path) if move.kind == "push_in" else start + move.path
+    return max(NEAREST_SHARE * start, start - move.path) if towards > 0 else start + move.path

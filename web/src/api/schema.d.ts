@@ -7829,8 +7829,11 @@ export interface components {
          *     a film of steps; grows: how many times as large the subject is at the end.
          */
         Move: {
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "push_in" | "pull_back" | "reveal" | "pan" | "tilt" | "arc" | "follow" | "fly_over" | "steps";
             /**
              * Unit
              * @enum {string}
