@@ -4,7 +4,7 @@ Usage: .venv/bin/python bench/mutants.py [--count 500] [--seed 1] [--processes 2
 The faults (another operator, a negated condition, a number off by one, a loop that never runs) are made by cosmic-ray, the
 tests that reach a line are found by coverage; both are installed into a folder for temporary files. It works on a copy of
 the committed files. A fault survives where all tests that reach its line pass, or as many as fit into the time (`BUDGET_S`,
-the fastest first); a fault that changes nothing (`x * 1.0`) survives, too, and is counted. Prints survivors by module, and each.
+the fastest first), and then the panel; a fault that changes nothing (`x * 1.0`) survives, too, and is counted. Prints survivors by module, and each.
 """
 
 from __future__ import annotations
@@ -33,18 +33,21 @@ from xml.etree import ElementTree
 ROOT = Path(__file__).parents[1]
 TOOLS = Path(tempfile.gettempdir()) / "steady-tide-bench-tools"
 PINNED = ("cosmic-ray==8.7.0", "coverage==7.6.10")
-ASIDE = "planning/panel.py"  # measures the planner; what tests it takes half a minute
+# Measures the planner, and what tests it takes half a minute; limits of size, which judge nothing.
+ASIDE = ("planning/panel.py", "quantities/sizes.py")
 AIMS = ("quantities", "physics", "light", "planning")
 TESTS = ("tests/core",)
-SKIPPED = ("tests/core/test_panel.py", "tests/core/rushes", "tests/core/look", "tests/core/practice", "tests/core/edit")
+LAST = "tests/core/test_panel.py"  # asked where all others pass
+SKIPPED = (LAST, "tests/core/rushes", "tests/core/look", "tests/core/practice", "tests/core/edit")
 BUDGET_S = 45.0
-LOST_S = 90.0  # a fault that makes tests hang is noticed
+LOST_S = 150.0  # a fault that makes tests hang is noticed
 ARITHMETIC = ("Add", "Sub", "Mul", "Div", "Pow")
-COMPARED = ("Eq", "NotEq", "Lt", "LtE", "Gt", "GtE")
+ORDERED = ("Lt", "LtE", "Gt", "GtE")
 OTHERS = (
-    "ReplaceComparisonOperator_Is_IsNot", "ReplaceComparisonOperator_IsNot_Is", "ReplaceUnaryOperator_Delete_USub",
-    "ReplaceUnaryOperator_Delete_Not", "AddNot", "ReplaceTrueWithFalse", "ReplaceFalseWithTrue", "ReplaceAndWithOr",
-    "ReplaceOrWithAnd", "ReplaceBreakWithContinue", "ReplaceContinueWithBreak", "NumberReplacer", "ZeroIterationForLoop",
+    "ReplaceComparisonOperator_Eq_NotEq", "ReplaceComparisonOperator_NotEq_Eq", "ReplaceComparisonOperator_Is_IsNot",
+    "ReplaceComparisonOperator_IsNot_Is", "ReplaceUnaryOperator_Delete_USub", "ReplaceUnaryOperator_Delete_Not", "AddNot",
+    "ReplaceTrueWithFalse", "ReplaceFalseWithTrue", "ReplaceAndWithOr", "ReplaceOrWithAnd", "ReplaceBreakWithContinue",
+    "ReplaceContinueWithBreak", "NumberReplacer", "ZeroIterationForLoop",
 )  # fmt: skip
 
 
@@ -108,11 +111,11 @@ def faults(copy: Path) -> Iterator[Fault]:
     from cosmic_ray.plugins import get_operator
 
     names = [f"ReplaceBinaryOperator_{a}_{b}" for a in ARITHMETIC for b in ARITHMETIC if a != b]
-    names += [f"ReplaceComparisonOperator_{a}_{b}" for a in COMPARED for b in COMPARED if a != b]
+    names += [f"ReplaceComparisonOperator_{a}_{b}" for a in ORDERED for b in ORDERED if a != b]
     made = {name: get_operator(f"core/{name}")() for name in (*names, *OTHERS)}
     for aim in AIMS:
         for path in sorted((copy / "steady_tide" / "core" / aim).rglob("*.py")):
-            if path.match(ASIDE):
+            if any(path.match(pattern) for pattern in ASIDE):
                 continue
             nodes = list(ast_nodes(get_ast(path.read_text())))
             for name, operator in made.items():
@@ -185,7 +188,8 @@ def tried(copy: Path, fault: Fault, tests: list[str], ticket: int) -> tuple[str,
     path.write_text(after)
     os.utime(path, (ticket, ticket))  # a compiled file of the same size and second would be taken for it
     try:
-        return outcome(copy, tests), told
+        how = outcome(copy, tests)
+        return (outcome(copy, [LAST]) if how == "survived" else how), told
     finally:
         path.write_text(before)
 
@@ -194,7 +198,10 @@ def tests_for(fault: Fault, reached: Reached, seconds: Mapping[str, float]) -> l
     """The tests that reach a fault's line, the fastest first, as many as fit into the time. Returns what pytest takes."""
     tests: list[str] = []
     spent = 0.0
-    for name in sorted(reached.get((fault.path, fault.line), set()), key=lambda name: seconds.get(name, 1.0)):
+    names = reached.get((fault.path, fault.line), set())
+    if not names:  # a constant: whatever runs its module
+        names = {name for (path, _), there in reached.items() if path == fault.path for name in there}
+    for name in sorted(names, key=lambda name: seconds.get(name, 1.0)):
         spent += seconds.get(name, 1.0)
         if tests and spent > BUDGET_S:
             break
