@@ -22,7 +22,7 @@ from steady_tide.core.light.account import steps
 from steady_tide.core.light.day import DayOfLight, HourOfSky, day_of_light, local_day
 from steady_tide.core.light.pictures import flicker_picture, lamps_picture
 from steady_tide.core.light.resolving import resolve
-from steady_tide.core.light.sky import altitudes
+from steady_tide.core.light.sky import Cloud, Shade, SkyNow, altitudes, sky_balance_k
 from steady_tide.core.light.sources import LampLight
 from steady_tide.core.light.water import filter_range, seen_through
 from steady_tide.core.planning.brief_cache import CachedBrief
@@ -80,6 +80,39 @@ def test_twilights_begin_and_end_when_they_should(on: date) -> None:
         assert abs((ours.end - end).total_seconds()) < 90
     low = [window for window in found if window.kind == "low_sun"]
     assert abs((low[0].start - theirs[0][1]).total_seconds()) < 90
+
+
+@pytest.mark.parametrize(("kind", "depression"), [("civil", 6), ("nautical", 12), ("astronomical", 18)])
+def test_each_twilight_ends_where_the_next_begins(kind: str, depression: float) -> None:
+    """In the evening, by the depression that each is defined with; after the last it is night."""
+    on = date(2026, 10, 11)
+    over = dusk(Observer(52.06, 1.31, 0.0), on, depression=depression)
+    evening = [
+        window for window in day_at(52.06, 1.31, on).windows if window.start.hour >= 14 and window.start.date() == on
+    ]
+    (ends,) = [window.end for window in evening if window.kind == kind]
+    after = {"civil": "nautical", "nautical": "astronomical", "astronomical": "night"}[kind]
+    (begins,) = [window.start for window in evening if window.kind == after]
+    assert abs((ends - over).total_seconds()) < 90
+    assert abs((begins - ends).total_seconds()) < 2
+
+
+@pytest.mark.parametrize(
+    ("sun", "cloud", "shade", "kelvin"),
+    [
+        (45.0, "clear", "open", (5300, 5800)),
+        (19.0, "clear", "open", (5600, 6500)),
+        (45.0, "overcast", "open", (6000, 6500)),
+        (45.0, "clear", "full", (6500, 7500)),
+        (-3.0, "clear", "open", (5500, 7500)),
+        (-9.0, "clear", "open", (3200, 4300)),
+    ],
+)
+def test_the_balance_of_a_sky_is_what_people_set(
+    sun: float, cloud: Cloud, shade: Shade, kelvin: tuple[int, int]
+) -> None:
+    now = SkyNow(sun_deg=(sun - 1.0, sun), moon_deg=(-30.0, -30.0), moon_phase_deg=(90.0, 90.0), moon_km=(4e5, 4e5))
+    assert sky_balance_k(now, cloud, shade) == kelvin
 
 
 def test_a_polar_day_has_no_night_and_a_polar_night_no_sun() -> None:
