@@ -5,24 +5,21 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime
-from threading import Lock
 from typing import Any
 from uuid import UUID
 
-from cachetools import LRUCache
 from sqlalchemy.orm import Session
 
 from steady_tide import library
 from steady_tide.core.log.recurring import attribute
 from steady_tide.core.log.take import TakeFields, TakeSeen, as_of, days_before
 from steady_tide.core.log.take_verdicts import seen_takes
-from steady_tide.core.quantities import sizes
 from steady_tide.core.quantities.errors import BadInput, Fault
 from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.services.rush_matching import of_person
 from steady_tide.store import takes as store
+from steady_tide.store.database import row_cache
 from steady_tide.store.ladders import get_ladder
 from steady_tide.store.rushes import confirmed_clips
 from steady_tide.store.shots import get_shot
@@ -72,15 +69,14 @@ def told_takes(session: Session, rows: Sequence[TakeKept] | None = None) -> list
 
 
 Read = tuple[ClipMeasures | None, ClipPlan | None]
-_known: LRUCache[tuple[UUID, datetime], Read] = LRUCache(sizes.TAKES)
-_reading = Lock()
 
 
 def _read_all(session: Session, rows: Sequence[TakeKept]) -> dict[UUID, Read]:
     """What was measured of takes, and what they are held against. A thousand of them take a second to read, so that those
     that did not change are remembered."""
-    with _reading:
-        found = {row.id: _known[key] for row in rows if (key := (row.id, row.updated_at)) in _known}
+    cache, keys = row_cache(session), {row.id: (row.id, row.updated_at) for row in rows}
+    known = cache.found(keys.values())
+    found: dict[UUID, Read] = {row_id: known[key] for row_id, key in keys.items() if key in known}
     missing = [row for row in rows if row.id not in found]
     plain = store.measured_of(session, [row.id for row in missing]) if missing else {}
     for row in missing:
@@ -89,8 +85,7 @@ def _read_all(session: Session, rows: Sequence[TakeKept]) -> dict[UUID, Read]:
             None if measures is None else ClipMeasures.model_validate(measures),
             None if planned is None else ClipPlan.model_validate(planned),
         )
-    with _reading:
-        _known.update({(row.id, row.updated_at): found[row.id] for row in missing})
+    cache.keep({keys[row.id]: found[row.id] for row in missing})
     return found
 
 

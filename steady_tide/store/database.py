@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Hashable, Iterable, Iterator, Mapping
 from contextlib import contextmanager
 from pathlib import Path
-from typing import TYPE_CHECKING
+from threading import Lock
+from typing import TYPE_CHECKING, Any
 
+from cachetools import LRUCache
 from sqlalchemy import create_engine, text
 from sqlalchemy.engine import Engine
 from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InterfaceError, OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 from sqlalchemy.orm import Session, sessionmaker
 
+from steady_tide.core.quantities import sizes
 from steady_tide.core.quantities.errors import BadInput, Fault, StoreBusy, StoreFull, StoreUnavailable, WrongVersion
 
 if TYPE_CHECKING:
@@ -49,6 +52,33 @@ def _cannot_keep(error: DataError) -> Fault:
     return Fault("a value", "cannot be kept: it is too large, or of another form", "Give one that is nearer to usual.")
 
 
+ROW_CACHE = "row_cache"  # name in `Session.info`
+
+
+class RowCache:
+    """What was read of rows and is slow to read again, for all sessions of a database. Keys hold the row's last change."""
+
+    def __init__(self) -> None:
+        self._kept: LRUCache[Hashable, Any] = LRUCache(sizes.TAKES)
+        self._lock = Lock()
+
+    def found(self, keys: Iterable[Hashable]) -> dict[Hashable, Any]:
+        """What is there of some keys."""
+        with self._lock:
+            return {key: self._kept[key] for key in keys if key in self._kept}
+
+    def keep(self, found: Mapping[Hashable, Any]) -> None:
+        """Keep what was read, by its key."""
+        with self._lock:
+            self._kept.update(found)
+
+
+def row_cache(session: Session) -> RowCache:
+    """The cache of a session's database."""
+    cache: RowCache = session.info[ROW_CACHE]
+    return cache
+
+
 OLDEST_TABLES = "0017"  # migrations before it were put together
 
 
@@ -66,7 +96,7 @@ class Database:
             pool_timeout=POOL_PATIENCE_S,
             connect_args={"connect_timeout": 3},
         )
-        self._sessions = sessionmaker(self.engine, expire_on_commit=False)
+        self._sessions = sessionmaker(self.engine, expire_on_commit=False, info={ROW_CACHE: RowCache()})
 
     @contextmanager
     def session(self) -> Iterator[Session]:

@@ -6,11 +6,12 @@ from steady_tide.core.quantities.frozen import Frozen
 
 
 class Option(Frozen):
-    """A value that can be chosen. name: in a list; says: in a sentence, the name where it is empty."""
+    """A value that can be chosen. name: in a list; says: in a sentence, the name where it is empty; hint: beside it."""
 
     id: str
     name: str
     says: str = ""
+    hint: str = ""
 
 
 class SchoolAxis(Frozen):
@@ -27,4 +28,6 @@ class BriefOptions(Frozen):
 
     skies: tuple[Option, ...]
     shades: tuple[Option, ...]
+    light_changes: tuple[Option, ...]
+    motion_looks: tuple[Option, ...]
     schools: tuple[SchoolAxis, ...]

@@ -3614,6 +3614,10 @@ export interface components {
             skies: components["schemas"]["Option"][];
             /** Shades */
             shades: components["schemas"]["Option"][];
+            /** Light Changes */
+            light_changes: components["schemas"]["Option"][];
+            /** Motion Looks */
+            motion_looks: components["schemas"]["Option"][];
             /** Schools */
             schools: components["schemas"]["SchoolAxis"][];
         };
@@ -8126,7 +8130,7 @@ export interface components {
         };
         /**
          * Option
-         * @description A value that can be chosen. name: in a list; says: in a sentence, the name where it is empty.
+         * @description A value that can be chosen. name: in a list; says: in a sentence, the name where it is empty; hint: beside it.
          */
         Option: {
             /** Id */
@@ -8138,6 +8142,11 @@ export interface components {
              * @default
              */
             says: string;
+            /**
+             * Hint
+             * @default
+             */
+            hint: string;
         };
         /**
          * OrderLine

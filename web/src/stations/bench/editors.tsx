@@ -94,7 +94,7 @@ export function ScenarioEditor({ brief, change, vocabulary, day, starts_at }: Ed
   );
 }
 
-export function SubjectEditor({ brief, change }: EditorProps) {
+export function SubjectEditor({ brief, change, vocabulary }: EditorProps) {
   const subject = brief.subject;
   const set = (patch: Partial<Brief["subject"]>, tag: string) =>
     change((b) => ({ ...b, subject: { ...b.subject, ...patch } }), tag);
@@ -141,11 +141,11 @@ export function SubjectEditor({ brief, change }: EditorProps) {
       <Choice
         label="Its motion should look"
         value={subject.motion_look}
-        options={[
-          { value: "natural", says: "natural" },
-          { value: "frozen", says: "frozen", hint: "its speed makes it exact" },
-          { value: "streaked", says: "streaked" },
-        ]}
+        options={vocabulary.options.motion_looks.map(({ id, name, hint }) => ({
+          value: id as Brief["subject"]["motion_look"],
+          says: name,
+          hint: hint || undefined,
+        }))}
         onChange={(motion_look) => set({ motion_look }, "look")}
       />
     </div>

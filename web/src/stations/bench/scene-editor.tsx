@@ -24,9 +24,11 @@ export function SceneEditor({ brief, change, instruments, vocabulary }: EditorPr
         value={changes}
         options={[
           { value: "usual", says: "changes as it usually does there" },
-          { value: "steady", says: "stays" },
-          { value: "gradual", says: "changes slowly", hint: "exposure may follow" },
-          { value: "sudden", says: "jumps", hint: "exposure is held for its bright part" },
+          ...vocabulary.options.light_changes.map(({ id, name, hint }) => ({
+            value: id as Changes,
+            says: name,
+            hint: hint || undefined,
+          })),
         ]}
         onChange={(said) => change((b) => ({ ...b, light_changes: said === "usual" ? null : said }))}
       />
@@ -65,14 +67,11 @@ export function SceneEditor({ brief, change, instruments, vocabulary }: EditorPr
 }
 
 /** What is said of the frame, in words; empty where it is as usual. */
-export function sceneWords(brief: Brief): string {
+/** changes: how the light changes, in words; empty where nothing is said. */
+export function sceneWords(brief: Brief, changes: string): string {
   const said = [
     brief.contrast_stops != null ? `${withUnit(brief.contrast_stops, "stops")} in one frame` : "",
-    brief.light_changes
-      ? { steady: "steady light", gradual: "slowly changing light", sudden: "light that jumps" }[
-          brief.light_changes
-        ]
-      : "",
+    changes,
     brief.glare ? "glare" : "",
     brief.wet ? "spray" : "",
     brief.subject.ground === "black" ? "on black" : "",

@@ -63,9 +63,9 @@ export function tokensOf(
     },
     ...(lapse ? [lapseToken(brief)] : []),
     startToken(starts_at, day),
-    subjectToken(brief),
+    subjectToken(brief, vocabulary),
     ...(wet ? waterTokens(brief, vocabulary, day) : [lightToken(brief, vocabulary, day)]),
-    ...(usual === null ? [] : [sceneToken(brief, usual)]),
+    ...(usual === null ? [] : [sceneToken(brief, usual, vocabulary)]),
     mountToken(brief, vocabulary),
     ...(lapse || wet ? [] : [soundToken(brief)]),
     timelineToken(brief),
@@ -97,7 +97,7 @@ export function tokensOf(
       editor: KitEditor,
       aside: true,
     },
-    ...(usual === null ? [sceneToken(brief, null)] : []),
+    ...(usual === null ? [sceneToken(brief, null, vocabulary)] : []),
     ...(lapse ? [airToken(brief)] : [takesToken(brief)]),
   ];
 }
@@ -115,7 +115,7 @@ function startToken(starts_at: string | null, day: Day): Token {
   };
 }
 
-function subjectToken(brief: Brief): Token {
+function subjectToken(brief: Brief, { options }: Vocabulary): Token {
   const { subject } = brief;
   const [near, far] = subject.distance_m;
   const fills = subject.fills ? ` to fill ${Math.round(100 * subject.fills)}\u202f% of the width` : "";
@@ -123,7 +123,9 @@ function subjectToken(brief: Brief): Token {
   const speed = subject.speed_m_s ? ` at ${withUnit(subject.speed_m_s, "m/s")}` : "";
   const event = subject.event_s ? `, ${withUnit(subject.event_s, "s")} long` : "";
   const look =
-    !subject.motion_look || subject.motion_look === "natural" ? "" : `, motion ${subject.motion_look}`;
+    !subject.motion_look || subject.motion_look === "natural"
+      ? ""
+      : `, ${named(options.motion_looks, subject.motion_look)}`;
   return {
     id: "subject",
     name: "Subject",
@@ -179,8 +181,9 @@ function waterTokens(brief: Brief, vocabulary: Vocabulary, day: Day): Token[] {
 
 // Asked in the sentence where the light usually holds more than a picture shows, else beside the camera. What is typed
 // never moves it, so that its editor stays where it is.
-function sceneToken(brief: Brief, usual: number | null): Token {
-  const said = sceneWords(brief);
+function sceneToken(brief: Brief, usual: number | null, { options }: Vocabulary): Token {
+  const changes = brief.light_changes ? named(options.light_changes, brief.light_changes) : "";
+  const said = sceneWords(brief, changes);
   return {
     id: "scene",
     name: "Frame and weather",
