@@ -16,14 +16,14 @@ from collections.abc import Iterator
 from steady_tide import library
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
-from steady_tide.words.plans import told
+from steady_tide.words.plans import plan_text
 
 SMALL = 0.05
 
 
 def faults(made: Plan) -> Iterator[str]:
     """What is wrong with the reasons of a plan. Yields sentences."""
-    words = told(made)
+    words = plan_text(made)
     for dial, reason in made.reasons.items():
         said = words.reasons[dial]
         if re.search(r"(?<![\d.])0\.0 stops", said):

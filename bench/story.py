@@ -28,7 +28,7 @@ from steady_tide.core.edit.luts import error_of, looked_up, lut_of, shaped_lut_o
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.shoot.film import Beat, Film
 from steady_tide.core.story.shadow import own_shadow, sun_at
-from steady_tide.core.story.telling import Here, StoryShot, film_told
+from steady_tide.core.story.telling import Here, StoryShot, film_facts
 from steady_tide.formats.cube import write_cube
 from tests.films import NOON, framed, sky
 
@@ -98,7 +98,7 @@ def films() -> None:
     times = []
     for _ in range(7):
         begin = time.perf_counter()
-        film_told("f", told, shots, Here(52.06, 1.31), kinds, known)
+        film_facts("f", told, shots, Here(52.06, 1.31), kinds, known)
         times.append(time.perf_counter() - begin)
     each, one = float(np.median(times)) / len(shots), float(np.median(planning))
     print(

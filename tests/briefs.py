@@ -9,7 +9,7 @@ from steady_tide import library
 from steady_tide.core.brief.brief import Brief, read_brief
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
-from steady_tide.words.plans import ToldPlan, told
+from steady_tide.words.plans import PlanText, plan_text
 
 SUN = {"kind": "meter", "ev100": [14, 15]}
 LANTERNS = {"kind": "place", "place": "lantern_lit_yard"}
@@ -42,9 +42,9 @@ def decided(**fields: Any) -> Plan:
     return _plan_of(brief(**fields).model_dump_json(), None)
 
 
-def planned(**fields: Any) -> ToldPlan:
+def planned(**fields: Any) -> PlanText:
     """The same in words."""
-    return told(decided(**fields))
+    return plan_text(decided(**fields))
 
 
 def decided_on_limpet(**fields: Any) -> Plan:
@@ -52,9 +52,9 @@ def decided_on_limpet(**fields: Any) -> Plan:
     return _plan_of(brief(**fields).model_dump_json(), "limpet-7")
 
 
-def on_limpet(**fields: Any) -> ToldPlan:
+def on_limpet(**fields: Any) -> PlanText:
     """The plan of such a brief on the largest sheet of the demo kit, in words."""
-    return told(_plan_of(brief(**fields).model_dump_json(), "limpet-7"))
+    return plan_text(_plan_of(brief(**fields).model_dump_json(), "limpet-7"))
 
 
 QUAY: dict[str, Any] = {"camera_move": {"mount": "walking"}, "delivery": {"graded": True}}

@@ -10,7 +10,7 @@ from steady_tide.core.brief.brief import Brief
 from steady_tide.core.light.sources import SkyLight
 from steady_tide.core.shoot.film import Beat, Film, FramedShot, Framing
 from steady_tide.core.shoot.shoot_file import FilmEntry, ShootFile, ShotEntry
-from steady_tide.core.story.coverage import proposals, told_brief
+from steady_tide.core.story.coverage import framing_brief, proposals
 from tests.briefs import brief
 
 NOON = datetime(2026, 10, 18, 11, tzinfo=UTC)
@@ -30,7 +30,7 @@ def film(**fields: Any) -> Film:
 def framed(key: str, beat: str = "a", of: Film | None = None, given: Brief | None = None, **fields: Any) -> FramedShot:
     """A framing with the brief that its film makes of it."""
     framing = Framing.model_validate({"film": "f", "beat": beat, "place": int(key), **fields})
-    return FramedShot(key=key, brief=told_brief(of or film(), framing, given or brief()), framing=framing)
+    return FramedShot(key=key, brief=framing_brief(of or film(), framing, given or brief()), framing=framing)
 
 
 def sky(at: datetime = NOON, minutes: int = 30) -> SkyLight:

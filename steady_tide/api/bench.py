@@ -20,8 +20,8 @@ from steady_tide.core.quantities.moments import Moment
 from steady_tide.services.bench import BenchAnswer, answer_of
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.plans import Plans
-from steady_tide.words.own import ToldOwnChange, told_changes
-from steady_tide.words.plans import ToldPlan, told
+from steady_tide.words.own import OwnChangeText, own_change_text
+from steady_tide.words.plans import PlanText, plan_text
 
 router = station("bench")
 OnlyCamera = Annotated[
@@ -43,7 +43,7 @@ def _sent(made: BaseModel) -> Response:
     return Response(made.model_dump_json(), media_type="application/json")
 
 
-@router.post("/plan", response_model=ToldPlan)
+@router.post("/plan", response_model=PlanText)
 def plan(
     brief: Brief,
     crew: CrewWay,
@@ -55,7 +55,7 @@ def plan(
     """Plan a shot with the crew's kit and, where the brief leaves it open, in the crew's way."""
     if only is not None:
         kit.camera(only)
-    return _sent(told(plans.plan(brief, crew, kit, only, schools), plans.judgement))
+    return _sent(plan_text(plans.plan(brief, crew, kit, only, schools), plans.judgement))
 
 
 @router.post("/bench", response_model=BenchAnswer)
@@ -91,7 +91,7 @@ def _answered_here(brief: Brief, crew: School, kit: CrewKit, plans: Plans, only:
 class OwnChanges(BaseModel):
     """What own numbers change of a plan, those that decide a dial first."""
 
-    items: list[ToldOwnChange]
+    items: list[OwnChangeText]
     total: int
 
 
@@ -101,7 +101,7 @@ def own_changes(brief: Brief, crew: CrewWay, kit: HeldKit, plans: PlansOf, only:
     if only is not None:
         kit.camera(only)
     made = plans.plan(brief, crew, kit, only)
-    items = [told_changes(one, made.given_up_stops, made.names) for one in plans.own_changes(brief, crew, kit, made)]
+    items = [own_change_text(one, made.given_up_stops, made.names) for one in plans.own_changes(brief, crew, kit, made)]
     return OwnChanges(items=items, total=len(items))
 
 

@@ -40,8 +40,8 @@ from steady_tide.store.tables import Shoot
 from steady_tide.words.cards import Card, FrameOnCard
 from steady_tide.words.day_cards import DayCards, with_films
 from steady_tide.words.days import whole_day
-from steady_tide.words.looks import made_with, told_look
-from steady_tide.words.story import told_film
+from steady_tide.words.looks import look_text, made_with
+from steady_tide.words.story import film_text
 
 router = station("card")
 MOST_FRAMES, FRAME_PX = 2, 480
@@ -120,7 +120,7 @@ def _cards(
         else list_films(session, shoot.id)
     )
     kinds = library.framings()
-    told = [told_film(film_kept(session, film, crew, gear, plans), kinds) for film in films]
+    told = [film_text(film_kept(session, film, crew, gear, plans), kinds) for film in films]
     made = with_films(made, told) if told else made
     ticks = {str(row.id): row.ticks for row in rows}
     return made, {"ticks": ticks, "noted": {str(row.id): row.really_set for row in rows}}
@@ -174,7 +174,7 @@ def put_frames_on_card(
     for one in asked.frames:
         small = one.look.model_copy(update={"size": FRAME_PX, "loupe": None, "form": "webp", "marked": False})
         found = shelf.ask(small, crew, kit, own_still(session, small.scene), None).result()
-        drawn.append((one.name, f"{made_with(found.numbers)}. {told_look(found.numbers).text}", found.picture))
+        drawn.append((one.name, f"{made_with(found.numbers)}. {look_text(found.numbers).text}", found.picture))
     put_frames(session, shot_id, drawn)
     return FramesPut(total=len(drawn))
 

@@ -21,7 +21,7 @@ from steady_tide.formats.shoot_zip import write_shoot_zip
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.edits import edit_kept
 from steady_tide.store.shoots import get_shoot
-from steady_tide.words.edits import ToldEdit, told_edit
+from steady_tide.words.edits import EditText, edit_text
 
 router = station("edit")
 LookOf = Annotated[str | None, Query(max_length=60, description="a look on top, by id; left out: none")]
@@ -49,7 +49,7 @@ class EditFilm(BaseModel):
 class EditOut(BaseModel):
     """What the edit is handed. measured: clips with measures; noted: all that have notes."""
 
-    edit: ToldEdit
+    edit: EditText
     looks: list[LookOut]
     films: list[EditFilm]
     luts: list[str]
@@ -57,8 +57,8 @@ class EditOut(BaseModel):
     noted: int
 
 
-def _edit_in_words(whole: Edit, gear: CrewKit) -> ToldEdit:
-    return told_edit(whole.notes(), gear.names, whole.look, whole.phone())
+def _edit_in_words(whole: Edit, gear: CrewKit) -> EditText:
+    return edit_text(whole.notes(), gear.names, whole.look, whole.phone())
 
 
 @router.get("/shoots/{shoot_id}/edit")

@@ -39,7 +39,7 @@ from steady_tide.store.films import add_film
 from steady_tide.store.shoots import add_crew, crew_named, get_shoot
 from steady_tide.store.tables import Shoot, Shot
 from steady_tide.words.days import whole_day
-from steady_tide.words.summaries import ToldSummary, told_summary
+from steady_tide.words.summaries import SummaryText, summary_text
 from steady_tide.words.warnings import caution_words
 
 router = station("files")
@@ -95,19 +95,19 @@ def shoot_json(session: SessionOf, shoot_id: UUID) -> Response:
     return Response(text, media_type="application/json", headers=file_name(shoot, ".json"))
 
 
-Told = Sequence[tuple[Shot, ToldSummary]]
+ShotTexts = Sequence[tuple[Shot, SummaryText]]
 
 
-def _shots_in_words(session: Session, rows: Sequence[Shot], crew: School, gear: CrewKit, plans: Plans) -> Told:
+def _shots_in_words(session: Session, rows: Sequence[Shot], crew: School, gear: CrewKit, plans: Plans) -> ShotTexts:
     """Shots with their line in words, as their plans stand now."""
     found = []
     for shot in rows:
         now = standing_of(session, shot, crew, gear, plans)
-        found.append((shot, told_summary(summary_of(now.brief, now.plan, now.refusal))))
+        found.append((shot, summary_text(summary_of(now.brief, now.plan, now.refusal))))
     return found
 
 
-def _listed(shots: Told) -> list[ListedShot]:
+def _listed(shots: ShotTexts) -> list[ListedShot]:
     return [
         ListedShot(
             starts_at=shot.starts_at,
@@ -130,7 +130,7 @@ def shots_csv(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf
     return Response(text, media_type="text/csv", headers=file_name(shoot, "-shots.csv"))
 
 
-def _calls(outing: Outing, told: Told, people: Sequence[str]) -> list[Call]:
+def _calls(outing: Outing, told: ShotTexts, people: Sequence[str]) -> list[Call]:
     sheets = {str(row.id): said.sheet or "" for row, said in told}
     return [
         Call(

@@ -13,12 +13,12 @@ from steady_tide import library
 from steady_tide.api.shared import CrewKitOf, CrewWay, PlansOf, SessionOf
 from steady_tide.api.station import station
 from steady_tide.core.brief.brief import Brief
-from steady_tide.core.log.filmed_ladder import FilmedLadder, best_first_of, limits_told, pair_to_ask
-from steady_tide.core.log.judging import Answer, contradictions, told_rungs
+from steady_tide.core.log.filmed_ladder import FilmedLadder, best_first_of, limits_by_person, pair_to_ask
+from steady_tide.core.log.judging import Answer, contradictions, rung_facts
 from steady_tide.core.log.ladder import DIALS, Ladder, changed_since, ladder_of, not_held, offered, visible
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.ladders import basis_of_shot, keep_answer, read_ladders
-from steady_tide.services.takes import told_takes
+from steady_tide.services.takes import take_facts
 from steady_tide.store import ladders as store
 from steady_tide.store import rushes as store_rushes
 from steady_tide.store import takes as store_takes
@@ -236,8 +236,8 @@ def make(
 def list_all(session: SessionOf, shot: UUID | None = None) -> LadderList:
     """All ladders, or those of one shot."""
     rows = store.list_ladders(session, shot)
-    shots = store_takes.shots_told(session)
-    seen = [take.seen for take in told_takes(session, store_takes.takes_on_ladders(session, [row.id for row in rows]))]
+    shots = store_takes.shots_of_takes(session)
+    seen = [take.seen for take in take_facts(session, store_takes.takes_on_ladders(session, [row.id for row in rows]))]
     items = [
         LadderLine(
             id=read.row.id,
@@ -263,7 +263,7 @@ def _limits(read: FilmedLadder) -> list[Limit]:
         return []
     least = int(known.limits.own_least_count)
     found = []
-    for who, limit in limits_told(read, known).items():
+    for who, limit in limits_by_person(read, known).items():
         enough = limit.count >= least
         says = limit_words(quantity, limit, who) if enough else f"{who}: {limit.count} of {least} answers so far."
         found.append(Limit(who=who, says=says, enough=enough))
@@ -277,7 +277,7 @@ def get(session: SessionOf, gear: CrewKitOf, ladder_id: UUID) -> LadderOut:
 
 
 def _out(session: Session, row: LadderKept, gear: CrewKit) -> LadderOut:
-    takes = told_takes(session, store_takes.takes_on_ladders(session, [row.id]))
+    takes = take_facts(session, store_takes.takes_on_ladders(session, [row.id]))
     (kept,) = read_ladders(session, [row], [take.seen for take in takes])
     read = kept.filmed
     ladder, known = read.ladder, library.knowledge()
@@ -306,7 +306,7 @@ def _out(session: Session, row: LadderKept, gear: CrewKit) -> LadderOut:
         answers=[AnswerOut(id=answer_id, answer=answer) for answer_id, answer in zip(kept.ids, answers, strict=True)],
         next={who: pair_to_ask(read, who, known) for who in {answer.who for answer in answers}},
         first=pair_to_ask(read, "", known),
-        told=[statement(ladder, one, read.amounts.get(one.rung), camera, light) for one in told_rungs(read.judged)],
+        told=[statement(ladder, one, read.amounts.get(one.rung), camera, light) for one in rung_facts(read.judged)],
         limits=_limits(read),
         contradictions=[contradiction_words(one, {str(row.id): "here"}) for one in against],
         changed=changed_words(changed_since(ladder, chosen), names),

@@ -38,7 +38,7 @@ from steady_tide.services.planning_pool import Desk
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.shots import get_shot, page_of
 from steady_tide.store.tables import Shoot
-from steady_tide.words.glass import ToldSpan, told_span
+from steady_tide.words.glass import SpanText, span_text
 
 router = station("light")
 SENT_STEP_S, FILE_STEP_S = 300.0, 60.0
@@ -46,7 +46,7 @@ NIGHT_AFTER = timedelta(hours=12)  # of a day that its last shots run into
 CLOUD_IF_NOTHING_KNOWN: Cloud = "clear"
 
 
-class SkyTold(BaseModel):
+class SkyFacts(BaseModel):
     """Which sky a day was worked out with, who said so, and since when."""
 
     chosen: bool
@@ -70,7 +70,7 @@ class DayOut(BaseModel):
     facing_ev100: list[float]
     kelvin: list[float]
     windows: list[Window]
-    sky: SkyTold
+    sky: SkyFacts
 
 
 class TrackLight(BaseModel):
@@ -109,11 +109,13 @@ class DiveOut(BaseModel):
 class GlassTimes(BaseModel):
     """When glass is changed if a shot is held through its shoot's day."""
 
-    items: list[ToldSpan]
+    items: list[SpanText]
     total: int
 
 
-def _day(service: SkyService, shoot: Shoot, step_s: float, until: datetime | None = None) -> tuple[DayOfLight, SkyTold]:
+def _day(
+    service: SkyService, shoot: Shoot, step_s: float, until: datetime | None = None
+) -> tuple[DayOfLight, SkyFacts]:
     day, latitude, longitude = shoot.day, shoot.latitude, shoot.longitude
     if day is None or latitude is None or longitude is None:
         missing = [name for name in ("day", "latitude", "longitude") if getattr(shoot, name) is None]
@@ -132,17 +134,17 @@ def _day(service: SkyService, shoot: Shoot, step_s: float, until: datetime | Non
 
 def _sky(
     service: SkyService, shoot: Shoot, latitude: float, longitude: float, start: datetime, end: datetime
-) -> SkyTold:
+) -> SkyFacts:
     """The person's own choice, else the forecast; where that fails, a clear sky, and it is said."""
     if shoot.cloud is not None:
         hours = [HourOfSky.model_validate({"start": start, "cloud": shoot.cloud})]
-        return SkyTold(chosen=True, source="your own choice", made_at=None, problem=None, hours=hours)
+        return SkyFacts(chosen=True, source="your own choice", made_at=None, problem=None, hours=hours)
     try:
         forecast = service.forecast(latitude, longitude, start, end)
     except DeviceSilent as silent:
         hours = [HourOfSky(start=start, cloud=CLOUD_IF_NOTHING_KNOWN)]
-        return SkyTold(chosen=False, source="a clear sky", made_at=None, problem=str(silent), hours=hours)
-    return SkyTold(
+        return SkyFacts(chosen=False, source="a clear sky", made_at=None, problem=str(silent), hours=hours)
+    return SkyFacts(
         chosen=False, source=forecast.source, made_at=forecast.made_at, problem=None, hours=list(forecast.hours)
     )
 
@@ -221,7 +223,7 @@ def shot_glass_times(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: 
     kit = kit_for(outing, gear)
     spans = [span for planned in outing.shots for span in glass_through_day(planned, kit, gear.knowledge, zone, crew)]
     names = {place.id: place.name for piece in kit.filters for place in piece.positions()}
-    return GlassTimes(items=[told_span(span, names) for span in spans], total=len(spans))
+    return GlassTimes(items=[span_text(span, names) for span in spans], total=len(spans))
 
 
 @router.post("/meter/readings", status_code=201)

@@ -29,14 +29,14 @@ from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.own_numbers import NOTE
 from steady_tide.services.takes import (
     FOUND_BY,
-    TakeTold,
+    TakeFacts,
     counts_of,
     found_takes,
     keep_take,
     move_take,
+    take_facts,
     takes_of_shot,
     that_count,
-    told_takes,
 )
 from steady_tide.store import takes as store
 from steady_tide.store.database import Database
@@ -54,7 +54,7 @@ from steady_tide.words.log import (
     take_rows,
 )
 from steady_tide.words.quantities import capital
-from steady_tide.words.verdicts import told_verdict
+from steady_tide.words.verdicts import verdict_text
 
 router = station("log", "/log")
 Found = Annotated[str | None, Field(max_length=200)]
@@ -147,7 +147,7 @@ class TakeChange(Change):
     shot_id: UUID | None = None
 
 
-def _out(take: TakeTold, names: dict[str, str]) -> TakeOut:
+def _out(take: TakeFacts, names: dict[str, str]) -> TakeOut:
     said, seen = take.seen.said, take.seen
     clip = seen.measures
     return TakeOut(
@@ -161,7 +161,7 @@ def _out(take: TakeTold, names: dict[str, str]) -> TakeOut:
         mount=None if said.mount is None else names.get(said.mount, said.mount),
         faults=seen.faults,
         measured=tuple(fault for fault in seen.faults if fault not in said.faults),
-        line=None if seen.verdict is None else told_verdict(seen.verdict, seen.plan is not None).line,
+        line=None if seen.verdict is None else verdict_text(seen.verdict, seen.plan is not None).line,
         snr=None if clip is None or clip.doubted("noise.snr_grey") else clip.noise.snr_grey,
         clip_id=take.row.clip_id,
         ladder_id=take.row.ladder_id,
@@ -228,10 +228,10 @@ def takes(session: SessionOf, gear: CrewKitOf, asked: Annotated[TakesPage, Query
     )
 
 
-def _found(session: Session, asked: TakesAsked) -> tuple[list[TakeTold], list[TakeTold]]:
+def _found(session: Session, asked: TakesAsked) -> tuple[list[TakeFacts], list[TakeFacts]]:
     """All takes, or all of a shot, and those of them that are asked for."""
     wanted = {by: value for by in FOUND_BY if (value := getattr(asked, by))}
-    told = told_takes(session) if asked.shot is None else takes_of_shot(session, asked.shot)
+    told = take_facts(session) if asked.shot is None else takes_of_shot(session, asked.shot)
     return told, found_takes(told, wanted, asked.words)
 
 
@@ -239,10 +239,10 @@ def _one(session: Session, row: TakeKept, gear: CrewKit) -> TakeOut:
     return _out(_take_in_words(session, row), gear.names)
 
 
-def _take_in_words(session: Session, row: TakeKept) -> TakeTold:
+def _take_in_words(session: Session, row: TakeKept) -> TakeFacts:
     rows = store.list_takes(session, [row.shot_id]) if row.shot_id is not None else [row]
     rows = rows if any(other.id == row.id for other in rows) else [*rows, row]
-    return next(take for take in told_takes(session, rows) if take.row.id == row.id)
+    return next(take for take in take_facts(session, rows) if take.row.id == row.id)
 
 
 @router.put("/takes/{take_id}")

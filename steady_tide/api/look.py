@@ -23,7 +23,7 @@ from steady_tide.services.isolated_reading import read_aside
 from steady_tide.services.look_frames import LookAsked
 from steady_tide.services.look_scenes import own_still_in
 from steady_tide.store import look_stills as store
-from steady_tide.words.looks import LIMITS, ToldLook, made_with, told_look
+from steady_tide.words.looks import LIMITS, LookText, look_text, made_with
 
 router = station("look", "/look")
 NUMBERS = "Look-Numbers"
@@ -81,7 +81,7 @@ class FramesCompared(BaseModel):
     right: LookNumbers | None = None
 
 
-class FramesTold(ToldLook):
+class FramesText(LookText):
     """The same in words. made: what each was exposed with."""
 
     made: list[str]
@@ -124,10 +124,10 @@ async def frame(
 
 
 @router.post("/told")
-def told(asked: Annotated[FramesCompared, Body()]) -> FramesTold:
+def frames_text(asked: Annotated[FramesCompared, Body()]) -> FramesText:
     """Numbers of frames in words: rows for a table, and what the left one is against the right one."""
-    said = told_look(asked.left, asked.right)
-    return FramesTold(
+    said = look_text(asked.left, asked.right)
+    return FramesText(
         rows=said.rows,
         prices=said.prices,
         text=said.text,

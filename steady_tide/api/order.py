@@ -40,7 +40,7 @@ from steady_tide.services.plans import Plans
 from steady_tide.services.search_queue import Searches
 from steady_tide.store import shots as store_shots
 from steady_tide.store.shoots import get_shoot
-from steady_tide.words.orders import ToldOrder, told_order
+from steady_tide.words.orders import OrderText, order_text
 from steady_tide.words.refusals import refusal_words
 
 router = station("outside", "/shoots/{shoot_id}/order")
@@ -53,7 +53,7 @@ class OrderLine(BaseModel):
     done: int = 0  # of the pricing; of those who wait, how many are before
     total: int = 0
     progress: Progress | None = None
-    order: ToldOrder | None = None
+    order: OrderText | None = None
     problem: str | None = None
 
 
@@ -143,7 +143,7 @@ class Search:
 
     def _work(self, tell: Callable[[OrderLine], None]) -> None:
         try:
-            tell(OrderLine(kind="order", order=told_order(self._found(tell))))
+            tell(OrderLine(kind="order", order=order_text(self._found(tell))))
         except NoLegalPlan as error:
             tell(OrderLine(kind="problem", problem=refusal_words(error)))
         except SteadyTideError as error:

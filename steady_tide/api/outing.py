@@ -28,11 +28,11 @@ from steady_tide.store import kit as store_kit
 from steady_tide.store import shots as store_shots
 from steady_tide.store.merging import revision_of
 from steady_tide.store.shoots import get_shoot, locked_shoot
-from steady_tide.words.budgets import ToldBudget, told_budget
-from steady_tide.words.mends import ToldMend, told_mend
+from steady_tide.words.budgets import BudgetText, budget_text
+from steady_tide.words.mends import MendText, mend_text
 from steady_tide.words.orders import LIGHT_WINDOWS
-from steady_tide.words.packing import ToldPacking, told_packing
-from steady_tide.words.presets import ToldPresets, told_presets
+from steady_tide.words.packing import PackingText, packing_text
+from steady_tide.words.presets import PresetsText, presets_text
 
 router = station("outside")
 
@@ -40,14 +40,14 @@ router = station("outside")
 class MendList(BaseModel):
     """Ways out of a failure, those that are enough first."""
 
-    items: list[ToldMend]
+    items: list[MendText]
     total: int
 
 
 class PresetList(BaseModel):
     """Presets of each camera of a day."""
 
-    items: list[ToldPresets]
+    items: list[PresetsText]
     total: int
 
 
@@ -92,9 +92,9 @@ class WishesKept(BaseModel):
 
 
 @router.get("/shoots/{shoot_id}/budget")
-def budget(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID) -> ToldBudget:
+def budget(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID) -> BudgetText:
     """What is left of charge, cards, coolness and flight after each shot."""
-    return told_budget(budget_kept(outing_kept(session, get_shoot(session, shoot_id), crew, gear, plans), gear))
+    return budget_text(budget_kept(outing_kept(session, get_shoot(session, shoot_id), crew, gear, plans), gear))
 
 
 @router.get("/shoots/{shoot_id}/mends")
@@ -120,7 +120,7 @@ def mends_of(
         return plan_shot(brief, other, knowledge, crew=crew, only=camera, schools=False)
 
     names = found.plan.names
-    items = [told_mend(way, names) for way in mends(Failing(outing, found, fail, kit, knowledge, replan))]
+    items = [mend_text(way, names) for way in mends(Failing(outing, found, fail, kit, knowledge, replan))]
     return MendList(items=items, total=len(items))
 
 
@@ -131,7 +131,7 @@ def presets(
     """Presets and quick buttons that leave the fewest taps through the day."""
     shoot = get_shoot(session, shoot_id)
     outing = outing_kept(session, shoot, crew, gear, plans)
-    items = [told_presets(found) for found in named(shelf.of_day(outing), rules_of(shoot).preset_names)]
+    items = [presets_text(found) for found in named(shelf.of_day(outing), rules_of(shoot).preset_names)]
     return PresetList(items=items, total=len(items))
 
 
@@ -143,10 +143,10 @@ def _kept(session: Session) -> dict[str, Keeping]:
 
 
 @router.get("/shoots/{shoot_id}/packing")
-def packing(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID) -> ToldPacking:
+def packing(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shoot_id: UUID) -> PackingText:
     """What to pack, and what the kit lacks."""
     outing = outing_kept(session, get_shoot(session, shoot_id), crew, gear, plans)
-    return told_packing(packing_of(outing, budget_kept(outing, gear), gear.kit, gear.knowledge, _kept(session)))
+    return packing_text(packing_of(outing, budget_kept(outing, gear), gear.kit, gear.knowledge, _kept(session)))
 
 
 @router.get("/shoots/{shoot_id}/rules")

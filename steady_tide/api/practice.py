@@ -18,13 +18,13 @@ from steady_tide.core.practice.schedule import Standing, next_time
 from steady_tide.services.practice import answered, begin_session, memory_of, practised_with
 from steady_tide.store import practice as store
 from steady_tide.words.practice import (
-    ToldJudged,
-    ToldQuestion,
+    JudgedText,
+    QuestionText,
     deck_words,
+    judged_text,
     past_words,
+    question_text,
     standing_words,
-    told_judged,
-    told_question,
 )
 
 router = station("practice")
@@ -116,22 +116,22 @@ def question(
     seed: Annotated[int, Query(ge=0, le=2_000_000_000)],
     camera: CameraId | None = None,
     deck: DeckId = "",
-) -> ToldQuestion:
+) -> QuestionText:
     """A question; the same seed makes the same."""
     practised = practised_with(services_at(request).database, crew, gear, plans, camera, deck)
-    return told_question(services_at(request).questions.question(practised, topic, seed), gear.knowledge, gear.names)
+    return question_text(services_at(request).questions.question(practised, topic, seed), gear.knowledge, gear.names)
 
 
 @router.post("/practice/answers")
 def answer(
     request: Request, session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, said: PracticeAnswer
-) -> ToldJudged:
+) -> JudgedText:
     """Judge an answer, and remember how it went."""
     practised = practised_with(services_at(request).database, crew, gear, plans, said.camera, said.deck)
     asked: Question = services_at(request).questions.question(practised, said.topic, said.seed)
     judged, memory = answered(session, practised.world, asked, said.said, said.took_s, said.counts, said.id)
     again = next_time(memory, said.topic, datetime.now(UTC)) if said.counts else None
-    return told_judged(asked, judged, gear.knowledge, gear.names, again)
+    return judged_text(asked, judged, gear.knowledge, gear.names, again)
 
 
 @router.get("/practice/practice.json", response_class=Response)

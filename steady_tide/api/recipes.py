@@ -15,7 +15,7 @@ from steady_tide.core.brief.brief import Brief
 from steady_tide.core.brief.recipes import MOST, Recipe, Recipes, by_recipe
 from steady_tide.core.quantities.errors import BadInput, Fault, NoLegalPlan, NotFound
 from steady_tide.store.shots import get_shot, keep_recipes, locked_shot
-from steady_tide.words.plans import ToldPlan, told
+from steady_tide.words.plans import PlanText, plan_text
 from steady_tide.words.refusals import refusal_words
 
 router = station("bench")
@@ -42,7 +42,7 @@ class PricedRecipe(BaseModel):
     """A recipe with its plan, or why it has none."""
 
     id: str
-    plan: ToldPlan | None
+    plan: PlanText | None
     problem: str | None
 
 
@@ -103,7 +103,7 @@ def compare(asked: Compared, crew: CrewWay, kit: HeldKit, plans: PlansOf) -> Pri
     for recipe in asked.recipes:
         try:
             plan = plans.plan(by_recipe(asked.brief, recipe), crew, kit, schools=False)
-            found.append(PricedRecipe(id=recipe.id, plan=told(plan, plans.judgement), problem=None))
+            found.append(PricedRecipe(id=recipe.id, plan=plan_text(plan, plans.judgement), problem=None))
         except (NoLegalPlan, BadInput) as error:
             why = refusal_words(error, plans.judgement) if isinstance(error, NoLegalPlan) else str(error)
             found.append(PricedRecipe(id=recipe.id, plan=None, problem=why))

@@ -37,16 +37,16 @@ from steady_tide.store.tables import Clip, RushFolder
 from steady_tide.store.takes import ratings_of
 from steady_tide.words.verdicts import (
     Moment,
+    NextTimeText,
     PlannedRow,
-    ToldNextTime,
-    ToldReport,
-    ToldVerdict,
+    ReportText,
+    VerdictText,
     moments_of,
+    next_time_text,
     planned_rows,
+    report_text,
     take_words,
-    told_next_time,
-    told_report,
-    told_verdict,
+    verdict_text,
 )
 
 router = station("rushes", "/rushes")
@@ -123,7 +123,7 @@ class ClipRow(BaseModel):
     other_shot: ShotNamed | None
     asked_of_person: bool
     confirmed: bool
-    verdict: ToldVerdict | None
+    verdict: VerdictText | None
     take: TakePlace | None
     line: Timeline | None
     frames: list[float]
@@ -322,7 +322,7 @@ def _row(
         other_shot=None if clip.other_shot_id is None else names.get(clip.other_shot_id),
         asked_of_person=unsure,
         confirmed=confirmed,
-        verdict=None if said is None else told_verdict(said.verdict, said.plan is not None),
+        verdict=None if said is None else verdict_text(said.verdict, said.plan is not None),
         take=take,
         line=None if said is None else coarser(said.timeline, ROW_STEPS),
         frames=frames,
@@ -418,18 +418,18 @@ def confirm(session: SessionOf, shot_id: UUID) -> HowMany:
 
 
 @router.get("/shots/{shot_id}/next")
-def next_time(session: SessionOf, shot_id: UUID, crew: CrewWay, kit: CrewKitOf) -> ToldNextTime:
+def next_time(session: SessionOf, shot_id: UUID, crew: CrewWay, kit: CrewKitOf) -> NextTimeText:
     """A shot planned again with what its clips tell of light, hand and meter."""
-    return told_next_time(service.next_time_of(session, shot_id, crew, kit))
+    return next_time_text(service.next_time_of(session, shot_id, crew, kit))
 
 
 @router.get("/report")
-def report(session: SessionOf, kit: CrewKitOf, shoot: UUID | None = None, folder: UUID | None = None) -> ToldReport:
+def report(session: SessionOf, kit: CrewKitOf, shoot: UUID | None = None, folder: UUID | None = None) -> ReportText:
     """What went well, what went wrong most, what to change on the camera first."""
     of_shoot = None if shoot is None else [shot.id for shot in store_shots.list_shots(session, shoot)]
     found, _ = store.page_of_clips(session, folder, of_shoot, 0, sizes.CLIPS)
     said = service.judged(session, found)
-    return told_report(service.report_of(list(said.values())), {sheet.id: sheet.name for sheet in kit.kit.cameras})
+    return report_text(service.report_of(list(said.values())), {sheet.id: sheet.name for sheet in kit.kit.cameras})
 
 
 @router.get("/events", response_class=StreamingResponse, responses=EVENTS)

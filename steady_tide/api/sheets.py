@@ -33,7 +33,7 @@ from steady_tide.services.changes import Revision
 from steady_tide.store import kit as store
 from steady_tide.store.merging import revision_of
 from steady_tide.store.tables import SheetDraft
-from steady_tide.words.maps import ToldMap, told_map
+from steady_tide.words.maps import MapText, map_text
 
 router = station("sheets")
 
@@ -165,17 +165,17 @@ def modes_of(
     gear: CrewKitOf,
     camera_id: str,
     edition: Annotated[int | None, Query(ge=1, le=1_000_000)] = None,
-) -> ToldMap:
+) -> MapText:
     """A camera's modes as one picture, and what each value of a dial costs in others."""
     if edition is None:
-        return told_map(mode_map(gear.camera(camera_id)))
-    return told_map(mode_map(CameraSheet.model_validate(store.get_edition(session, camera_id, edition))))
+        return map_text(mode_map(gear.camera(camera_id)))
+    return map_text(mode_map(CameraSheet.model_validate(store.get_edition(session, camera_id, edition))))
 
 
 @router.post("/sheets/map")
-def modes_of_rough(rough: RoughSheet) -> ToldMap:
+def modes_of_rough(rough: RoughSheet) -> MapText:
     """The same of a sheet that is still being written. Stores nothing."""
-    return told_map(mode_map(_whole(rough)))
+    return map_text(mode_map(_whole(rough)))
 
 
 @router.get("/cameras/{camera_id}/sheet", response_class=Response)

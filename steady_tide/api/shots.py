@@ -36,9 +36,9 @@ from steady_tide.store.merging import revision_of
 from steady_tide.store.tables import Shot
 from steady_tide.words.dial_values import dial_word, value_words
 from steady_tide.words.own import own_title, own_value
-from steady_tide.words.plans import ToldPlan, told
+from steady_tide.words.plans import PlanText, plan_text
 from steady_tide.words.refusals import refusal_words
-from steady_tide.words.summaries import ToldSummary, told_summary
+from steady_tide.words.summaries import SummaryText, summary_text
 
 router = station("shots")
 LONGEST_COPIED = 190  # of a title, so that what is added fits
@@ -110,7 +110,7 @@ class MovedShot(BaseModel):
 
     starts_at: datetime
     follows_light: Annotated[bool, Field(description="whether its light changes with the hour")]
-    plan: ToldPlan | None
+    plan: PlanText | None
 
 
 class ShotLine(BaseModel):
@@ -120,7 +120,7 @@ class ShotLine(BaseModel):
     shoot_id: UUID
     starts_at: datetime | None
     revision: int
-    summary: ToldSummary
+    summary: SummaryText
     as_it_was: Annotated[bool, Field(description="false while what it was made from has changed: old figures")]
 
 
@@ -129,7 +129,7 @@ class ShotOut(ShotLine):
     be absent because it is still being made: as_it_was is false then."""
 
     brief: Brief
-    plan: ToldPlan | None
+    plan: PlanText | None
     sheet: SheetOfPlan | None
     updated_at: datetime
 
@@ -147,7 +147,7 @@ def _line(session: Session, shot: Shot, crew: School, gear: CrewKit) -> dict[str
         "shoot_id": shot.shoot_id,
         "starts_at": shot.starts_at,
         "revision": revision_of(shot.stamps),
-        "summary": told_summary(shot.summary),
+        "summary": summary_text(shot.summary),
         "as_it_was": is_as_it_was(session, shot, crew, gear),
     }
 
@@ -187,10 +187,10 @@ def _out(session: Session, shot: Shot, crew: School, gear: CrewKit, plans: Plans
         shoot_id=shot.shoot_id,
         starts_at=shot.starts_at,
         revision=revision_of(shot.stamps),
-        summary=told_summary(summary),
+        summary=summary_text(summary),
         as_it_was=True,
         brief=now.brief,
-        plan=None if now.plan is None else told(now.plan, plans.judgement),
+        plan=None if now.plan is None else plan_text(now.plan, plans.judgement),
         sheet=_sheet_of(now.plan, gear),
         updated_at=shot.updated_at,
     )
@@ -262,7 +262,7 @@ def _saved(shot: Shot, brief: Brief) -> ShotOut:
         shoot_id=shot.shoot_id,
         starts_at=shot.starts_at,
         revision=revision_of(shot.stamps),
-        summary=told_summary(shot.summary),
+        summary=summary_text(shot.summary),
         as_it_was=False,
         brief=brief,
         plan=None,
@@ -326,7 +326,7 @@ def moved(
     theirs = held_gear(session, shot, gear)
     plan = plans.plan(brief, crew, theirs, only=kept, schools=False) if follows else None
     return MovedShot(
-        starts_at=starts_at, follows_light=follows, plan=None if plan is None else told(plan, plans.judgement)
+        starts_at=starts_at, follows_light=follows, plan=None if plan is None else plan_text(plan, plans.judgement)
     )
 
 

@@ -40,7 +40,7 @@ from steady_tide.store.merging import revision_of
 from steady_tide.store.shoots import get_shoot
 from steady_tide.store.shots import get_shot, list_shots, locked_shot
 from steady_tide.store.tables import FilmKept, Shoot
-from steady_tide.words.story import STORY_WORDS, ToldFilm, ToldSun, told_film, told_sun
+from steady_tide.words.story import STORY_WORDS, FilmText, SunText, film_text, sun_text
 
 router = station("story")
 MOST_AT_ONCE = 40  # framings that are added in one go
@@ -51,7 +51,7 @@ class FilmOut(BaseModel):
 
     id: UUID
     revision: int
-    film: ToldFilm
+    film: FilmText
     framing_revisions: dict[str, int]
 
 
@@ -141,7 +141,7 @@ def _out(session: Session, row: FilmKept, crew: CrewWay, gear: CrewKitOf, plans:
     return FilmOut(
         id=row.id,
         revision=revision_of(row.stamps),
-        film=told_film(told, library.framings()),
+        film=film_text(told, library.framings()),
         framing_revisions=stamps,
     )
 
@@ -290,7 +290,7 @@ def unframe(session: SessionOf, shot_id: UUID) -> None:
 
 
 @router.get("/shots/{shot_id}/sun")
-def sun(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot_id: UUID) -> ToldSun:
+def sun(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot_id: UUID) -> SunText:
     """The sun against a framing through its day: from where it lights, when the wish holds, when one's own shadow is in the frame."""
     row = get_shot(session, shot_id)
     shoot = get_shoot(session, row.shoot_id)
@@ -320,4 +320,4 @@ def sun(session: SessionOf, crew: CrewWay, gear: CrewKitOf, plans: PlansOf, shot
         shot.framing.light,
         gear.knowledge.limits,
     )
-    return told_sun(found, shot.framing.light, zone)
+    return sun_text(found, shot.framing.light, zone)

@@ -49,14 +49,14 @@ from steady_tide.store.shoots import get_shoot
 from steady_tide.store.shots import add_shot, get_shot
 from steady_tide.words.refusals import refusal_words
 from steady_tide.words.uses import (
+    BesideText,
     SetUpCard,
-    ToldBeside,
-    ToldShared,
-    ToldStanding,
+    SharedText,
+    StandingText,
+    beside_text,
     set_up_card,
-    told_beside,
-    told_shared,
-    told_standing,
+    shared_text,
+    standing_text,
 )
 
 router = station("uses")
@@ -151,7 +151,7 @@ class WithoutUse(BaseModel):
 class StandingOut(BaseModel):
     """A camera's standing presets. standing: None while they are being counted, or where no use is chosen that it films."""
 
-    standing: ToldStanding | None
+    standing: StandingText | None
     counting: bool
     without: list[WithoutUse]
     chosen: int
@@ -160,7 +160,7 @@ class StandingOut(BaseModel):
 class SharingOut(BaseModel):
     """Uses with presets of others, cheapest first. counting: the presets are not counted yet; ask again."""
 
-    items: list[ToldShared]
+    items: list[SharedText]
     total: int
     counting: bool
 
@@ -318,7 +318,7 @@ def standing(
     asked = standing_asked(camera, said.chosen, crew, gear, plans)
     found = _found(request, asked)
     return StandingOut(
-        standing=None if found is None else told_standing(found, said.names),
+        standing=None if found is None else standing_text(found, said.names),
         counting=bool(asked.planned) and found is None,
         without=[
             WithoutUse(id=one.id, name=one.name, why=refusal_words(NoLegalPlan(one.code, one.facts), plans.judgement))
@@ -337,7 +337,7 @@ def sharing_of(
     found = _found(request, asked)
     if found is None:
         return SharingOut(items=[], total=0, counting=bool(asked.planned))
-    items = [told_shared(one, said.names) for one in sharing_here(found, asked, crew, gear, plans)]
+    items = [shared_text(one, said.names) for one in sharing_here(found, asked, crew, gear, plans)]
     return SharingOut(items=items, total=len(items), counting=False)
 
 
@@ -350,10 +350,10 @@ def side_by_side(
     camera: str,
     first: Annotated[str, Query(max_length=60)],
     second: Annotated[str, Query(max_length=60)],
-) -> ToldBeside:
+) -> BesideText:
     """Two uses on a camera: where they differ, and what each costs in the other's light."""
     two = use_named(said.uses, first).use, use_named(said.uses, second).use
-    return told_beside(beside_here(camera, two, crew, gear, plans), gear.names)
+    return beside_text(beside_here(camera, two, crew, gear, plans), gear.names)
 
 
 def _set_up(

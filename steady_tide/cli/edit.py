@@ -18,11 +18,11 @@ from steady_tide.core.edit.notes import EditShot
 from steady_tide.core.gear.sheet import CameraSheet, Profile
 from steady_tide.core.quantities.errors import BadFile, BadInput, Fault
 from steady_tide.core.rushes.clip_plan import clip_plan
-from steady_tide.core.story.telling import Here, StoryShot, film_told
+from steady_tide.core.story.telling import Here, StoryShot, film_facts
 from steady_tide.formats.cube import write_cube
 from steady_tide.formats.edit_notes import write_notes_csv, write_notes_md
 from steady_tide.formats.edit_timeline import write_edl, write_otio
-from steady_tide.words.edits import edit_lines, told_edit
+from steady_tide.words.edits import edit_lines, edit_text
 
 lut_app = typer.Typer(no_args_is_help=True, help="Tables of colours.")
 app.add_typer(lut_app, name="lut")
@@ -46,7 +46,7 @@ def edit(
     """Print notes for the edit of a shoot, and write what is asked for."""
     whole = _edit(shoot, sheet, log, look)
     found = whole.notes()
-    told = told_edit(found, library.demo_kit().names, whole.look, whole.phone())
+    told = edit_text(found, library.demo_kit().names, whole.look, whole.phone())
     if luts is not None:
         made = {**whole.display_luts(), **whole.shot_luts(found)}
         _folder(luts)
@@ -93,7 +93,7 @@ def _edit(path: Path, sheet: list[Path] | None, log: Path | None, look: str | No
     crops = {
         one.key: one.sketch.crops
         for key, film in films.items()
-        for one in film_told(
+        for one in film_facts(
             key, film, [shot for shot in told if shot.framing.film == key], here, library.framings(), knowledge
         ).framings
         if one.sketch is not None

@@ -22,7 +22,7 @@ from steady_tide.core.light.sources import WaterLight
 from steady_tide.core.quantities.errors import BadBrief, Fault
 from steady_tide.core.quantities.moments import is_within
 from steady_tide.formats.day_csv import write_day_csv
-from steady_tide.words.light import source_words, told_steps
+from steady_tide.words.light import source_words, steps_text
 from steady_tide.words.quantities import stops as in_stops
 
 
@@ -34,7 +34,7 @@ def light(
     """Say how much light a brief has, of which colour, and what each step contributes in stops."""
     what, world = read_brief(read_json(brief)), library.knowledge().world
     found = resolve(what.light, world, what.subject.distance_m)
-    told = told_steps(steps(what.light, world, what.subject.distance_m))
+    told = steps_text(steps(what.light, world, what.subject.distance_m))
     if as_json:
         said = {
             "light": {**found.model_dump(mode="json"), "source": source_words(found.source)},

@@ -16,7 +16,7 @@ from steady_tide.core.quantities.errors import BadBrief, BadFile, Fault
 from steady_tide.core.quantities.frozen import faults_of
 from steady_tide.formats.compressed import film
 from steady_tide.services.look_frames import LookAsked, Looker
-from steady_tide.words.looks import LIMITS, made_with, told_look
+from steady_tide.words.looks import LIMITS, look_text, made_with
 
 FILM_S = 2.0
 
@@ -72,7 +72,7 @@ def look(
         }
         say(json.dumps({"frames": [one]}, indent=2, ensure_ascii=False))
         return
-    told = told_look(numbers)
+    told = look_text(numbers)
     rows = [f"  {row.title:<28} {row.left} {row.unit}".rstrip() for row in told.rows]
     say("\n".join([f"{what.title}: {numbers.camera}, {made_with(numbers)}", *rows, told.text, LIMITS]))
 

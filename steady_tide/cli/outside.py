@@ -28,11 +28,11 @@ from steady_tide.core.shoot.shoot_file import ShootFile
 from steady_tide.formats.card_html import Ground, write_cards
 from steady_tide.formats.card_pdf import Paper, write_card_pdf
 from steady_tide.formats.shoot_zip import read_shoot_file
-from steady_tide.words.budgets import ToldBudget, told_budget
+from steady_tide.words.budgets import BudgetText, budget_text
 from steady_tide.words.days import whole_day
-from steady_tide.words.mends import ToldMend, told_mend
-from steady_tide.words.orders import ToldOrder, told_order
-from steady_tide.words.presets import ToldPresets, told_presets
+from steady_tide.words.mends import MendText, mend_text
+from steady_tide.words.orders import OrderText, order_text
+from steady_tide.words.presets import PresetsText, presets_text
 from steady_tide.words.quantities import stops as in_stops
 
 ShootPath = Annotated[Path, typer.Argument(metavar="SHOOT.json", help="A shoot as exported: its JSON or its ZIP.")]
@@ -81,19 +81,19 @@ def budget(
     """Say what is left of charge, cards, coolness and flight after each shot of a day."""
     read, kit, outing = day_of(shoot, sheet)
     knowledge = library.knowledge()
-    found = told_budget(budget_of(outing, kit, knowledge))
+    found = budget_text(budget_of(outing, kit, knowledge))
 
     def replan(brief: Brief, other: Kit, camera: str) -> Plan:
         return plan_shot(brief, other, knowledge, crew=_school(read), only=camera, schools=False)
 
-    ways: dict[str, list[ToldMend]] = {}
+    ways: dict[str, list[MendText]] = {}
     if mend:
         for camera in found.cameras:
             row = next((row for row in camera.shots if row.key == camera.first_fail), None)
             shot = outing.shot(row.key) if row else None
             if row and shot:
                 failing = Failing(outing, shot, row.fails[0], kit, knowledge, replan)
-                ways[row.key] = [told_mend(way, shot.plan.names) for way in mends(failing)]
+                ways[row.key] = [mend_text(way, shot.plan.names) for way in mends(failing)]
     if as_json:
         said = found.model_dump(mode="json")
         if mend:
@@ -103,7 +103,7 @@ def budget(
     say("\n".join(_budget_lines(found, {key: [way for way in tried if way.works] for key, tried in ways.items()})))
 
 
-def _budget_lines(found: ToldBudget, ways: dict[str, list[ToldMend]]) -> list[str]:
+def _budget_lines(found: BudgetText, ways: dict[str, list[MendText]]) -> list[str]:
     lines = []
     for camera in found.cameras:
         cells = "1 cell" if camera.cells == 1 else f"{camera.cells} cells"
@@ -128,14 +128,14 @@ def _signed(stops: float) -> str:
 def presets(shoot: ShootPath, sheet: SheetFiles = None, as_json: AsJson = False) -> None:
     """Find the presets and quick buttons that leave the fewest taps through a day."""
     read, _, outing = day_of(shoot, sheet)
-    found = [told_presets(plan) for plan in named(presets_of_day(outing, time.monotonic), read.rules.preset_names)]
+    found = [presets_text(plan) for plan in named(presets_of_day(outing, time.monotonic), read.rules.preset_names)]
     if as_json:
         say_json({"items": [plan.model_dump(mode="json") for plan in found], "total": len(found)})
     else:
         say("\n".join(line for plan in found for line in _preset_lines(plan)))
 
 
-def _preset_lines(plan: ToldPresets) -> list[str]:
+def _preset_lines(plan: PresetsText) -> list[str]:
     proof = "" if plan.proven else ", the best found in time"
     lines = [f"{plan.name}: {plan.taps} taps, {plan.taps_by_menu} by the menu alone{proof}"]
     lines += [f"  store {preset.number}: {preset.name}" for preset in plan.presets]
@@ -204,7 +204,7 @@ def order(
         return plan_shot(brief, kit, knowledge, crew=_school(read), only=camera, schools=False)
 
     task = day_asked(outing, where, read.rules, (begin, end), kit, knowledge, replan)
-    found = told_order(order_of(task, time.monotonic, seconds))
+    found = order_text(order_of(task, time.monotonic, seconds))
     if as_json:
         say_json(found.model_dump(mode="json"))
     else:
@@ -213,7 +213,7 @@ def order(
         raise SystemExit(NO_ORDER)
 
 
-def _order_lines(found: ToldOrder, zone: ZoneInfo | object) -> list[str]:
+def _order_lines(found: OrderText, zone: ZoneInfo | object) -> list[str]:
     if not found.feasible:
         if not found.clash:
             return ["No order was found in the time given. Give it longer with --seconds."]

@@ -33,11 +33,11 @@ from steady_tide.core.quantities import sizes
 from steady_tide.core.quantities.errors import BadFile, BadInput, Fault, NoLegalPlan, NotFound
 from steady_tide.formats.decoded import json_of
 from steady_tide.words.practice import (
-    ToldQuestion,
+    QuestionText,
     judged_words,
+    question_text,
     read_answer,
     standing_words,
-    told_question,
     until_words,
 )
 
@@ -96,7 +96,7 @@ def _keep(path: Path | None, memory: Memory) -> None:
         raise BadFile(Fault(str(path), f"cannot be written ({error.strerror})", "Give another place.")) from None
 
 
-def _shown(told: ToldQuestion) -> list[str]:
+def _shown(told: QuestionText) -> list[str]:
     """What is looked at, told by its measures, and the choices, numbered from one."""
     names = ("",) if len(told.frames) == 1 else ("the first: ", "the second: ")
     frames = [f"  {name}{frame.says}" for name, frame in zip(names, told.frames, strict=False)]
@@ -152,7 +152,7 @@ def practice(
             question = ask(world, topic, turn)
         except (NoLegalPlan, NotFound):
             continue
-        told = told_question(question, world.knowledge, gear)
+        told = question_text(question, world.knowledge, gear)
         say("\n".join(["", told.says, *_shown(told)]))
         began = time.monotonic()
         judged = None
@@ -202,7 +202,7 @@ def _print(world: World, asked: tuple[str, ...], most: int, seed: int, gear: dic
         say_json({"questions": [{**q.model_dump(mode="json"), "best": j.best} for q, j in items]})
         return
     for question, judged in items:
-        told = told_question(question, world.knowledge, gear)
+        told = question_text(question, world.knowledge, gear)
         say("\n".join([told.says, *_shown(told), *judged_words(question, judged, gear), ""]))
 
 

@@ -22,8 +22,8 @@ from steady_tide.core.quantities.errors import BadBrief, BadInput, Fault
 from steady_tide.formats.card_html import write_card
 from steady_tide.formats.kit_file import load_sheet
 from steady_tide.words.cards import card_of
-from steady_tide.words.estimates import told_check
-from steady_tide.words.plans import ToldCamera, ToldPlan, told
+from steady_tide.words.estimates import estimate_check_text
+from steady_tide.words.plans import CameraText, PlanText, plan_text
 from steady_tide.words.quantities import stops
 
 
@@ -48,7 +48,7 @@ def plan(
     if own is not None:
         kit, knowledge = with_own_numbers(kit, knowledge, own_of(own))
     made = plan_shot(what, kit, knowledge)
-    answer = told(made)
+    answer = plan_text(made)
     if card is not None:
         chosen = next(camera for camera in kit.cameras if camera.id == made.camera.id)
         card.write_text(write_card(card_of(what, made, chosen, knowledge), key=what.title), encoding="utf-8")
@@ -79,7 +79,7 @@ def cameras(
         else:
             say("\n".join(f"{c['id']:<14} {c['name']:<14} {c['kind']:<8} {c['note']}" for c in listed))
         return
-    answer = told(plan_shot(read_brief(read_json(brief)), kit, library.knowledge(), schools=False))
+    answer = plan_text(plan_shot(read_brief(read_json(brief)), kit, library.knowledge(), schools=False))
     if as_json:
         ranked = [camera.model_dump(mode="json") for camera in answer.cameras]
         say(json.dumps({"items": ranked, "total": len(ranked)}, indent=2, ensure_ascii=False))
@@ -123,12 +123,12 @@ def _about(camera: CameraSheet) -> dict[str, Any]:
     }
 
 
-def _ranked_line(camera: ToldCamera) -> str:
+def _ranked_line(camera: CameraText) -> str:
     price = "  no" if camera.given_up_stops is None else f"{camera.given_up_stops:4.1f}"
     return f"{price}  {camera.name:<14} {camera.why}"
 
 
-def _explain(answer: ToldPlan, dial: str, as_json: bool) -> None:
+def _explain(answer: PlanText, dial: str, as_json: bool) -> None:
     if dial not in answer.profiles:
         raise BadBrief(Fault("--explain", f"there is no dial '{dial}'", f"Use one of {', '.join(answer.profiles)}."))
     values = answer.profiles[dial]
@@ -153,7 +153,7 @@ def _estimated(what: Brief, kit: Kit, made: Plan) -> list[str]:
     """What of the plan rests on estimates of the camera's sheet."""
     if not any(camera.estimates for camera in kit.cameras if camera.id == made.camera.id):
         return []
-    check = told_check(check_estimates(what, kit, library.knowledge(), made))
+    check = estimate_check_text(check_estimates(what, kit, library.knowledge(), made))
     lines = []
     for matter in check.matters:
         if not matter.decides:
@@ -166,7 +166,7 @@ def _estimated(what: Brief, kit: Kit, made: Plan) -> list[str]:
     return lines
 
 
-def _lines(title: str, answer: ToldPlan) -> list[str]:
+def _lines(title: str, answer: PlanText) -> list[str]:
     low, high = answer.exposure.ev100
     lines = [
         f"{title}: {answer.camera.name}",

@@ -20,15 +20,15 @@ from steady_tide.core.edit.notes import EditTake
 from steady_tide.core.quantities.errors import BadInput, Fault
 from steady_tide.core.quantities.moments import is_within
 from steady_tide.core.story.shadow import sun_at, sun_on_framing, upright_field_deg
-from steady_tide.core.story.telling import FilmTold, Here, StoryShot, TakeCount, film_told
-from steady_tide.words.story import POINTS, story_lines, sun_lines, told_film
+from steady_tide.core.story.telling import FilmFacts, Here, StoryShot, TakeCount, film_facts
+from steady_tide.words.story import POINTS, film_text, story_lines, sun_lines
 
 
 @app.command()
 def story(shoot: ShootPath, sheet: SheetFiles = None, log: LogPath = None, as_json: AsJson = False) -> None:
     """Print the films of a shoot: their cuts, what they take, and what is missing before they cut."""
     kinds = library.framings()
-    films = [told_film(told, kinds) for told in films_of(shoot, sheet, log)]
+    films = [film_text(told, kinds) for told in films_of(shoot, sheet, log)]
     if as_json:
         say(json.dumps({"films": [film.model_dump(mode="json") for film in films]}, indent=2, ensure_ascii=False))
         return
@@ -38,7 +38,7 @@ def story(shoot: ShootPath, sheet: SheetFiles = None, log: LogPath = None, as_js
         say("\n".join(([""] if place else []) + story_lines(film)))
 
 
-def films_of(path: Path, sheet: list[Path] | None, log: Path | None) -> list[FilmTold]:
+def films_of(path: Path, sheet: list[Path] | None, log: Path | None) -> list[FilmFacts]:
     """The films of an exported shoot, with the takes of a log."""
     shoot, kit, outing = day_of(path, sheet)
     planned = {shot.key: shot for shot in outing.shots}
@@ -65,7 +65,7 @@ def films_of(path: Path, sheet: list[Path] | None, log: Path | None) -> list[Fil
             )
         )
     knowledge, kinds = library.knowledge(), library.framings()
-    return [film_told(entry.key, entry.film, shots[entry.key], here, kinds, knowledge) for entry in shoot.films]
+    return [film_facts(entry.key, entry.film, shots[entry.key], here, kinds, knowledge) for entry in shoot.films]
 
 
 def _counted(takes: Sequence[EditTake]) -> TakeCount:

@@ -19,7 +19,7 @@ from steady_tide.core.uses.standing import PlannedUse, Standing, standing_of
 from steady_tide.core.uses.two_uses import beside
 from steady_tide.core.uses.use import Use
 from steady_tide.formats.set_up_pdf import write_set_up_pdf
-from steady_tide.words.uses import beside_lines, card_lines, set_up_card, standing_lines, told_beside, told_standing
+from steady_tide.words.uses import beside_lines, beside_text, card_lines, set_up_card, standing_lines, standing_text
 
 Chosen = Annotated[
     list[str] | None,
@@ -64,7 +64,7 @@ def _say_beside(two: list[Use], camera: str | None, kit: Kit, as_json: bool) -> 
         raise BadInput(Fault("--beside", "takes two uses and a camera", "Give two ids and --camera ID."))
     body = camera_of(kit, camera)
     found = beside((two[0], two[1]), lambda brief: plan(brief, kit, library.knowledge(), only=body.id, schools=False))
-    told = told_beside(found, kit.names)
+    told = beside_text(found, kit.names)
     if as_json:
         say_json(told.model_dump(mode="json"))
         return
@@ -96,7 +96,7 @@ def uses(
         said = None if found is None else found.model_dump(mode="json")
         say_json({"standing": said, "without": without})
         return
-    lines = [] if found is None else standing_lines(told_standing(found, {}))
+    lines = [] if found is None else standing_lines(standing_text(found, {}))
     if without:
         lines.append(f"it cannot film {', '.join(without)}")
     say("\n".join(lines))

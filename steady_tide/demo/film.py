@@ -17,7 +17,7 @@ from steady_tide.core.brief.brief import Brief, read_brief
 from steady_tide.core.brief.start_time import one_time
 from steady_tide.core.log.take import TakeFields
 from steady_tide.core.shoot.film import Film, Framing
-from steady_tide.core.story.coverage import told_brief
+from steady_tide.core.story.coverage import framing_brief
 from steady_tide.demo.season import true_habits
 from steady_tide.services.crew_kit import read_crew_kit
 from steady_tide.services.plans import Plans
@@ -124,5 +124,5 @@ def framing_of_entry(
             "pins": {"camera": film_data()["camera"]},
         }
     )
-    brief, starts_at = one_time(told_brief(film, framing, brief), at)
+    brief, starts_at = one_time(framing_brief(film, framing, brief), at)
     return framing, brief, starts_at or at

@@ -8,7 +8,7 @@ from io import StringIO
 from steady_tide.core.edit.notes import ClipNote, EditNotes, whole_correction
 from steady_tide.formats.table_text import safe
 from steady_tide.formats.typeset import typeset
-from steady_tide.words.edits import ToldClip, ToldEdit
+from steady_tide.words.edits import ClipText, EditText
 
 COLUMNS = (
     "number", "title", "take", "file", "camera", "profile", "group", "of", "mired", "tint_stops", "exposure_stops", "veil", "black", "white",
@@ -17,7 +17,7 @@ COLUMNS = (
 )  # fmt: skip
 
 
-def write_notes_md(title: str, edit: ToldEdit) -> str:
+def write_notes_md(title: str, edit: EditText) -> str:
     """Write notes as Markdown. title: of the shoot; edit: in words. Returns text."""
     lines = [f"# Edit notes: {_plain(title)}", ""]
     if edit.groups:
@@ -39,7 +39,7 @@ def write_notes_md(title: str, edit: ToldEdit) -> str:
     return "\n".join(lines)
 
 
-def _heading(clip: ToldClip) -> str:
+def _heading(clip: ClipText) -> str:
     file = "" if clip.file is None else f" ({clip.file})"
     return f"{clip.number} {clip.title}, {clip.take_words}{file}"
 
@@ -74,6 +74,6 @@ def _row(note: ClipNote) -> tuple[object, ...]:
     )  # fmt: skip
 
 
-def write_notes_pdf(title: str, edit: ToldEdit) -> bytes:
+def write_notes_pdf(title: str, edit: EditText) -> bytes:
     """Write notes on paper, A4. title: of the shoot; edit: in words. Returns the file."""
     return typeset("edit_notes.typ", {"title": title, **edit.model_dump(mode="json")})

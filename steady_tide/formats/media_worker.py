@@ -21,7 +21,7 @@ CROP_PX = 768
 FULL_RANGE = 2  # of ISO/IEC 23091-2: codes go from end to end
 
 
-class Told(ValueError):
+class ClipRefused(ValueError):
     """Why a file is not read, in our own words."""
 
 
@@ -37,7 +37,7 @@ MEANT = {
 
 def why_unread(error: Exception) -> str:
     """Why a file cannot be read. error: of ours, or of a library. Returns it in plain words."""
-    if isinstance(error, Told):
+    if isinstance(error, ClipRefused):
         return str(error)
     damaged = "its content is damaged, or of a kind that is not known here"
     return MEANT.get(type(error).__name__, MEANT["EOFError"] if "truncated" in str(error).lower() else damaged)
@@ -101,9 +101,9 @@ def _clip(file: Any, form: str) -> dict[str, Any]:
 
     with av.open(file, format=form, options={"enable_drefs": "0"}, metadata_errors="ignore") as box:
         if len(box.streams) > MOST_STREAMS:
-            raise Told("too many streams")
+            raise ClipRefused("too many streams")
         if not box.streams.video:
-            raise Told("no picture in it")
+            raise ClipRefused("no picture in it")
         video = box.streams.video[0]
         codec = video.codec_context
         seconds = float(box.duration) / 1e6 if box.duration else None
@@ -170,11 +170,11 @@ def _frames(file: Any, form: str, count: int) -> Any:
     bits = 8
     with av.open(file, format=form, metadata_errors="ignore") as box:
         if not box.streams.video:
-            raise Told("no picture in it")
+            raise ClipRefused("no picture in it")
         video = box.streams.video[0]
         for frame in box.decode(video):
             if frame.width * frame.height > MOST_PIXELS:
-                raise Told("the picture is too large")
+                raise ClipRefused("the picture is too large")
             bits = max(part.bits for part in frame.format.components)
             whole = _codes_of(frame, bits)
             high, wide = min(CROP_PX, whole.shape[0]), min(CROP_PX, whole.shape[1])
@@ -183,7 +183,7 @@ def _frames(file: Any, form: str, count: int) -> Any:
             if len(found) == count:
                 break
     if not found:
-        raise Told("no picture in it")
+        raise ClipRefused("no picture in it")
     return np.stack(found), bits
 
 
@@ -194,7 +194,7 @@ def _made_smaller(file: Any, widest: int) -> bytes:
     Image.MAX_IMAGE_PIXELS = MOST_PIXELS
     with Image.open(file, formats=("JPEG", "PNG", "MPO")) as image:
         if image.width * image.height > MOST_PIXELS:
-            raise Told("the picture is too large")
+            raise ClipRefused("the picture is too large")
         image.draft("RGB", (widest * 2, widest * 2))
         upright = ImageOps.exif_transpose(image).convert("RGB")
     share = min(1.0, widest / upright.width, widest / upright.height)

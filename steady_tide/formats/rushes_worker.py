@@ -15,7 +15,7 @@ import sys
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from steady_tide.formats.media_worker import Told, confine, why_unread
+from steady_tide.formats.media_worker import ClipRefused, confine, why_unread
 
 MEMORY_BYTES = 4_000_000_000
 CPU_SECONDS = 4 * 3600
@@ -68,7 +68,7 @@ def _facts(box: Any, video: Any, options: dict[str, Any], doubts: list[Any]) -> 
 
     context = video.codec_context
     if context.width * context.height > MOST_PIXELS:
-        raise Told("the picture is too large")
+        raise ClipRefused("the picture is too large")
     seconds = float(video.duration * video.time_base) if video.duration else (box.duration or 0) / 1e6
     rate = float(video.average_rate or video.guessed_rate or 25)
     code = int(context.color_trc)
@@ -122,9 +122,9 @@ def looked_over(
     doubts: list[Any] = []
     with av.open(data, format=options["form"], options={"enable_drefs": "0"}, metadata_errors="ignore") as box:
         if len(box.streams) > MOST_STREAMS:
-            raise Told(f"it has {len(box.streams)} streams")
+            raise ClipRefused(f"it has {len(box.streams)} streams")
         if not box.streams.video:
-            raise Told("no picture in it")
+            raise ClipRefused("no picture in it")
         video = box.streams.video[0]
         video.thread_type = "AUTO"
         video.codec_context.thread_count = THREADS
@@ -148,7 +148,7 @@ def looked_over(
                     collector.passed_over()
                     continue
                 if (frame.height, frame.width) != (facts.height, facts.width):
-                    raise Told("its frames change their size")
+                    raise ClipRefused("its frames change their size")
                 if told == 0:
                     collector.facts = dataclasses.replace(facts, turned_deg=round(frame.rotation) % 360)
                 collector.add(_planes(frame), float(frame.time or 0.0))

@@ -28,7 +28,7 @@ from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.days import rules_of
 from steady_tide.services.log_files import log_file_of, takes_csv_of
 from steady_tide.services.practice import memory_of
-from steady_tide.services.takes import told_takes
+from steady_tide.services.takes import take_facts
 from steady_tide.services.uses_files import uses_file_of
 from steady_tide.store import kit as store_kit
 from steady_tide.store import shoots as store
@@ -145,5 +145,5 @@ def all_files(session: Session, gear: CrewKit) -> dict[str, bytes]:
     files["log.json"] = write_log_json(log_file_of(session))
     files["uses.json"] = write_uses_file(uses_file_of(session))
     files["practice.json"] = json.dumps(memory_of(session), indent=1) + "\n"
-    files["takes.csv"] = takes_csv_of(session, told_takes(session))
+    files["takes.csv"] = takes_csv_of(session, take_facts(session))
     return {name: text.encode() for name, text in files.items()}

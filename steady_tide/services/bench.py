@@ -25,10 +25,10 @@ from steady_tide.core.planning.outlook import outlook_of
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.quantities.stops import lux_from_ev100
 from steady_tide.services.gear import Gear
-from steady_tide.words.estimates import ToldCheck, told_check
-from steady_tide.words.light import ToldStep, lamp_words, told_steps
-from steady_tide.words.outlook import ToldOutlook, told_outlook
-from steady_tide.words.plans import ToldPlan, told
+from steady_tide.words.estimates import CheckText, estimate_check_text
+from steady_tide.words.light import StepText, lamp_words, steps_text
+from steady_tide.words.outlook import OutlookText, outlook_text
+from steady_tide.words.plans import PlanText, plan_text
 
 NO_COLOUR = (0.0, 0.0, 0.0)
 
@@ -48,7 +48,7 @@ class Instruments(BaseModel):
     contrast_matters: bool  # whether that is more than a finished picture shows
     lamps_say: tuple[str, ...]  # what each lamp of the brief throws on the subject
 
-    steps: list[ToldStep]
+    steps: list[StepText]
     water: WaterPicture | None
     lamps: LampsPicture | None
     flicker: FlickerPicture | None
@@ -57,10 +57,10 @@ class Instruments(BaseModel):
 class BenchAnswer(BaseModel):
     """All that the Bench shows of a brief. Estimates stand only in a whole answer, where a sheet has some."""
 
-    plan: ToldPlan
-    outlook: ToldOutlook
+    plan: PlanText
+    outlook: OutlookText
     instruments: Instruments
-    estimates: ToldCheck | None
+    estimates: CheckText | None
     whole: bool
 
 
@@ -76,10 +76,10 @@ def answer_of(
     sheet = gear.camera(plan.camera.id)
     check = None
     if whole and sheet.estimates:
-        check = told_check(check_estimates(brief, gear.kit, gear.knowledge, plan, crew))
+        check = estimate_check_text(check_estimates(brief, gear.kit, gear.knowledge, plan, crew))
     return BenchAnswer.model_construct(
-        plan=told(plan, judgement),
-        outlook=told_outlook(outlook_of(brief.in_school(crew), plan, _as_worn(sheet, plan, gear), gear.knowledge)),
+        plan=plan_text(plan, judgement),
+        outlook=outlook_text(outlook_of(brief.in_school(crew), plan, _as_worn(sheet, plan, gear), gear.knowledge)),
         instruments=instruments_of(brief, plan, sheet, gear),
         estimates=check,
         whole=whole,
@@ -105,7 +105,7 @@ def instruments_of(brief: Brief, plan: Plan, sheet: CameraSheet, gear: Gear) -> 
         contrast_stops=usual,
         contrast_matters=usual > gear.knowledge.limits.range_straight_stops,
         lamps_say=lamp_words(light.lamps if isinstance(light, LampLight | WaterLight) else ()),
-        steps=list(told_steps(steps(light, world, distance))),
+        steps=list(steps_text(steps(light, world, distance))),
         water=water_picture(light, world, distance, [("none", NO_COLOUR), *((f.id, f.band_stops) for f in colours)])
         if isinstance(light, WaterLight)
         else None,

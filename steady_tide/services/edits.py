@@ -18,7 +18,7 @@ from steady_tide.core.rushes.clip_plan import ClipPlan, clip_plan
 from steady_tide.core.rushes.measures import ClipMeasures
 from steady_tide.core.rushes.timeline import Timeline
 from steady_tide.core.shoot.film import Film, Framing
-from steady_tide.core.story.telling import StoryShot, film_told
+from steady_tide.core.story.telling import StoryShot, film_facts
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.kept_plans import held_gear, standing_of
 from steady_tide.services.plans import Plans
@@ -66,7 +66,7 @@ def edit_kept(
     crops = {}
     for key, film in films.items():
         mine = [shot for shot in told if shot.framing.film == key]
-        for one in film_told(key, film, mine, here_of(shoot), library.framings(), gear.knowledge).framings:
+        for one in film_facts(key, film, mine, here_of(shoot), library.framings(), gear.knowledge).framings:
             crops[one.key] = one.sketch.crops if one.sketch else ()
     whole = [
         EditShot(

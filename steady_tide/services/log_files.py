@@ -20,7 +20,7 @@ from steady_tide.core.own.applying import read_number
 from steady_tide.formats.log_json import read_log_json
 from steady_tide.formats.takes_csv import ListedTake, ReadTake, RowDoubt, read_takes_csv, write_takes_csv
 from steady_tide.services.own_numbers import NOTE
-from steady_tide.services.takes import TakeTold
+from steady_tide.services.takes import TakeFacts
 from steady_tide.store import ladders as store_ladders
 from steady_tide.store import takes as store
 from steady_tide.store.tables import GearNote, LadderAnswer, LadderKept, TakeKept
@@ -30,7 +30,7 @@ BY_FILE = "file"
 
 def log_file_of(session: Session) -> LogFile:
     """The whole log as its file."""
-    shots = store.shots_told(session)
+    shots = store.shots_of_takes(session)
 
     def names(shot_id: UUID | None) -> dict[str, str]:
         told = shots.get(shot_id) if shot_id is not None else None
@@ -70,7 +70,7 @@ def log_file_of(session: Session) -> LogFile:
     )
 
 
-def takes_csv_of(session: Session, takes: Sequence[TakeTold]) -> str:
+def takes_csv_of(session: Session, takes: Sequence[TakeFacts]) -> str:
     """Takes as CSV, the oldest first. takes: of any kind."""
     listed = [
         ListedTake(
@@ -117,7 +117,7 @@ class _Finder:
     """Finds shots that were not removed by the titles of shoot and shot."""
 
     def __init__(self, session: Session) -> None:
-        self.told = {shot_id: told for shot_id, told in store.shots_told(session).items() if not told["gone"]}
+        self.told = {shot_id: told for shot_id, told in store.shots_of_takes(session).items() if not told["gone"]}
         self._by_title: dict[tuple[str | None, str], list[UUID]] = defaultdict(list)
         for shot_id, told in self.told.items():
             for shoot in (told["shoot"].casefold(), None):

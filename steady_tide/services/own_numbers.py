@@ -17,7 +17,7 @@ from steady_tide.core.own.readings import Found, find_all
 from steady_tide.core.quantities.errors import NotFound
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.ladders import read_ladders
-from steady_tide.services.takes import that_count, told_takes
+from steady_tide.services.takes import take_facts, that_count
 from steady_tide.store import ladders as store
 from steady_tide.store import rushes as store_rushes
 from steady_tide.store import takes as store_takes
@@ -43,7 +43,7 @@ class OwnStands:
 
 def evidence_of(session: Session, gear: CrewKit) -> Evidence:
     """All that can tell own numbers. gear: the kit. Returns it."""
-    seen = that_count(session, told_takes(session))
+    seen = that_count(session, take_facts(session))
     read = read_ladders(session, store.list_ladders(session), seen)
     ids = {sheet.name: sheet.id for sheet in gear.kit.cameras}
     kit, knowledge = gear.bare

@@ -20,7 +20,7 @@ from steady_tide.core.quantities.errors import BadInput, Fault, NoLegalPlan, Not
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.digests import digest_of
 from steady_tide.services.plans import Plans
-from steady_tide.services.takes import told_takes
+from steady_tide.services.takes import take_facts
 from steady_tide.store import practice as store
 from steady_tide.store.database import Database
 from steady_tide.words.practice import read_answer
@@ -93,7 +93,7 @@ def practised_with(
     past = Past(faults=(), scenarios=())
     if listing or deck == LOG:
         with database.session() as session:
-            past = past_of([take.seen for take in told_takes(session)])
+            past = past_of([take.seen for take in take_facts(session)])
     world = World(
         gear.kit,
         gear.knowledge,

@@ -18,8 +18,8 @@ from steady_tide.core.light.sources import LightSource, PlaceLight, SkyLight
 from steady_tide.core.quantities.errors import BadInput, Fault
 from steady_tide.core.shoot.film import Film, Framing
 from steady_tide.core.shoot.shoot_file import ShotWishes
-from steady_tide.core.story.coverage import following, told_brief
-from steady_tide.core.story.telling import FilmTold, Here, StoryShot, TakeCount, film_told
+from steady_tide.core.story.coverage import following, framing_brief
+from steady_tide.core.story.telling import FilmFacts, Here, StoryShot, TakeCount, film_facts
 from steady_tide.services.changes import changed
 from steady_tide.services.crew_kit import CrewKit
 from steady_tide.services.kept_plans import held_gear, planned_fields, saved_fields, standing_of
@@ -64,11 +64,11 @@ def story_shots(
     return tuple(found)
 
 
-def film_kept(session: Session, row: FilmKept, crew: School, gear: CrewKit, plans: Plans) -> FilmTold:
+def film_kept(session: Session, row: FilmKept, crew: School, gear: CrewKit, plans: Plans) -> FilmFacts:
     """A kept film with all that follows from it and its shots."""
     shots = story_shots(session, store.framings_of(session, row.id), crew, gear, plans)
     here = here_of(get_shoot(session, row.shoot_id))
-    return film_told(str(row.id), Film.model_validate(row.film), shots, here, library.framings(), gear.knowledge)
+    return film_facts(str(row.id), Film.model_validate(row.film), shots, here, library.framings(), gear.knowledge)
 
 
 def usual_light(shoot: Shoot, at: datetime | None, lasts_s: float) -> LightSource:
@@ -158,7 +158,7 @@ def add_framings(
     for framing, given in asked:
         mine = framing.model_copy(update={"film": str(film_id)})
         _has_beat(film, mine)
-        brief, at = one_time(told_brief(film, mine, given), starts_at)
+        brief, at = one_time(framing_brief(film, mine, given), starts_at)
         fields.append(
             {"starts_at": at, "framing": mine.model_dump(mode="json"), **planned_fields(brief, crew, gear, plans)}
         )

@@ -27,7 +27,7 @@ from steady_tide.store.tables import Shot, TakeKept
 
 
 @dataclass(frozen=True)
-class ShotTold:
+class ShotOfTake:
     """What the log tells of a take's shot."""
 
     id: UUID
@@ -38,22 +38,22 @@ class ShotTold:
 
 
 @dataclass(frozen=True)
-class TakeTold:
+class TakeFacts:
     """A take with what is known of it. number: which of its shot it is, by time, from 1; early_days: by how many days it
     comes before its shoot, where that is long."""
 
     row: TakeKept
     seen: TakeSeen
-    shot: ShotTold | None
+    shot: ShotOfTake | None
     number: int
     early_days: int | None = None
 
 
-def told_takes(session: Session, rows: Sequence[TakeKept] | None = None) -> list[TakeTold]:
+def take_facts(session: Session, rows: Sequence[TakeKept] | None = None) -> list[TakeFacts]:
     """Takes with all that is known of them, the newest first. rows: some of them, all of their shots among them; all where
     left out."""
     rows = store.list_takes(session) if rows is None else rows
-    shots = store.shots_told(session)
+    shots = store.shots_of_takes(session)
     numbers = _numbers(rows)
     read = _read_all(session, rows)
     seen = seen_takes([_seen(row, shots, *read[row.id]) for row in rows], library.knowledge().limits)
@@ -62,9 +62,9 @@ def told_takes(session: Session, rows: Sequence[TakeKept] | None = None) -> list
         shot = shots.get(row.shot_id) if row.shot_id is not None else None
         told = None
         if shot is not None and row.shot_id is not None:
-            told = ShotTold(row.shot_id, shot["title"], shot["shoot"], shot["shoot_id"], shot["zone"])
+            told = ShotOfTake(row.shot_id, shot["title"], shot["shoot"], shot["shoot_id"], shot["zone"])
         early = None if shot is None else days_before(row.at, shot["day"])
-        found.append(TakeTold(row, take, told, numbers[row.id], early))
+        found.append(TakeFacts(row, take, told, numbers[row.id], early))
     return found
 
 
@@ -118,12 +118,12 @@ def _numbers(rows: Sequence[TakeKept]) -> dict[UUID, int]:
     return numbers
 
 
-def takes_of_shot(session: Session, shot_id: UUID) -> list[TakeTold]:
+def takes_of_shot(session: Session, shot_id: UUID) -> list[TakeFacts]:
     """The takes of one shot, the newest first."""
-    return told_takes(session, store.list_takes(session, [shot_id]))
+    return take_facts(session, store.list_takes(session, [shot_id]))
 
 
-def that_count(session: Session, takes: Sequence[TakeTold]) -> list[TakeSeen]:
+def that_count(session: Session, takes: Sequence[TakeFacts]) -> list[TakeSeen]:
     """Takes as statistics count them: what was measured of a clip counts once a person has said of which shot it is."""
     confirmed = confirmed_clips(session)
     return [
@@ -138,7 +138,7 @@ def that_count(session: Session, takes: Sequence[TakeTold]) -> list[TakeSeen]:
 FOUND_BY = ("shoot", "camera", "scenario", "place", "mount", "hands", "fault", "rating")
 
 
-def value_of(take: TakeTold, by: str) -> tuple[str, ...]:
+def value_of(take: TakeFacts, by: str) -> tuple[str, ...]:
     """What a take has of something that takes are found by. Returns none, one or several values."""
     if by == "shoot":
         return () if take.shot is None else (take.shot.shoot,)
@@ -150,7 +150,7 @@ def value_of(take: TakeTold, by: str) -> tuple[str, ...]:
     return () if not value else (value,)
 
 
-def found_takes(takes: Sequence[TakeTold], wanted: dict[str, str], words: str) -> list[TakeTold]:
+def found_takes(takes: Sequence[TakeFacts], wanted: dict[str, str], words: str) -> list[TakeFacts]:
     """The takes that have all that is wanted. wanted: by `FOUND_BY`; words: all of them stand in its texts. Returns them."""
     parts = words.casefold().split()
     return [
@@ -161,14 +161,14 @@ def found_takes(takes: Sequence[TakeTold], wanted: dict[str, str], words: str) -
     ]
 
 
-def _text(take: TakeTold) -> str:
+def _text(take: TakeFacts) -> str:
     said = take.seen.said
     shot = () if take.shot is None else (take.shot.title, take.shot.shoot)
     texts = (*shot, said.note, said.wrong, said.camera or "", said.hands or "", *said.settings.values())
     return " ".join(texts).casefold()
 
 
-def counts_of(takes: Sequence[TakeTold]) -> dict[str, dict[str, int]]:
+def counts_of(takes: Sequence[TakeFacts]) -> dict[str, dict[str, int]]:
     """How many takes have each value of what they are found by."""
     found: dict[str, dict[str, int]] = {}
     for by in FOUND_BY:

@@ -36,7 +36,7 @@ def _state(error: DBAPIError) -> str:
     return getattr(error.orig, "sqlstate", None) or ""
 
 
-def told_of(state: str) -> StoreUnavailable:
+def error_of_state(state: str) -> StoreUnavailable:
     """What an error of the database means for who asked. state: PostgreSQL's code of it, empty where it has none."""
     if state in FULL:
         return StoreFull("The disk of the database is full; nothing was saved. Make room, then try again.")
@@ -111,12 +111,12 @@ class Database:
         except PoolTimeout as error:
             raise StoreBusy("Too much is asked of the database at once; nothing was saved. Try again.") from error
         except (OperationalError, InterfaceError) as error:
-            raise told_of(_state(error)) from error
+            raise error_of_state(_state(error)) from error
         except DataError as error:
             raise BadInput(_cannot_keep(error)) from error
         except IntegrityError as error:
             if _state(error) in MET:
-                raise told_of(_state(error)) from error
+                raise error_of_state(_state(error)) from error
             raise
         except DBAPIError as error:
             if error.connection_invalidated:

@@ -10,7 +10,7 @@ from procrastinate.exceptions import AlreadyEnqueued, ConnectorException
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
-from steady_tide.store.database import told_of
+from steady_tide.store.database import error_of_state
 
 # It never opens: every job goes in on the connection of a unit of work.
 _app = procrastinate.App(connector=procrastinate.SyncPsycopgConnector())
@@ -57,7 +57,7 @@ def ask(
         except AlreadyEnqueued:
             continue  # somebody else asked for it meanwhile
         except ConnectorException as error:  # the queue has a name of its own for what the database says
-            raise told_of(getattr(error.__cause__, "sqlstate", None) or "") from error
+            raise error_of_state(getattr(error.__cause__, "sqlstate", None) or "") from error
     return asked
 
 

@@ -40,7 +40,7 @@ def takes_on_ladders(session: Session, ladder_ids: Collection[UUID]) -> Sequence
     return session.scalars(query.order_by(TakeKept.at, TakeKept.id)).all()
 
 
-def shots_told(session: Session) -> dict[UUID, dict[str, Any]]:
+def shots_of_takes(session: Session) -> dict[UUID, dict[str, Any]]:
     """What the log tells of each shot: title, scenario, light, place, shoot with its day; gone: whether
     it was removed."""
     brief, plan = type_coerce(Shot.brief, JSONB), type_coerce(Shot.plan, JSONB)

@@ -19,35 +19,35 @@ FAILS = {
 WARM_WORTH_A_WORD_K = 1.0
 
 
-class ToldFail(Fail):
+class FailText(Fail):
     """What a shot runs out of, in words."""
 
     text: str
 
 
-class ToldShotBudget(ShotBudget):
+class ShotBudgetText(ShotBudget):
     """What one shot takes, and what is left after it."""
 
-    fails: tuple[ToldFail, ...]
+    fails: tuple[FailText, ...]
 
 
-class ToldCameraBudget(CameraBudget):
+class CameraBudgetText(CameraBudget):
     """One camera's day."""
 
-    shots: tuple[ToldShotBudget, ...]
+    shots: tuple[ShotBudgetText, ...]
 
 
-class ToldWithout(Without):
+class WithoutText(Without):
     """A shot that has no plan to be budgeted, and why."""
 
     why: str
 
 
-class ToldBudget(ShootBudget):
+class BudgetText(ShootBudget):
     """The budgets of a whole day, in words."""
 
-    cameras: tuple[ToldCameraBudget, ...]
-    without: tuple[ToldWithout, ...]
+    cameras: tuple[CameraBudgetText, ...]
+    without: tuple[WithoutText, ...]
 
 
 def fail_words(fail: Fail) -> str:
@@ -61,8 +61,8 @@ def fail_words(fail: Fail) -> str:
     return say(FAILS[fail.code], facts)
 
 
-def told_budget(budget: ShootBudget) -> ToldBudget:
-    """Put budgets into words. budget: quantities. Returns it told."""
+def budget_text(budget: ShootBudget) -> BudgetText:
+    """Put budgets into words. budget: quantities. Returns its text."""
     said = budget.model_dump()
     for camera, told_camera in zip(budget.cameras, said["cameras"], strict=True):
         for row, told_row in zip(camera.shots, told_camera["shots"], strict=True):
@@ -70,4 +70,4 @@ def told_budget(budget: ShootBudget) -> ToldBudget:
                 told_fail["text"] = fail_words(fail)
     for entry in said["without"]:
         entry["why"] = refused(entry["code"], entry["facts"])
-    return ToldBudget.model_validate(said)
+    return BudgetText.model_validate(said)

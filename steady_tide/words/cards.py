@@ -18,7 +18,7 @@ from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.words import quantities as writing
 from steady_tide.words.dial_values import dial_word, value_and_unit, value_words
 from steady_tide.words.light import source_words
-from steady_tide.words.plans import ToldCaution, ToldWarning
+from steady_tide.words.plans import CautionText, WarningText
 from steady_tide.words.story_cards import CardStory
 from steady_tide.words.templates import say
 from steady_tide.words.warnings import caution_words, warning_words
@@ -86,8 +86,8 @@ class Card(Frozen):
     story: CardStory | None = None
     pages: tuple[CardPage, ...]
     checks: tuple[CardCheck, ...]
-    warnings: tuple[ToldWarning, ...]
-    cautions: tuple[ToldCaution, ...]
+    warnings: tuple[WarningText, ...]
+    cautions: tuple[CautionText, ...]
     given_up_stops: float
 
 
@@ -137,9 +137,9 @@ def card_of(
             for check in checks_of(brief, plan, sheet, mount, knowledge.limits)
         ),
         warnings=tuple(
-            ToldWarning(code=entry.code, severity=entry.severity, text=warning_words(entry)) for entry in plan.warnings
+            WarningText(code=entry.code, severity=entry.severity, text=warning_words(entry)) for entry in plan.warnings
         ),
-        cautions=tuple(ToldCaution(topic=entry.topic, text=caution_words(entry)) for entry in plan.cautions),
+        cautions=tuple(CautionText(topic=entry.topic, text=caution_words(entry)) for entry in plan.cautions),
         given_up_stops=plan.given_up_stops,
     )
 

@@ -15,9 +15,9 @@ from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.words.budgets import fail_words
 from steady_tide.words.cards import Around, Begin, Card, card_of
 from steady_tide.words.glass import span_words
-from steady_tide.words.presets import ToldPresets, told_presets
+from steady_tide.words.presets import PresetsText, presets_text
 from steady_tide.words.quantities import NARROW, quoted
-from steady_tide.words.story import ToldFilm
+from steady_tide.words.story import FilmText
 from steady_tide.words.story_cards import ListedFilm, card_stories, listed
 
 WARM_K = 8.0  # from which on a body that is warm from before is worth a word
@@ -37,7 +37,7 @@ class DayCards(Frozen):
     title: str
     subtitle: str
     cards: tuple[KeyedCard, ...]
-    presets: tuple[ToldPresets, ...]
+    presets: tuple[PresetsText, ...]
     packing: tuple[str, ...] = ()
     films: tuple[ListedFilm, ...] = ()
 
@@ -78,7 +78,7 @@ def cards_of(
             )
             for shot in wanted
         ),
-        presets=tuple(told_presets(plan) for plan in around.presets if camera in (None, plan.camera)),
+        presets=tuple(presets_text(plan) for plan in around.presets if camera in (None, plan.camera)),
         packing=tuple(packing),
     )
 
@@ -152,7 +152,7 @@ def glass_words(spans: Sequence[GlassSpan], names: Mapping[str, str], zone: tzin
     ]
 
 
-def with_films(cards: DayCards, films: Sequence[ToldFilm]) -> DayCards:
+def with_films(cards: DayCards, films: Sequence[FilmText]) -> DayCards:
     """Cards with what the films of their shoot say on them. cards: of a day, or of one shot; films: of the shoot. Returns others; the lists of the
     films stand beside the cards of more than one shot."""
     stories = card_stories(films)

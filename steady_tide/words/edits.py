@@ -50,7 +50,7 @@ class Step(Frozen):
     value: str
 
 
-class ToldClip(Frozen):
+class ClipText(Frozen):
     """Notes of a clip. of: what they rest on; steps: in their order, without what its group shares; lost: what cannot be mended."""
 
     shot: str
@@ -65,7 +65,7 @@ class ToldClip(Frozen):
     lost: tuple[str, ...]
 
 
-class ToldGroup(Frozen):
+class GroupText(Frozen):
     """Clips that are corrected alike. shares: their settings; steps: for all of them."""
 
     letter: str
@@ -76,19 +76,19 @@ class ToldGroup(Frozen):
     numbers: tuple[int, ...]
 
 
-class ToldEdit(Frozen):
+class EditText(Frozen):
     """All notes of a shoot in words. phone: lines for who edits on a phone, empty where nobody does."""
 
-    groups: tuple[ToldGroup, ...]
-    clips: tuple[ToldClip, ...]
+    groups: tuple[GroupText, ...]
+    clips: tuple[ClipText, ...]
     without: tuple[str, ...]
     phone: tuple[str, ...]
 
 
-def told_edit(notes: EditNotes, names: Mapping[str, str], look: LookStyle | None, phone: PhoneEdit | None) -> ToldEdit:
+def edit_text(notes: EditNotes, names: Mapping[str, str], look: LookStyle | None, phone: PhoneEdit | None) -> EditText:
     """Put notes into words. notes: of a shoot; names: of glass, by id; look: on top of all, None for none;
     phone: for who edits on one. Returns them."""
-    return ToldEdit(
+    return EditText(
         groups=tuple(_group(group, notes, names, look) for group in notes.groups),
         clips=tuple(_clip(note) for note in notes.clips),
         without=notes.without,
@@ -96,7 +96,7 @@ def told_edit(notes: EditNotes, names: Mapping[str, str], look: LookStyle | None
     )
 
 
-def _group(group: Group, notes: EditNotes, names: Mapping[str, str], look: LookStyle | None) -> ToldGroup:
+def _group(group: Group, notes: EditNotes, names: Mapping[str, str], look: LookStyle | None) -> GroupText:
     settings = group.settings
     shares = [str(settings["camera"])]
     shares.append(str(settings["profile"]))
@@ -109,7 +109,7 @@ def _group(group: Group, notes: EditNotes, names: Mapping[str, str], look: LookS
     steps = correction_steps(group.correction)
     if look is not None:
         steps.append(Step(name="look", value=look.name))
-    return ToldGroup(
+    return GroupText(
         letter=group.letter,
         shares=", ".join(shares),
         clips=f"{group.clips} {'clip' if group.clips == 1 else 'clips'}",
@@ -151,7 +151,7 @@ def _signed(value: float, digits: int = 1) -> str:
     return text if float(text) == 0.0 else f"{'+' if value > 0 else MINUS}{text}"
 
 
-def _clip(note: ClipNote) -> ToldClip:
+def _clip(note: ClipNote) -> ClipText:
     steps = [Step(name="speed", value=speed_words(note.speed))]
     if note.steady_share is not None:
         steps.append(Step(name="steady", value=f"afterwards; it costs about {percent(note.steady_share)} of the width"))
@@ -184,7 +184,7 @@ def _clip(note: ClipNote) -> ToldClip:
         if note.sound.cut_hz is not None:
             said.append(f"cut below {note.sound.cut_hz:.0f}{NARROW}Hz for the wind")
         steps.append(Step(name="sound", value=", ".join(said)))
-    return ToldClip(
+    return ClipText(
         shot=note.shot,
         number=note.number,
         title=note.title,
@@ -247,7 +247,7 @@ def bars_words(bars: Bars) -> str:
     return f"{bars.shape} whole in {bars.within} of {frame}: picture {picture}, bars of {bars.bar}{NARROW}px {where}."
 
 
-def edit_lines(edit: ToldEdit) -> list[str]:
+def edit_lines(edit: EditText) -> list[str]:
     """Notes as text, line by line."""
     lines = []
     for group in edit.groups:

@@ -24,7 +24,7 @@ MATTER_WORDS = {
 NO_PLAN = "no plan"
 
 
-class ToldEstimatedDial(EstimatedDial):
+class EstimatedDialText(EstimatedDial):
     """A dial that an estimate decides, in words."""
 
     word: str
@@ -33,27 +33,27 @@ class ToldEstimatedDial(EstimatedDial):
     at_best: str
 
 
-class ToldRestsOn(RestsOn):
+class RestsOnText(RestsOn):
     """One matter of which only estimates are known, and what would replace them."""
 
     title: str
     mend: str
-    dials: tuple[ToldEstimatedDial, ...]
+    dials: tuple[EstimatedDialText, ...]
 
 
-class ToldCheck(EstimateCheck):
+class CheckText(EstimateCheck):
     """What of a plan rests on estimates of its camera's sheet, in words."""
 
-    matters: tuple[ToldRestsOn, ...]
+    matters: tuple[RestsOnText, ...]
 
 
-def told_check(check: EstimateCheck) -> ToldCheck:
-    """Put what rests on estimates into words. check: values. Returns it told."""
+def estimate_check_text(check: EstimateCheck) -> CheckText:
+    """Put what rests on estimates into words. check: values. Returns its text."""
     said = check.model_dump()
     for matter in said["matters"]:
         matter["title"], matter["mend"] = MATTER_WORDS[matter["matter"]]
         matter["dials"] = [_dial(dial, check.names) for dial in matter["dials"]]
-    return ToldCheck.model_validate(said)
+    return CheckText.model_validate(said)
 
 
 def _dial(dial: dict[str, Any], names: Mapping[str, str]) -> dict[str, Any]:

@@ -9,7 +9,7 @@ from steady_tide.core.planning.glass_times import GlassSpan
 _NONE_SERVES = {"too_dark": "too dark", "too_bright": "too bright", "between": "between two densities"}
 
 
-class ToldSpan(GlassSpan):
+class SpanText(GlassSpan):
     """A span of the day with the glass that serves it, named; or why none does."""
 
     name: str
@@ -22,6 +22,6 @@ def span_words(span: GlassSpan, names: Mapping[str, str]) -> str:
     return " + ".join(names.get(piece, piece) for piece in span.nd or ()) or "no glass"
 
 
-def told_span(span: GlassSpan, names: Mapping[str, str]) -> ToldSpan:
+def span_text(span: GlassSpan, names: Mapping[str, str]) -> SpanText:
     """A span with its words."""
-    return ToldSpan(**span.model_dump(), name=span_words(span, names))
+    return SpanText(**span.model_dump(), name=span_words(span, names))

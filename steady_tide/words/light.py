@@ -33,7 +33,7 @@ STEPS = {
 SHADE_STEPS = {"open": "no shade", "partial": "partly in shade", "full": "in the shade"}
 
 
-class ToldStep(Step):
+class StepText(Step):
     """One contribution, named."""
 
     name: str
@@ -71,9 +71,9 @@ def step_words(step: Step) -> str:
     return say(STEPS[step.code], facts)
 
 
-def told_steps(steps: tuple[Step, ...]) -> tuple[ToldStep, ...]:
+def steps_text(steps: tuple[Step, ...]) -> tuple[StepText, ...]:
     """Steps with their words."""
-    return tuple(ToldStep(**step.model_dump(), name=step_words(step)) for step in steps)
+    return tuple(StepText(**step.model_dump(), name=step_words(step)) for step in steps)
 
 
 def lamp_words(lamps: Sequence[Lamp]) -> tuple[str, ...]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from steady_tide.core.log.judging import Contradiction, RungTold
+from steady_tide.core.log.judging import Contradiction, RungFacts
 from steady_tide.core.log.ladder import Ladder, NotHeld
 from steady_tide.core.log.notes import CardNote, ChargeNote, GlassNote, HeatNote, Note, ReadoutNote, SteadyingNote
 from steady_tide.core.log.posterior import Estimated
@@ -150,7 +150,9 @@ def changed_words(changed: Mapping[str, tuple[Any, Any]], names: Mapping[str, st
     ]
 
 
-def statement(ladder: Ladder, told: RungTold, amount: tuple[float, bool] | None, camera: str, light: str | None) -> str:
+def statement(
+    ladder: Ladder, told: RungFacts, amount: tuple[float, bool] | None, camera: str, light: str | None
+) -> str:
     """What somebody said of a rung, with its evidence. amount: of the ladder's quantity, and whether measured. Returns a sentence
     such as: ISO 1600 on the Limpet 7 in the dark, 8.3 signal to noise: good enough for Wren, 3 of 3."""
     where = {"day": " in daylight", "dark": " in the dark", "lamps": " under lamps", "water": " under water"}.get(

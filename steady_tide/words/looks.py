@@ -19,7 +19,7 @@ SEEN_STEP_PX, SHORT_SHARE = 8.0, 0.25  # from frame to frame; of it, with the sh
 LEAST_PRICE, MOST_PRICES = 0.05, 8
 
 
-class ToldRow(BaseModel):
+class RowText(BaseModel):
     """One quantity of the frames. worse: which of them is clearly worse in it."""
 
     item: str
@@ -31,7 +31,7 @@ class ToldRow(BaseModel):
     worse: str | None = None
 
 
-class ToldPrice(BaseModel):
+class PriceText(BaseModel):
     """An item of the plans' prices, stops; as the ledger calls it."""
 
     item: str
@@ -40,23 +40,23 @@ class ToldPrice(BaseModel):
     right: float | None
 
 
-class ToldLook(BaseModel):
+class LookText(BaseModel):
     """One frame, or two, in words."""
 
-    rows: list[ToldRow]
-    prices: list[ToldPrice]
+    rows: list[RowText]
+    prices: list[PriceText]
     text: str
 
 
-def told_look(left: LookNumbers, right: LookNumbers | None = None) -> ToldLook:
+def look_text(left: LookNumbers, right: LookNumbers | None = None) -> LookText:
     """Tell a frame, or compare two. left, right: their numbers. Returns rows and sentences."""
     both = (left, left if right is None else right)
 
     def row(
         item: str, title: str, unit: str, says: object, plan: str | None = None, worse: str | None = None
-    ) -> ToldRow:
+    ) -> RowText:
         said = [says(one) for one in both]  # type: ignore[operator]
-        return ToldRow(
+        return RowText(
             item=item, title=title, unit=unit, left=said[0], right=None if right is None else said[1], plan=plan,
             worse=worse if right is not None else None,
         )  # fmt: skip
@@ -78,20 +78,20 @@ def told_look(left: LookNumbers, right: LookNumbers | None = None) -> ToldLook:
         row("bands", "flicker bands", "stops", lambda one: f"{one.bands_stops:.2f}", worse=worse((left.bands_stops, both[1].bands_stops), SEEN_BANDS)),
         row("bits", "bits a pixel", "", lambda one: f"{one.bits_per_pixel:.2f}", f"{left.bits_plan:.2f}"),
     ]  # fmt: skip
-    return ToldLook(
+    return LookText(
         rows=rows,
         prices=_prices(left, right),
         text=_alone(left) if right is None else _compared(left, right, noise, casts),
     )
 
 
-def _prices(left: LookNumbers, right: LookNumbers | None) -> list[ToldPrice]:
+def _prices(left: LookNumbers, right: LookNumbers | None) -> list[PriceText]:
     """Items that either plan gives something up for, the largest first. Items that nobody knows have no words."""
     mine, theirs = dict(left.ledger), dict(right.ledger if right is not None else ())
     known = {*mine, *theirs} & set(USUAL.items)
     items = sorted(known, key=lambda item: -max(mine.get(item, 0.0), theirs.get(item, 0.0)))
     return [
-        ToldPrice(
+        PriceText(
             item=item, title=item_title(item), left=mine.get(item, 0.0),
             right=None if right is None else theirs.get(item, 0.0),
         )

@@ -20,7 +20,7 @@ class NamedValue(Frozen):
     label: str
 
 
-class ToldLoss(Frozen):
+class LossText(Frozen):
     """What is lost where one value of a dial is wanted, in words."""
 
     dial: str
@@ -33,27 +33,27 @@ class ToldLoss(Frozen):
     states: tuple[tuple[str, ...], ...]
 
 
-class ToldMap(ModeMap):
+class MapText(ModeMap):
     """All modes of a camera as one picture, in words."""
 
     views: tuple[NamedValue, ...]  # type: ignore[assignment]
     steadyings: tuple[NamedValue, ...]  # type: ignore[assignment]
-    losses: tuple[ToldLoss, ...]  # type: ignore[assignment]
+    losses: tuple[LossText, ...]  # type: ignore[assignment]
 
 
-def told_map(found: ModeMap) -> ToldMap:
-    """Put a mode map into words. found: values. Returns it told."""
+def map_text(found: ModeMap) -> MapText:
+    """Put a mode map into words. found: values. Returns its text."""
     said = {name: getattr(found, name) for name in ModeMap.model_fields}
     said["views"] = tuple(NamedValue(id=view, label=value_words("view", view)) for view in found.views)
     said["steadyings"] = tuple(
         NamedValue(id=level, label=value_words("stabilisation", level)) for level in found.steadyings
     )
     said["losses"] = tuple(_loss(loss) for loss in found.losses)
-    return ToldMap.model_construct(**said)
+    return MapText.model_construct(**said)
 
 
-def _loss(loss: Loss) -> ToldLoss:
-    return ToldLoss(
+def _loss(loss: Loss) -> LossText:
+    return LossText(
         dial=loss.dial,
         value=loss.value,
         label=value_words(loss.dial, loss.value),

@@ -19,7 +19,7 @@ MENDS = {
 }
 
 
-class ToldMend(Mend):
+class MendText(Mend):
     """One way out, in words."""
 
     text: str
@@ -39,6 +39,6 @@ def mend_words(mend: Mend, names: Mapping[str, str]) -> str:
     return say(MENDS[mend.code], facts)
 
 
-def told_mend(mend: Mend, names: Mapping[str, str]) -> ToldMend:
+def mend_text(mend: Mend, names: Mapping[str, str]) -> MendText:
     """A way out with its words."""
-    return ToldMend(**mend.model_dump(), text=mend_words(mend, names))
+    return MendText(**mend.model_dump(), text=mend_words(mend, names))

@@ -30,7 +30,7 @@ CLASHES = {
 UNSEEN = "Nobody said where the shoot is, so the hours of light for {title}{more} were not looked at."
 
 
-class ToldOrder(DayOrder):
+class OrderText(DayOrder):
     """An order of the day, or why there is none, in words."""
 
     says: tuple[str, ...]  # the wishes that cannot all be had
@@ -63,9 +63,9 @@ def clash_words(clash: Clash) -> str:
     return say(CLASHES[clash.code], facts)
 
 
-def told_order(order: DayOrder) -> ToldOrder:
-    """Put an order into words. order: places and codes. Returns it told."""
-    return ToldOrder(
+def order_text(order: DayOrder) -> OrderText:
+    """Put an order into words. order: places and codes. Returns its text."""
+    return OrderText(
         **order.model_dump(),
         says=tuple(clash_words(clash) for clash in order.clash),
         left_out_says=tuple(clash_words(clash) for clash in order.left_out),

@@ -6,39 +6,39 @@ from steady_tide.core.planning.outlook import Outlook, SlowMotion
 from steady_tide.core.planning.slow_motion import Cadence, SlowRate
 
 
-class ToldCadence(Cadence):
+class CadenceText(Cadence):
     """How evenly captured frames are shown, in words."""
 
     text: str
 
 
-class ToldRate(SlowRate):
+class RateText(SlowRate):
     """One capture rate for an event on a timeline."""
 
-    cadence: ToldCadence
+    cadence: CadenceText
 
 
-class ToldSlowMotion(SlowMotion):
+class SlowMotionText(SlowMotion):
     """Slow motion of a shot."""
 
-    chosen: ToldCadence
-    rates: tuple[ToldRate, ...]
+    chosen: CadenceText
+    rates: tuple[RateText, ...]
 
 
-class ToldOutlook(Outlook):
+class OutlookText(Outlook):
     """Everything that is drawn of a plan besides its light."""
 
-    slow: ToldSlowMotion | None
+    slow: SlowMotionText | None
 
 
-def told_outlook(outlook: Outlook) -> ToldOutlook:
-    """Put an outlook into words. outlook: numbers. Returns it told."""
+def outlook_text(outlook: Outlook) -> OutlookText:
+    """Put an outlook into words. outlook: numbers. Returns its text."""
     said = outlook.model_dump()
     if outlook.slow is not None:
         said["slow"]["chosen"]["text"] = cadence_words(outlook.slow.chosen)
         for rate, told in zip(outlook.slow.rates, said["slow"]["rates"], strict=True):
             told["cadence"]["text"] = cadence_words(rate.cadence)
-    return ToldOutlook.model_validate(said)
+    return OutlookText.model_validate(said)
 
 
 def cadence_words(found: Cadence) -> str:

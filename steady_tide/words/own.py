@@ -98,7 +98,7 @@ def used_line(used: OwnUsed) -> str:
     return line if used.usual is None else f"{line}; typical {own_value(used.kind, used.usual)}"
 
 
-class ToldOwn(Frozen):
+class OwnText(Frozen):
     """An own number that a plan was made with."""
 
     key: str
@@ -107,14 +107,14 @@ class ToldOwn(Frozen):
     edition: int
 
 
-def told_own(used: OwnUsed) -> ToldOwn:
+def own_number_text(used: OwnUsed) -> OwnText:
     """The same in words."""
-    return ToldOwn(
+    return OwnText(
         key=used.key, title=own_title(used.kind, used.names), says=capital(used_line(used)), edition=used.edition
     )
 
 
-class ToldOwnChange(Frozen):
+class OwnChangeText(Frozen):
     """What an own number changes of a plan."""
 
     key: str
@@ -123,8 +123,8 @@ class ToldOwnChange(Frozen):
     price: str
 
 
-def told_changes(change: OwnChange, given_up_stops: float, names: Mapping[str, str]) -> ToldOwnChange:
-    """What an own number changes. given_up_stops: of the plan with it; names: of glass and housings. Returns it told."""
+def own_change_text(change: OwnChange, given_up_stops: float, names: Mapping[str, str]) -> OwnChangeText:
+    """What an own number changes. given_up_stops: of the plan with it; names: of glass and housings. Returns its text."""
     lines = tuple(
         f"{dial_word(one.dial)} {value_words(one.dial, one.now, dict(names))}, without it {value_words(one.dial, one.without, dict(names))}"
         for one in change.dials
@@ -135,7 +135,7 @@ def told_changes(change: OwnChange, given_up_stops: float, names: Mapping[str, s
         price = "The plan is the same without it."
     else:
         price = f"{one_decimal(given_up_stops)} stops given up, without it {one_decimal(change.without_stops)}."
-    return ToldOwnChange(key=change.used.key, says=capital(used_line(change.used)), changes=lines, price=price)
+    return OwnChangeText(key=change.used.key, says=capital(used_line(change.used)), changes=lines, price=price)
 
 
 def reading_line(kind: str, reading: Reading) -> str:

@@ -51,7 +51,7 @@ MISSING = {
 }
 
 
-class ToldLine(Frozen):
+class LineText(Frozen):
     """One thing to pack, in words."""
 
     id: str
@@ -63,10 +63,10 @@ class ToldLine(Frozen):
     note: str
 
 
-class ToldPacking(Frozen):
+class PackingText(Frozen):
     """The packing list of a day, in words."""
 
-    lines: tuple[ToldLine, ...]
+    lines: tuple[LineText, ...]
     missing: tuple[str, ...]
 
 
@@ -94,15 +94,15 @@ def _missing(said: Said) -> str:
     return say(MISSING[said.code], facts)
 
 
-def told_packing(packing: Packing) -> ToldPacking:
-    """Put a packing list into words. packing: codes and quantities. Returns it told."""
-    return ToldPacking(
+def packing_text(packing: Packing) -> PackingText:
+    """Put a packing list into words. packing: codes and quantities. Returns its text."""
+    return PackingText(
         lines=tuple(_line(line) for line in packing.lines), missing=tuple(_missing(said) for said in packing.missing)
     )
 
 
-def _line(line: PackLine) -> ToldLine:
-    return ToldLine(
+def _line(line: PackLine) -> LineText:
+    return LineText(
         id=line.id,
         group=line.group,
         name=name_words(line.name),
@@ -118,5 +118,5 @@ def packing_words(packing: Packing) -> tuple[str, ...]:
     return tuple(
         (f"{line.count}{NARROW}{TIMES}{NARROW}{line.name}" if line.count > 1 else line.name)
         + (" (not in the kit)" if line.have is not None and line.have < line.count else "")
-        for line in told_packing(packing).lines
+        for line in packing_text(packing).lines
     )

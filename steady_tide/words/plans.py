@@ -12,17 +12,17 @@ from steady_tide.core.planning.plan import CameraName, Endurance, Exposure, Plan
 from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.words.dial_values import CAMERA, dial_word, value_words
 from steady_tide.words.light import source_words
-from steady_tide.words.own import ToldOwn, told_own
+from steady_tide.words.own import OwnText, own_number_text
 from steady_tide.words.plan_lines import WITH_VIEW, change_words, sheet_line
 from steady_tide.words.quantities import stops
 from steady_tide.words.reasons import item_title, reason_words
 from steady_tide.words.refusals import camera_words, pins_words
-from steady_tide.words.rows import ToldRow, rows_of, settled_words
+from steady_tide.words.rows import RowText, rows_of, settled_words
 from steady_tide.words.schools import rival_words
 from steady_tide.words.warnings import caution_words, warning_words
 
 
-class ToldCamera(Frozen):
+class CameraText(Frozen):
     """A camera of the kit with its best plan for the shot, or why it has none."""
 
     id: str
@@ -35,7 +35,7 @@ class ToldCamera(Frozen):
     says: str  # its plan in one line
 
 
-class ToldItem(Frozen):
+class ItemText(Frozen):
     """One thing given up: how many stops, how much a stop matters here, what that comes to."""
 
     item: str
@@ -49,7 +49,7 @@ class ToldItem(Frozen):
 
 
 @dataclass(frozen=True)
-class ToldValue:
+class ValueText:
     """One value of a dial with the price of the best plan that has it; of these, too, a plan holds hundreds."""
 
     value: Any
@@ -59,7 +59,7 @@ class ToldValue:
     why_not: str | None
 
 
-class ToldWarning(Frozen):
+class WarningText(Frozen):
     """Something that will go wrong, or would."""
 
     code: str
@@ -67,14 +67,14 @@ class ToldWarning(Frozen):
     text: str
 
 
-class ToldCaution(Frozen):
+class CautionText(Frozen):
     """Something that can hurt someone."""
 
     topic: str
     text: str
 
 
-class ToldRival(Frozen):
+class RivalText(Frozen):
     """Another way of working, as differences from this plan and at this plan's prices."""
 
     axis: str
@@ -86,33 +86,33 @@ class ToldRival(Frozen):
     given_up_stops: float
 
 
-class ToldPlan(Frozen):
+class PlanText(Frozen):
     """A setting sheet with its reasons, its price and what others would do."""
 
     camera: CameraName
     settings: Settings
     chosen: dict[str, Any]  # value of each dial, in the form that pins it
     values: dict[str, str]  # the same in words
-    rows: tuple[ToldRow, ...]  # the sheet as it is shown, row by row
+    rows: tuple[RowText, ...]  # the sheet as it is shown, row by row
     says: str  # the whole in one line
     settled_says: str  # what leaves nothing to choose, in words
     exposure: Exposure
     endurance: Endurance
     light_source: str
-    ledger: tuple[ToldItem, ...]
+    ledger: tuple[ItemText, ...]
     given_up_stops: float
     reasons: dict[str, str]
     runner_up_stops: dict[str, float | None]
-    profiles: dict[str, tuple[ToldValue, ...]]
+    profiles: dict[str, tuple[ValueText, ...]]
     settled: tuple[str, ...]  # dials that leave nothing to choose on this camera for this shot
     pins: dict[str, Any]
-    warnings: tuple[ToldWarning, ...]
-    cautions: tuple[ToldCaution, ...]
-    schools: tuple[ToldRival, ...]
-    cameras: tuple[ToldCamera, ...]
+    warnings: tuple[WarningText, ...]
+    cautions: tuple[CautionText, ...]
+    schools: tuple[RivalText, ...]
+    cameras: tuple[CameraText, ...]
     combinations: int
     graded: bool
-    own: tuple[ToldOwn, ...] = ()  # one's own numbers that it was made with
+    own: tuple[OwnText, ...] = ()  # one's own numbers that it was made with
 
 
 _WHY_NOT = {
@@ -135,8 +135,8 @@ def why_not_words(why: WhyNot, pins: dict[str, Any], names: dict[str, str], judg
     return f"Not offered with {said}, which you pinned."
 
 
-def told(plan: Plan, judgement: Judgement = USUAL) -> ToldPlan:
-    """Put a plan into words. plan: codes and quantities; judgement: with which it was made. Returns it told."""
+def plan_text(plan: Plan, judgement: Judgement = USUAL) -> PlanText:
+    """Put a plan into words. plan: codes and quantities; judgement: with which it was made. Returns its text."""
     names = {**plan.names, plan.camera.id: plan.camera.name}
 
     def words_of(chosen: dict[str, Any]) -> dict[str, str]:
@@ -147,7 +147,7 @@ def told(plan: Plan, judgement: Judgement = USUAL) -> ToldPlan:
     cameras = tuple(_camera(entry, words_of(entry.chosen), judgement) for entry in plan.cameras)
     said = {CAMERA: cameras[0].why, **reasons}
     # Made of checked values, of which a plan holds hundreds: checking each again would take longer than telling it.
-    return ToldPlan.model_construct(
+    return PlanText.model_construct(
         camera=plan.camera,
         settings=plan.settings,
         chosen=plan.chosen,
@@ -173,11 +173,11 @@ def told(plan: Plan, judgement: Judgement = USUAL) -> ToldPlan:
         settled=plan.settled,
         pins=plan.pins,
         warnings=tuple(
-            ToldWarning(code=entry.code, severity=entry.severity, text=warning_words(entry)) for entry in plan.warnings
+            WarningText(code=entry.code, severity=entry.severity, text=warning_words(entry)) for entry in plan.warnings
         ),
-        cautions=tuple(ToldCaution(topic=entry.topic, text=caution_words(entry)) for entry in plan.cautions),
+        cautions=tuple(CautionText(topic=entry.topic, text=caution_words(entry)) for entry in plan.cautions),
         schools=tuple(
-            ToldRival(
+            RivalText(
                 axis=rival.axis,
                 school=rival.school,
                 name=rival_words(rival.axis, rival.school),
@@ -194,12 +194,12 @@ def told(plan: Plan, judgement: Judgement = USUAL) -> ToldPlan:
         cameras=cameras,
         combinations=plan.combinations,
         graded=plan.graded,
-        own=tuple(told_own(used) for used in plan.own),
+        own=tuple(own_number_text(used) for used in plan.own),
     )
 
 
-def _item(entry: core.LedgerItem, judgement: Judgement) -> ToldItem:
-    return ToldItem(
+def _item(entry: core.LedgerItem, judgement: Judgement) -> ItemText:
+    return ItemText(
         item=entry.item,
         title=item_title(entry.item, judgement),
         dial=entry.dial,
@@ -211,8 +211,8 @@ def _item(entry: core.LedgerItem, judgement: Judgement) -> ToldItem:
     )
 
 
-def _camera(entry: core.RankedCamera, values: dict[str, str], judgement: Judgement) -> ToldCamera:
-    return ToldCamera(
+def _camera(entry: core.RankedCamera, values: dict[str, str], judgement: Judgement) -> CameraText:
+    return CameraText(
         id=entry.id,
         name=entry.name,
         kind=entry.kind,
@@ -224,9 +224,9 @@ def _camera(entry: core.RankedCamera, values: dict[str, str], judgement: Judgeme
     )
 
 
-def _camera_values(cameras: tuple[ToldCamera, ...]) -> tuple[ToldValue, ...]:
+def _camera_values(cameras: tuple[CameraText, ...]) -> tuple[ValueText, ...]:
     return tuple(
-        ToldValue(
+        ValueText(
             value=entry.id,
             label=entry.name,
             legal=entry.given_up_stops is not None,
@@ -237,8 +237,8 @@ def _camera_values(cameras: tuple[ToldCamera, ...]) -> tuple[ToldValue, ...]:
     )
 
 
-def _value(plan: Plan, dial: str, entry: core.DialValue, names: dict[str, str], judgement: Judgement) -> ToldValue:
-    return ToldValue(
+def _value(plan: Plan, dial: str, entry: core.DialValue, names: dict[str, str], judgement: Judgement) -> ValueText:
+    return ValueText(
         value=entry.value,
         label=value_words(dial, entry.value, names, judgement),
         legal=entry.legal,

@@ -23,14 +23,14 @@ from steady_tide.words.schools import RIVALS
 WRITTEN = {"s": "1/50", "stops": "6", "times": "4", "min": "90", "m": "1.5"}  # an answer, as it may be typed
 
 
-class ToldRow(Frozen):
+class RowText(Frozen):
     """Values to choose from. word: of the dial; empty where there is none."""
 
     word: str
     values: tuple[str, ...]
 
 
-class ToldFrame(Frozen):
+class FrameText(Frozen):
     """A frame to look at. brief, settings: of which it is drawn; says: what it shows, for whoever cannot see it."""
 
     brief: Brief
@@ -38,7 +38,7 @@ class ToldFrame(Frozen):
     says: str
 
 
-class ToldQuestion(Frozen):
+class QuestionText(Frozen):
     """A question in words. hint: what is typed; unit: of a number; frames: what is looked at; moving: as a clip."""
 
     kind: str
@@ -47,15 +47,15 @@ class ToldQuestion(Frozen):
     says: str
     form: str
     unit: str | None
-    rows: tuple[ToldRow, ...]
+    rows: tuple[RowText, ...]
     hint: str
-    frames: tuple[ToldFrame, ...] = ()
+    frames: tuple[FrameText, ...] = ()
     moving: bool = False
 
 
-def told_question(question: Question, knowledge: Knowledge, gear: Mapping[str, str]) -> ToldQuestion:
+def question_text(question: Question, knowledge: Knowledge, gear: Mapping[str, str]) -> QuestionText:
     """Put a question into words. knowledge: for places; gear: names of glass, by id. Returns it."""
-    return ToldQuestion(
+    return QuestionText(
         kind=question.kind,
         topic=question.topic,
         seed=question.seed,
@@ -63,7 +63,7 @@ def told_question(question: Question, knowledge: Knowledge, gear: Mapping[str, s
         form=question.form,
         unit=question.unit,
         rows=tuple(
-            ToldRow(
+            RowText(
                 word=dial_word(row.dial) if row.dial and question.form == "each" else "",
                 values=tuple(choice_words(question, n, place, gear) for place in range(len(row.values))),
             )
@@ -71,7 +71,7 @@ def told_question(question: Question, knowledge: Knowledge, gear: Mapping[str, s
         ),
         hint=hint_words(question),
         frames=tuple(
-            ToldFrame(brief=question.brief, settings=frame.chosen, says=measures_words(frame.measures))
+            FrameText(brief=question.brief, settings=frame.chosen, says=measures_words(frame.measures))
             for frame in question.frames
             if question.brief is not None
         ),
@@ -275,7 +275,7 @@ def until_words(left: timedelta) -> str:
     return "tomorrow" if days <= 1 else f"in {days} days"
 
 
-class ToldJudged(Frozen):
+class JudgedText(Frozen):
     """An answer, judged, in words. best: places counted from one, or none; again: when it is asked again, empty where it is not counted; brief: that it is
     opened with on the Bench; camera: in whose sheet it stands, where there is no brief."""
 
@@ -288,9 +288,9 @@ class ToldJudged(Frozen):
     camera: str | None
 
 
-def told_judged(
+def judged_text(
     question: Question, judged: Judged, knowledge: Knowledge, gear: Mapping[str, str], again: timedelta | None
-) -> ToldJudged:
+) -> JudgedText:
     """Put a judged answer into words. knowledge: for places; gear: names of glass, by id; again: until it is asked again. Returns it."""
     brief, camera = question.brief, question.facts.get("camera")
     if brief is not None and camera is not None:  # on the camera that it was judged on
@@ -298,7 +298,7 @@ def told_judged(
     elif brief is not None:
         brief = brief.model_copy(update={"title": question_words(question, knowledge)[:200]})
     places = () if question.form == "number" else (judged.best,) if question.form == "one" else judged.best
-    return ToldJudged(
+    return JudgedText(
         right=judged.right,
         price_stops=judged.price_stops,
         lines=tuple(judged_words(question, judged, gear)),

@@ -10,34 +10,34 @@ from steady_tide.core.outing.presets import Change, PresetPlan, Step, StoredPres
 from steady_tide.words.dial_values import value_words
 
 
-class ToldPreset(StoredPreset):
+class PresetText(StoredPreset):
     """What is stored under one number, in words. chosen: the values themselves, in the form that pins them."""
 
     values: dict[str, str]
     chosen: dict[str, Any] = Field(default_factory=dict)
 
 
-class ToldChange(Change):
+class ChangeText(Change):
     """One dial to turn by hand, its value in words."""
 
     value: str
 
 
-class ToldStep(Step):
+class StepText(Step):
     """How the camera is brought from the shot before to this one."""
 
-    changes: tuple[ToldChange, ...]
+    changes: tuple[ChangeText, ...]
 
 
-class ToldPresets(PresetPlan):
+class PresetsText(PresetPlan):
     """Presets and quick buttons of one camera for a day, in words."""
 
-    presets: tuple[ToldPreset, ...]
-    steps: tuple[ToldStep, ...]
+    presets: tuple[PresetText, ...]
+    steps: tuple[StepText, ...]
 
 
-def told_presets(plan: PresetPlan) -> ToldPresets:
-    """Put presets into words. plan: values. Returns it told."""
+def presets_text(plan: PresetPlan) -> PresetsText:
+    """Put presets into words. plan: values. Returns its text."""
     said = plan.model_dump()
     for preset in said["presets"]:
         preset["chosen"] = preset["values"]
@@ -45,4 +45,4 @@ def told_presets(plan: PresetPlan) -> ToldPresets:
     for step in said["steps"]:
         for change in step["changes"]:
             change["value"] = value_words(change["dial"], change["value"])
-    return ToldPresets.model_validate(said)
+    return PresetsText.model_validate(said)

@@ -15,7 +15,7 @@ from steady_tide.words.dial_values import dial_word
 Values = dict[str, str]
 
 
-class ToldRow(Frozen):
+class RowText(Frozen):
     """A row of the sheet: its value, the dial whose reason stands in it, what it costs, and the dials that are free."""
 
     id: str
@@ -59,10 +59,10 @@ def is_free(dial: str, plan: Plan) -> bool:
     return dial in plan.profiles and dial not in plan.settled
 
 
-def rows_of(plan: Plan, values: Values, judgement: Judgement = USUAL) -> tuple[ToldRow, ...]:
+def rows_of(plan: Plan, values: Values, judgement: Judgement = USUAL) -> tuple[RowText, ...]:
     """Rows that leave something to choose. plan: the plan; values: its values in words. Returns them."""
     return tuple(
-        ToldRow(
+        RowText(
             id=row.id,
             label=row.label,
             value=_value(row, dials, plan, values),

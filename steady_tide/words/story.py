@@ -13,7 +13,7 @@ from steady_tide.core.story.moving_camera import Move
 from steady_tide.core.story.oneself import Oneself
 from steady_tide.core.story.shadow import SunOnFraming
 from steady_tide.core.story.sun_day import SunOfDay
-from steady_tide.core.story.telling import FilmTold, FramingTold
+from steady_tide.core.story.telling import FilmFacts, FramingFacts
 from steady_tide.words.quantities import NARROW, TIMES, metres, quoted
 from steady_tide.words.templates import say
 
@@ -103,7 +103,7 @@ STORY_WORDS = {
 }
 
 
-class ToldNeed(Frozen):
+class NeedText(Frozen):
     """What is to be minded before a film cuts. strong: it does not cut without; beat, key: where, None for the whole film."""
 
     code: str
@@ -114,7 +114,7 @@ class ToldNeed(Frozen):
     key: str | None
 
 
-class ToldFraming(Frozen):
+class FramingText(Frozen):
     """A framing in words. heading: its number and kind; where: lens, distance, movement; state: takes; minds: what goes wrong in it;
     says: what else it needs told."""
 
@@ -127,33 +127,33 @@ class ToldFraming(Frozen):
     says: tuple[str, ...]
 
 
-class ToldWork(Frozen):
+class WorkText(Frozen):
     """A row of what it takes."""
 
     name: str
     value: str
 
 
-class ToldFilm(Frozen):
+class FilmText(Frozen):
     """A film with its numbers and its words. cuts_words: so many cuts, so many filmed; work: by beat, under "" of all."""
 
-    told: FilmTold
+    told: FilmFacts
     cuts_words: str
     length_words: str
-    framings: tuple[ToldFraming, ...]
-    needs: tuple[ToldNeed, ...]
-    work: dict[str, tuple[ToldWork, ...]]
+    framings: tuple[FramingText, ...]
+    needs: tuple[NeedText, ...]
+    work: dict[str, tuple[WorkText, ...]]
     joins: tuple[str, ...]
 
 
-def told_film(told: FilmTold, kinds: Kinds) -> ToldFilm:
+def film_text(told: FilmFacts, kinds: Kinds) -> FilmText:
     """Put a film into words. told: with all that follows; kinds: of framings. Returns it."""
     numbers = {one.key: place for place, one in enumerate(told.framings, start=1)}
     titles = {one.key: f"framing {numbers[one.key]}" for one in told.framings}
     work = {"": _work(told.work.screen_s, told.work.recorded_s, told.work.at_place_s, told.film)}
     for beat in told.beats:
         work[beat.beat.id] = _work(beat.work.screen_s, beat.work.recorded_s, beat.work.at_place_s, told.film)
-    return ToldFilm(
+    return FilmText(
         told=told,
         cuts_words=f"{_count(told.cuts, 'cut')}, {told.filmed} filmed",
         length_words=_length(told),
@@ -182,7 +182,7 @@ def duration(value_s: float) -> str:
     return f"{hours}{NARROW}h {minutes}{NARROW}min"
 
 
-def _length(told: FilmTold) -> str:
+def _length(told: FilmFacts) -> str:
     strip = told.strip
     said = f"a cut every {strip.unit_s:.3g}{NARROW}s, {_count(strip.units, 'cut length')} in {told.film.length_s:g}{NARROW}s"
     if strip.over_units:
@@ -194,18 +194,18 @@ def _length(told: FilmTold) -> str:
     return said
 
 
-def _work(screen_s: float, recorded_s: float, at_place_s: float, film: Film) -> tuple[ToldWork, ...]:
+def _work(screen_s: float, recorded_s: float, at_place_s: float, film: Film) -> tuple[WorkText, ...]:
     return (
-        ToldWork(name="on the screen", value=duration(screen_s)),
-        ToldWork(
+        WorkText(name="on the screen", value=duration(screen_s)),
+        WorkText(
             name=f"recorded, {_count(film.tries, 'try').replace('trys', 'tries')} each, held {film.hold_s:g}{NARROW}s",
             value=duration(recorded_s),
         ),
-        ToldWork(name="at the place", value=duration(at_place_s)),
+        WorkText(name="at the place", value=duration(at_place_s)),
     )
 
 
-def _framing(one: FramingTold, number: int, film: Film, kinds: Kinds) -> ToldFraming:
+def _framing(one: FramingFacts, number: int, film: Film, kinds: Kinds) -> FramingText:
     minds, says = [], []
     if one.sun is not None and one.sun.shadow.in_frame:
         minds.append("your shadow is in the frame")
@@ -231,7 +231,7 @@ def _framing(one: FramingTold, number: int, film: Film, kinds: Kinds) -> ToldFra
             minds.append("you cannot see the frame from the front")
     if one.plan_is_missing:
         minds.append("no camera here can film it")
-    return ToldFraming(
+    return FramingText(
         key=one.key,
         number=number,
         kind=kinds[one.framing.kind].name if one.framing.kind in kinds else one.framing.kind,
@@ -242,7 +242,7 @@ def _framing(one: FramingTold, number: int, film: Film, kinds: Kinds) -> ToldFra
     )
 
 
-def _where(one: FramingTold) -> str:
+def _where(one: FramingFacts) -> str:
     near, far = one.distance_m
     distance = metres(far) if near == far else f"{metres(near).split(NARROW)[0]} to {metres(far)}"
     parts = [] if one.view is None else [one.view.replace("_", " ")]
@@ -257,7 +257,7 @@ def _where(one: FramingTold) -> str:
     return ", ".join(parts)
 
 
-def _state(one: FramingTold) -> str:
+def _state(one: FramingFacts) -> str:
     if one.state == "kept":
         return f"{one.takes.keep} kept"
     if one.state == "taken":
@@ -318,7 +318,7 @@ CLASHES: Mapping[str, tuple[str, str]] = {
 }  # fmt: skip
 
 
-def _missing(told: FilmTold, kinds: Kinds, titles: Mapping[str, str]) -> list[ToldNeed]:
+def _missing(told: FilmFacts, kinds: Kinds, titles: Mapping[str, str]) -> list[NeedText]:
     beats = {beat.beat.id: beat.beat.title for beat in told.beats}
     framings = {one.key: one for one in told.framings}
     found = []
@@ -327,7 +327,7 @@ def _missing(told: FilmTold, kinds: Kinds, titles: Mapping[str, str]) -> list[To
         strong, head, text = MISSING[one.code]
         key = one.facts.get("key")
         found.append(
-            ToldNeed(
+            NeedText(
                 code=one.code,
                 strong=strong,
                 head=say(head, facts),
@@ -341,11 +341,11 @@ def _missing(told: FilmTold, kinds: Kinds, titles: Mapping[str, str]) -> list[To
 
 def _facts(
     one: Missing,
-    told: FilmTold,
+    told: FilmFacts,
     kinds: Kinds,
     beats: Mapping[str, str],
     titles: Mapping[str, str],
-    framings: Mapping[str, FramingTold],
+    framings: Mapping[str, FramingFacts],
 ) -> dict[str, object]:
     facts: dict[str, object] = {**one.facts, "beat": quoted(beats.get(one.beat or "", ""))}
     if one.code == "no_kind":
@@ -361,10 +361,10 @@ def _facts(
     return facts
 
 
-def _clashes(told: FilmTold, titles: Mapping[str, str]) -> list[ToldNeed]:
+def _clashes(told: FilmFacts, titles: Mapping[str, str]) -> list[NeedText]:
     beat_of = {one.key: one.framing.beat for one in told.framings}
     return [
-        ToldNeed(
+        NeedText(
             code=clash.code,
             strong=clash.code in ("jump", "direction", "line"),
             head=_capital(say(CLASHES[clash.code][0], _of_clash(clash, titles))),
@@ -390,11 +390,11 @@ def _capital(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-def _rhythm(told: FilmTold) -> list[ToldNeed]:
+def _rhythm(told: FilmFacts) -> list[NeedText]:
     if not told.even:
         return []
     return [
-        ToldNeed(
+        NeedText(
             code="even",
             strong=False,
             head="All cuts are of one length.",
@@ -405,7 +405,7 @@ def _rhythm(told: FilmTold) -> list[ToldNeed]:
     ]
 
 
-class ToldSun(Frozen):
+class SunText(Frozen):
     """A framing's sun through its day, with words. lines: of its own time; wish: when the wanted light is there."""
 
     sun: SunOfDay
@@ -415,7 +415,7 @@ class ToldSun(Frozen):
     harsh: str
 
 
-def told_sun(sun: SunOfDay, wish: str | None, zone: tzinfo) -> ToldSun:
+def sun_text(sun: SunOfDay, wish: str | None, zone: tzinfo) -> SunText:
     """Put a framing's sun into words. sun: through the day; wish: the light that is wanted; zone: of the place. Returns it."""
 
     def clock(at: datetime) -> str:
@@ -430,7 +430,7 @@ def told_sun(sun: SunOfDay, wish: str | None, zone: tzinfo) -> ToldSun:
     elif wish is not None:
         name = WISHES[wish]
         wished = f"{_capital(name)}, as wished, {spans(sun.wanted)}." if sun.wanted else f"No {name} on this day."
-    return ToldSun(
+    return SunText(
         sun=sun,
         lines=() if sun.now is None else tuple(_capital(line) + "." for line in sun_lines(sun.now)),
         wish=wished,
@@ -439,7 +439,7 @@ def told_sun(sun: SunOfDay, wish: str | None, zone: tzinfo) -> ToldSun:
     )
 
 
-def story_lines(film: ToldFilm) -> list[str]:
+def story_lines(film: FilmText) -> list[str]:
     """A film as text, line by line."""
     told = film.told
     music = "" if told.film.music_bpm is None else f", to music at {told.film.music_bpm:g} beats a minute"

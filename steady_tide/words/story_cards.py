@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.story.sketch import Sketch
-from steady_tide.words.story import ToldFilm
+from steady_tide.words.story import FilmText
 
 
 class NextFraming(Frozen):
@@ -63,7 +63,7 @@ class ListedFilm(Frozen):
     beats: tuple[ListedBeat, ...]
 
 
-def card_stories(films: Iterable[ToldFilm]) -> dict[str, CardStory]:
+def card_stories(films: Iterable[FilmText]) -> dict[str, CardStory]:
     """What films say on the cards of their framings, by shot. films: of a shoot. Returns it."""
     found = {}
     for film in films:
@@ -96,7 +96,7 @@ def card_stories(films: Iterable[ToldFilm]) -> dict[str, CardStory]:
     return found
 
 
-def listed(film: ToldFilm) -> ListedFilm:
+def listed(film: FilmText) -> ListedFilm:
     """A film as a list. film: in words. Returns it, beat by beat in the order of the cuts."""
     told = film.told
     words = {one.key: one for one in film.framings}

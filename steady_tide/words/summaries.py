@@ -13,7 +13,7 @@ from steady_tide.words.refusals import refused
 OF_BRIEF = ("title", "daylight", "sky", "zone", "lasts_s")
 
 
-class ToldSummary(Frozen):
+class SummaryText(Frozen):
     """What a list of shots shows of one; without a plan only its title and the problem."""
 
     title: str
@@ -30,13 +30,13 @@ class ToldSummary(Frozen):
     problem: str | None = None
 
 
-def told_summary(kept: Mapping[str, Any]) -> ToldSummary:
-    """Put the summary of a shot into words. kept: values. Returns it told."""
+def summary_text(kept: Mapping[str, Any]) -> SummaryText:
+    """Put the summary of a shot into words. kept: values. Returns its text."""
     if "refusal" in kept:
         problem = refused(kept["refusal"]["code"], kept["refusal"]["facts"])
-        return ToldSummary(**{name: kept[name] for name in OF_BRIEF if name in kept}, problem=problem)
+        return SummaryText(**{name: kept[name] for name in OF_BRIEF if name in kept}, problem=problem)
     shown = (*OF_BRIEF, "camera", "ev100", "given_up_stops", "pins", "warnings")
-    return ToldSummary(**{name: kept[name] for name in shown if name in kept}, sheet=_sheet(kept))
+    return SummaryText(**{name: kept[name] for name in shown if name in kept}, sheet=_sheet(kept))
 
 
 def _sheet(kept: Mapping[str, Any]) -> str | None:

@@ -15,7 +15,7 @@ from steady_tide.words.dial_values import dial_word, value_words
 from steady_tide.words.quantities import quoted
 
 
-class ToldStandingPreset(Frozen):
+class StandingPresetText(Frozen):
     """A preset to store. serves: uses that begin from it, with what is turned after it."""
 
     number: int
@@ -24,7 +24,7 @@ class ToldStandingPreset(Frozen):
     serves: tuple[str, ...]
 
 
-class ToldStandingUse(Frozen):
+class StandingUseText(Frozen):
     """How a use is reached. begins: from where; turn: what then; taps: expected, each time."""
 
     id: str
@@ -35,14 +35,14 @@ class ToldStandingUse(Frozen):
     taps: float
 
 
-class ToldStanding(Frozen):
+class StandingText(Frozen):
     """A camera's standing presets in words. says: in a sentence; proof: whether it is the best."""
 
     camera: str
     name: str
-    presets: tuple[ToldStandingPreset, ...]
+    presets: tuple[StandingPresetText, ...]
     quick: tuple[str, ...]
-    uses: tuple[ToldStandingUse, ...]
+    uses: tuple[StandingUseText, ...]
     taps: float
     by_menu: float
     says: str
@@ -87,7 +87,7 @@ class SetUpCard(Frozen):
     habits: tuple[SetUpHabit, ...]
 
 
-class ToldBesideDial(Frozen):
+class BesideDialText(Frozen):
     """A dial at which two uses differ, in words. costs: of the first's value in the second's light, and the other way round, stops; None where it cannot
     be had there."""
 
@@ -97,21 +97,21 @@ class ToldBesideDial(Frozen):
     costs: tuple[float | None, float | None]
 
 
-class ToldBeside(Frozen):
+class BesideText(Frozen):
     """Two uses side by side in words. says: sentences on what it costs to film the one with the other's settings."""
 
     camera: str
     name: str
     titles: tuple[str, str]
     given_up: tuple[float, float]
-    dials: tuple[ToldBesideDial, ...]
+    dials: tuple[BesideDialText, ...]
     same: int
     whole: tuple[float | None, float | None]
     stored: tuple[float | None, float | None]
     says: tuple[str, ...]
 
 
-class ToldShared(Frozen):
+class SharedText(Frozen):
     """A use with the cheapest preset of another one, in a sentence. costs_stops: None where no preset can film it."""
 
     use: str
@@ -120,17 +120,17 @@ class ToldShared(Frozen):
     says: str
 
 
-def told_shared(shared: Shared, names: Mapping[str, str]) -> ToldShared:
+def shared_text(shared: Shared, names: Mapping[str, str]) -> SharedText:
     """Put a use with another's preset into words. shared: it; names: of presets as a person calls them, by use. Returns it."""
     if shared.costs_stops is None:
         says = f"{shared.name}: no other preset films it"
     else:
         cost = f"{shared.costs_stops:.1f} stops more" if shared.costs_stops >= 0.05 else "nothing"
         says = f"{shared.name} with preset {shared.preset}, {quoted(names.get(shared.preset_use, shared.preset_name))}, as it is stored: {cost}"
-    return ToldShared(use=shared.use, preset=shared.preset, costs_stops=shared.costs_stops, says=says)
+    return SharedText(use=shared.use, preset=shared.preset, costs_stops=shared.costs_stops, says=says)
 
 
-def told_beside(found: Beside, gear: Mapping[str, str]) -> ToldBeside:
+def beside_text(found: Beside, gear: Mapping[str, str]) -> BesideText:
     """Put two uses side by side into words. found: them; gear: names of glass and housings, by id. Returns it."""
 
     def sentence(mine: int, other: int) -> str:
@@ -145,13 +145,13 @@ def told_beside(found: Beside, gear: Mapping[str, str]) -> ToldBeside:
             return f"{begins} gives up {whole:.1f} stops more."
         return f"{begins} gives up {whole:.1f} stops more, {stored:.1f} {anew}."
 
-    return ToldBeside(
+    return BesideText(
         camera=found.camera,
         name=found.name,
         titles=found.titles,
         given_up=found.given_up,
         dials=tuple(
-            ToldBesideDial(
+            BesideDialText(
                 dial=one.dial,
                 word=dial_word(one.dial),
                 values=(value_words(one.dial, one.values[0], gear), value_words(one.dial, one.values[1], gear)),
@@ -166,7 +166,7 @@ def told_beside(found: Beside, gear: Mapping[str, str]) -> ToldBeside:
     )
 
 
-def beside_lines(told: ToldBeside) -> list[str]:
+def beside_lines(told: BesideText) -> list[str]:
     """Two uses side by side as lines of text. told: in words. Returns lines."""
 
     def cost(stops: float | None) -> str:
@@ -186,7 +186,7 @@ def beside_lines(told: ToldBeside) -> list[str]:
     return [*lines, f"{told.same} more dials are set alike", *told.says]
 
 
-def told_standing(found: Standing, names: Mapping[str, str]) -> ToldStanding:
+def standing_text(found: Standing, names: Mapping[str, str]) -> StandingText:
     """Put standing presets into words. found: chosen; names: of presets as a person calls them, by use. Returns it."""
     labels = found.labels
 
@@ -195,7 +195,7 @@ def told_standing(found: Standing, names: Mapping[str, str]) -> ToldStanding:
 
     by_id = {use.id: use for use in found.uses}
     presets = tuple(
-        ToldStandingPreset(
+        StandingPresetText(
             number=one.number,
             use=one.use,
             name=names.get(one.use, one.name),
@@ -206,13 +206,13 @@ def told_standing(found: Standing, names: Mapping[str, str]) -> ToldStanding:
         for one in found.presets
     )
     called = {one.number: one.name for one in presets}
-    return ToldStanding(
+    return StandingText(
         camera=found.camera,
         name=found.name,
         presets=presets,
         quick=tuple(labels[dial] for dial in found.quick),
         uses=tuple(
-            ToldStandingUse(
+            StandingUseText(
                 id=use.id,
                 name=use.name,
                 per_year=use.per_year,
@@ -288,7 +288,7 @@ def _labelled(sheet: CameraSheet, dial: str, value: Any, gear: Mapping[str, str]
     return own or value_words(dial, value, gear)
 
 
-def standing_lines(told: ToldStanding) -> list[str]:
+def standing_lines(told: StandingText) -> list[str]:
     """Standing presets as text, line by line."""
     lines = [f"{told.name}: {told.says}; {told.proof}"]
     for one in told.presets:

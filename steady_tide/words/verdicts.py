@@ -115,7 +115,7 @@ ABOUT = {
 }  # fmt: skip
 
 
-class ToldFinding(Frozen):
+class FindingText(Frozen):
     """A finding in words. about: its kind."""
 
     code: str
@@ -123,12 +123,12 @@ class ToldFinding(Frozen):
     text: str
 
 
-class ToldVerdict(Frozen):
+class VerdictText(Frozen):
     """A verdict in words: one line, and each finding."""
 
     kind: str
     line: str
-    findings: tuple[ToldFinding, ...]
+    findings: tuple[FindingText, ...]
 
 
 class PlannedRow(Frozen):
@@ -140,10 +140,10 @@ class PlannedRow(Frozen):
     differs: bool = False
 
 
-def told_verdict(judged: Verdict, planned: bool) -> ToldVerdict:
+def verdict_text(judged: Verdict, planned: bool) -> VerdictText:
     """A verdict in words. planned: whether there is a plan to hold the clip against."""
     findings = tuple(
-        ToldFinding(code=one.code, severity=one.severity, text=FINDINGS[one.code](one)) for one in judged.findings
+        FindingText(code=one.code, severity=one.severity, text=FINDINGS[one.code](one)) for one in judged.findings
     )
     if not findings:
         line = "As planned." if planned else "Nothing wrong that can be measured."
@@ -151,7 +151,7 @@ def told_verdict(judged: Verdict, planned: bool) -> ToldVerdict:
         said = ", ".join(one.text for one in findings[:TOLD])
         more = len(findings) - TOLD
         line = f"{capital(said)}{f', and {more} more' if more > 0 else ''}."
-    return ToldVerdict(kind=judged.kind, line=line, findings=findings)
+    return VerdictText(kind=judged.kind, line=line, findings=findings)
 
 
 class Moment(Frozen):
@@ -308,7 +308,7 @@ def take_words(take: Take, place: int, takes: int) -> str:
     return "Nothing against it." if take.about is None else f"Held back by {ABOUT[take.about]}."
 
 
-class ToldNextTime(Frozen):
+class NextTimeText(Frozen):
     """Next time, in words. text: what was learned and what would have been better; changes: dial by dial; brief: of the shot
     in the light that there was."""
 
@@ -350,7 +350,7 @@ def _with_word(word: str, value: str) -> str:
     return f"{word} {value.removeprefix(first).lstrip(NARROW + ' ') if value.startswith(first) else value}"
 
 
-def told_next_time(found: NextTime) -> ToldNextTime:
+def next_time_text(found: NextTime) -> NextTimeText:
     """Next time in words."""
     names = found.plan.names
     changes = tuple(
@@ -370,7 +370,7 @@ def told_next_time(found: NextTime) -> ToldNextTime:
             if saved >= 0.05
             else "Set otherwise it is as good, and no better."
         )
-    return ToldNextTime(
+    return NextTimeText(
         text=" ".join(said),
         changes=changes,
         was_stops=found.was_stops,
@@ -379,7 +379,7 @@ def told_next_time(found: NextTime) -> ToldNextTime:
     )
 
 
-class ToldFault(Frozen):
+class FaultText(Frozen):
     """A kind of fault over a day. clip: where it was worst."""
 
     code: str
@@ -389,19 +389,19 @@ class ToldFault(Frozen):
     mend: str | None
 
 
-class ToldReport(Frozen):
+class ReportText(Frozen):
     """A day's report in words."""
 
     line: str
     well: str
-    faults: tuple[ToldFault, ...]
+    faults: tuple[FaultText, ...]
     first: str
 
 
-def told_report(found: DayReport, camera_names: dict[str, str]) -> ToldReport:
+def report_text(found: DayReport, camera_names: dict[str, str]) -> ReportText:
     """A day's report in words. camera_names: by id."""
     if found.clips == 0:
-        return ToldReport(line="No clip is measured yet.", well="", faults=(), first="")
+        return ReportText(line="No clip is measured yet.", well="", faults=(), first="")
     line = f"{_many(found.clips, 'clip')}, {found.seconds / 60:.1f}{NARROW}min: {found.good} as planned, {found.usable} usable, {found.spoilt} spoilt."
     well = "" if not found.well else f"Went well: {', '.join(ABOUT[kind] for kind in found.well)}."
     faults = tuple(_fault(one, camera_names) for one in found.faults)
@@ -410,12 +410,12 @@ def told_report(found: DayReport, camera_names: dict[str, str]) -> ToldReport:
         where = f" on the {camera_names.get(found.first.camera, found.first.camera)}" if found.first.camera else ""
         mend = MENDS.get(found.first.code) or f"set the {dial_word(found.first.dial or 'view')} as planned"
         first = f"Change first{where}: {mend}."
-    return ToldReport(line=line, well=well, faults=faults, first=first)
+    return ReportText(line=line, well=well, faults=faults, first=first)
 
 
-def _fault(one: DayFault, camera_names: dict[str, str]) -> ToldFault:
+def _fault(one: DayFault, camera_names: dict[str, str]) -> FaultText:
     camera = f", mostly the {camera_names.get(one.camera, one.camera)}" if one.camera else ""
-    return ToldFault(
+    return FaultText(
         code=one.code,
         text=f"{capital(KINDS[one.code])} in {_many(one.clips, 'clip')}{camera}",
         worst=FINDINGS[one.code](one.worst),

@@ -167,9 +167,9 @@ def test_the_seasons_habits_are_found(told: httpx.Client) -> None:
     assert numbers["draw/limpet-7"]["value"] == pytest.approx(truth["draw"]["limpet-7"], rel=0.04)
     assert numbers["capacity/limpet-7"]["value"] == pytest.approx(truth["capacity"]["limpet-7"], rel=0.03)
     assert numbers["glass/nd16"]["value"] == pytest.approx(truth["glass"]["nd16"], abs=0.06)
-    told_of = {(one["fault"], one["by"], one["of"]) for one in told.get("/api/log/takes").json()["recurring"]}
-    assert ("under", "mount", "chest") in told_of
-    assert ("fog", "place", "the wet sands below the mill") in told_of
+    error_of_state = {(one["fault"], one["by"], one["of"]) for one in told.get("/api/log/takes").json()["recurring"]}
+    assert ("under", "mount", "chest") in error_of_state
+    assert ("fog", "place", "the wet sands below the mill") in error_of_state
 
 
 def plan_of(client: httpx.Client, shot_id: str) -> dict[str, Any]:

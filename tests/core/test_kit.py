@@ -14,7 +14,7 @@ from steady_tide.core.outing.budget import budget_of
 from steady_tide.core.outing.packing import packing_of
 from steady_tide.core.planning.planner import plan
 from steady_tide.words.cards import card_of
-from steady_tide.words.packing import told_packing
+from steady_tide.words.packing import packing_text
 from tests.briefs import EELGRASS, QUAY, brief
 from tests.days import day, shot
 
@@ -132,7 +132,7 @@ def test_a_turned_filter_is_packed_once_and_named_with_its_mark_on_the_card() ->
     outing = day(bright, dull)
     known = library.knowledge()
     kept = {"turning": Keeping(ready=0, where="the grey box", note="")}
-    found = told_packing(packing_of(outing, budget_of(outing, owned, known), owned, known, kept))
+    found = packing_text(packing_of(outing, budget_of(outing, owned, known), owned, known, kept))
     packed = [line for line in found.lines if line.group == "glass"]
     assert [(line.id, line.count, line.name) for line in packed] == [("turning", 1, "Turning glass")]
     assert "the grey box" in packed[0].note
@@ -146,8 +146,8 @@ def test_what_is_ready_stands_on_the_packing_list() -> None:
     budget = budget_of(outing, owned, known)
     spare = next(cell for cell in owned.batteries if cell.kind == "cell" and "limpet-7" in cell.fits)
     kept = {spare.id: Keeping(ready=0, where="the charger", note="")}
-    notes = {line.id: line.note for line in told_packing(packing_of(outing, budget, owned, known, kept)).lines}
+    notes = {line.id: line.note for line in packing_text(packing_of(outing, budget, owned, known, kept)).lines}
     assert f"0 of {spare.count} charged now" in notes["spare-limpet-7"]
     assert "the charger" in notes["spare-limpet-7"]
-    silent = {line.id: line.note for line in told_packing(packing_of(outing, budget, owned, known)).lines}
+    silent = {line.id: line.note for line in packing_text(packing_of(outing, budget, owned, known)).lines}
     assert "charged now" not in silent["spare-limpet-7"]

@@ -9,7 +9,7 @@ from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.quantities.errors import BadBrief, NoLegalPlan
 from steady_tide.words.cards import card_of
-from steady_tide.words.plans import told
+from steady_tide.words.plans import plan_text
 from steady_tide.words.refusals import pins_words as words_of_pins
 from steady_tide.words.rows import sheet_rows
 from tests.briefs import QUAY, brief
@@ -36,10 +36,10 @@ def test_it_is_chosen_and_priced() -> None:
 
 
 def test_it_is_pinned_and_explained() -> None:
-    bare = told(with_hood(hood="none"), WITH_HOOD)
+    bare = plan_text(with_hood(hood="none"), WITH_HOOD)
     assert bare.chosen["hood"] == "none"
     assert "Free, it would be a deep hood" in bare.reasons["hood"]
-    free = told(with_hood(), WITH_HOOD)
+    free = plan_text(with_hood(), WITH_HOOD)
     assert "stops of stray light" in free.reasons["hood"]
     assert next(item for item in bare.ledger if item.item == "stray_light").title == "stray light"
     with pytest.raises(BadBrief, match="offers none, short, deep"):
@@ -51,7 +51,7 @@ def test_it_is_pinned_and_explained() -> None:
 
 
 def test_it_is_shown() -> None:
-    free = told(with_hood(), WITH_HOOD)
+    free = plan_text(with_hood(), WITH_HOOD)
     row = next(row for row in free.rows if row.id == "hood")
     assert (row.label, row.value, row.free, row.main) == ("Lens hood", "deep", ("hood",), "hood")
     assert "hood" in [dial.id for row in sheet_rows(WITH_HOOD) for dial in row.dials]

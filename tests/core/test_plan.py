@@ -18,7 +18,7 @@ from steady_tide.core.planning.search import search
 from steady_tide.core.planning.situation import situation
 from steady_tide.core.planning.space import JOINT_BLOCKS
 from steady_tide.core.quantities.errors import NoLegalPlan
-from steady_tide.words.plans import ToldPlan
+from steady_tide.words.plans import PlanText
 from steady_tide.words.refusals import refusal_words
 from tests.briefs import ALL_KINDS, LANTERNS, PUNTS, QUAY, brief, planned
 from tests.small_sheet import laid_out, small_sheet
@@ -29,11 +29,11 @@ VIEWS = {
 }  # fmt: skip
 
 
-def codes(plan: ToldPlan) -> set[str]:
+def codes(plan: PlanText) -> set[str]:
     return {warning.code for warning in plan.warnings}
 
 
-def items(plan: ToldPlan) -> dict[str, float]:
+def items(plan: PlanText) -> dict[str, float]:
     return {item.item: item.stops for item in plan.ledger}
 
 

@@ -17,7 +17,7 @@ from steady_tide.core.gear.sheet import CameraSheet, Lens
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.quantities.errors import BadSheet, NoLegalPlan
-from steady_tide.words.plans import told
+from steady_tide.words.plans import plan_text
 from tests.small_sheet import manifold_sheet, small_sheet_data
 
 KIT, KNOWN = library.demo_kit(), library.knowledge()
@@ -136,10 +136,10 @@ class TestRecorders:
         assert set(refused.value.pins) == {"recorder", "iso_ceiling"}
 
     def test_a_body_with_one_recorder_does_not_speak_of_it(self) -> None:
-        rows = {row.id for row in told(made(["limpet-7"])).rows}
+        rows = {row.id for row in plan_text(made(["limpet-7"])).rows}
         assert "recorder" not in rows
-        assert "recorder" not in told(made(["limpet-7"])).settled_says
-        assert "recorder" in {row.id for row in told(made(["yawl-12"])).rows}
+        assert "recorder" not in plan_text(made(["limpet-7"])).settled_says
+        assert "recorder" in {row.id for row in plan_text(made(["yawl-12"])).rows}
 
     @pytest.mark.parametrize(
         ("recorder", "where", "what"),
@@ -222,7 +222,7 @@ class TestStills:
         assert kept.endurance.frames == 721
         assert kept.endurance.recorded_gb == pytest.approx(721 * 22 / 1000)
         assert {"stills", "interval_film"} <= codes(kept)
-        assert "kept as stills" in next(row.value for row in told(kept).rows if row.id == "rate")
+        assert "kept as stills" in next(row.value for row in plan_text(kept).rows if row.id == "rate")
 
     def test_a_phone_edits_a_film(self) -> None:
         assert made(["limpet-7"], **CLOUDS, delivery={"edit_device": "phone"}).settings.kept_as == "film"

@@ -22,7 +22,7 @@ from steady_tide.formats.card_html import write_cards
 from steady_tide.formats.card_pdf import Paper, write_card_pdf
 from steady_tide.words.day_cards import DayCards
 from steady_tide.words.days import whole_day
-from steady_tide.words.packing import told_packing
+from steady_tide.words.packing import packing_text
 from tests.checks import at_least_one
 from tests.days import day, demo_day, demo_shoot, shot
 
@@ -131,7 +131,7 @@ def test_one_cameras_day_holds_its_shots_only() -> None:
 
 def test_packing_holds_what_the_plans_use_and_names_what_is_missing() -> None:
     outing = demo_day()
-    found = told_packing(packing_of(outing, budget_of(outing, KIT, KNOWN), KIT, KNOWN))
+    found = packing_text(packing_of(outing, budget_of(outing, KIT, KNOWN), KIT, KNOWN))
     ids = {line.id for line in found.lines}
     for planned in outing.shots:
         assert planned.sheet.id in ids
@@ -150,6 +150,6 @@ def test_a_shot_over_what_the_glass_can_take_asks_for_more_glass() -> None:
         "a", 0, light, light={"kind": "meter", "ev100": [15, 15.5]}, delivery={"graded": True}, pins={"shutter_s": 0.02}
     )
     outing = day(bright)
-    found = told_packing(packing_of(outing, budget_of(outing, light, KNOWN), light, KNOWN))
+    found = packing_text(packing_of(outing, budget_of(outing, light, KNOWN), light, KNOWN))
     assert bright.plan.exposure.over_stops > 0.7
     assert any("more stops of ND" in line for line in found.missing)

@@ -118,7 +118,7 @@ def usual_of(quantity: str, knowledge: Knowledge, amounts: Amounts) -> float:
     return float(np.exp(np.mean(np.log(values))))
 
 
-def limits_told(filmed: FilmedLadder, knowledge: Knowledge) -> dict[str, Estimated]:
+def limits_by_person(filmed: FilmedLadder, knowledge: Knowledge) -> dict[str, Estimated]:
     """From where on each person accepts, by person; none where nothing is measured."""
     quantity = filmed.ladder.quantity
     if quantity is None:

@@ -80,7 +80,7 @@ def judged_of(answer: Answer, best_first: Sequence[int]) -> list[tuple[int, bool
     return [(rung, place <= answer.up_to) for place, rung in enumerate(best_first)]
 
 
-class RungTold(Frozen):
+class RungFacts(Frozen):
     """How often a rung was good enough for somebody."""
 
     who: str
@@ -102,13 +102,13 @@ class Contradiction(Frozen):
     apart: float
 
 
-def told_rungs(judged: Sequence[JudgedRung]) -> tuple[RungTold, ...]:
+def rung_facts(judged: Sequence[JudgedRung]) -> tuple[RungFacts, ...]:
     """How often each rung was good enough for each person. judged: of one ladder. Returns them by person and rung."""
     found: dict[tuple[str, int], list[bool]] = {}
     for one in judged:
         found.setdefault((one.who, one.rung), []).append(one.accepted)
     return tuple(
-        RungTold(who=who, rung=rung, good=sum(said), of=len(said)) for (who, rung), said in sorted(found.items())
+        RungFacts(who=who, rung=rung, good=sum(said), of=len(said)) for (who, rung), said in sorted(found.items())
     )
 
 

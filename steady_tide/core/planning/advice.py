@@ -34,7 +34,7 @@ GRAVEST_FIRST: tuple[Severity, ...] = ("stop", "warn", "note")
 
 
 @dataclass(frozen=True)
-class Told:
+class PlanFacts:
     """All that warnings are made from."""
 
     at: Situation
@@ -84,7 +84,7 @@ class Told:
         return max(0.0, light_missing_stops(self.at, self.space, self.plan))
 
 
-def warnings(told: Told) -> Iterator[Warning]:
+def warnings(told: PlanFacts) -> Iterator[Warning]:
     """What will go wrong with a plan, the gravest first. told: the plan with its numbers. Yields warnings."""
     found = [
         *_stops(told),
@@ -104,7 +104,7 @@ def _say(severity: Severity, code: str, **facts: Any) -> Warning:
     return Warning(code=code, severity=severity, facts=facts)
 
 
-def _stops(told: Told) -> Iterator[Warning]:
+def _stops(told: PlanFacts) -> Iterator[Warning]:
     space, wet = told.space, told.at.wet
     sheet, supplies = space.sheet, space.supplies
     if wet is not None and space.too_deep:
@@ -134,7 +134,7 @@ def _stops(told: Told) -> Iterator[Warning]:
         yield _say("stop", "card_missing", least_mb_s=sheet.card_min_mb_s or 0.0)
 
 
-def _exposure(told: Told) -> Iterator[Warning]:
+def _exposure(told: PlanFacts) -> Iterator[Warning]:
     at, space, plan = told.at, told.space, told.plan
     over, under, noticed = plan.stops["over"], plan.stops["under"], told.at.limits.noticed_stops
     # Where gain stands in for missing light, less light is no mend for what is over.
@@ -168,7 +168,7 @@ def _exposure(told: Told) -> Iterator[Warning]:
         yield _say("note", "bright_ground")
 
 
-def _ways(told: Told) -> Iterator[Warning]:
+def _ways(told: PlanFacts) -> Iterator[Warning]:
     """What follows from the recorder, from what is before the lens, from the microphone, from filming oneself."""
     at, space, plan = told.at, told.space, told.plan
     picture = plan.choice["pictures"]
@@ -194,7 +194,7 @@ def _dark_mend(at: Situation) -> str:
     return "edit" if at.graded else "dark"
 
 
-def _lamps(told: Told) -> Iterator[Warning]:
+def _lamps(told: PlanFacts) -> Iterator[Warning]:
     at, plan = told.at, told.plan
     flicker = plan.stops["flicker"]
     if flicker >= told.at.limits.told_flicker_stops:
@@ -220,7 +220,7 @@ def _lamps(told: Told) -> Iterator[Warning]:
         yield _say("warn", "mixed_light", kelvins=sorted({lamp.kelvin for lamp in at.light.lamps}))
 
 
-def _lamp_less(told: Told, stops: float) -> dict[str, Any]:
+def _lamp_less(told: PlanFacts, stops: float) -> dict[str, Any]:
     """How far or how low the crew's lamps must be for some stops less. Returns quantities."""
     nearest = min(lamp.distance_m for lamp in told.movable)
     factor = lamp_factor(told.movable_share, -stops)
@@ -229,7 +229,7 @@ def _lamp_less(told: Told, stops: float) -> dict[str, Any]:
     return {"mend": "lamps", "output_share": factor, "from_m": nearest, "to_m": nearest / sqrt(factor)}
 
 
-def _lamp_mend(told: Told) -> dict[str, Any]:
+def _lamp_mend(told: PlanFacts) -> dict[str, Any]:
     """How near or how strong the crew's lamps must be for the light that is missing. Returns quantities."""
     wanted = lamp_factor(told.movable_share, told.lacking_stops) or 1.0
     nearest = min(lamp.distance_m for lamp in told.movable)
@@ -243,7 +243,7 @@ def _lamp_mend(told: Told) -> dict[str, Any]:
     }
 
 
-def _steadiness(told: Told) -> Iterator[Warning]:
+def _steadiness(told: PlanFacts) -> Iterator[Warning]:
     at, plan, stops = told.at, told.plan, told.plan.stops
     noticed = told.at.limits.noticed_stops
     if at.dark and told.steadied and stops["smear"] >= noticed:
@@ -261,7 +261,7 @@ def _steadiness(told: Told) -> Iterator[Warning]:
         yield _say("note", "soft_focus", softness_stops=stops["softness"])
 
 
-def _time(told: Told) -> Iterator[Warning]:
+def _time(told: PlanFacts) -> Iterator[Warning]:
     at, plan, stops, lasts = told.at, told.plan, told.plan.stops, told.endurance
     light, delivery = at.brief.light, at.brief.delivery
     if at.lapse and isinstance(light, SkyLight):
@@ -292,7 +292,7 @@ def _time(told: Told) -> Iterator[Warning]:
         )
 
 
-def _lean_deg(told: Told) -> float:
+def _lean_deg(told: PlanFacts) -> float:
     """By how much upright lines lean in the delivered picture while the camera turns. Returns degrees."""
     space, picture, delivery = told.space, told.plan.choice["pictures"], told.at.brief.delivery
     sensor = space.sheet.lenses[int(space.pictures.lens[picture])].sensor
@@ -304,7 +304,7 @@ def _lean_deg(told: Told) -> float:
     return lean_deg(told.at.brief.camera_move.turn_deg_s, readout_s, high / float(seen.px_per_deg[picture]))
 
 
-def _water(told: Told) -> Iterator[Warning]:
+def _water(told: PlanFacts) -> Iterator[Warning]:
     light, sheet = told.at.light, told.space.sheet
     if light.deepest_m is None:
         return
@@ -327,7 +327,7 @@ def _water(told: Told) -> Iterator[Warning]:
         yield _say("note", "colour_cast", cast_stops=cast)
 
 
-def _table(told: Told) -> Iterator[Warning]:
+def _table(told: PlanFacts) -> Iterator[Warning]:
     subject = told.at.brief.subject
     if subject.motion_look == "frozen" and subject.speed_m_s == 0:
         yield _say("note", "speed_unknown", stands_in_s=told.at.limits.frozen_unknown_s)
@@ -338,7 +338,7 @@ def _table(told: Told) -> Iterator[Warning]:
         yield _say("note", "reflections")
 
 
-def _supplies(told: Told) -> Iterator[Warning]:
+def _supplies(told: PlanFacts) -> Iterator[Warning]:
     at, space, lasts = told.at, told.space, told.endurance
     power, supplies, stops = space.sheet.power, space.supplies, told.plan.stops
     take_h = at.brief.take.length_s / 3600.0
@@ -391,13 +391,13 @@ def _supplies(told: Told) -> Iterator[Warning]:
         yield _say("note", "way_home", reserve_share=power.reserve_share, charge_h=charge_h)
 
 
-def _ends_early(told: Told) -> bool:
+def _ends_early(told: PlanFacts) -> bool:
     """Whether a take is longer than a charge, and nothing feeds the camera meanwhile: spare cells do not help."""
     fed = told.space.supplies.bank_wh > 0.0
     return not fed and told.at.brief.take.length_s / 3600.0 > told.endurance.hours_per_charge
 
 
-def _cells(told: Told) -> dict[str, Any]:
+def _cells(told: PlanFacts) -> dict[str, Any]:
     """What the cold does to the cells, and what others would do. Returns quantities."""
     at, power, lasts = told.at, told.space.sheet.power, told.endurance
     if lasts.cold_factor > told.at.limits.cold_seen_share:

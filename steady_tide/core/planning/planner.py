@@ -135,7 +135,7 @@ def _plan_of(best: Standing, others: list[RankedCamera], knowledge: Knowledge, s
     ours = contests.ours
     lasts = endurance_of(problem, ours)
     housing = space.glasses[choice["glasses"]].housing
-    told = advice.Told(
+    told = advice.PlanFacts(
         at,
         space,
         ours,

@@ -62,7 +62,7 @@ def the_fault(of: LookMeasures, best: LookMeasures, rules: PracticeRules, moving
     return first if seen and alone and here[first] <= rules["most_plain"] else None
 
 
-def told_apart(one: LookMeasures, other: LookMeasures, rules: PracticeRules) -> bool:
+def looks_different(one: LookMeasures, other: LookMeasures, rules: PracticeRules) -> bool:
     """Whether two frames can be told apart by looking. one, other: their measures."""
     here, there = plain(one, rules), plain(other, rules)
     faults = any(abs(max(0.0, here[fault]) - max(0.0, there[fault])) >= 1.0 for fault in STILL)

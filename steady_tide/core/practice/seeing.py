@@ -21,7 +21,7 @@ from steady_tide.core.look.scenes import SCENES, usual_scene
 from steady_tide.core.planning.plan import Plan
 from steady_tide.core.planning.prices import costs_of
 from steady_tide.core.planning.ranking import chosen_values
-from steady_tide.core.practice.faults import DIALS_OF, MOVING, STILL, own_dials, the_fault, told_apart
+from steady_tide.core.practice.faults import DIALS_OF, MOVING, STILL, looks_different, own_dials, the_fault
 from steady_tide.core.practice.question import PracticeKind, Question, Row, Sight, Tries, World
 from steady_tide.core.practice.setting import lighted, scene
 from steady_tide.core.quantities.errors import BadBrief, NoLegalPlan, NotFound
@@ -178,7 +178,7 @@ def _judge_wrong(world: World, question: Question, given: Any) -> tuple[float, A
 
 def _ask_which(world: World, topic: str, chance: Random) -> dict[str, Any]:
     for one in _spoilt(world, (topic,), world.rules.kinds["which"].right_within_stops, chance):
-        if told_apart(one.spoilt.measures, one.best.measures, world.rules):
+        if looks_different(one.spoilt.measures, one.best.measures, world.rules):
             spoilt_at, asks_spoilt = chance.randrange(2), chance.random() < 0.5
             return {
                 "code": "which",

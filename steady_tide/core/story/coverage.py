@@ -173,7 +173,7 @@ def _proposal(
         camera_move=CameraMove(mount=kind.mount),
         sound=Sound(wanted=False),
     )
-    return Proposal(framing=framing, brief=told_brief(film, framing, brief))
+    return Proposal(framing=framing, brief=framing_brief(film, framing, brief))
 
 
 def _title(beat: Beat, kind: KindOfFraming, subject: str) -> str:
@@ -192,7 +192,7 @@ def _around(distance_m: float) -> tuple[float, float]:
     return (float(f"{distance_m * NEAR_SHARE:.2g}"), float(f"{distance_m * FAR_SHARE:.2g}"))
 
 
-def told_brief(film: Film, framing: Framing, brief: Brief) -> Brief:
+def framing_brief(film: Film, framing: Framing, brief: Brief) -> Brief:
     """A framing's brief with what its film and its movement say of it. film, framing: as they are; brief: of the shot. Returns another."""
     said = said_of(film, framing, brief)
     for name, fields in said.items():

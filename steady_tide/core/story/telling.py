@@ -76,7 +76,7 @@ class Here:
 State = Literal["planned", "taken", "kept"]
 
 
-class FramingTold(Frozen):
+class FramingFacts(Frozen):
     """A framing with what follows from it. state: whether it was filmed, and kept; end: at the end of its movement; sun: at its time;
     runs: which way its subject goes, as said or as it follows."""
 
@@ -103,7 +103,7 @@ class FramingTold(Frozen):
     plan_is_missing: bool
 
 
-class BeatTold(Frozen):
+class BeatFacts(Frozen):
     """A beat with what it takes. cuts, filmed: of its framings; there_is_take: of a beat that was struck."""
 
     beat: Beat
@@ -113,7 +113,7 @@ class BeatTold(Frozen):
     takes: int
 
 
-class FilmTold(Frozen):
+class FilmFacts(Frozen):
     """A whole film. cuts, filmed: on its strip, and of framings with a kept take; cuts_now: whether it can be cut; even: whether its cuts
     are all alike."""
 
@@ -121,8 +121,8 @@ class FilmTold(Frozen):
     film: Film
     strip: Strip
     work: Work
-    beats: tuple[BeatTold, ...]
-    framings: tuple[FramingTold, ...]
+    beats: tuple[BeatFacts, ...]
+    framings: tuple[FramingFacts, ...]
     missing: tuple[Missing, ...]
     clashes: tuple[Clash, ...]
     pairs: tuple[Pair, ...]
@@ -191,9 +191,9 @@ def sun_of(shot: StoryShot, here: Here | None) -> SunAt | None:
     return sun_at(latitude, longitude, at)
 
 
-def film_told(
+def film_facts(
     key: str, film: Film, shots: Sequence[StoryShot], here: Here | None, kinds: Kinds, knowledge: Knowledge
-) -> FilmTold:
+) -> FilmFacts:
     """Tell a film.
 
     key, film: of it; shots: its framings with plans and takes; here: where the shoot is; kinds: of framings; knowledge: limits and mounts.
@@ -207,7 +207,7 @@ def film_told(
     strip = strip_of(film, cut_in)
     suns = {shot.key: sun for shot in shots if (sun := sun_of(shot, here)) is not None}
     order = [by_key[cut.key].framed for cut in strip.cuts if cut.key is not None]
-    told = tuple(_framing_told(film, by_key[one.key], here, suns.get(one.key), kinds, knowledge) for one in framed)
+    told = tuple(_framing_facts(film, by_key[one.key], here, suns.get(one.key), kinds, knowledge) for one in framed)
     kept = {one.key for one in told if one.state == "kept"}
     missing = [
         *missing_of(film, cut_in, kinds, strip.open_units, limits),
@@ -219,7 +219,7 @@ def film_told(
     ]
     setup = {shot.key: shot.setup_min for shot in shots}
     drawn = [cut for cut in strip.cuts if not cut.beyond]
-    return FilmTold(
+    return FilmFacts(
         key=key,
         film=film,
         strip=strip,
@@ -243,9 +243,9 @@ def _beat(
     by_key: dict[str, StoryShot],
     kept: set[str],
     setup: dict[str, float],
-) -> BeatTold:
+) -> BeatFacts:
     mine = [shot for shot in framed if shot.framing.beat == beat.id]
-    return BeatTold(
+    return BeatFacts(
         beat=beat,
         work=work_of(film, mine, setup),
         framings=tuple(shot.key for shot in mine),
@@ -254,9 +254,9 @@ def _beat(
     )
 
 
-def _framing_told(
+def _framing_facts(
     film: Film, shot: StoryShot, here: Here | None, sun: SunAt | None, kinds: Kinds, knowledge: Knowledge
-) -> FramingTold:
+) -> FramingFacts:
     framing, brief, limits = shot.framing, shot.brief, knowledge.limits
     size = size_of(kinds.get(framing.kind), framing, brief)
     seen = view_of(shot, kinds, knowledge)
@@ -292,7 +292,7 @@ def _framing_told(
         found = sun_on_framing(
             sun, framing.heading_deg, WHO_FILMS_M, _usual_fields(None if mount is None else mount.field_deg, brief)
         )
-    return FramingTold(
+    return FramingFacts(
         key=shot.key,
         title=brief.title,
         camera=shot.plan.camera.name if shot.plan else None,

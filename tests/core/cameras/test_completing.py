@@ -21,7 +21,7 @@ from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.planning.estimates import check_estimates
 from steady_tide.core.planning.planner import plan
 from steady_tide.words.dial_values import value_words
-from steady_tide.words.estimates import told_check
+from steady_tide.words.estimates import estimate_check_text
 from tests.briefs import QUAY, brief
 from tests.examples import examples
 from tests.small_sheet import small_sheet
@@ -251,7 +251,7 @@ def test_a_decision_that_rests_on_an_estimate_is_found() -> None:
         ends = [end.chosen[dial.dial] for end in by_hand]
         assert (dial.now, dial.at_worst, dial.at_best) == (made.chosen[dial.dial], *ends)
         assert set(ends) != {dial.now}
-    said = next(matter for matter in told_check(check).matters if matter.matter == "noise")
+    said = next(matter for matter in estimate_check_text(check).matters if matter.matter == "noise")
     assert said.title == "the sensor's noise"
     assert [(dial.now, dial.at_worst) for dial in said.dials] == [
         (value_words(dial.dial, dial.now), value_words(dial.dial, dial.at_worst)) for dial in noise.dials

@@ -18,7 +18,7 @@ from steady_tide.core.cameras.sheet_reading import read_sheet
 from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.quantities.errors import BadBrief, BadSheet, NoLegalPlan
-from steady_tide.words.maps import told_map
+from steady_tide.words.maps import map_text
 from tests.briefs import brief
 from tests.checks import at_least_one
 from tests.examples import examples
@@ -47,7 +47,7 @@ def test_a_small_map_by_hand() -> None:
         "high_dynamic_range": (True,),
     }
     assert (at_100.count, at_100.of) == (2, 7)
-    said = next(entry for entry in told_map(drawn).losses if (entry.dial, entry.value) == ("frame_rate", 100.0))
+    said = next(entry for entry in map_text(drawn).losses if (entry.dial, entry.value) == ("frame_rate", 100.0))
     assert (said.label, said.gone["frame"]) == ("100\u202ffps", ("3840\u202f×\u202f2160",))
 
 

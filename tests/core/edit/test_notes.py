@@ -11,7 +11,7 @@ from steady_tide import library
 from steady_tide.core.edit.notes import ClipNote, EditShot, notes_of, whole_correction
 from steady_tide.core.edit.phone import bars_of, phone_edit
 from steady_tide.core.story.sketch import crop_of
-from steady_tide.words.edits import edit_lines, speed_words, told_edit
+from steady_tide.words.edits import edit_lines, edit_text, speed_words
 from tests.edits import clip_measures, edit_shot, edit_take
 
 KNOWN = library.knowledge()
@@ -137,7 +137,7 @@ def test_what_cannot_be_mended_is_told() -> None:
     assert [one.code for one in found.lost] == ["blown"]
     text = "\n".join(
         edit_lines(
-            told_edit(
+            edit_text(
                 notes_of([edit_shot(takes=(edit_take(measures=clip_measures(exposure={"white_share": 0.3})),))], KNOWN),
                 {},
                 None,

@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from steady_tide import library
-from steady_tide.core.log.filmed_ladder import check_answer, filmed_ladder, limits_told, pair_to_ask
+from steady_tide.core.log.filmed_ladder import check_answer, filmed_ladder, limits_by_person, pair_to_ask
 from steady_tide.core.log.judging import (
     Answer,
     JudgedRung,
@@ -239,10 +239,10 @@ def test_a_plan_that_changed_meanwhile_is_told(basis: LadderBasis) -> None:
 
 
 def test_a_statement_stands_with_its_evidence(basis: LadderBasis) -> None:
-    from steady_tide.core.log.judging import RungTold
+    from steady_tide.core.log.judging import RungFacts
 
     made = ladder_of(basis, "iso_ceiling", [800, 1600])
-    said = statement(made, RungTold(who="Wren", rung=1, good=3, of=3), (8.3, True), "Limpet 7", "dark")
+    said = statement(made, RungFacts(who="Wren", rung=1, good=3, of=3), (8.3, True), "Limpet 7", "dark")
     assert said == "ISO\u202f1600 on the Limpet 7 in the dark, 8.3 signal to noise: good enough for Wren, 3 of 3."
 
 
@@ -283,7 +283,7 @@ def test_a_ladder_without_a_quantity_is_told_and_asked_in_turn(basis: LadderBasi
     said = [Answer(at=NOON, who="Wren", how="pair", left=0, right=1, good=(1,))]
     filmed = filmed_ladder("a", "it", made, said, [])
     assert [(one.rung, one.amount, one.accepted) for one in filmed.judged] == [(0, None, False), (1, None, True)]
-    assert limits_told(filmed, KNOWN) == {}
+    assert limits_by_person(filmed, KNOWN) == {}
     assert pair_to_ask(filmed, "Wren", KNOWN) == (0, 2)
     with pytest.raises(BadInput, match="last frame is 2"):
         check_answer(made, Answer(at=NOON, who="Wren", how="pair", left=0, right=5))

@@ -15,7 +15,7 @@ from steady_tide.core.look.rendering import Moment, Renderer, Window
 from steady_tide.core.look.scenes import SCENES, usual_scene
 from steady_tide.core.look.timing import frame_times
 from steady_tide.core.practice.decks import decks_of, in_deck
-from steady_tide.core.practice.faults import DIALS_OF, plain, the_fault, told_apart
+from steady_tide.core.practice.faults import DIALS_OF, looks_different, plain, the_fault
 from steady_tide.core.practice.kinds import ask, judge, topics
 from steady_tide.core.practice.question import Past, Question
 from steady_tide.core.practice.seeing import EXPOSURE
@@ -175,7 +175,7 @@ def test_two_frames_differ_in_what_is_asked_and_can_be_told_apart(topic: str) ->
         assert question == ask(WORLD, f"which:{topic}", seed)
         first, second = question.frames
         assert {first.chosen[topic], second.chosen[topic]} == {question.facts["usual"], question.facts["spoilt"]}
-        assert told_apart(first.measures, second.measures, WORLD.rules)
+        assert looks_different(first.measures, second.measures, WORLD.rules)
         place = judge(WORLD, question, 0).best
         places.add(place)
         assert question.frames[place].chosen[topic] == question.facts["value"]

@@ -62,7 +62,7 @@ def codes(judged: Verdict) -> list[str]:
 def test_what_is_as_planned_is_good_and_says_so() -> None:
     judged = verdict(clip(exposure=ExposureMeasure(median_stops=PLAN.target_stops, white_share=0.001)), PLAN, LIMITS)
     assert judged.kind == "good"
-    assert words.told_verdict(judged, planned=True).line == "As planned."
+    assert words.verdict_text(judged, planned=True).line == "As planned."
 
 
 @pytest.mark.parametrize(
@@ -92,7 +92,7 @@ def test_each_fault_is_found_and_said(more: dict[str, Any], code: str) -> None:
     judged = verdict(clip(**more), PLAN, LIMITS)
     assert code in codes(judged)
     assert judged.kind != "good"
-    told = words.told_verdict(judged, planned=True)
+    told = words.verdict_text(judged, planned=True)
     assert all(one.text for one in told.findings)
     assert told.line.endswith(".")
     assert all(a.share >= b.share for a, b in zip(judged.findings, judged.findings[1:], strict=False))
@@ -152,10 +152,10 @@ def test_a_day_is_reported_with_its_dearest_fault_first() -> None:
     assert found.faults[0].clips == 4
     assert found.first is not None
     assert found.first.dial == "nd"
-    told = words.told_report(found, {"limpet-7": "Limpet 7"})
+    told = words.report_text(found, {"limpet-7": "Limpet 7"})
     assert "Limpet 7" in told.first
     assert "7 clips" in told.line
-    assert words.told_report(report([], LIMITS), {}).line == "No clip is measured yet."
+    assert words.report_text(report([], LIMITS), {}).line == "No clip is measured yet."
 
 
 def flat_line(medians: list[float]) -> Timeline:
@@ -238,7 +238,7 @@ def test_next_time_is_the_plan_of_the_light_that_there_was() -> None:
     assert found.now_stops < found.was_stops
     assert found.now_stops <= replan(direct, KIT, KNOWLEDGE, School(), "limpet-7").given_up_stops + 0.15
     assert found.changes
-    told = words.told_next_time(found)
+    told = words.next_time_text(found)
     assert "The light was EV" in told.text
     assert all(" instead of " in change for change in told.changes)
 

@@ -15,9 +15,9 @@ from steady_tide.core.story.coverage import (
     angle_between,
     distance_for,
     following,
+    framing_brief,
     missing_of,
     proposals,
-    told_brief,
 )
 from steady_tide.core.story.shadow import SunAt
 from tests.checks import at_least_one
@@ -112,7 +112,7 @@ def test_a_shot_follows_its_film_in_what_it_has_from_it() -> None:
     before, after = film(), film(hold_s=4, tries=5, fps=50, shapes=("9:16",), graded=False, slow_factor=2)
     shot = brief_of(before)
     then = following((before, shot.framing), (after, shot.framing), shot.brief)
-    assert then == told_brief(after, shot.framing, shot.brief)
+    assert then == framing_brief(after, shot.framing, shot.brief)
     assert (then.take.count, then.delivery.fps, then.delivery.height) == (5, 50.0, 3840)
 
 

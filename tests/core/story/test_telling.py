@@ -15,8 +15,8 @@ from steady_tide.core.story.oneself import oneself
 from steady_tide.core.story.shadow import sun_at, sun_on_framing
 from steady_tide.core.story.sketch import View
 from steady_tide.core.story.sun_day import sun_of_day
-from steady_tide.core.story.telling import FilmTold, Here, StoryShot, TakeCount, film_told, view_of
-from steady_tide.words.story import duration, story_lines, told_film, told_sun
+from steady_tide.core.story.telling import FilmFacts, Here, StoryShot, TakeCount, film_facts, view_of
+from steady_tide.words.story import duration, film_text, story_lines, sun_text
 from tests.films import NOON, film, framed, sky
 
 KINDS, KNOWN = library.framings(), library.knowledge()
@@ -33,8 +33,8 @@ def story_shot(
     return StoryShot(key, brief, shot.framing, made, KIT.camera("yawl-12"), NOON, 5.0, takes or TakeCount())
 
 
-def told(*shots: StoryShot, **fields: Any) -> FilmTold:
-    return film_told("f", film(**fields), shots, HERE, KINDS, KNOWN)
+def told(*shots: StoryShot, **fields: Any) -> FilmFacts:
+    return film_facts("f", film(**fields), shots, HERE, KINDS, KNOWN)
 
 
 def test_a_film_cuts_when_every_cut_has_a_kept_take() -> None:
@@ -54,7 +54,7 @@ def test_a_beat_that_was_struck_keeps_its_takes_and_is_shown() -> None:
     assert found.beats[0].takes == 2
     assert [one.key for one in found.framings] == ["1"]
     assert found.cuts == found.strip.units, "but it is not cut in"
-    assert "(struck)" in "\n".join(story_lines(told_film(found, KINDS)))
+    assert "(struck)" in "\n".join(story_lines(film_text(found, KINDS)))
 
 
 def test_framings_of_a_beat_that_is_gone_are_told_but_not_cut() -> None:
@@ -65,12 +65,12 @@ def test_framings_of_a_beat_that_is_gone_are_told_but_not_cut() -> None:
 
 def test_a_framing_that_no_camera_films_is_told_so() -> None:
     shot = framed("1", heading_deg=20)
-    found = film_told("f", film(), [StoryShot("1", shot.brief, shot.framing, starts_at=NOON)], HERE, KINDS, KNOWN)
+    found = film_facts("f", film(), [StoryShot("1", shot.brief, shot.framing, starts_at=NOON)], HERE, KINDS, KNOWN)
     one = found.framings[0]
     assert one.plan_is_missing
     assert one.sketch is None
     assert one.sun is not None, "the sun is there all the same"
-    assert "no camera here can film it" in told_film(found, KINDS).framings[0].minds
+    assert "no camera here can film it" in film_text(found, KINDS).framings[0].minds
 
 
 def test_an_upright_phone_sees_by_its_short_side() -> None:
@@ -88,7 +88,7 @@ def test_a_sketch_has_the_cuts_of_the_films_other_shapes() -> None:
     shot = framed("1", of=film(shapes=("16:9", "9:16", "1:1")))
     brief = shot.brief.model_copy(update={"light": sky(), "pins": {"camera": "yawl-12"}})
     made = plan(brief, KIT, KNOWN, schools=False)
-    found = film_told(
+    found = film_facts(
         "f", film(), [StoryShot("1", brief, shot.framing, made, KIT.camera("yawl-12"))], HERE, KINDS, KNOWN
     )
     sketch = found.framings[0].sketch
@@ -110,7 +110,7 @@ def test_cuts_of_one_length_are_told_once_there_are_enough() -> None:
     many = [story_shot(str(n)) for n in range(8)]
     assert not told(*few).even
     assert told(*many).even
-    assert "All cuts are of one length." in [need.head for need in told_film(told(*many), KINDS).needs]
+    assert "All cuts are of one length." in [need.head for need in film_text(told(*many), KINDS).needs]
 
 
 # Oneself
@@ -134,7 +134,7 @@ def test_filming_oneself_is_told_in_the_film() -> None:
     made = plan(brief, KIT, KNOWN, schools=False)
     one = told(StoryShot("1", brief, shot.framing, made, KIT.camera("yawl-12"), NOON)).framings[0]
     assert one.oneself is not None
-    words = told_film(told(StoryShot("1", brief, shot.framing, made, KIT.camera("yawl-12"), NOON)), KINDS).framings[0]
+    words = film_text(told(StoryShot("1", brief, shot.framing, made, KIT.camera("yawl-12"), NOON)), KINDS).framings[0]
     assert any("test take" in line for line in words.says)
     assert any("timer" in line for line in words.minds)
 
@@ -169,7 +169,7 @@ def test_at_the_pole_and_in_the_polar_night_there_is_an_answer(latitude: float, 
     )
     up = sun_at(latitude, 15.6, at).altitude_deg > 0
     assert bool(found.path) == up
-    words = told_sun(found, "back", UTC)
+    words = sun_text(found, "back", UTC)
     assert words.lines
     if not up:
         assert words.wish == "No back light on this day."
@@ -181,7 +181,7 @@ def test_harsh_noon_is_told_in_summer_only() -> None:
         day = local_day(datetime(2026, month, 21, tzinfo=UTC).date(), UTC)
         found = sun_of_day(52.06, 1.31, day, 0.0, 1.75, (72.0, 44.0), 0.0, None, None, KNOWN.limits)
         assert bool(found.harsh) is harsh
-        assert bool(told_sun(found, None, UTC).harsh) is harsh
+        assert bool(sun_text(found, None, UTC).harsh) is harsh
 
 
 @pytest.mark.parametrize(

@@ -13,7 +13,7 @@ from steady_tide import library
 from steady_tide.core.outing.presets import Task, fewest_taps
 from steady_tide.core.planning.planner import plan
 from steady_tide.core.uses.standing import PlannedUse, expected_taps, standing_of, year_priced
-from steady_tide.words.uses import set_up_card, standing_lines, told_standing
+from steady_tide.words.uses import set_up_card, standing_lines, standing_text
 
 KIT, KNOWN = library.demo_kit(), library.knowledge()
 
@@ -122,7 +122,7 @@ def test_a_cameras_presets_serve_its_uses_and_the_card_has_its_own_words() -> No
     assert "Ride" in card.presets
     assert rows["View"].values[card.presets.index("Ride")] == "all round", "the menu's own word"
     assert rows["Sharpness"].same
-    lines = standing_lines(told_standing(found, {}))
+    lines = standing_lines(standing_text(found, {}))
     assert "no choice takes fewer" in lines[0]
 
 

@@ -39,7 +39,7 @@ export const keys = {
   gearForms: ["gear forms"] as const,
   look: (side: unknown, sight: unknown) => ["look", side, sight] as const,
   scenes: ["look", "scenes"] as const,
-  lookTold: (left: unknown, right: unknown) => ["look", "told", left, right] as const,
+  lookText: (left: unknown, right: unknown) => ["look", "told", left, right] as const,
   rushes: ["rushes"] as const,
   folders: ["rushes", "folders"] as const,
   clips: ["rushes", "clips"] as const,

@@ -5,7 +5,7 @@ import { keys } from "./keys";
 import type { Brief, Schemas } from "./types";
 
 export type LookNumbers = Schemas["LookNumbers"];
-export type LookTold = Schemas["FramesTold"];
+export type LookText = Schemas["FramesText"];
 export type FilmState = Schemas["FilmState"];
 export type SceneListed = Schemas["SceneListed"];
 
@@ -94,8 +94,8 @@ export const scenesQuery = queryOptions({
 
 export const toldQuery = (left: LookNumbers, right: LookNumbers | null) =>
   queryOptions({
-    queryKey: keys.lookTold(left, right),
-    queryFn: () => answered<LookTold>(client.POST("/api/look/told", { body: { left, right } })),
+    queryKey: keys.lookText(left, right),
+    queryFn: () => answered<LookText>(client.POST("/api/look/told", { body: { left, right } })),
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: keepPreviousData,
   });

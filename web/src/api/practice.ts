@@ -4,8 +4,8 @@ import { answered, client } from "./http";
 import { keys } from "./keys";
 import type { Schemas } from "./types";
 
-export type Question = Schemas["ToldQuestion"];
-export type Judged = Schemas["ToldJudged"];
+export type Question = Schemas["QuestionText"];
+export type Judged = Schemas["JudgedText"];
 export type PracticeSession = Schemas["PracticeSession"];
 
 /** With what one practises: a camera's id, any if empty; a deck's, all questions if empty. */

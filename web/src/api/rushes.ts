@@ -10,8 +10,8 @@ export type Clips = Schemas["Clips"];
 export type Folder = Schemas["FolderOut"];
 export type Line = Schemas["Timeline"];
 export type Moment = Schemas["Moment"];
-export type NextTime = Schemas["ToldNextTime"];
-export type Report = Schemas["ToldReport"];
+export type NextTime = Schemas["NextTimeText"];
+export type Report = Schemas["ReportText"];
 export type Rating = NonNullable<ClipRow["rating"]>;
 
 const one = (clip_id: string) => ({ params: { path: { clip_id } } });

@@ -984,10 +984,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Told
+         * Frames Text
          * @description Numbers of frames in words: rows for a table, and what the left one is against the right one.
          */
-        post: operations["told_api_look_told_post"];
+        post: operations["frames_text_api_look_told_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3435,10 +3435,10 @@ export interface components {
             removed: boolean;
         };
         /**
-         * BeatTold
+         * BeatFacts
          * @description A beat with what it takes. cuts, filmed: of its framings; there_is_take: of a beat that was struck.
          */
-        BeatTold: {
+        BeatFacts: {
             beat: components["schemas"]["Beat"];
             work: components["schemas"]["Work"];
             /** Framings */
@@ -3467,12 +3467,69 @@ export interface components {
          * @description All that the Bench shows of a brief. Estimates stand only in a whole answer, where a sheet has some.
          */
         BenchAnswer: {
-            plan: components["schemas"]["ToldPlan"];
-            outlook: components["schemas"]["ToldOutlook"];
+            plan: components["schemas"]["PlanText"];
+            outlook: components["schemas"]["OutlookText"];
             instruments: components["schemas"]["Instruments"];
-            estimates: components["schemas"]["ToldCheck"] | null;
+            estimates: components["schemas"]["CheckText"] | null;
             /** Whole */
             whole: boolean;
+        };
+        /**
+         * BesideDialText
+         * @description A dial at which two uses differ, in words. costs: of the first's value in the second's light, and the other way round, stops; None where it cannot
+         *     be had there.
+         */
+        BesideDialText: {
+            /** Dial */
+            dial: string;
+            /** Word */
+            word: string;
+            /** Values */
+            values: [
+                string,
+                string
+            ];
+            /** Costs */
+            costs: [
+                number | null,
+                number | null
+            ];
+        };
+        /**
+         * BesideText
+         * @description Two uses side by side in words. says: sentences on what it costs to film the one with the other's settings.
+         */
+        BesideText: {
+            /** Camera */
+            camera: string;
+            /** Name */
+            name: string;
+            /** Titles */
+            titles: [
+                string,
+                string
+            ];
+            /** Given Up */
+            given_up: [
+                number,
+                number
+            ];
+            /** Dials */
+            dials: components["schemas"]["BesideDialText"][];
+            /** Same */
+            same: number;
+            /** Whole */
+            whole: [
+                number | null,
+                number | null
+            ];
+            /** Stored */
+            stored: [
+                number | null,
+                number | null
+            ];
+            /** Says */
+            says: string[];
         };
         /** Body_glass_api_measure_glass_post */
         Body_glass_api_measure_glass_post: {
@@ -3622,6 +3679,18 @@ export interface components {
             schools: components["schemas"]["SchoolAxis"][];
         };
         /**
+         * BudgetText
+         * @description The budgets of a whole day, in words.
+         */
+        BudgetText: {
+            /** Cameras */
+            cameras: components["schemas"]["CameraBudgetText"][];
+            /** Bank Wh Left */
+            bank_wh_left: number | null;
+            /** Without */
+            without: components["schemas"]["WithoutText"][];
+        };
+        /**
          * CadenceMeasure
          * @description Frames that are shown again, and time stamps that are missing.
          */
@@ -3633,6 +3702,47 @@ export interface components {
              * @default []
              */
             gaps_at_s: number[];
+        };
+        /**
+         * CadenceText
+         * @description How evenly captured frames are shown, in words.
+         */
+        CadenceText: {
+            /** Steps */
+            steps: number[];
+            /** Even */
+            even: boolean;
+            /** Ratio */
+            ratio: [
+                number,
+                number
+            ];
+            /** Text */
+            text: string;
+        };
+        /**
+         * CameraBudgetText
+         * @description One camera's day.
+         */
+        CameraBudgetText: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Cells */
+            cells: number;
+            /** Cells Wh */
+            cells_wh: number;
+            /** Cards Gb */
+            cards_gb: number;
+            /** Spares Used */
+            spares_used: number;
+            /** Cards Used */
+            cards_used: number;
+            /** Shots */
+            shots: components["schemas"]["ShotBudgetText"][];
+            /** First Fail */
+            first_fail: string | null;
         };
         /**
          * CameraMove
@@ -3866,6 +3976,32 @@ export interface components {
             estimates: components["schemas"]["Estimate"][];
         };
         /**
+         * CameraText
+         * @description A camera of the kit with its best plan for the shot, or why it has none.
+         */
+        CameraText: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Given Up Stops */
+            given_up_stops: number | null;
+            /** Why */
+            why: string;
+            /** Chosen */
+            chosen: {
+                [key: string]: unknown;
+            };
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Says */
+            says: string;
+        };
+        /**
          * Cameras
          * @description The crew's cameras.
          */
@@ -3932,9 +4068,9 @@ export interface components {
             /** Checks */
             checks: components["schemas"]["CardCheck"][];
             /** Warnings */
-            warnings: components["schemas"]["ToldWarning"][];
+            warnings: components["schemas"]["WarningText"][];
             /** Cautions */
-            cautions: components["schemas"]["ToldCaution"][];
+            cautions: components["schemas"]["CautionText"][];
             /** Given Up Stops */
             given_up_stops: number;
         };
@@ -4034,6 +4170,16 @@ export interface components {
             figure: string;
         };
         /**
+         * CautionText
+         * @description Something that can hurt someone.
+         */
+        CautionText: {
+            /** Topic */
+            topic: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * Cell
          * @description Spare cells for a camera, or a bank or mains supply that feeds it while it runs.
          */
@@ -4110,6 +4256,20 @@ export interface components {
             };
         };
         /**
+         * ChangeText
+         * @description One dial to turn by hand, its value in words.
+         */
+        ChangeText: {
+            /** Dial */
+            dial: string;
+            /** Value */
+            value: string;
+            /** Quick */
+            quick: boolean;
+            /** Taps */
+            taps: number;
+        };
+        /**
          * ChargeNote
          * @description A cell that ran down. put_in_wh: what a charger with a meter put in afterwards for the same span.
          */
@@ -4160,6 +4320,26 @@ export interface components {
             air_c: number;
             /** Put In Wh */
             put_in_wh?: number | null;
+        };
+        /**
+         * CheckText
+         * @description What of a plan rests on estimates of its camera's sheet, in words.
+         */
+        CheckText: {
+            /** Camera */
+            camera: string;
+            /** Edition */
+            edition: number;
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
+            /** Given Up Stops */
+            given_up_stops: number;
+            /** Estimates */
+            estimates: number;
+            /** Matters */
+            matters: components["schemas"]["RestsOnText"][];
         };
         /**
          * Choice
@@ -4324,11 +4504,37 @@ export interface components {
             asked_of_person: boolean;
             /** Confirmed */
             confirmed: boolean;
-            verdict: components["schemas"]["ToldVerdict"] | null;
+            verdict: components["schemas"]["VerdictText"] | null;
             take: components["schemas"]["TakePlace"] | null;
             line: components["schemas"]["Timeline"] | null;
             /** Frames */
             frames: number[];
+        };
+        /**
+         * ClipText
+         * @description Notes of a clip. of: what they rest on; steps: in their order, without what its group shares; lost: what cannot be mended.
+         */
+        ClipText: {
+            /** Shot */
+            shot: string;
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            /** Take */
+            take: string | null;
+            /** Take Words */
+            take_words: string;
+            /** File */
+            file: string | null;
+            /** Group */
+            group: string;
+            /** Of */
+            of: string;
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /** Lost */
+            lost: string[];
         };
         /**
          * ClipWhole
@@ -4379,7 +4585,7 @@ export interface components {
             asked_of_person: boolean;
             /** Confirmed */
             confirmed: boolean;
-            verdict: components["schemas"]["ToldVerdict"] | null;
+            verdict: components["schemas"]["VerdictText"] | null;
             take: components["schemas"]["TakePlace"] | null;
             line: components["schemas"]["Timeline"] | null;
             /** Frames */
@@ -4621,7 +4827,7 @@ export interface components {
             /** Cards */
             cards: components["schemas"]["KeyedCard"][];
             /** Presets */
-            presets: components["schemas"]["ToldPresets"][];
+            presets: components["schemas"]["PresetsText"][];
             /**
              * Packing
              * @default []
@@ -4666,7 +4872,7 @@ export interface components {
             kelvin: number[];
             /** Windows */
             windows: components["schemas"]["Window"][];
-            sky: components["schemas"]["SkyTold"];
+            sky: components["schemas"]["SkyFacts"];
         };
         /**
          * DayRules
@@ -4967,7 +5173,7 @@ export interface components {
          * @description What the edit is handed. measured: clips with measures; noted: all that have notes.
          */
         EditOut: {
-            edit: components["schemas"]["ToldEdit"];
+            edit: components["schemas"]["EditText"];
             /** Looks */
             looks: components["schemas"]["LookOut"][];
             /** Films */
@@ -4978,6 +5184,20 @@ export interface components {
             measured: number;
             /** Noted */
             noted: number;
+        };
+        /**
+         * EditText
+         * @description All notes of a shoot in words. phone: lines for who edits on a phone, empty where nobody does.
+         */
+        EditText: {
+            /** Groups */
+            groups: components["schemas"]["GroupText"][];
+            /** Clips */
+            clips: components["schemas"]["ClipText"][];
+            /** Without */
+            without: string[];
+            /** Phone */
+            phone: string[];
         };
         /**
          * Edition
@@ -5068,6 +5288,26 @@ export interface components {
              * @description where it comes from
              */
             how: string;
+        };
+        /**
+         * EstimatedDialText
+         * @description A dial that an estimate decides, in words.
+         */
+        EstimatedDialText: {
+            /** Dial */
+            dial: string;
+            /** Now */
+            now: string;
+            /** At Worst */
+            at_worst: string;
+            /** At Best */
+            at_best: string;
+            /** Worst Has Plan */
+            worst_has_plan: boolean;
+            /** Best Has Plan */
+            best_has_plan: boolean;
+            /** Word */
+            word: string;
         };
         /**
          * EstimatedField
@@ -5177,6 +5417,45 @@ export interface components {
         FactsIn: {
             /** Facts */
             facts: components["schemas"]["FileFacts"][];
+        };
+        /**
+         * FailText
+         * @description What a shot runs out of, in words.
+         */
+        FailText: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "battery" | "card" | "heat" | "flight";
+            /** Code */
+            code: string;
+            /** Facts */
+            facts: {
+                [key: string]: unknown;
+            };
+            /** Short */
+            short: number;
+            /** Unit */
+            unit: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * FaultText
+         * @description A kind of fault over a day. clip: where it was worst.
+         */
+        FaultText: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+            /** Worst */
+            worst: string;
+            /** Clip */
+            clip: string;
+            /** Mend */
+            mend: string | null;
         };
         /**
          * FieldGroup
@@ -5422,6 +5701,36 @@ export interface components {
             screen_s?: number | null;
         };
         /**
+         * FilmFacts
+         * @description A whole film. cuts, filmed: on its strip, and of framings with a kept take; cuts_now: whether it can be cut; even: whether its cuts
+         *     are all alike.
+         */
+        FilmFacts: {
+            /** Key */
+            key: string;
+            film: components["schemas"]["Film"];
+            strip: components["schemas"]["Strip"];
+            work: components["schemas"]["Work"];
+            /** Beats */
+            beats: components["schemas"]["BeatFacts"][];
+            /** Framings */
+            framings: components["schemas"]["FramingFacts"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Clashes */
+            clashes: components["schemas"]["steady_tide__core__story__continuity__Clash"][];
+            /** Pairs */
+            pairs: components["schemas"]["Pair"][];
+            /** Cuts */
+            cuts: number;
+            /** Filmed */
+            filmed: number;
+            /** Cuts Now */
+            cuts_now: boolean;
+            /** Even */
+            even: boolean;
+        };
+        /**
          * FilmOut
          * @description A film with all that follows. framing_revisions: by shot.
          */
@@ -5433,7 +5742,7 @@ export interface components {
             id: string;
             /** Revision */
             revision: number;
-            film: components["schemas"]["ToldFilm"];
+            film: components["schemas"]["FilmText"];
             /** Framing Revisions */
             framing_revisions: {
                 [key: string]: number;
@@ -5472,34 +5781,25 @@ export interface components {
             problem?: string | null;
         };
         /**
-         * FilmTold
-         * @description A whole film. cuts, filmed: on its strip, and of framings with a kept take; cuts_now: whether it can be cut; even: whether its cuts
-         *     are all alike.
+         * FilmText
+         * @description A film with its numbers and its words. cuts_words: so many cuts, so many filmed; work: by beat, under "" of all.
          */
-        FilmTold: {
-            /** Key */
-            key: string;
-            film: components["schemas"]["Film"];
-            strip: components["schemas"]["Strip"];
-            work: components["schemas"]["Work"];
-            /** Beats */
-            beats: components["schemas"]["BeatTold"][];
+        FilmText: {
+            told: components["schemas"]["FilmFacts"];
+            /** Cuts Words */
+            cuts_words: string;
+            /** Length Words */
+            length_words: string;
             /** Framings */
-            framings: components["schemas"]["FramingTold"][];
-            /** Missing */
-            missing: components["schemas"]["Missing"][];
-            /** Clashes */
-            clashes: components["schemas"]["steady_tide__core__story__continuity__Clash"][];
-            /** Pairs */
-            pairs: components["schemas"]["Pair"][];
-            /** Cuts */
-            cuts: number;
-            /** Filmed */
-            filmed: number;
-            /** Cuts Now */
-            cuts_now: boolean;
-            /** Even */
-            even: boolean;
+            framings: components["schemas"]["FramingText"][];
+            /** Needs */
+            needs: components["schemas"]["NeedText"][];
+            /** Work */
+            work: {
+                [key: string]: components["schemas"]["WorkText"][];
+            };
+            /** Joins */
+            joins: string[];
         };
         /**
          * Filter
@@ -5583,6 +5883,18 @@ export interface components {
             least_cast_stops: number;
             /** Best At M */
             best_at_m: number;
+        };
+        /**
+         * FindingText
+         * @description A finding in words. about: its kind.
+         */
+        FindingText: {
+            /** Code */
+            code: string;
+            /** Severity */
+            severity: string;
+            /** Text */
+            text: string;
         };
         /**
          * FlickerMeasure
@@ -5766,6 +6078,19 @@ export interface components {
             src: string;
         };
         /**
+         * FrameText
+         * @description A frame to look at. brief, settings: of which it is drawn; says: what it shows, for whoever cannot see it.
+         */
+        FrameText: {
+            brief: components["schemas"]["Brief"];
+            /** Settings */
+            settings: {
+                [key: string]: boolean | number | string | string[] | null;
+            };
+            /** Says */
+            says: string;
+        };
+        /**
          * FramesAsked
          * @description Frames to stand on a card.
          */
@@ -5790,14 +6115,14 @@ export interface components {
             total: number;
         };
         /**
-         * FramesTold
+         * FramesText
          * @description The same in words. made: what each was exposed with.
          */
-        FramesTold: {
+        FramesText: {
             /** Rows */
-            rows: components["schemas"]["steady_tide__words__looks__ToldRow"][];
+            rows: components["schemas"]["steady_tide__words__looks__RowText"][];
             /** Prices */
-            prices: components["schemas"]["ToldPrice"][];
+            prices: components["schemas"]["PriceText"][];
             /** Text */
             text: string;
             /** Made */
@@ -5921,23 +6246,11 @@ export interface components {
             };
         };
         /**
-         * FramingOut
-         * @description A framing as it is kept now.
-         */
-        FramingOut: {
-            /**
-             * Revision
-             * @description of what the change was made on
-             */
-            revision: number;
-            framing: components["schemas"]["steady_tide__core__shoot__film__Framing"];
-        };
-        /**
-         * FramingTold
+         * FramingFacts
          * @description A framing with what follows from it. state: whether it was filmed, and kept; end: at the end of its movement; sun: at its time;
          *     runs: which way its subject goes, as said or as it follows.
          */
-        FramingTold: {
+        FramingFacts: {
             /** Key */
             key: string;
             /** Title */
@@ -5981,6 +6294,39 @@ export interface components {
             oneself: components["schemas"]["Oneself"] | null;
             /** Plan Is Missing */
             plan_is_missing: boolean;
+        };
+        /**
+         * FramingOut
+         * @description A framing as it is kept now.
+         */
+        FramingOut: {
+            /**
+             * Revision
+             * @description of what the change was made on
+             */
+            revision: number;
+            framing: components["schemas"]["steady_tide__core__shoot__film__Framing"];
+        };
+        /**
+         * FramingText
+         * @description A framing in words. heading: its number and kind; where: lens, distance, movement; state: takes; minds: what goes wrong in it;
+         *     says: what else it needs told.
+         */
+        FramingText: {
+            /** Key */
+            key: string;
+            /** Number */
+            number: number;
+            /** Kind */
+            kind: string;
+            /** Where */
+            where: string;
+            /** State */
+            state: string;
+            /** Minds */
+            minds: string[];
+            /** Says */
+            says: string[];
         };
         /**
          * FramingsAdded
@@ -6128,7 +6474,7 @@ export interface components {
          */
         GlassTimes: {
             /** Items */
-            items: components["schemas"]["ToldSpan"][];
+            items: components["schemas"]["SpanText"][];
             /** Total */
             total: number;
         };
@@ -6183,6 +6529,24 @@ export interface components {
              * @description one code, in light at this level
              */
             step: number;
+        };
+        /**
+         * GroupText
+         * @description Clips that are corrected alike. shares: their settings; steps: for all of them.
+         */
+        GroupText: {
+            /** Letter */
+            letter: string;
+            /** Shares */
+            shares: string;
+            /** Clips */
+            clips: string;
+            /** Of */
+            of: string;
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /** Numbers */
+            numbers: number[];
         };
         /**
          * HazeMeasure
@@ -6371,7 +6735,7 @@ export interface components {
             /** Lamps Say */
             lamps_say: string[];
             /** Steps */
-            steps: components["schemas"]["steady_tide__words__light__ToldStep"][];
+            steps: components["schemas"]["steady_tide__words__light__StepText"][];
             water: components["schemas"]["WaterPicture"] | null;
             lamps: components["schemas"]["LampsPicture"] | null;
             flicker: components["schemas"]["FlickerPicture"] | null;
@@ -6399,6 +6763,28 @@ export interface components {
             floors: number[];
             /** Ceilings */
             ceilings: number[];
+        };
+        /**
+         * ItemText
+         * @description One thing given up: how many stops, how much a stop matters here, what that comes to.
+         */
+        ItemText: {
+            /** Item */
+            item: string;
+            /** Title */
+            title: string;
+            /** Dial */
+            dial: string;
+            /** Stops */
+            stops: number;
+            /** Weight */
+            weight: number;
+            /** Given Up Stops */
+            given_up_stops: number;
+            /** Why */
+            why: string;
+            /** Weight Why */
+            weight_why: string;
         };
         /**
          * Join
@@ -6434,6 +6820,26 @@ export interface components {
             instead: boolean;
             /** @description of clips and stills */
             draft?: components["schemas"]["RoughSheet"] | null;
+        };
+        /**
+         * JudgedText
+         * @description An answer, judged, in words. best: places counted from one, or none; again: when it is asked again, empty where it is not counted; brief: that it is
+         *     opened with on the Bench; camera: in whose sheet it stands, where there is no brief.
+         */
+        JudgedText: {
+            /** Right */
+            right: boolean;
+            /** Price Stops */
+            price_stops: number;
+            /** Lines */
+            lines: string[];
+            /** Best */
+            best: number[];
+            /** Again */
+            again: string;
+            brief: components["schemas"]["Brief"] | null;
+            /** Camera */
+            camera: string | null;
         };
         /**
          * Keeping
@@ -7125,6 +7531,29 @@ export interface components {
             enough: boolean;
         };
         /**
+         * LineText
+         * @description One thing to pack, in words.
+         */
+        LineText: {
+            /** Id */
+            id: string;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "cameras" | "housings" | "glass" | "sound" | "lamps" | "power" | "storage" | "support" | "small things";
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+            /** Have */
+            have: number | null;
+            /** Shots */
+            shots: string[];
+            /** Note */
+            note: string;
+        };
+        /**
          * ListRead
          * @description What became of a list: all its shots are kept, or none, and then the faults say why. ready: how many of its rows
          *     have none, and would be kept without the others.
@@ -7349,6 +7778,33 @@ export interface components {
             says: string;
         };
         /**
+         * LossText
+         * @description What is lost where one value of a dial is wanted, in words.
+         */
+        LossText: {
+            /** Dial */
+            dial: string;
+            /** Value */
+            value: unknown;
+            /** Label */
+            label: string;
+            /** Gone */
+            gone: {
+                [key: string]: string[];
+            };
+            /** Inside */
+            inside: [
+                string,
+                string
+            ][];
+            /** Count */
+            count: number;
+            /** Of */
+            of: number;
+            /** States */
+            states: string[][];
+        };
+        /**
          * MapCell
          * @description One frame at one rate: pairs of view and steadying that exist.
          */
@@ -7394,6 +7850,32 @@ export interface components {
             label: string;
             /** Cells */
             cells: components["schemas"]["MapCell"][];
+        };
+        /**
+         * MapText
+         * @description All modes of a camera as one picture, in words.
+         */
+        MapText: {
+            /** Camera */
+            camera: string;
+            /** Name */
+            name: string;
+            /** Edition */
+            edition: number;
+            /** Rates */
+            rates: number[];
+            /** Views */
+            views: components["schemas"]["NamedValue"][];
+            /** Steadyings */
+            steadyings: components["schemas"]["NamedValue"][];
+            /** Rows */
+            rows: components["schemas"]["MapRow"][];
+            /** Films */
+            films: components["schemas"]["FilmRow"][];
+            /** Losses */
+            losses: components["schemas"]["LossText"][];
+            /** Count */
+            count: number;
         };
         /**
          * Measured
@@ -7470,9 +7952,33 @@ export interface components {
          */
         MendList: {
             /** Items */
-            items: components["schemas"]["ToldMend"][];
+            items: components["schemas"]["MendText"][];
             /** Total */
             total: number;
+        };
+        /**
+         * MendText
+         * @description One way out, in words.
+         */
+        MendText: {
+            /** Id */
+            id: string;
+            /** Code */
+            code: string;
+            /** Facts */
+            facts: {
+                [key: string]: unknown;
+            };
+            /** Works */
+            works: boolean;
+            /** Given Up Stops */
+            given_up_stops: number;
+            /** Pins */
+            pins: {
+                [key: string]: string | number | boolean;
+            };
+            /** Text */
+            text: string;
         };
         /**
          * MenuDial
@@ -7892,7 +8398,7 @@ export interface components {
              * @description whether its light changes with the hour
              */
             follows_light: boolean;
-            plan: components["schemas"]["ToldPlan"] | null;
+            plan: components["schemas"]["PlanText"] | null;
         };
         /**
          * Movement
@@ -7933,6 +8439,24 @@ export interface components {
             label: string;
         };
         /**
+         * NeedText
+         * @description What is to be minded before a film cuts. strong: it does not cut without; beat, key: where, None for the whole film.
+         */
+        NeedText: {
+            /** Code */
+            code: string;
+            /** Strong */
+            strong: boolean;
+            /** Head */
+            head: string;
+            /** Text */
+            text: string;
+            /** Beat */
+            beat: string | null;
+            /** Key */
+            key: string | null;
+        };
+        /**
          * Needs
          * @description What a framing takes. screen_s: in all; longest_s: of its longest cut; take_s: to record for it at least, handles and
          *     hold included; recorded_s: as its brief has it, all takes.
@@ -7960,6 +8484,22 @@ export interface components {
             key: string;
             /** Says */
             says: string;
+        };
+        /**
+         * NextTimeText
+         * @description Next time, in words. text: what was learned and what would have been better; changes: dial by dial; brief: of the shot
+         *     in the light that there was.
+         */
+        NextTimeText: {
+            /** Text */
+            text: string;
+            /** Changes */
+            changes: string[];
+            /** Was Stops */
+            was_stops: number | null;
+            /** Now Stops */
+            now_stops: number;
+            brief: components["schemas"]["Brief"];
         };
         /**
          * NoiseAt
@@ -8169,9 +8709,50 @@ export interface components {
              */
             total: number;
             progress?: components["schemas"]["Progress"] | null;
-            order?: components["schemas"]["ToldOrder"] | null;
+            order?: components["schemas"]["OrderText"] | null;
             /** Problem */
             problem?: string | null;
+        };
+        /**
+         * OrderText
+         * @description An order of the day, or why there is none, in words.
+         */
+        OrderText: {
+            /** Feasible */
+            feasible: boolean;
+            /** Proven */
+            proven: boolean;
+            /** Given Up Stops */
+            given_up_stops: number | null;
+            /** At Least Stops */
+            at_least_stops: number | null;
+            /** Shots */
+            shots: components["schemas"]["Placed"][];
+            /** Clash */
+            clash: components["schemas"]["steady_tide__core__outing__order__Clash"][];
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: components["schemas"]["steady_tide__core__outing__order__Clash"][];
+            /**
+             * Unseen
+             * @default []
+             */
+            unseen: string[];
+            /** Seconds */
+            seconds: number;
+            /**
+             * Cancelled
+             * @default false
+             */
+            cancelled: boolean;
+            /** Says */
+            says: string[];
+            /** Left Out Says */
+            left_out_says: string[];
+            /** Unseen Says */
+            unseen_says: string;
         };
         /**
          * OtherShot
@@ -8185,6 +8766,15 @@ export interface components {
             id: string;
             /** Title */
             title: string;
+        };
+        /**
+         * OutlookText
+         * @description Everything that is drawn of a plan besides its light.
+         */
+        OutlookText: {
+            framing: components["schemas"]["steady_tide__core__planning__framing__Framing"];
+            slow: components["schemas"]["SlowMotionText"] | null;
+            lapse: components["schemas"]["LapseOutlook"] | null;
         };
         /**
          * Outside
@@ -8221,12 +8811,26 @@ export interface components {
             };
         };
         /**
+         * OwnChangeText
+         * @description What an own number changes of a plan.
+         */
+        OwnChangeText: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+            /** Changes */
+            changes: string[];
+            /** Price */
+            price: string;
+        };
+        /**
          * OwnChanges
          * @description What own numbers change of a plan, those that decide a dial first.
          */
         OwnChanges: {
             /** Items */
-            items: components["schemas"]["ToldOwnChange"][];
+            items: components["schemas"]["OwnChangeText"][];
             /** Total */
             total: number;
         };
@@ -8301,6 +8905,30 @@ export interface components {
             from_m: number | null;
             /** To M */
             to_m: number | null;
+        };
+        /**
+         * OwnText
+         * @description An own number that a plan was made with.
+         */
+        OwnText: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            /** Edition */
+            edition: number;
+        };
+        /**
+         * PackingText
+         * @description The packing list of a day, in words.
+         */
+        PackingText: {
+            /** Lines */
+            lines: components["schemas"]["LineText"][];
+            /** Missing */
+            missing: string[];
         };
         /**
          * Pair
@@ -8459,6 +9087,71 @@ export interface components {
             beats: {
                 [key: string]: string[];
             };
+        };
+        /**
+         * PlanText
+         * @description A setting sheet with its reasons, its price and what others would do.
+         */
+        PlanText: {
+            camera: components["schemas"]["steady_tide__core__planning__plan__CameraName"];
+            settings: components["schemas"]["Settings"];
+            /** Chosen */
+            chosen: {
+                [key: string]: unknown;
+            };
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Rows */
+            rows: components["schemas"]["steady_tide__words__rows__RowText"][];
+            /** Says */
+            says: string;
+            /** Settled Says */
+            settled_says: string;
+            exposure: components["schemas"]["Exposure"];
+            endurance: components["schemas"]["Endurance"];
+            /** Light Source */
+            light_source: string;
+            /** Ledger */
+            ledger: components["schemas"]["ItemText"][];
+            /** Given Up Stops */
+            given_up_stops: number;
+            /** Reasons */
+            reasons: {
+                [key: string]: string;
+            };
+            /** Runner Up Stops */
+            runner_up_stops: {
+                [key: string]: number | null;
+            };
+            /** Profiles */
+            profiles: {
+                [key: string]: components["schemas"]["ValueText"][];
+            };
+            /** Settled */
+            settled: string[];
+            /** Pins */
+            pins: {
+                [key: string]: unknown;
+            };
+            /** Warnings */
+            warnings: components["schemas"]["WarningText"][];
+            /** Cautions */
+            cautions: components["schemas"]["CautionText"][];
+            /** Schools */
+            schools: components["schemas"]["RivalText"][];
+            /** Cameras */
+            cameras: components["schemas"]["CameraText"][];
+            /** Combinations */
+            combinations: number;
+            /** Graded */
+            graded: boolean;
+            /**
+             * Own
+             * @default []
+             */
+            own: components["schemas"]["OwnText"][];
         };
         /**
          * PlanWith
@@ -8634,7 +9327,7 @@ export interface components {
          */
         PresetList: {
             /** Items */
-            items: components["schemas"]["ToldPresets"][];
+            items: components["schemas"]["PresetsText"][];
             /** Total */
             total: number;
         };
@@ -8651,13 +9344,75 @@ export interface components {
             name: string;
         };
         /**
+         * PresetText
+         * @description What is stored under one number, in words. chosen: the values themselves, in the form that pins them.
+         */
+        PresetText: {
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Shot */
+            shot: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Used By */
+            used_by: string[];
+            /** Chosen */
+            chosen?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * PresetsText
+         * @description Presets and quick buttons of one camera for a day, in words.
+         */
+        PresetsText: {
+            /** Camera */
+            camera: string;
+            /** Name */
+            name: string;
+            /** Presets */
+            presets: components["schemas"]["PresetText"][];
+            /** Quick */
+            quick: string[];
+            /** Labels */
+            labels: {
+                [key: string]: string;
+            };
+            /** Steps */
+            steps: components["schemas"]["steady_tide__words__presets__StepText"][];
+            /** Taps */
+            taps: number;
+            /** Taps By Menu */
+            taps_by_menu: number;
+            /** Proven */
+            proven: boolean;
+        };
+        /**
+         * PriceText
+         * @description An item of the plans' prices, stops; as the ledger calls it.
+         */
+        PriceText: {
+            /** Item */
+            item: string;
+            /** Title */
+            title: string;
+            /** Left */
+            left: number;
+            /** Right */
+            right: number | null;
+        };
+        /**
          * PricedRecipe
          * @description A recipe with its plan, or why it has none.
          */
         PricedRecipe: {
             /** Id */
             id: string;
-            plan: components["schemas"]["ToldPlan"] | null;
+            plan: components["schemas"]["PlanText"] | null;
             /** Problem */
             problem: string | null;
         };
@@ -8749,6 +9504,53 @@ export interface components {
             left_stops: number;
             /** Clean */
             clean: boolean;
+        };
+        /**
+         * QuestionText
+         * @description A question in words. hint: what is typed; unit: of a number; frames: what is looked at; moving: as a clip.
+         */
+        QuestionText: {
+            /** Kind */
+            kind: string;
+            /** Topic */
+            topic: string;
+            /** Seed */
+            seed: number;
+            /** Says */
+            says: string;
+            /** Form */
+            form: string;
+            /** Unit */
+            unit: string | null;
+            /** Rows */
+            rows: components["schemas"]["steady_tide__words__practice__RowText"][];
+            /** Hint */
+            hint: string;
+            /**
+             * Frames
+             * @default []
+             */
+            frames: components["schemas"]["FrameText"][];
+            /**
+             * Moving
+             * @default false
+             */
+            moving: boolean;
+        };
+        /**
+         * RateText
+         * @description One capture rate for an event on a timeline.
+         */
+        RateText: {
+            /** Capture Fps */
+            capture_fps: number;
+            /** Factor */
+            factor: number;
+            /** Event On Screen S */
+            event_on_screen_s: number | null;
+            cadence: components["schemas"]["CadenceText"];
+            /** Light Lost Stops */
+            light_lost_stops: number;
         };
         /**
          * Reach
@@ -8953,6 +9755,66 @@ export interface components {
             given_up_after: number | null;
             /** Problem */
             problem: string | null;
+        };
+        /**
+         * ReportText
+         * @description A day's report in words.
+         */
+        ReportText: {
+            /** Line */
+            line: string;
+            /** Well */
+            well: string;
+            /** Faults */
+            faults: components["schemas"]["FaultText"][];
+            /** First */
+            first: string;
+        };
+        /**
+         * RestsOnText
+         * @description One matter of which only estimates are known, and what would replace them.
+         */
+        RestsOnText: {
+            /** Matter */
+            matter: string;
+            /** Fields */
+            fields: components["schemas"]["EstimatedField"][];
+            /** Dials */
+            dials: components["schemas"]["EstimatedDialText"][];
+            /** Worst Stops */
+            worst_stops: number | null;
+            /** Best Stops */
+            best_stops: number | null;
+            /** Decides */
+            decides: boolean;
+            /** Title */
+            title: string;
+            /** Mend */
+            mend: string;
+        };
+        /**
+         * RivalText
+         * @description Another way of working, as differences from this plan and at this plan's prices.
+         */
+        RivalText: {
+            /** Axis */
+            axis: string;
+            /** School */
+            school: string;
+            /** Name */
+            name: string;
+            /** Chosen */
+            chosen: {
+                [key: string]: unknown;
+            };
+            /** Changes */
+            changes: {
+                [key: string]: string;
+            };
+            /** Says */
+            says: string;
+            /** Given Up Stops */
+            given_up_stops: number;
         };
         /**
          * RosePoint
@@ -9463,12 +10325,26 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * SharedText
+         * @description A use with the cheapest preset of another one, in a sentence. costs_stops: None where no preset can film it.
+         */
+        SharedText: {
+            /** Use */
+            use: string;
+            /** Preset */
+            preset: number | null;
+            /** Costs Stops */
+            costs_stops: number | null;
+            /** Says */
+            says: string;
+        };
+        /**
          * SharingOut
          * @description Uses with presets of others, cheapest first. counting: the presets are not counted yet; ask again.
          */
         SharingOut: {
             /** Items */
-            items: components["schemas"]["ToldShared"][];
+            items: components["schemas"]["SharedText"][];
             /** Total */
             total: number;
             /** Counting */
@@ -9686,6 +10562,46 @@ export interface components {
             shots: number;
         };
         /**
+         * ShotBudgetText
+         * @description What one shot takes, and what is left after it.
+         */
+        ShotBudgetText: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Starts At */
+            starts_at: string | null;
+            /** Drawn Wh */
+            drawn_wh: number;
+            /** From Bank Wh */
+            from_bank_wh: number;
+            /** Wh Left */
+            wh_left: number;
+            /** Battery Left */
+            battery_left: number;
+            /** Cell Changes */
+            cell_changes: number;
+            /** Interrupted */
+            interrupted: boolean;
+            /** Recorded Gb */
+            recorded_gb: number;
+            /** Gb Left */
+            gb_left: number;
+            /** Card Left */
+            card_left: number;
+            /** Card Changes */
+            card_changes: number;
+            /** Takes */
+            takes: number;
+            /** Clips */
+            clips: number;
+            heat: components["schemas"]["Heat"];
+            flight: components["schemas"]["Flight"] | null;
+            /** Fails */
+            fails: components["schemas"]["FailText"][];
+        };
+        /**
          * ShotChange
          * @description A change of a shot: fields of its brief, and `starts_at`. A field of a part is named after it, such as
          *     `subject.distance_m`; a pin is a list of its value, such as `pins.nd`: ["nd8"], and null takes it out.
@@ -9752,7 +10668,7 @@ export interface components {
             starts_at: string | null;
             /** Revision */
             revision: number;
-            summary: components["schemas"]["ToldSummary"];
+            summary: components["schemas"]["SummaryText"];
             /**
              * As It Was
              * @description false while what it was made from has changed: old figures
@@ -9822,14 +10738,14 @@ export interface components {
             starts_at: string | null;
             /** Revision */
             revision: number;
-            summary: components["schemas"]["ToldSummary"];
+            summary: components["schemas"]["SummaryText"];
             /**
              * As It Was
              * @description false while what it was made from has changed: old figures
              */
             as_it_was: boolean;
             brief: components["schemas"]["Brief"];
-            plan: components["schemas"]["ToldPlan"] | null;
+            plan: components["schemas"]["PlanText"] | null;
             sheet: components["schemas"]["SheetOfPlan"] | null;
             /**
              * Updated At
@@ -9960,6 +10876,22 @@ export interface components {
             ][];
         };
         /**
+         * SkyFacts
+         * @description Which sky a day was worked out with, who said so, and since when.
+         */
+        SkyFacts: {
+            /** Chosen */
+            chosen: boolean;
+            /** Source */
+            source: string;
+            /** Made At */
+            made_at: string | null;
+            /** Problem */
+            problem: string | null;
+            /** Hours */
+            hours: components["schemas"]["HourOfSky"][];
+        };
+        /**
          * SkyLight
          * @description The open sky at a place, over a span of time.
          */
@@ -10007,20 +10939,17 @@ export interface components {
             shade: "open" | "partial" | "full";
         };
         /**
-         * SkyTold
-         * @description Which sky a day was worked out with, who said so, and since when.
+         * SlowMotionText
+         * @description Slow motion of a shot.
          */
-        SkyTold: {
-            /** Chosen */
-            chosen: boolean;
-            /** Source */
-            source: string;
-            /** Made At */
-            made_at: string | null;
-            /** Problem */
-            problem: string | null;
-            /** Hours */
-            hours: components["schemas"]["HourOfSky"][];
+        SlowMotionText: {
+            /** Timeline Fps */
+            timeline_fps: number;
+            /** Asked Factor */
+            asked_factor: number;
+            chosen: components["schemas"]["CadenceText"];
+            /** Rates */
+            rates: components["schemas"]["RateText"][];
         };
         /**
          * SnrPoint
@@ -10073,6 +11002,30 @@ export interface components {
             wind_share?: number | null;
         };
         /**
+         * SpanText
+         * @description A span of the day with the glass that serves it, named; or why none does.
+         */
+        SpanText: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /** Nd */
+            nd: string[] | null;
+            /** Why Not */
+            why_not: ("too_dark" | "too_bright" | "between") | null;
+            /** Off Stops */
+            off_stops: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * Standing
          * @description How practice stands. known: topics that went well the last time and are still known; due: that were learned and are due; new: never asked.
          */
@@ -10089,13 +11042,69 @@ export interface components {
          * @description A camera's standing presets. standing: None while they are being counted, or where no use is chosen that it films.
          */
         StandingOut: {
-            standing: components["schemas"]["ToldStanding"] | null;
+            standing: components["schemas"]["StandingText"] | null;
             /** Counting */
             counting: boolean;
             /** Without */
             without: components["schemas"]["WithoutUse"][];
             /** Chosen */
             chosen: number;
+        };
+        /**
+         * StandingPresetText
+         * @description A preset to store. serves: uses that begin from it, with what is turned after it.
+         */
+        StandingPresetText: {
+            /** Number */
+            number: number;
+            /** Use */
+            use: string;
+            /** Name */
+            name: string;
+            /** Serves */
+            serves: string[];
+        };
+        /**
+         * StandingText
+         * @description A camera's standing presets in words. says: in a sentence; proof: whether it is the best.
+         */
+        StandingText: {
+            /** Camera */
+            camera: string;
+            /** Name */
+            name: string;
+            /** Presets */
+            presets: components["schemas"]["StandingPresetText"][];
+            /** Quick */
+            quick: string[];
+            /** Uses */
+            uses: components["schemas"]["StandingUseText"][];
+            /** Taps */
+            taps: number;
+            /** By Menu */
+            by_menu: number;
+            /** Says */
+            says: string;
+            /** Proof */
+            proof: string;
+        };
+        /**
+         * StandingUseText
+         * @description How a use is reached. begins: from where; turn: what then; taps: expected, each time.
+         */
+        StandingUseText: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Per Year */
+            per_year: number;
+            /** Begins */
+            begins: string;
+            /** Turn */
+            turn: string;
+            /** Taps */
+            taps: number;
         };
         /**
          * Starts
@@ -10267,6 +11276,51 @@ export interface components {
             surface: "matt" | "shiny";
         };
         /**
+         * SummaryText
+         * @description What a list of shots shows of one; without a plan only its title and the problem.
+         */
+        SummaryText: {
+            /** Title */
+            title: string;
+            /** Camera */
+            camera?: string | null;
+            /** Ev100 */
+            ev100?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Daylight
+             * @default false
+             */
+            daylight: boolean;
+            /**
+             * Sky
+             * @default false
+             */
+            sky: boolean;
+            /** Zone */
+            zone?: string | null;
+            /** Lasts S */
+            lasts_s?: number | null;
+            /** Sheet */
+            sheet?: string | null;
+            /** Given Up Stops */
+            given_up_stops?: number | null;
+            /**
+             * Pins
+             * @default 0
+             */
+            pins: number;
+            /**
+             * Warnings
+             * @default 0
+             */
+            warnings: number;
+            /** Problem */
+            problem?: string | null;
+        };
+        /**
          * SunAt
          * @description Where the sun stands: altitude above the horizon without refraction, azimuth from north by east, degrees.
          */
@@ -10330,6 +11384,21 @@ export interface components {
              * Format: date-time
              */
             end: string;
+        };
+        /**
+         * SunText
+         * @description A framing's sun through its day, with words. lines: of its own time; wish: when the wanted light is there.
+         */
+        SunText: {
+            sun: components["schemas"]["SunOfDay"];
+            /** Lines */
+            lines: string[];
+            /** Wish */
+            wish: string;
+            /** Shadow */
+            shadow: string;
+            /** Harsh */
+            harsh: string;
         };
         /**
          * Switch
@@ -10875,1146 +11944,6 @@ export interface components {
             move_px: (number | null)[];
         };
         /**
-         * ToldBeside
-         * @description Two uses side by side in words. says: sentences on what it costs to film the one with the other's settings.
-         */
-        ToldBeside: {
-            /** Camera */
-            camera: string;
-            /** Name */
-            name: string;
-            /** Titles */
-            titles: [
-                string,
-                string
-            ];
-            /** Given Up */
-            given_up: [
-                number,
-                number
-            ];
-            /** Dials */
-            dials: components["schemas"]["ToldBesideDial"][];
-            /** Same */
-            same: number;
-            /** Whole */
-            whole: [
-                number | null,
-                number | null
-            ];
-            /** Stored */
-            stored: [
-                number | null,
-                number | null
-            ];
-            /** Says */
-            says: string[];
-        };
-        /**
-         * ToldBesideDial
-         * @description A dial at which two uses differ, in words. costs: of the first's value in the second's light, and the other way round, stops; None where it cannot
-         *     be had there.
-         */
-        ToldBesideDial: {
-            /** Dial */
-            dial: string;
-            /** Word */
-            word: string;
-            /** Values */
-            values: [
-                string,
-                string
-            ];
-            /** Costs */
-            costs: [
-                number | null,
-                number | null
-            ];
-        };
-        /**
-         * ToldBudget
-         * @description The budgets of a whole day, in words.
-         */
-        ToldBudget: {
-            /** Cameras */
-            cameras: components["schemas"]["ToldCameraBudget"][];
-            /** Bank Wh Left */
-            bank_wh_left: number | null;
-            /** Without */
-            without: components["schemas"]["ToldWithout"][];
-        };
-        /**
-         * ToldCadence
-         * @description How evenly captured frames are shown, in words.
-         */
-        ToldCadence: {
-            /** Steps */
-            steps: number[];
-            /** Even */
-            even: boolean;
-            /** Ratio */
-            ratio: [
-                number,
-                number
-            ];
-            /** Text */
-            text: string;
-        };
-        /**
-         * ToldCamera
-         * @description A camera of the kit with its best plan for the shot, or why it has none.
-         */
-        ToldCamera: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-            /** Given Up Stops */
-            given_up_stops: number | null;
-            /** Why */
-            why: string;
-            /** Chosen */
-            chosen: {
-                [key: string]: unknown;
-            };
-            /** Values */
-            values: {
-                [key: string]: string;
-            };
-            /** Says */
-            says: string;
-        };
-        /**
-         * ToldCameraBudget
-         * @description One camera's day.
-         */
-        ToldCameraBudget: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Cells */
-            cells: number;
-            /** Cells Wh */
-            cells_wh: number;
-            /** Cards Gb */
-            cards_gb: number;
-            /** Spares Used */
-            spares_used: number;
-            /** Cards Used */
-            cards_used: number;
-            /** Shots */
-            shots: components["schemas"]["ToldShotBudget"][];
-            /** First Fail */
-            first_fail: string | null;
-        };
-        /**
-         * ToldCaution
-         * @description Something that can hurt someone.
-         */
-        ToldCaution: {
-            /** Topic */
-            topic: string;
-            /** Text */
-            text: string;
-        };
-        /**
-         * ToldChange
-         * @description One dial to turn by hand, its value in words.
-         */
-        ToldChange: {
-            /** Dial */
-            dial: string;
-            /** Value */
-            value: string;
-            /** Quick */
-            quick: boolean;
-            /** Taps */
-            taps: number;
-        };
-        /**
-         * ToldCheck
-         * @description What of a plan rests on estimates of its camera's sheet, in words.
-         */
-        ToldCheck: {
-            /** Camera */
-            camera: string;
-            /** Edition */
-            edition: number;
-            /** Names */
-            names: {
-                [key: string]: string;
-            };
-            /** Given Up Stops */
-            given_up_stops: number;
-            /** Estimates */
-            estimates: number;
-            /** Matters */
-            matters: components["schemas"]["ToldRestsOn"][];
-        };
-        /**
-         * ToldClip
-         * @description Notes of a clip. of: what they rest on; steps: in their order, without what its group shares; lost: what cannot be mended.
-         */
-        ToldClip: {
-            /** Shot */
-            shot: string;
-            /** Number */
-            number: number;
-            /** Title */
-            title: string;
-            /** Take */
-            take: string | null;
-            /** Take Words */
-            take_words: string;
-            /** File */
-            file: string | null;
-            /** Group */
-            group: string;
-            /** Of */
-            of: string;
-            /** Steps */
-            steps: components["schemas"]["Step"][];
-            /** Lost */
-            lost: string[];
-        };
-        /**
-         * ToldEdit
-         * @description All notes of a shoot in words. phone: lines for who edits on a phone, empty where nobody does.
-         */
-        ToldEdit: {
-            /** Groups */
-            groups: components["schemas"]["ToldGroup"][];
-            /** Clips */
-            clips: components["schemas"]["ToldClip"][];
-            /** Without */
-            without: string[];
-            /** Phone */
-            phone: string[];
-        };
-        /**
-         * ToldEstimatedDial
-         * @description A dial that an estimate decides, in words.
-         */
-        ToldEstimatedDial: {
-            /** Dial */
-            dial: string;
-            /** Now */
-            now: string;
-            /** At Worst */
-            at_worst: string;
-            /** At Best */
-            at_best: string;
-            /** Worst Has Plan */
-            worst_has_plan: boolean;
-            /** Best Has Plan */
-            best_has_plan: boolean;
-            /** Word */
-            word: string;
-        };
-        /**
-         * ToldFail
-         * @description What a shot runs out of, in words.
-         */
-        ToldFail: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "battery" | "card" | "heat" | "flight";
-            /** Code */
-            code: string;
-            /** Facts */
-            facts: {
-                [key: string]: unknown;
-            };
-            /** Short */
-            short: number;
-            /** Unit */
-            unit: string;
-            /** Text */
-            text: string;
-        };
-        /**
-         * ToldFault
-         * @description A kind of fault over a day. clip: where it was worst.
-         */
-        ToldFault: {
-            /** Code */
-            code: string;
-            /** Text */
-            text: string;
-            /** Worst */
-            worst: string;
-            /** Clip */
-            clip: string;
-            /** Mend */
-            mend: string | null;
-        };
-        /**
-         * ToldFilm
-         * @description A film with its numbers and its words. cuts_words: so many cuts, so many filmed; work: by beat, under "" of all.
-         */
-        ToldFilm: {
-            told: components["schemas"]["FilmTold"];
-            /** Cuts Words */
-            cuts_words: string;
-            /** Length Words */
-            length_words: string;
-            /** Framings */
-            framings: components["schemas"]["ToldFraming"][];
-            /** Needs */
-            needs: components["schemas"]["ToldNeed"][];
-            /** Work */
-            work: {
-                [key: string]: components["schemas"]["ToldWork"][];
-            };
-            /** Joins */
-            joins: string[];
-        };
-        /**
-         * ToldFinding
-         * @description A finding in words. about: its kind.
-         */
-        ToldFinding: {
-            /** Code */
-            code: string;
-            /** Severity */
-            severity: string;
-            /** Text */
-            text: string;
-        };
-        /**
-         * ToldFrame
-         * @description A frame to look at. brief, settings: of which it is drawn; says: what it shows, for whoever cannot see it.
-         */
-        ToldFrame: {
-            brief: components["schemas"]["Brief"];
-            /** Settings */
-            settings: {
-                [key: string]: boolean | number | string | string[] | null;
-            };
-            /** Says */
-            says: string;
-        };
-        /**
-         * ToldFraming
-         * @description A framing in words. heading: its number and kind; where: lens, distance, movement; state: takes; minds: what goes wrong in it;
-         *     says: what else it needs told.
-         */
-        ToldFraming: {
-            /** Key */
-            key: string;
-            /** Number */
-            number: number;
-            /** Kind */
-            kind: string;
-            /** Where */
-            where: string;
-            /** State */
-            state: string;
-            /** Minds */
-            minds: string[];
-            /** Says */
-            says: string[];
-        };
-        /**
-         * ToldGroup
-         * @description Clips that are corrected alike. shares: their settings; steps: for all of them.
-         */
-        ToldGroup: {
-            /** Letter */
-            letter: string;
-            /** Shares */
-            shares: string;
-            /** Clips */
-            clips: string;
-            /** Of */
-            of: string;
-            /** Steps */
-            steps: components["schemas"]["Step"][];
-            /** Numbers */
-            numbers: number[];
-        };
-        /**
-         * ToldItem
-         * @description One thing given up: how many stops, how much a stop matters here, what that comes to.
-         */
-        ToldItem: {
-            /** Item */
-            item: string;
-            /** Title */
-            title: string;
-            /** Dial */
-            dial: string;
-            /** Stops */
-            stops: number;
-            /** Weight */
-            weight: number;
-            /** Given Up Stops */
-            given_up_stops: number;
-            /** Why */
-            why: string;
-            /** Weight Why */
-            weight_why: string;
-        };
-        /**
-         * ToldJudged
-         * @description An answer, judged, in words. best: places counted from one, or none; again: when it is asked again, empty where it is not counted; brief: that it is
-         *     opened with on the Bench; camera: in whose sheet it stands, where there is no brief.
-         */
-        ToldJudged: {
-            /** Right */
-            right: boolean;
-            /** Price Stops */
-            price_stops: number;
-            /** Lines */
-            lines: string[];
-            /** Best */
-            best: number[];
-            /** Again */
-            again: string;
-            brief: components["schemas"]["Brief"] | null;
-            /** Camera */
-            camera: string | null;
-        };
-        /**
-         * ToldLine
-         * @description One thing to pack, in words.
-         */
-        ToldLine: {
-            /** Id */
-            id: string;
-            /**
-             * Group
-             * @enum {string}
-             */
-            group: "cameras" | "housings" | "glass" | "sound" | "lamps" | "power" | "storage" | "support" | "small things";
-            /** Name */
-            name: string;
-            /** Count */
-            count: number;
-            /** Have */
-            have: number | null;
-            /** Shots */
-            shots: string[];
-            /** Note */
-            note: string;
-        };
-        /**
-         * ToldLoss
-         * @description What is lost where one value of a dial is wanted, in words.
-         */
-        ToldLoss: {
-            /** Dial */
-            dial: string;
-            /** Value */
-            value: unknown;
-            /** Label */
-            label: string;
-            /** Gone */
-            gone: {
-                [key: string]: string[];
-            };
-            /** Inside */
-            inside: [
-                string,
-                string
-            ][];
-            /** Count */
-            count: number;
-            /** Of */
-            of: number;
-            /** States */
-            states: string[][];
-        };
-        /**
-         * ToldMap
-         * @description All modes of a camera as one picture, in words.
-         */
-        ToldMap: {
-            /** Camera */
-            camera: string;
-            /** Name */
-            name: string;
-            /** Edition */
-            edition: number;
-            /** Rates */
-            rates: number[];
-            /** Views */
-            views: components["schemas"]["NamedValue"][];
-            /** Steadyings */
-            steadyings: components["schemas"]["NamedValue"][];
-            /** Rows */
-            rows: components["schemas"]["MapRow"][];
-            /** Films */
-            films: components["schemas"]["FilmRow"][];
-            /** Losses */
-            losses: components["schemas"]["ToldLoss"][];
-            /** Count */
-            count: number;
-        };
-        /**
-         * ToldMend
-         * @description One way out, in words.
-         */
-        ToldMend: {
-            /** Id */
-            id: string;
-            /** Code */
-            code: string;
-            /** Facts */
-            facts: {
-                [key: string]: unknown;
-            };
-            /** Works */
-            works: boolean;
-            /** Given Up Stops */
-            given_up_stops: number;
-            /** Pins */
-            pins: {
-                [key: string]: string | number | boolean;
-            };
-            /** Text */
-            text: string;
-        };
-        /**
-         * ToldNeed
-         * @description What is to be minded before a film cuts. strong: it does not cut without; beat, key: where, None for the whole film.
-         */
-        ToldNeed: {
-            /** Code */
-            code: string;
-            /** Strong */
-            strong: boolean;
-            /** Head */
-            head: string;
-            /** Text */
-            text: string;
-            /** Beat */
-            beat: string | null;
-            /** Key */
-            key: string | null;
-        };
-        /**
-         * ToldNextTime
-         * @description Next time, in words. text: what was learned and what would have been better; changes: dial by dial; brief: of the shot
-         *     in the light that there was.
-         */
-        ToldNextTime: {
-            /** Text */
-            text: string;
-            /** Changes */
-            changes: string[];
-            /** Was Stops */
-            was_stops: number | null;
-            /** Now Stops */
-            now_stops: number;
-            brief: components["schemas"]["Brief"];
-        };
-        /**
-         * ToldOrder
-         * @description An order of the day, or why there is none, in words.
-         */
-        ToldOrder: {
-            /** Feasible */
-            feasible: boolean;
-            /** Proven */
-            proven: boolean;
-            /** Given Up Stops */
-            given_up_stops: number | null;
-            /** At Least Stops */
-            at_least_stops: number | null;
-            /** Shots */
-            shots: components["schemas"]["Placed"][];
-            /** Clash */
-            clash: components["schemas"]["steady_tide__core__outing__order__Clash"][];
-            /**
-             * Left Out
-             * @default []
-             */
-            left_out: components["schemas"]["steady_tide__core__outing__order__Clash"][];
-            /**
-             * Unseen
-             * @default []
-             */
-            unseen: string[];
-            /** Seconds */
-            seconds: number;
-            /**
-             * Cancelled
-             * @default false
-             */
-            cancelled: boolean;
-            /** Says */
-            says: string[];
-            /** Left Out Says */
-            left_out_says: string[];
-            /** Unseen Says */
-            unseen_says: string;
-        };
-        /**
-         * ToldOutlook
-         * @description Everything that is drawn of a plan besides its light.
-         */
-        ToldOutlook: {
-            framing: components["schemas"]["steady_tide__core__planning__framing__Framing"];
-            slow: components["schemas"]["ToldSlowMotion"] | null;
-            lapse: components["schemas"]["LapseOutlook"] | null;
-        };
-        /**
-         * ToldOwn
-         * @description An own number that a plan was made with.
-         */
-        ToldOwn: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Says */
-            says: string;
-            /** Edition */
-            edition: number;
-        };
-        /**
-         * ToldOwnChange
-         * @description What an own number changes of a plan.
-         */
-        ToldOwnChange: {
-            /** Key */
-            key: string;
-            /** Says */
-            says: string;
-            /** Changes */
-            changes: string[];
-            /** Price */
-            price: string;
-        };
-        /**
-         * ToldPacking
-         * @description The packing list of a day, in words.
-         */
-        ToldPacking: {
-            /** Lines */
-            lines: components["schemas"]["ToldLine"][];
-            /** Missing */
-            missing: string[];
-        };
-        /**
-         * ToldPlan
-         * @description A setting sheet with its reasons, its price and what others would do.
-         */
-        ToldPlan: {
-            camera: components["schemas"]["steady_tide__core__planning__plan__CameraName"];
-            settings: components["schemas"]["Settings"];
-            /** Chosen */
-            chosen: {
-                [key: string]: unknown;
-            };
-            /** Values */
-            values: {
-                [key: string]: string;
-            };
-            /** Rows */
-            rows: components["schemas"]["steady_tide__words__rows__ToldRow"][];
-            /** Says */
-            says: string;
-            /** Settled Says */
-            settled_says: string;
-            exposure: components["schemas"]["Exposure"];
-            endurance: components["schemas"]["Endurance"];
-            /** Light Source */
-            light_source: string;
-            /** Ledger */
-            ledger: components["schemas"]["ToldItem"][];
-            /** Given Up Stops */
-            given_up_stops: number;
-            /** Reasons */
-            reasons: {
-                [key: string]: string;
-            };
-            /** Runner Up Stops */
-            runner_up_stops: {
-                [key: string]: number | null;
-            };
-            /** Profiles */
-            profiles: {
-                [key: string]: components["schemas"]["ToldValue"][];
-            };
-            /** Settled */
-            settled: string[];
-            /** Pins */
-            pins: {
-                [key: string]: unknown;
-            };
-            /** Warnings */
-            warnings: components["schemas"]["ToldWarning"][];
-            /** Cautions */
-            cautions: components["schemas"]["ToldCaution"][];
-            /** Schools */
-            schools: components["schemas"]["ToldRival"][];
-            /** Cameras */
-            cameras: components["schemas"]["ToldCamera"][];
-            /** Combinations */
-            combinations: number;
-            /** Graded */
-            graded: boolean;
-            /**
-             * Own
-             * @default []
-             */
-            own: components["schemas"]["ToldOwn"][];
-        };
-        /**
-         * ToldPreset
-         * @description What is stored under one number, in words. chosen: the values themselves, in the form that pins them.
-         */
-        ToldPreset: {
-            /** Number */
-            number: number;
-            /** Name */
-            name: string;
-            /** Shot */
-            shot: string;
-            /** Values */
-            values: {
-                [key: string]: string;
-            };
-            /** Used By */
-            used_by: string[];
-            /** Chosen */
-            chosen?: {
-                [key: string]: unknown;
-            };
-        };
-        /**
-         * ToldPresets
-         * @description Presets and quick buttons of one camera for a day, in words.
-         */
-        ToldPresets: {
-            /** Camera */
-            camera: string;
-            /** Name */
-            name: string;
-            /** Presets */
-            presets: components["schemas"]["ToldPreset"][];
-            /** Quick */
-            quick: string[];
-            /** Labels */
-            labels: {
-                [key: string]: string;
-            };
-            /** Steps */
-            steps: components["schemas"]["steady_tide__words__presets__ToldStep"][];
-            /** Taps */
-            taps: number;
-            /** Taps By Menu */
-            taps_by_menu: number;
-            /** Proven */
-            proven: boolean;
-        };
-        /**
-         * ToldPrice
-         * @description An item of the plans' prices, stops; as the ledger calls it.
-         */
-        ToldPrice: {
-            /** Item */
-            item: string;
-            /** Title */
-            title: string;
-            /** Left */
-            left: number;
-            /** Right */
-            right: number | null;
-        };
-        /**
-         * ToldQuestion
-         * @description A question in words. hint: what is typed; unit: of a number; frames: what is looked at; moving: as a clip.
-         */
-        ToldQuestion: {
-            /** Kind */
-            kind: string;
-            /** Topic */
-            topic: string;
-            /** Seed */
-            seed: number;
-            /** Says */
-            says: string;
-            /** Form */
-            form: string;
-            /** Unit */
-            unit: string | null;
-            /** Rows */
-            rows: components["schemas"]["steady_tide__words__practice__ToldRow"][];
-            /** Hint */
-            hint: string;
-            /**
-             * Frames
-             * @default []
-             */
-            frames: components["schemas"]["ToldFrame"][];
-            /**
-             * Moving
-             * @default false
-             */
-            moving: boolean;
-        };
-        /**
-         * ToldRate
-         * @description One capture rate for an event on a timeline.
-         */
-        ToldRate: {
-            /** Capture Fps */
-            capture_fps: number;
-            /** Factor */
-            factor: number;
-            /** Event On Screen S */
-            event_on_screen_s: number | null;
-            cadence: components["schemas"]["ToldCadence"];
-            /** Light Lost Stops */
-            light_lost_stops: number;
-        };
-        /**
-         * ToldReport
-         * @description A day's report in words.
-         */
-        ToldReport: {
-            /** Line */
-            line: string;
-            /** Well */
-            well: string;
-            /** Faults */
-            faults: components["schemas"]["ToldFault"][];
-            /** First */
-            first: string;
-        };
-        /**
-         * ToldRestsOn
-         * @description One matter of which only estimates are known, and what would replace them.
-         */
-        ToldRestsOn: {
-            /** Matter */
-            matter: string;
-            /** Fields */
-            fields: components["schemas"]["EstimatedField"][];
-            /** Dials */
-            dials: components["schemas"]["ToldEstimatedDial"][];
-            /** Worst Stops */
-            worst_stops: number | null;
-            /** Best Stops */
-            best_stops: number | null;
-            /** Decides */
-            decides: boolean;
-            /** Title */
-            title: string;
-            /** Mend */
-            mend: string;
-        };
-        /**
-         * ToldRival
-         * @description Another way of working, as differences from this plan and at this plan's prices.
-         */
-        ToldRival: {
-            /** Axis */
-            axis: string;
-            /** School */
-            school: string;
-            /** Name */
-            name: string;
-            /** Chosen */
-            chosen: {
-                [key: string]: unknown;
-            };
-            /** Changes */
-            changes: {
-                [key: string]: string;
-            };
-            /** Says */
-            says: string;
-            /** Given Up Stops */
-            given_up_stops: number;
-        };
-        /**
-         * ToldShared
-         * @description A use with the cheapest preset of another one, in a sentence. costs_stops: None where no preset can film it.
-         */
-        ToldShared: {
-            /** Use */
-            use: string;
-            /** Preset */
-            preset: number | null;
-            /** Costs Stops */
-            costs_stops: number | null;
-            /** Says */
-            says: string;
-        };
-        /**
-         * ToldShotBudget
-         * @description What one shot takes, and what is left after it.
-         */
-        ToldShotBudget: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Starts At */
-            starts_at: string | null;
-            /** Drawn Wh */
-            drawn_wh: number;
-            /** From Bank Wh */
-            from_bank_wh: number;
-            /** Wh Left */
-            wh_left: number;
-            /** Battery Left */
-            battery_left: number;
-            /** Cell Changes */
-            cell_changes: number;
-            /** Interrupted */
-            interrupted: boolean;
-            /** Recorded Gb */
-            recorded_gb: number;
-            /** Gb Left */
-            gb_left: number;
-            /** Card Left */
-            card_left: number;
-            /** Card Changes */
-            card_changes: number;
-            /** Takes */
-            takes: number;
-            /** Clips */
-            clips: number;
-            heat: components["schemas"]["Heat"];
-            flight: components["schemas"]["Flight"] | null;
-            /** Fails */
-            fails: components["schemas"]["ToldFail"][];
-        };
-        /**
-         * ToldSlowMotion
-         * @description Slow motion of a shot.
-         */
-        ToldSlowMotion: {
-            /** Timeline Fps */
-            timeline_fps: number;
-            /** Asked Factor */
-            asked_factor: number;
-            chosen: components["schemas"]["ToldCadence"];
-            /** Rates */
-            rates: components["schemas"]["ToldRate"][];
-        };
-        /**
-         * ToldSpan
-         * @description A span of the day with the glass that serves it, named; or why none does.
-         */
-        ToldSpan: {
-            /**
-             * Start
-             * Format: date-time
-             */
-            start: string;
-            /**
-             * End
-             * Format: date-time
-             */
-            end: string;
-            /** Nd */
-            nd: string[] | null;
-            /** Why Not */
-            why_not: ("too_dark" | "too_bright" | "between") | null;
-            /** Off Stops */
-            off_stops: number;
-            /** Name */
-            name: string;
-        };
-        /**
-         * ToldStanding
-         * @description A camera's standing presets in words. says: in a sentence; proof: whether it is the best.
-         */
-        ToldStanding: {
-            /** Camera */
-            camera: string;
-            /** Name */
-            name: string;
-            /** Presets */
-            presets: components["schemas"]["ToldStandingPreset"][];
-            /** Quick */
-            quick: string[];
-            /** Uses */
-            uses: components["schemas"]["ToldStandingUse"][];
-            /** Taps */
-            taps: number;
-            /** By Menu */
-            by_menu: number;
-            /** Says */
-            says: string;
-            /** Proof */
-            proof: string;
-        };
-        /**
-         * ToldStandingPreset
-         * @description A preset to store. serves: uses that begin from it, with what is turned after it.
-         */
-        ToldStandingPreset: {
-            /** Number */
-            number: number;
-            /** Use */
-            use: string;
-            /** Name */
-            name: string;
-            /** Serves */
-            serves: string[];
-        };
-        /**
-         * ToldStandingUse
-         * @description How a use is reached. begins: from where; turn: what then; taps: expected, each time.
-         */
-        ToldStandingUse: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Per Year */
-            per_year: number;
-            /** Begins */
-            begins: string;
-            /** Turn */
-            turn: string;
-            /** Taps */
-            taps: number;
-        };
-        /**
-         * ToldSummary
-         * @description What a list of shots shows of one; without a plan only its title and the problem.
-         */
-        ToldSummary: {
-            /** Title */
-            title: string;
-            /** Camera */
-            camera?: string | null;
-            /** Ev100 */
-            ev100?: [
-                number,
-                number
-            ] | null;
-            /**
-             * Daylight
-             * @default false
-             */
-            daylight: boolean;
-            /**
-             * Sky
-             * @default false
-             */
-            sky: boolean;
-            /** Zone */
-            zone?: string | null;
-            /** Lasts S */
-            lasts_s?: number | null;
-            /** Sheet */
-            sheet?: string | null;
-            /** Given Up Stops */
-            given_up_stops?: number | null;
-            /**
-             * Pins
-             * @default 0
-             */
-            pins: number;
-            /**
-             * Warnings
-             * @default 0
-             */
-            warnings: number;
-            /** Problem */
-            problem?: string | null;
-        };
-        /**
-         * ToldSun
-         * @description A framing's sun through its day, with words. lines: of its own time; wish: when the wanted light is there.
-         */
-        ToldSun: {
-            sun: components["schemas"]["SunOfDay"];
-            /** Lines */
-            lines: string[];
-            /** Wish */
-            wish: string;
-            /** Shadow */
-            shadow: string;
-            /** Harsh */
-            harsh: string;
-        };
-        /**
-         * ToldValue
-         * @description One value of a dial with the price of the best plan that has it; of these, too, a plan holds hundreds.
-         */
-        ToldValue: {
-            /** Value */
-            value: unknown;
-            /** Label */
-            label: string;
-            /** Legal */
-            legal: boolean;
-            /** Given Up Stops */
-            given_up_stops: number | null;
-            /** Why Not */
-            why_not: string | null;
-        };
-        /**
-         * ToldVerdict
-         * @description A verdict in words: one line, and each finding.
-         */
-        ToldVerdict: {
-            /** Kind */
-            kind: string;
-            /** Line */
-            line: string;
-            /** Findings */
-            findings: components["schemas"]["ToldFinding"][];
-        };
-        /**
-         * ToldWarning
-         * @description Something that will go wrong, or would.
-         */
-        ToldWarning: {
-            /** Code */
-            code: string;
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "stop" | "warn" | "note";
-            /** Text */
-            text: string;
-        };
-        /**
-         * ToldWithout
-         * @description A shot that has no plan to be budgeted, and why.
-         */
-        ToldWithout: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Code */
-            code: string;
-            /** Facts */
-            facts: {
-                [key: string]: unknown;
-            };
-            /** Why */
-            why: string;
-        };
-        /**
-         * ToldWork
-         * @description A row of what it takes.
-         */
-        ToldWork: {
-            /** Name */
-            name: string;
-            /** Value */
-            value: string;
-        };
-        /**
          * Track
          * @description What a shot needs of a track.
          */
@@ -12178,6 +12107,34 @@ export interface components {
             here: number;
         };
         /**
+         * ValueText
+         * @description One value of a dial with the price of the best plan that has it; of these, too, a plan holds hundreds.
+         */
+        ValueText: {
+            /** Value */
+            value: unknown;
+            /** Label */
+            label: string;
+            /** Legal */
+            legal: boolean;
+            /** Given Up Stops */
+            given_up_stops: number | null;
+            /** Why Not */
+            why_not: string | null;
+        };
+        /**
+         * VerdictText
+         * @description A verdict in words: one line, and each finding.
+         */
+        VerdictText: {
+            /** Kind */
+            kind: string;
+            /** Line */
+            line: string;
+            /** Findings */
+            findings: components["schemas"]["FindingText"][];
+        };
+        /**
          * View
          * @description One way of cutting the lens's image.
          */
@@ -12246,6 +12203,21 @@ export interface components {
                 [key: string]: string;
             };
             options: components["schemas"]["BriefOptions"];
+        };
+        /**
+         * WarningText
+         * @description Something that will go wrong, or would.
+         */
+        WarningText: {
+            /** Code */
+            code: string;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "stop" | "warn" | "note";
+            /** Text */
+            text: string;
         };
         /**
          * WaterLight
@@ -12354,6 +12326,24 @@ export interface components {
             revision: number;
         };
         /**
+         * WithoutText
+         * @description A shot that has no plan to be budgeted, and why.
+         */
+        WithoutText: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Code */
+            code: string;
+            /** Facts */
+            facts: {
+                [key: string]: unknown;
+            };
+            /** Why */
+            why: string;
+        };
+        /**
          * WithoutUse
          * @description A use that a camera cannot film, and why.
          */
@@ -12378,6 +12368,16 @@ export interface components {
             at_place_s: number;
             /** Framings */
             framings: number;
+        };
+        /**
+         * WorkText
+         * @description A row of what it takes.
+         */
+        WorkText: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
         };
         /**
          * CameraName
@@ -12598,10 +12598,10 @@ export interface components {
             };
         };
         /**
-         * ToldStep
+         * StepText
          * @description One contribution, named.
          */
-        steady_tide__words__light__ToldStep: {
+        steady_tide__words__light__StepText: {
             /** Code */
             code: string;
             /** Facts */
@@ -12617,10 +12617,10 @@ export interface components {
             name: string;
         };
         /**
-         * ToldRow
+         * RowText
          * @description One quantity of the frames. worse: which of them is clearly worse in it.
          */
-        steady_tide__words__looks__ToldRow: {
+        steady_tide__words__looks__RowText: {
             /** Item */
             item: string;
             /** Title */
@@ -12637,20 +12637,20 @@ export interface components {
             worse?: string | null;
         };
         /**
-         * ToldRow
+         * RowText
          * @description Values to choose from. word: of the dial; empty where there is none.
          */
-        steady_tide__words__practice__ToldRow: {
+        steady_tide__words__practice__RowText: {
             /** Word */
             word: string;
             /** Values */
             values: string[];
         };
         /**
-         * ToldStep
+         * StepText
          * @description How the camera is brought from the shot before to this one.
          */
-        steady_tide__words__presets__ToldStep: {
+        steady_tide__words__presets__StepText: {
             /** Key */
             key: string;
             /** Title */
@@ -12658,15 +12658,15 @@ export interface components {
             /** Preset */
             preset: number | null;
             /** Changes */
-            changes: components["schemas"]["ToldChange"][];
+            changes: components["schemas"]["ChangeText"][];
             /** Taps */
             taps: number;
         };
         /**
-         * ToldRow
+         * RowText
          * @description A row of the sheet: its value, the dial whose reason stands in it, what it costs, and the dials that are free.
          */
-        steady_tide__words__rows__ToldRow: {
+        steady_tide__words__rows__RowText: {
             /** Id */
             id: string;
             /** Label */
@@ -13558,7 +13558,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToldPlan"];
+                    "application/json": components["schemas"]["PlanText"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -14704,7 +14704,7 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
-    told_api_look_told_post: {
+    frames_text_api_look_told_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -14723,7 +14723,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FramesTold"];
+                    "application/json": components["schemas"]["FramesText"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -15360,7 +15360,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToldNextTime"];
+                    "application/json": components["schemas"]["NextTimeText"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -15392,7 +15392,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToldReport"];
+                    "application/json": components["schemas"]["ReportText"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -15952,7 +15952,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToldSun"];
+                    "application/json": components["schemas"]["SunText"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -16329,7 +16329,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToldBeside"];
+                    "application/json": components["schemas"]["BesideText"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -16524,7 +16524,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToldQuestion"];
+                    "application/json": components["schemas"]["QuestionText"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -16557,7 +16557,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToldJudged"];
+                    "application/json": components["schemas"]["JudgedText"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -16615,7 +16615,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToldBudget"];
+                    "application/json": components["schemas"]["BudgetText"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -16713,7 +16713,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToldPacking"];
+                    "application/json": components["schemas"]["PackingText"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -17966,7 +17966,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToldMap"];
+                    "application/json": components["schemas"]["MapText"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -17999,7 +17999,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ToldMap"];
+                    "application/json": components["schemas"]["MapText"];
                 };
             };
             400: components["responses"]["Refused400"];

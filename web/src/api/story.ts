@@ -8,14 +8,14 @@ export type Story = Schemas["StoryOut"];
 export type FilmOut = Schemas["FilmOut"];
 export type Film = FilmOut["film"]["told"]["film"];
 export type Beat = NonNullable<Film["beats"]>[number];
-export type FramingTold = FilmOut["film"]["told"]["framings"][number];
+export type FramingFacts = FilmOut["film"]["told"]["framings"][number];
 export type FramingWords = FilmOut["film"]["framings"][number];
-export type Framing = FramingTold["framing"];
+export type Framing = FramingFacts["framing"];
 export type Strip = FilmOut["film"]["told"]["strip"];
-export type Sketch = NonNullable<FramingTold["sketch"]>;
+export type Sketch = NonNullable<FramingFacts["sketch"]>;
 export type Need = FilmOut["film"]["needs"][number];
 export type Proposal = Schemas["Proposal"];
-export type SunTold = Schemas["ToldSun"];
+export type SunText = Schemas["SunText"];
 type BriefParts = Record<string, Record<string, unknown>>;
 
 const film = (film_id: string) => ({ params: { path: { film_id } } });
@@ -50,7 +50,7 @@ export const storyApi = {
       client.PATCH("/api/shots/{shot_id}/framing", { ...shot(id), body: { revision, change, brief } }),
     ),
   unframe: (id: string) => answered<void>(client.DELETE("/api/shots/{shot_id}/framing", shot(id))),
-  sun: (id: string) => answered<SunTold>(client.GET("/api/shots/{shot_id}/sun", shot(id))),
+  sun: (id: string) => answered<SunText>(client.GET("/api/shots/{shot_id}/sun", shot(id))),
 };
 
 export const storyQuery = (shoot: string) =>

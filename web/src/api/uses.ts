@@ -30,7 +30,7 @@ export const usesApi = {
   takeIn: (file: Blob) =>
     answered<Schemas["UsesTaken"]>(client.POST("/api/uses/import", { body: file as never, ...BINARY })),
   beside: (camera: string, first: string, second: string) =>
-    answered<Schemas["ToldBeside"]>(
+    answered<Schemas["BesideText"]>(
       client.GET("/api/uses/beside/{camera}", { params: { path: { camera }, query: { first, second } } }),
     ),
   standing: (camera: string) =>

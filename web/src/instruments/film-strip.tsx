@@ -1,6 +1,6 @@
 // A film as a strip of its cuts at their lengths: what is kept is filled, what is missing is hatched.
 import { useRef } from "react";
-import type { FramingTold, Strip } from "../api/story";
+import type { FramingFacts, Strip } from "../api/story";
 import { useWidth } from "../parts/use-width";
 
 const [TOP, HIGH, LETTERS] = [26, 42, 22];
@@ -8,7 +8,7 @@ const [TOP, HIGH, LETTERS] = [26, 42, 22];
 type Props = {
   strip: Strip;
   beats: { id: string; title: string }[];
-  framings: FramingTold[];
+  framings: FramingFacts[];
   numbers: Map<string, number>;
   chosen: string | null;
   onChoose: (key: string) => void;

@@ -1,13 +1,13 @@
 // The sun and one's own shadow about a camera's heading: our own dial, the heading always up, the hours along the rim. It can
 // be turned by dragging its rim, or with the arrow keys.
 import { type PointerEvent, useRef } from "react";
-import type { SunTold } from "../api/story";
+import type { SunText } from "../api/story";
 
 const [SIZE, R, LOW] = [300, 112, 44];
 const MIDDLE = SIZE / 2;
 
 type Props = {
-  sun: SunTold["sun"];
+  sun: SunText["sun"];
   heading: number;
   field: number;
   clock: (iso: string) => string;

@@ -39,7 +39,7 @@ export function OwnUsed({ plan, shot, brief, held, pending }: Props) {
   );
 }
 
-function Used({ own, changes }: { own: NonNullable<Plan["own"]>; changes: Schemas["ToldOwnChange"][] }) {
+function Used({ own, changes }: { own: NonNullable<Plan["own"]>; changes: Schemas["OwnChangeText"][] }) {
   return (
     <section aria-label="Your own numbers" className="pt-4">
       <h2 className="flex items-baseline justify-between pb-1 font-serif text-lead font-semibold">

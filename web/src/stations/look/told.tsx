@@ -1,10 +1,10 @@
 // What the frames came to and what their plans give up, in tables.
 import { useQuery } from "@tanstack/react-query";
-import { type Frame, type LookTold, scenesQuery } from "../../api/look";
+import { type Frame, type LookText, scenesQuery } from "../../api/look";
 import { stops } from "../../parts/words";
 
 /** The numbers of one frame or of two, the worse of two marked. */
-export function Table({ told }: { told: LookTold }) {
+export function Table({ told }: { told: LookText }) {
   const both = told.made.length > 1;
   return (
     <table className="w-full text-small">
@@ -30,7 +30,7 @@ export function Table({ told }: { told: LookTold }) {
   );
 }
 
-type PricesProps = { told: LookTold; total: [Frame["numbers"], Frame["numbers"] | undefined] };
+type PricesProps = { told: LookText; total: [Frame["numbers"], Frame["numbers"] | undefined] };
 
 /** What the plans give up, in the ledger's words, so that picture and price can be compared. */
 export function Prices({ told, total: [own, theirs] }: PricesProps) {

@@ -2,7 +2,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { type EditClip, type EditStep, type Edit as EditTold, editQuery } from "../../api/edit";
+import { type EditClip, type EditStep, type Edit as EditText, editQuery } from "../../api/edit";
 import type { Shoot } from "../../api/types";
 import { recall, remember } from "../../changes/storage";
 import { Toggle } from "../../parts/toggle";
@@ -99,9 +99,9 @@ export default function Edit({ shoot }: { shoot: Shoot }) {
   );
 }
 
-type GroupTold = EditTold["edit"]["groups"][number];
+type GroupText = EditText["edit"]["groups"][number];
 
-function Group({ group, on, take }: { group: GroupTold; on: boolean; take: () => void }) {
+function Group({ group, on, take }: { group: GroupText; on: boolean; take: () => void }) {
   return (
     <section
       aria-label={`Group ${group.letter}`}
@@ -184,7 +184,7 @@ function Clip({ clip }: { clip: EditClip }) {
   );
 }
 
-type LooksProps = { told: EditTold; look: string | null; choose: (look: string | null) => void };
+type LooksProps = { told: EditText; look: string | null; choose: (look: string | null) => void };
 
 function Looks({ told, look, choose }: LooksProps) {
   return (
@@ -203,7 +203,7 @@ function Looks({ told, look, choose }: LooksProps) {
   );
 }
 
-function Out({ shoot, told, look }: { shoot: Shoot; told: EditTold; look: string | null }) {
+function Out({ shoot, told, look }: { shoot: Shoot; told: EditText; look: string | null }) {
   const base = `/api/shoots/${shoot.id}/edit`;
   const asked = look === null ? "" : `?look=${encodeURIComponent(look)}`;
   const kept = told.edit.clips.some((clip) => clip.take !== null);

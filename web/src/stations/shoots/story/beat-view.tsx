@@ -10,10 +10,10 @@ import { NumberField, TextField } from "../../../parts/fields";
 import { Panel } from "../../../parts/panel";
 import { Propose } from "./propose";
 
-type BeatTold = FilmOut["film"]["told"]["beats"][number];
+type BeatFacts = FilmOut["film"]["told"]["beats"][number];
 type Put = (change: Record<string, unknown>, says: string) => unknown;
 type Props = {
-  beat: BeatTold;
+  beat: BeatFacts;
   /** As it was said last. */
   film: Film;
   out: FilmOut;

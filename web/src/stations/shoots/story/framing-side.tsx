@@ -6,7 +6,7 @@ import { changed, inTurn } from "../../../api/keys";
 import {
   type FilmOut,
   type Framing,
-  type FramingTold,
+  type FramingFacts,
   type FramingWords,
   type Story,
   storyApi,
@@ -23,7 +23,7 @@ import { Joins, Movement } from "./framing-moves";
 import { Sun } from "./framing-sun";
 
 type Props = {
-  told: FramingTold;
+  told: FramingFacts;
   words: FramingWords | undefined;
   revision: number;
   out: FilmOut;

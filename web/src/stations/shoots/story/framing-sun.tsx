@@ -1,7 +1,7 @@
 // Sun and shadow of a framing, by its heading: typed, or turned on the dial.
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { type FramingTold, sunQuery } from "../../../api/story";
+import { type FramingFacts, sunQuery } from "../../../api/story";
 import type { Shoot } from "../../../api/types";
 import { refusalWords } from "../../../changes/refusals";
 import { SunRose } from "../../../instruments/sun-rose";
@@ -69,7 +69,7 @@ function HeadingField({ value, keep }: { value: number | null; keep: (heading: n
 }
 
 type SunProps = {
-  told: FramingTold;
+  told: FramingFacts;
   /** As it was said last. */
   heading: number | null;
   shoot: Shoot;

@@ -2,7 +2,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { changed } from "../../../api/keys";
-import { type FilmOut, type Story as StoryTold, storyApi, storyQuery } from "../../../api/story";
+import { type FilmOut, type Story as StoryText, storyApi, storyQuery } from "../../../api/story";
 import type { Shoot } from "../../../api/types";
 import { Met } from "../../../changes/met";
 import { refusalWords } from "../../../changes/refusals";
@@ -95,7 +95,7 @@ const firstTitle = (there: number) => (there ? `Film ${there + 1}` : "The film o
 
 type Props = {
   out: FilmOut;
-  story: StoryTold;
+  story: StoryText;
   shoot: Shoot;
   tabs: React.ReactNode;
   more: React.ReactNode;
