@@ -68,7 +68,7 @@ BRIEFS: dict[str, dict[str, Any]] = {
     "quay with three pins": {
         "light": SUN,
         "camera_move": {"mount": "walking"},
-        "pins": {"view": "linear", "frame_rate": 25, "profile": "natural"},
+        "pins": {"view": "rectilinear", "frame_rate": 25, "profile": "natural"},
     },
 }
 

@@ -38,11 +38,11 @@ def small_sheet_data() -> dict[str, Any]:
         "metering_bias_stops": 0.3,
         "lenses": [
             {"id": "main", "name": "main", "f_numbers": [2.8], "focus": "fixed", **lens},
-            {"id": "long", "name": "long", "f_numbers": [2.0, 4.0], "focus": "automatic", "fields_deg": {"linear": 40}, **lens},
+            {"id": "long", "name": "long", "f_numbers": [2.0, 4.0], "focus": "automatic", "fields_deg": {"rectilinear": 40}, **lens},
         ],
         "views": [
             {"id": "wide", "projection": "equidistant", "field_deg": 120, "keeps": 1.0},
-            {"id": "linear", "projection": "linear", "field_deg": 85, "keeps": 0.8},
+            {"id": "rectilinear", "projection": "linear", "field_deg": 85, "keeps": 0.8},
         ],
         "stabilisation": [
             {"id": "off", "keeps": 1.0, "leak": 1.0},
@@ -50,15 +50,15 @@ def small_sheet_data() -> dict[str, Any]:
         ],
         "modes": [
             {"width": 3840, "height": 2160, "lens": "main", "rates": [25, 30], "window_px": [4000, 2250],
-             "views": ["wide", "linear"], "stabilisation": ["off", "standard"], "codecs": ["new"], "high_dynamic_range": True},
+             "views": ["wide", "rectilinear"], "stabilisation": ["off", "standard"], "codecs": ["new"], "high_dynamic_range": True},
             {"width": 1920, "height": 1080, "lens": "main", "rates": [25, 100], "window_px": [4000, 2250], "sampling": 0.5,
              "views": ["wide"], "stabilisation": ["off", "standard"], "codecs": ["new", "old"], "noise_reduction": 1.3},
             {"width": 1920, "height": 1080, "lens": "long", "rates": [25], "window_px": [3000, 1700],
-             "views": ["linear"], "stabilisation": ["off"], "codecs": ["old"]},
+             "views": ["rectilinear"], "stabilisation": ["off"], "codecs": ["old"]},
             {"width": 1920, "height": 1080, "lens": "main", "rates": [25], "intervals_s": [2, 20], "window_px": [4000, 2250],
              "views": ["wide"], "stabilisation": ["off"], "codecs": ["new"], "profiles": ["natural"]},
         ],
-        "rules": [{"never": {"view": ["linear"], "profile": ["flat"], "bit_depth": [8]}, "why": "a made-up limit"}],
+        "rules": [{"never": {"view": ["rectilinear"], "profile": ["flat"], "bit_depth": [8]}, "why": "a made-up limit"}],
         "shutter": {"fixed_s": [15, "1/25", "1/50", "1/1600"], "auto": True, "auto_fastest_s": "1/4000"},
         "iso": {"floors": [100, 400], "ceilings": [100, 1600]},
         "compensation_stops": [-0.3, 0.7],
@@ -99,11 +99,11 @@ def manifold_sheet() -> CameraSheet:
         "views": ["wide"], "stabilisation": ["off"],
     }  # fmt: skip
     changed = {
-        "lenses": [main, {**long, "f_numbers": [2.0]}, {**main, "id": "front", "faces": "front", "fields_deg": {"linear": 70}}],
+        "lenses": [main, {**long, "f_numbers": [2.0]}, {**main, "id": "front", "faces": "front", "fields_deg": {"rectilinear": 70}}],
         "modes": [
             {**film, "lens": "main", "views": ["wide"], "codecs": ["new"], "high_dynamic_range": True},
-            {**film, "lens": "long", "views": ["linear"], "codecs": ["old"]},
-            {**film, "lens": "front", "views": ["linear"], "codecs": ["old"]},
+            {**film, "lens": "long", "views": ["rectilinear"], "codecs": ["old"]},
+            {**film, "lens": "front", "views": ["rectilinear"], "codecs": ["old"]},
             {**every, "codecs": ["new"], "profiles": ["natural"]},
             {**every, "codecs": ["raw"], "still_mb": 20},
         ],

@@ -268,7 +268,7 @@ def test_the_page_on_gear_says_the_limits_that_hold() -> None:
     text = (ROOT / "docs" / "kit.md").read_text()
     assert f"first {sizes.in_mb(sizes.CLIP_HEAD)} MB and the last {sizes.in_mb(sizes.CLIP_TAIL)} MB" in text
     assert f"above {sizes.CLIP // sizes.GB} GB" in text
-    for word in ("ultra wide", "linear level", "strongest", "mezzanine"):
+    for word in ("fisheye", "rectilinear level", "strongest", "mezzanine"):
         assert word in text
 
 

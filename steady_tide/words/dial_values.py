@@ -13,7 +13,12 @@ from steady_tide.words.quantities import NARROW
 from steady_tide.words.templates import say
 
 Names = Mapping[str, str]
-_PLAIN = {"ultra_wide": "ultra-wide", "linear_level": "linear, levelled", "auto": "automatic", "light_red": "light red"}
+_PLAIN = {
+    "rectilinear": "straight lines",
+    "rectilinear_level": "straight and level",
+    "auto": "automatic",
+    "light_red": "light red",
+}
 CAMERA = "camera"
 
 

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any, get_args
 
 import pytest
+from alembic import command
 from pydantic import TypeAdapter
 from sqlalchemy import text
 
@@ -23,9 +24,11 @@ from steady_tide.core.quantities.errors import WrongVersion
 from steady_tide.core.rushes.clip_plan import ClipPlan
 from steady_tide.core.shoot.film import Film, Framing
 from steady_tide.core.uses.use import Use
+from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from steady_tide.store.documents import UPGRADES, VERSION, Kind, newest, upgraded
 from steady_tide.store.tables import KeptThing
+from tests.service import own_database
 
 FILES = sorted((Path(__file__).parents[1] / "old" / "documents").glob("*.json"))
 READERS: dict[Kind, Callable[[Any], Any]] = {
@@ -88,3 +91,16 @@ def test_rows_are_upgraded_when_read_and_get_their_version_when_written(database
         kept = session.scalar(text("select thing from things where id = 'tripod'"))
         assert kept == {**said, "name": "legs", VERSION: 2}
         session.rollback()
+
+
+def test_a_migration_moves_the_names_of_views_in_kept_pins(cluster: Cluster) -> None:
+    pins = "select brief #>> '{pins,view}' from shots where brief #>> '{pins,view}' is not null"
+    with own_database(cluster, "moved") as moved:
+        with moved.session() as session:
+            old = """jsonb_set(brief, '{pins}', '{"view": "linear_level"}')"""
+            session.execute(text(f"update shots set brief = {old} where id = (select id from shots limit 1)"))
+        for target, there in (("0019", "linear_level"), ("head", "rectilinear_level")):
+            config = moved.check_known()
+            (command.downgrade if target == "0019" else command.upgrade)(config, target)
+            with moved.session() as session:
+                assert list(session.scalars(text(pins))) == [there]

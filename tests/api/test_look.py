@@ -62,7 +62,7 @@ def test_pins_and_chosen_values_are_seen(http: httpx.Client) -> None:
 
     chosen = {
         "camera": "limpet-7",
-        "view": "linear",
+        "view": "rectilinear",
         "frame": "3840x2160",
         "stabilisation": "standard",
         "shutter_s": 0.02,
@@ -141,7 +141,7 @@ def test_two_frames_are_compared_in_words(http: httpx.Client) -> None:
                     "brief": NIGHT,
                     **SMALL,
                     "at": 0.0,
-                    "settings": {"camera": "limpet-7", "iso_ceiling": iso, "view": "linear", "frame": "3840x2160"},
+                    "settings": {"camera": "limpet-7", "iso_ceiling": iso, "view": "rectilinear", "frame": "3840x2160"},
                 },
                 timeout=60,
             )

@@ -166,7 +166,7 @@ def test_a_pan_takes_seven_seconds_across_the_frame() -> None:
         made = decided(
             camera_move={"mount": "tripod", "turn_deg_s": turn},
             delivery={"fps": fps},
-            pins={"view": "linear", "stabilisation": "off", "camera": "limpet-7"},
+            pins={"view": "rectilinear", "stabilisation": "off", "camera": "limpet-7"},
         )
         return "pan_too_fast" in {warning.code for warning in made.warnings}
 

@@ -139,9 +139,9 @@ def test_what_a_view_keeps_follows_from_its_field_and_projection() -> None:
         return sheet.keeps(sheet.lenses[lens], next(entry for entry in sheet.views if entry.id == view))
 
     assert keeps(limpet, 0, "wide") == pytest.approx(118 / 128)
-    assert keeps(limpet, 0, "linear") == pytest.approx(90 / 128)
-    assert keeps(yawl, 1, "narrow") == pytest.approx(0.36397 / 0.72654, rel=1e-4)  # tan 20 by tan 36 degrees
-    assert keeps(yawl, 0, "linear") == 1.0  # through another lens with a field of its own it is the widest there
+    assert keeps(limpet, 0, "rectilinear") == pytest.approx(90 / 128)
+    assert keeps(yawl, 1, "tight") == pytest.approx(0.36397 / 0.72654, rel=1e-4)  # tan 20 by tan 36 degrees
+    assert keeps(yawl, 0, "rectilinear") == 1.0  # through another lens with a field of its own it is the widest there
     first = read_sheet(small_sheet_data())  # of the first version: told, whatever the geometry
     assert first.keeps(first.lenses[0], first.views[1]) == 0.8
     wide = {**small_sheet_data(), "version": 2}

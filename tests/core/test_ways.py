@@ -63,8 +63,8 @@ class TestBeforeTheLens:
         piece = Attachment(id="wider", name="wider", fits=("limpet",), lenses=("long",), factor=0.5, softer_stops=0.3)
         worn = lens(with_attachments(manifold_sheet(), (piece,)), "long+wider")
         # Twice the width on the wall: tan of half the field doubles.
-        assert tan(radians(worn.fields_deg["linear"] / 2)) == pytest.approx(2 * tan(radians(20)))
-        assert worn.fields_deg["linear"] == pytest.approx(degrees(2 * atan(2 * tan(radians(20)))))
+        assert tan(radians(worn.fields_deg["rectilinear"] / 2)) == pytest.approx(2 * tan(radians(20)))
+        assert worn.fields_deg["rectilinear"] == pytest.approx(degrees(2 * atan(2 * tan(radians(20)))))
         assert worn.softer_stops == pytest.approx(0.3)
         assert worn.farthest_m is None
 

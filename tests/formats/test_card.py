@@ -50,7 +50,7 @@ def test_a_sheet_without_a_menu_still_gets_every_dial() -> None:
 
 
 def test_pinned_rows_are_marked() -> None:
-    rows = {row.dial: row for page in card(**QUAY, pins={"view": "narrow"}).pages for row in page.rows}
+    rows = {row.dial: row for page in card(**QUAY, pins={"view": "tight"}).pages for row in page.rows}
     assert rows["view"].pinned
     assert not rows["frame"].pinned
 

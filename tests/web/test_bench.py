@@ -252,7 +252,7 @@ def test_the_bench_by_keyboard_alone(page: Page, quay: str, address: str) -> Non
     saved(page)
     brief = kept(address, quay)
     assert brief["title"] == "Wren at the sluice"
-    assert brief["pins"] == {"view": "linear_level"}
+    assert brief["pins"] == {"view": "rectilinear_level"}
     page.keyboard.press("3")
     expect(page.get_by_role("heading", name="Wren at the sluice")).to_be_visible()
     page.keyboard.press("1")
@@ -365,7 +365,7 @@ def test_the_sentence_asks_what_each_kind_of_shot_needs(page: Page, address: str
     expect(page.locator("#sentence")).to_contain_text(
         "on a table, at any time, 0.25\u202fm large, at 0.9 to 1.2\u202fm, lit by"
     )
-    expect(value(page, "view")).to_have_text("long \u00b7 linear")
+    expect(value(page, "view")).to_have_text("long straight lines")
     expect(value(page, "focus")).to_contain_text("locked")
     open_bench(page, address, make_shot(address, **STARS))
     expect(page.locator("#sentence")).to_contain_text("as an interval film of 6\u202fh, at any time, from")

@@ -8,6 +8,7 @@ from pydantic import Field, ValidationError, field_validator
 
 from steady_tide.core.brief.scenario_traits import OF_SCENARIO
 from steady_tide.core.brief.traits import Traits
+from steady_tide.core.gear.view_names import todays_pins
 from steady_tide.core.light.sources import LightSource
 from steady_tide.core.quantities.errors import BadBrief, Fault
 from steady_tide.core.quantities.frozen import Frozen, faults_of
@@ -178,6 +179,11 @@ class Brief(Frozen):
     school: School = School()
     kit: KitList = KitList()
     pins: dict[Id, PinValue] = Field(default_factory=dict, max_length=40)
+
+    @field_validator("pins", mode="before")
+    @classmethod
+    def _todays_view(cls, pins: Any) -> Any:
+        return todays_pins(pins)
 
     @field_validator("mains_hz", mode="before")
     @classmethod

@@ -5,13 +5,16 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from copy import deepcopy
-from typing import Any
+from typing import Annotated, Any
+
+from pydantic import BeforeValidator
 
 from steady_tide.core.cameras.filling import Filler
 from steady_tide.core.cameras.known import Known
 from steady_tide.core.cameras.sheet_reading import read_sheet
 from steady_tide.core.cameras.typical import Typical
 from steady_tide.core.gear.sheet import CameraSheet, Estimate
+from steady_tide.core.gear.view_names import todays_sheet
 from steady_tide.core.quantities.errors import BadSheet, Fault
 from steady_tide.core.quantities.frozen import Frozen
 
@@ -19,7 +22,7 @@ from steady_tide.core.quantities.frozen import Frozen
 class RoughSheet(Frozen):
     """A sheet as far as it has got: any part of the open format, and what else is known."""
 
-    sheet: dict[str, Any]
+    sheet: Annotated[dict[str, Any], BeforeValidator(todays_sheet)]
     known: Known = Known()
 
 

@@ -23,7 +23,7 @@ HOURS_FRAME = (3840, 2160, 30.0)  # what makers usually run when they state batt
 FULL_FRAME_MM = 36.0
 # How menus list what they offer: from the widest view, from no steadying.
 _ORDER = {
-    "views": ("ultra_wide", "wide", "linear", "linear_level", "narrow"),
+    "views": ("fisheye", "wide", "rectilinear", "rectilinear_level", "tight"),
     "stabilisation": ("off", "standard", "strong", "strongest"),
 }
 
@@ -191,7 +191,7 @@ class Filler:
             "stabilisation": [level["id"] for level in doc.get("stabilisation") or ()],
         }
         for field, fallback in (
-            ("views", ["wide", "linear"] if doc["kind"] == "action" else ["linear"]),
+            ("views", ["wide", "rectilinear"] if doc["kind"] == "action" else ["rectilinear"]),
             ("stabilisation", ["off"]),
         ):
             ids[field] = list(dict.fromkeys([*ids[field], *self._used(field)])) or fallback
@@ -222,10 +222,11 @@ class Filler:
         for name in self._ids["views"]:
             if all(view.get("id") != name for view in views):
                 views.append({"id": name})
-        alone = len(views) == 1 and views[0].get("id") == "linear"
+        alone = len(views) == 1 and views[0].get("id") == "rectilinear"
         framed = self._framed()
         widest_straight = next(
-            (v["id"] for name in ("linear", "linear_level", "narrow") for v in views if v.get("id") == name), None
+            (v["id"] for name in ("rectilinear", "rectilinear_level", "tight") for v in views if v.get("id") == name),
+            None,
         )
         for index, view in enumerate(views):
             path = f"views[{index}]"

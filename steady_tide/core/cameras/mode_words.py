@@ -41,14 +41,14 @@ YES = {"y", "yes", "on", "x", "✓", "✔", "•", "●", "○", "o", "√", "tr
 NO = {"", "n", "no", "-", "–", "—", "n/a", "na", "none", "false", "✗", "✘", "×", "0", "not available"}
 
 _VIEWS: tuple[tuple[str, str], ...] = (
-    (r"(?:ultra|extra|super|very)[\s_-]{0,4}wide", "ultra_wide"),
+    (r"(?:ultra|extra|super|very)[\s_-]{0,4}wide|fish[\s-]?eye", "fisheye"),
     (
-        r"(?:linear|straight)[\s_,+&-]{0,4}(?:and\s{1,4})?(?:level(?:led|ed)?|horizon(?:tal)?)[\w\s-]{0,40}",
-        "linear_level",
+        r"(?:(?:recti)?linear|straight(?:[\s-]?line[ds])?)[\s_,+&-]{0,4}(?:and\s{1,4})?(?:level(?:led|ed)?|horizon(?:tal)?)[\w\s-]{0,40}",
+        "rectilinear_level",
     ),
-    (r"linear|straight(?:[\s-]?lined)?|rectilinear", "linear"),
+    (r"linear|straight(?:[\s-]?line[ds])?|rectilinear", "rectilinear"),
     (r"wide(?!\s{0,4}(?:range|screen))", "wide"),
-    (r"narrow|tele", "narrow"),
+    (r"tight|narrow|tele", "tight"),
 )
 _LEVELS: tuple[tuple[str, str], ...] = (
     (r"strongest|highest", "strongest"),
@@ -69,7 +69,7 @@ _PROFILES: tuple[tuple[str, str], ...] = (
 )
 # In the order in which menus have them; the patterns above stand in the order in which they must be tried.
 _MENU_ORDER = (
-    "ultra_wide", "wide", "linear", "linear_level", "narrow", "off", "standard", "strong", "strongest",
+    "fisheye", "wide", "rectilinear", "rectilinear_level", "tight", "off", "standard", "strong", "strongest",
     "efficient", "older", "mezzanine", "vivid", "natural", "flat", "log",
 )  # fmt: skip
 _LEFT_OUT = re.compile(r"\b(?:but|except|without|not)\b")

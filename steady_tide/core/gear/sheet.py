@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import re
 from itertools import pairwise
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import BeforeValidator, Field, field_validator
+from pydantic import BeforeValidator, Field, field_validator, model_validator
 
+from steady_tide.core.gear.view_names import todays_sheet
 from steady_tide.core.physics.optics import Projection, kept_share
 from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.quantities.stops import Number, read_seconds
@@ -448,6 +449,11 @@ class CameraSheet(Frozen):
     estimates: Annotated[
         tuple[Estimate, ...], Field(max_length=2000, description="numbers that are not known but estimated")
     ] = ()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _todays_views(cls, doc: Any) -> Any:
+        return todays_sheet(doc)
 
     @property
     def ways(self) -> tuple[Recorder, ...]:

@@ -13,6 +13,7 @@ from pydantic import Field, model_validator
 from steady_tide.core.brief.brief import Brief
 from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.gear.view_names import todays_view
 from steady_tide.core.log.quantities import BITS, LEFT, SMEAR, SNR, better_first
 from steady_tide.core.physics.motion import excursion_deg, left_over_deg
 from steady_tide.core.planning.dials.dial_kind import AUTOMATIC
@@ -85,6 +86,17 @@ class Ladder(Frozen):
     order: Annotated[tuple[Annotated[int, Field(ge=0)], ...], Field(max_length=sizes.RUNGS * max(PASSES))]
     take_s: Annotated[float, Field(gt=0, allow_inf_nan=False)]
     minutes: Annotated[float, Field(gt=0, allow_inf_nan=False)]
+
+    @model_validator(mode="before")
+    @classmethod
+    def _todays_views(cls, data: Any) -> Any:
+        if not isinstance(data, dict) or data.get("dial") != "view" or not isinstance(data.get("rungs"), list | tuple):
+            return data
+        rungs = [
+            {**rung, "value": todays_view(rung.get("value"))} if isinstance(rung, dict) else rung
+            for rung in data["rungs"]
+        ]
+        return {**data, "rungs": rungs}
 
     @model_validator(mode="after")
     def _whole(self) -> Ladder:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import ConfigDict, Field
+from pydantic import BeforeValidator, ConfigDict, Field
 
 from steady_tide.core.brief.own_numbers import OwnUsed
+from steady_tide.core.gear.view_names import todays_pins, todays_view
 from steady_tide.core.quantities.frozen import Frozen
 
 Facts = dict[str, Any]
@@ -32,7 +33,7 @@ class Settings(Frozen):
     height: int
     frame_rate: float
     interval_s: float | None
-    view: str
+    view: Annotated[str, BeforeValidator(todays_view)]
     stabilisation: str
     shutter_s: float | None
     shutter_mode: Literal["fixed", "auto"]
@@ -242,7 +243,7 @@ class Plan(Frozen):
     title: str
     camera: CameraName
     settings: Settings
-    chosen: dict[str, Any]  # value of each dial, in the form that pins it
+    chosen: Annotated[dict[str, Any], BeforeValidator(todays_pins)]  # value of each dial, in the form that pins it
     names: dict[str, str]  # of the glass and the housings at hand, by id
     exposure: Exposure
     endurance: Endurance
@@ -253,7 +254,7 @@ class Plan(Frozen):
     runner_up_stops: dict[str, float | None]
     profiles: dict[str, tuple[DialValue, ...]]
     settled: tuple[str, ...]  # dials that leave nothing to choose on this camera for this shot
-    pins: dict[str, Any]
+    pins: Annotated[dict[str, Any], BeforeValidator(todays_pins)]
     warnings: tuple[Warning, ...]
     cautions: tuple[Caution, ...]
     schools: tuple[Rival, ...]

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
+
+from pydantic import BeforeValidator
 
 from steady_tide.core.brief.brief import Brief
 from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.gear.sheet import CameraSheet
+from steady_tide.core.gear.view_names import todays_pins
 from steady_tide.core.planning.outlook import habit_stops
 from steady_tide.core.planning.plan import Exposure, Plan, Settings
 from steady_tide.core.quantities.frozen import Frozen
@@ -26,7 +29,7 @@ class ClipPlan(Frozen):
     scenario: str
     settings: Settings
     exposure: Exposure
-    chosen: dict[str, Any]
+    chosen: Annotated[dict[str, Any], BeforeValidator(todays_pins)]
     target_stops: float
     delivered_px: int
     sound_wanted: bool

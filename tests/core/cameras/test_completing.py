@@ -94,7 +94,7 @@ def test_the_box_gives_sensor_view_and_power() -> None:
     sensor = sheet.lenses[0].sensor
     assert sensor.width_px * sensor.height_px == pytest.approx(20e6, rel=0.02)
     assert sensor.pixel_pitch_um == pytest.approx(6200 / sensor.width_px, rel=1e-3)
-    linear = next(view for view in sheet.views if view.id == "linear")
+    linear = next(view for view in sheet.views if view.id == "rectilinear")
     assert linear.field_deg == pytest.approx(degrees(2 * atan(18 / 18)), rel=1e-3)
     assert sheet.power.battery_wh == pytest.approx(1.6 * 3.85, rel=1e-3)
     # A charge lasts what was said, in 4K at 30.

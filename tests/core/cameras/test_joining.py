@@ -18,7 +18,7 @@ def begun(*modes: dict[str, Any], **sheet: Any) -> RoughSheet:
 
 def test_a_mode_of_the_same_frame_and_rate_is_filled_and_keeps_what_it_has() -> None:
     typed = {"width": 3840, "height": 2160, "rates": [25, 50], "views": ["wide"]}
-    told = {"width": 3840, "height": 2160, "rates": [50, 100], "views": ["linear"], "codecs": ["efficient"]}
+    told = {"width": 3840, "height": 2160, "rates": [50, 100], "views": ["rectilinear"], "codecs": ["efficient"]}
     modes = with_modes(begun(typed), [told]).sheet["modes"]
     assert modes == [{**typed, "codecs": ["efficient"]}, {**told, "rates": [100]}]
     assert typed == {"width": 3840, "height": 2160, "rates": [25, 50], "views": ["wide"]}, (

@@ -30,20 +30,20 @@ SHEETS = {sheet.id: sheet for sheet in library.demo_kit().cameras}
 def test_a_small_map_by_hand() -> None:
     drawn = mode_map(small_sheet())
     assert drawn.rates == (25, 30, 100)
-    assert list(drawn.views) == ["wide", "linear"]
+    assert list(drawn.views) == ["wide", "rectilinear"]
     rows = {(row.lens, row.width): {cell.rate: set(cell.pairs) for cell in row.cells} for row in drawn.rows}
-    both = {(view, level) for view in ("wide", "linear") for level in ("off", "standard")}
+    both = {(view, level) for view in ("wide", "rectilinear") for level in ("off", "standard")}
     assert rows == {
         ("main", 3840): {25: both, 30: both},
         ("main", 1920): {25: {("wide", "off"), ("wide", "standard")}, 100: {("wide", "off"), ("wide", "standard")}},
-        ("long", 1920): {25: {("linear", "off")}},
+        ("long", 1920): {25: {("rectilinear", "off")}},
     }
     assert [(film.width, film.intervals_s) for film in drawn.films] == [(1920, (2, 20))]
     at_100 = loss(drawn, "frame_rate", 100.0)
     assert at_100.gone == {
         "frame": ("3840x2160",),
         "lens": ("long",),
-        "view": ("linear",),
+        "view": ("rectilinear",),
         "high_dynamic_range": (True,),
     }
     assert (at_100.count, at_100.of) == (2, 7)
@@ -119,16 +119,16 @@ def test_losses_are_what_the_cells_no_longer_show(sheet: CameraSheet) -> None:
 def test_ways_of_recording_that_only_some_pairs_have_are_named() -> None:
     """The small sheet forbids the flat profile in eight bits with the linear view."""
     doc = small_sheet().model_dump(mode="json")
-    doc["rules"] = [{"never": {"view": ["linear"], "profile": ["flat"]}, "why": "made up"}]
+    doc["rules"] = [{"never": {"view": ["rectilinear"], "profile": ["flat"]}, "why": "made up"}]
     drawn = mode_map(CameraSheet.model_validate(doc))
     cell = next(cell for row in drawn.rows if row.width == 3840 for cell in row.cells if cell.rate == 30)
     lacking = {cell.pairs[index][0] for index in cell.without["profile=flat"]}
-    assert lacking == {"linear"}
+    assert lacking == {"rectilinear"}
     assert "profile=natural" not in cell.without
 
 
 VALUES = {
-    "view": ["wide", "linear"], "stabilisation": ["off", "standard"], "profile": ["natural", "flat"], "bit_depth": [8, 10],
+    "view": ["wide", "rectilinear"], "stabilisation": ["off", "standard"], "profile": ["natural", "flat"], "bit_depth": [8, 10],
     "codec": ["new", "old"], "frame_rate": [25, 30, 100], "lens": ["main", "long"], "high_dynamic_range": [True, False],
 }  # fmt: skip
 never = st.dictionaries(

@@ -105,9 +105,9 @@ def test_a_table_of_each_shape_is_read(name: str) -> None:
 def test_what_stands_in_the_cells_is_taken() -> None:
     read = read_mode_table(SHAPES["frames by rates, with views in the cells"][0])
     at = {(mode.width, rate): mode.views for mode in read.modes for rate in mode.rates}
-    assert at[3840, 25] == ("wide", "linear")
+    assert at[3840, 25] == ("wide", "rectilinear")
     assert at[3840, 50] == ("wide",)
-    assert at[1920, 25] == ("wide", "linear", "narrow")
+    assert at[1920, 25] == ("wide", "rectilinear", "tight")
     lenses = read_mode_table(SHAPES["lenses as headings"][0]).modes
     assert [(mode.lens, mode.rates) for mode in lenses] == [("main", (60,)), ("extra_wide", (30,))]
     quoted = read_mode_table(SHAPES["a CSV with quotes"][0]).modes
@@ -173,8 +173,8 @@ def test_any_text_is_read_or_refused(text: str) -> None:
 
 
 SIZES = [(5312, 2988), (5312, 4648), (3840, 2160), (3840, 3360), (2704, 1520), (1920, 1080), (1280, 720)]
-VIEWS = ["ultra_wide", "wide", "linear", "linear_level", "narrow"]
-VIEW_WORDS = {"ultra_wide": "ultra-wide", "linear_level": "linear level"}
+VIEWS = ["fisheye", "wide", "rectilinear", "rectilinear_level", "tight"]
+VIEW_WORDS = {"rectilinear": "straight lines", "rectilinear_level": "straight and level"}
 LEVELS = ["standard", "strong", "strongest"]
 
 
