@@ -97,7 +97,7 @@ FRAMING_DIALS = (
         only={NONE: "Nothing at hand goes before its lens here."},
     ),
     DialKind(
-        id="view", block="pictures", word="view", form="word", row="view",
+        id="view", block="pictures", word="view", form="word", row="view", phrase="the {value} view",
         tied_by_rules=lambda sheet: {view.id for view in sheet.views},
         read=lambda sheet, pictures: np.array([view.id for view in sheet.views])[pictures.view],
         order=lambda sheet: [view.id for view in sheet.views],
