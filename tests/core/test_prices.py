@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from math import log2
 from typing import Any
 
@@ -9,10 +10,15 @@ import numpy as np
 import pytest
 
 from steady_tide import library
+from steady_tide.core.light.pictures import SHALLOWEST_PICTURE_M, water_picture
+from steady_tide.core.light.sources import WaterLight
 from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.items.framing import pan_allowed_deg_s
+from steady_tide.core.planning.settings_code import settings_code
 from steady_tide.core.planning.situation import situation
-from tests.briefs import DIVE_LAMP, SUN, brief, decided, decided_on_limpet
+from steady_tide.core.planning.slow_motion import slow_rates
+from steady_tide.core.quantities.palette import contrast_ratio
+from tests.briefs import DIVE_LAMP, NOON, SUN, brief, decided, decided_on_limpet
 
 KNOWN = library.knowledge()
 
@@ -59,3 +65,41 @@ def test_another_shape_that_is_cut_from_a_take_keeps_too_little_of_it(frame: str
     narrow = max(0.0, log2(KNOWN.limits.upright_long_side_px / up)) if high >= wide else 0.0
     given_up = {entry.item: entry.stops for entry in made.ledger}
     assert given_up.get("reframe", 0.0) == pytest.approx(max(wanted, narrow), abs=1e-6)
+
+
+def test_a_rate_slows_by_as_much_as_it_has_frames() -> None:
+    found = slow_rates((25.0, 50.0, 100.0, 120.0), 25.0, None)
+    assert [entry.factor for entry in found] == pytest.approx([1.0, 2.0, 4.0, 4.8])
+
+
+def test_a_light_that_is_shorter_than_its_film_is_told_in_hours() -> None:
+    sky = {**NOON, "start": "2026-10-11T16:30:00Z", "end": "2026-10-11T16:40:00Z"}
+    take = {"length_s": 3 * 3600, "count": 1}
+    made = decided_on_limpet(scenario="lapse", camera_move={"mount": "tripod"}, take=take, light=sky)
+    (warned,) = [warning for warning in made.warnings if warning.code == "light_span"]
+    assert warned.facts["given_h"] == pytest.approx(1.0 / 6.0)
+    assert warned.facts["film_h"] == pytest.approx(3.0)
+
+
+def test_a_settings_code_keeps_letters_and_rounds_what_no_camera_tells_apart() -> None:
+    what = brief(title="Möwe am Priel", pins={"shutter_s": 1 / 96, "camera": "limpet-7"})
+    code = settings_code(what, decided(title="Möwe am Priel", pins={"shutter_s": 1 / 96, "camera": "limpet-7"}))
+    assert '"Möwe am Priel"' in code
+    assert json.loads(code)["settings"]["shutter_s"] == 0.0104167
+
+
+@pytest.mark.parametrize(
+    ("one", "other", "ratio"),
+    [("#000000", "#ffffff", 21.0), ("#767676", "#ffffff", 4.54), ("#0000ff", "#ffffff", 8.59)],
+)
+def test_contrast_is_that_of_the_guidelines(one: str, other: str, ratio: float) -> None:
+    assert contrast_ratio(one, other) == pytest.approx(ratio, abs=0.01)
+
+
+@pytest.mark.parametrize(("deepest_m", "shown_m"), [(20.0, 28.0), (0.5, SHALLOWEST_PICTURE_M)])
+def test_the_picture_of_a_water_goes_some_way_below_the_shot(deepest_m: float, shown_m: float) -> None:
+    light = WaterLight.model_validate(
+        {"kind": "water", "surface": SUN, "depth_m": [0.0, deepest_m], "water_type": "1C", "lamps": []}
+    )
+    drawn = water_picture(light, KNOWN.world, (1.0, 1.0), ())
+    assert (drawn.depth_m[0], drawn.depth_m[-1]) == (0.0, pytest.approx(shown_m))
