@@ -48,7 +48,7 @@ takes.csv                       the takes as a table
 uses.json                       usual uses: one's own, which are chosen, how often; what was ticked and named when cameras were set up; read in again under Usual uses
 practice.json                   what practice remembers, by topic; steady-tide practice --state takes it
 
-Kit > Sheets and kits as files brings kit.json and sheets in; Shoots > Import a shoot brings shoots in; Log > Out and in brings
+Kit > Sheets and kits as files brings kit.json and sheets in; Shoots > Import a shoot brings shoots in; Log > Import and export brings
 log.json and takes.csv in. Plans are left
 out: they follow from the briefs. Nothing here is locked or packed in a way of its own.
 """

@@ -179,7 +179,7 @@ def _compared(left: LookNumbers, right: LookNumbers, noise: tuple[float, float],
 
 def made_with(one: LookNumbers) -> str:
     """What a frame was exposed with: ISO, exposure, price."""
-    return f"ISO{NARROW}{one.iso} · {seconds(one.shutter_s)} · loses {stops(one.given_up_stops)}"
+    return f"ISO{NARROW}{one.iso} · {seconds(one.shutter_s)} · costs {stops(one.given_up_stops)} stops"
 
 
 # What a picture of ours is, and what it cannot show; it stands under every one.

@@ -350,7 +350,7 @@ def test_dark_shots_show_what_is_lost(page: Page, address: str) -> None:
     under = planned(**PUNTS).exposure.under_stops
     assert under > 1
     expect(page.get_by_text(f"{under:.1f} under", exact=True)).to_be_visible()
-    expect(page.get_by_role("region", name="Mind")).to_contain_text("Dark at the dim end.")
+    expect(page.get_by_role("region", name="Watch for")).to_contain_text("Dark at the dim end.")
     expect(page.get_by_role("region", name="Others would")).to_be_visible()
 
 
@@ -370,7 +370,7 @@ def test_the_sentence_asks_what_each_kind_of_shot_needs(page: Page, address: str
     open_bench(page, address, make_shot(address, **STARS))
     expect(page.locator("#sentence")).to_contain_text("as an interval film of 6\u202fh, at any time, from")
     expect(value(page, "rate")).to_contain_text("every 32")
-    expect(page.get_by_role("region", name="Mind")).to_contain_text("power bank of at least")
+    expect(page.get_by_role("region", name="Watch for")).to_contain_text("power bank of at least")
 
 
 def test_a_shot_turns_into_another_kind_and_back(page: Page, quay: str, address: str) -> None:

@@ -212,7 +212,7 @@ def test_a_new_shoot_is_never_shown_as_another_while_the_list_is_read(page: Page
     page.get_by_label("Name", exact=True).fill("Just made")
     page.get_by_role("button", name="Keep", exact=True).click()
     page.wait_for_url(re.compile(r"/shoots/[0-9a-f-]{36}$"))
-    expect(page.get_by_text("Unrolling the chart.")).to_be_visible()
+    expect(page.get_by_text("Loading the shoot.")).to_be_visible()
     expect(page.get_by_role("button", name="New shot")).to_have_count(0)
     for route in held:
         route.continue_()

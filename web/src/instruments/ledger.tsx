@@ -28,7 +28,7 @@ export const Ledger = memo(function Ledger({ plan, old, othersOld, onTry, tried 
   return (
     <aside aria-label="Ledger" className="w-full">
       {stopping.map((warning) => (
-        <Mind key={warning.code} lead={warning.text} severity="stop" />
+        <Caution key={warning.code} lead={warning.text} severity="stop" />
       ))}
       <p className="flex items-baseline gap-3 border-ink border-b pb-2">
         <strong className={`big-figure ${old ? "text-muted italic" : ""}`} data-testid="total">
@@ -67,15 +67,15 @@ export const Ledger = memo(function Ledger({ plan, old, othersOld, onTry, tried 
       )}
       {shown.length === 0 && <p className="py-2 text-muted">Nothing is given up.</p>}
       {(plan.warnings.length > stopping.length || plan.cautions.length > 0) && (
-        <section aria-label="Mind" className="pt-4">
-          <h2 className="pb-1 font-serif text-lead font-semibold">Mind</h2>
+        <section aria-label="Watch for" className="pt-4">
+          <h2 className="pb-1 font-serif text-lead font-semibold">Watch for</h2>
           {plan.warnings
             .filter((warning) => !stopping.includes(warning))
             .map((warning) => (
-              <Mind key={warning.code} lead={warning.text} severity={warning.severity} />
+              <Caution key={warning.code} lead={warning.text} severity={warning.severity} />
             ))}
           {plan.cautions.map((caution) => (
-            <Mind key={caution.topic} lead={`Safety. ${caution.text}`} severity="warn" />
+            <Caution key={caution.topic} lead={`Safety. ${caution.text}`} severity="warn" />
           ))}
         </section>
       )}
@@ -128,7 +128,7 @@ const EDGE = {
 } as const;
 
 /** A stop is hatched at its edge, so that it is told from a warning without colour. */
-function Mind({ lead, severity }: { lead: string; severity: keyof typeof EDGE }) {
+function Caution({ lead, severity }: { lead: string; severity: keyof typeof EDGE }) {
   const cut = lead.indexOf(". ") + 1;
   return (
     <p

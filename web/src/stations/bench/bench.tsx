@@ -14,6 +14,7 @@ import { Gauge } from "../../instruments/gauge";
 import { Ledger } from "../../instruments/ledger";
 import { HeadTools } from "../../parts/head-tools";
 import { useShortcuts } from "../../parts/keyboard";
+import { Loading } from "../../parts/loading";
 import { Trouble } from "../../parts/trouble";
 import { stops } from "../../parts/words";
 import { CameraMoved } from "./camera-moved";
@@ -69,7 +70,7 @@ export default function BenchStation() {
       />
     );
   }
-  return <p className="p-6 text-muted">Unrolling the chart.</p>;
+  return <Loading what="Loading the shot." />;
 }
 
 /** The zone in which a shot's times are told: that of the place whose sky lights it, else the shoot's. */

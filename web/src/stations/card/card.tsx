@@ -11,6 +11,7 @@ import { FramingSketch } from "../../instruments/framing-sketch";
 import { Picture } from "../../instruments/picture";
 import { useGround } from "../../parts/ground";
 import { useShortcuts } from "../../parts/keyboard";
+import { Loading } from "../../parts/loading";
 import { PaperChoice, usePaper } from "../../parts/paper";
 import { Trouble } from "../../parts/trouble";
 import { stops } from "../../parts/words";
@@ -25,7 +26,7 @@ export default function CardStation() {
     document.title = `${card.data?.title ?? "Card"} · Card · Steady Tide`;
   }, [card.data]);
   if (card.error && !card.data) return <Trouble error={card.error} retry={() => card.refetch()} />;
-  if (!card.data) return <p className="p-6 text-muted">Drawing the card.</p>;
+  if (!card.data) return <Loading what="Loading the card." />;
   return <Drawn key={shotId} shotId={shotId} card={card.data} />;
 }
 

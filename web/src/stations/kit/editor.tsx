@@ -15,6 +15,7 @@ import { useChanges } from "../../changes/use-changes";
 import { type Asked, Films, LossWords, ModeMapPicture } from "../../instruments/mode-map";
 import { HeadTools } from "../../parts/head-tools";
 import { useShortcuts } from "../../parts/keyboard";
+import { Loading } from "../../parts/loading";
 import { Trouble } from "../../parts/trouble";
 import { Begin } from "./begin";
 import { EMPTY, modeCount } from "./doc";
@@ -67,7 +68,7 @@ export default function Editor({ kit }: { kit: KitView }) {
         }}
       />
     );
-  return <p className="p-6 text-muted">Unrolling the sheet.</p>;
+  return <Loading what="Loading the camera’s sheet." />;
 }
 
 /** The draft as it is kept, or the camera's sheet, or nothing. */
@@ -281,7 +282,7 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
             )}
           </div>
         )}
-        {!map && faults.length === 0 && <p className="py-3 text-muted">Drawing the map.</p>}
+        {!map && faults.length === 0 && <Loading what="Working out the modes." className="py-3" />}
         <div className="flex flex-wrap gap-2 pt-4">
           <button
             type="button"

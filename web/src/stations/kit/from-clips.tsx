@@ -164,7 +164,7 @@ export function FromClips({ rough, change }: Props) {
                 setDraft(null);
               }}
             >
-              Leave it
+              Cancel
             </button>
           </p>
         </>

@@ -43,7 +43,7 @@ export default function KitFiles() {
   const [clashes, setClashes] = useState<Fault[]>([]);
   const [answers, setAnswers] = useState<Record<string, Answer>>({});
   useEffect(() => {
-    document.title = "Out and in · Kit · Steady Tide";
+    document.title = "Import and export · Kit · Steady Tide";
   }, []);
   const bring = useMutation({
     mutationFn: ({ from, choices }: { from: File; choices: string[] }) =>
@@ -67,8 +67,8 @@ export default function KitFiles() {
   const refused = bring.error instanceof Problem && bring.error.status !== 409 ? bring.error : null;
   const found = bring.data;
   return (
-    <section className="min-w-0 px-7 py-5" aria-label="Out and in">
-      <h2 className="font-serif text-head font-semibold">Out and in</h2>
+    <section className="min-w-0 px-7 py-5" aria-label="Import and export">
+      <h2 className="font-serif text-head font-semibold">Import and export</h2>
       <h3 className="mt-3 border-ink border-b pb-1 font-serif text-lead font-semibold">Out</h3>
       <p className="max-w-[70ch] py-2">
         The whole kit as one file: cameras with their latest sheets, and everything else. Single sheets are
@@ -188,7 +188,7 @@ export default function KitFiles() {
               Bring it in
             </button>
             <button type="button" className="plain" onClick={() => setClashes([])}>
-              Leave it
+              Cancel
             </button>
             {open > 0 && <span className="text-small text-muted">{open} not answered</span>}
           </p>

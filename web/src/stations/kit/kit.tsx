@@ -10,6 +10,7 @@ import { recall, remember } from "../../changes/storage";
 import { Fold } from "../../parts/fold";
 import { type Gone, GoneNote } from "../../parts/gone";
 import { useShortcuts } from "../../parts/keyboard";
+import { Loading } from "../../parts/loading";
 import { Trouble } from "../../parts/trouble";
 import { CameraPage } from "./camera-page";
 import { Things } from "./things";
@@ -35,7 +36,7 @@ export default function KitStation() {
         }}
       />
     );
-  if (!kit.data || !forms.data) return <p className="p-6 text-muted">Unrolling the chart.</p>;
+  if (!kit.data || !forms.data) return <Loading what="Loading the kit." />;
   return (
     <Suspense fallback={<p className="p-6 text-muted">One moment.</p>}>
       <Routes>
@@ -165,7 +166,7 @@ function Aside(props: {
             Measure it
           </Entry>
           <Entry to="/kit/files" count={null}>
-            Out and in
+            Import and export
           </Entry>
         </ul>
         {examplesHere ? (
@@ -228,7 +229,7 @@ function Aside(props: {
 
 const PARTS: Record<string, string> = {
   measure: "measure it",
-  files: "out and in",
+  files: "import and export",
   new: "a new camera",
   drafts: "a sheet begun",
 };

@@ -19,7 +19,7 @@ export default function Files() {
   const read = kept.data ?? looked.data;
   const error = kept.error ?? looked.error;
   return (
-    <section className="min-w-0 max-w-[50rem] px-6 pb-8 max-sm:px-4" aria-label="Out and in">
+    <section className="min-w-0 max-w-[50rem] px-6 pb-8 max-sm:px-4" aria-label="Import and export">
       <h2 className="border-ink border-b pt-4 pb-1 font-serif text-lead font-semibold">Out</h2>
       <p className="flex flex-wrap gap-2 py-3">
         <a className="bold-plain inline-flex items-center" href={out.json} download>

@@ -8,6 +8,7 @@ import { type Answer, type Ladder, ladderQuery, logApi, type Said, takesQuery } 
 import { refusalWords } from "../../changes/refusals";
 import { recall, remember } from "../../changes/storage";
 import type { Gone } from "../../parts/gone";
+import { Loading } from "../../parts/loading";
 import { PersonField } from "../../parts/person-field";
 import { Toggle } from "../../parts/toggle";
 import { Trouble } from "../../parts/trouble";
@@ -42,7 +43,7 @@ export default function LadderPage({ onGone }: { onGone: (gone: Gone) => void })
     onSuccess: told,
   });
   if (ladder.error && !ladder.data) return <Trouble error={ladder.error} retry={() => ladder.refetch()} />;
-  if (!ladder.data) return <p className="p-6 text-muted">Setting the ladder up.</p>;
+  if (!ladder.data) return <Loading what="Loading the ladder." />;
   const found = ladder.data;
   // Where one begins: with filming until all of it is filmed; what happens meanwhile moves nobody on.
   began.current ??=

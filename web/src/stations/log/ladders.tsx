@@ -5,6 +5,7 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import { changed } from "../../api/keys";
 import { type LadderPlan, laddersQuery, logApi, offersQuery } from "../../api/log";
 import { refusalWords } from "../../changes/refusals";
+import { Loading } from "../../parts/loading";
 import { Trouble } from "../../parts/trouble";
 import { ShotPick } from "./shot-pick";
 
@@ -14,7 +15,7 @@ export default function Ladders() {
   const [adding, setAdding] = useState(search.has("shot"));
   if (ladders.error && !ladders.data)
     return <Trouble error={ladders.error} retry={() => ladders.refetch()} />;
-  if (!ladders.data) return <p className="p-6 text-muted">Looking for the ladders.</p>;
+  if (!ladders.data) return <Loading what="Loading ladders." />;
   return (
     <section className="min-w-0 px-6 pb-8 max-sm:px-4" aria-label="Ladders">
       <p className="max-w-[50rem] py-3 font-serif text-lead leading-[1.5]">
@@ -71,7 +72,7 @@ function NewLadder({ shot: first, close }: { shot: string | null; close: () => v
             What can be told apart?
           </button>
           <button type="button" className="plain" onClick={close}>
-            Leave it
+            Cancel
           </button>
         </form>
       )}

@@ -18,7 +18,7 @@ const NAMES: Record<string, string> = {
   ladders: "ladders",
   own: "own numbers",
   notes: "notes of gear",
-  files: "out and in",
+  files: "import and export",
 };
 
 export default function LogStation() {
@@ -71,7 +71,7 @@ function Aside({ gone, setGone }: { gone: Gone | null; setGone: (gone: Gone | nu
           <Entry to="/log/notes" count={notes.data?.total}>
             Notes of gear
           </Entry>
-          <Entry to="/log/files">Out and in</Entry>
+          <Entry to="/log/files">Import and export</Entry>
         </ul>
       </Fold>
       <GoneNote gone={gone} over={() => setGone(null)} />

@@ -92,7 +92,7 @@ function Form({ close, people }: { close: () => void; people: string[] }) {
           Log it
         </button>
         <button type="button" className="plain" onClick={close}>
-          Leave it
+          Cancel
         </button>
         {logged.error && (
           <span role="alert" className="self-center text-note">

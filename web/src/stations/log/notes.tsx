@@ -8,6 +8,7 @@ import { logApi, type NoteSaid, notesQuery } from "../../api/log";
 import { refusalWords } from "../../changes/refusals";
 import { SelectField } from "../../parts/fields";
 import type { Gone } from "../../parts/gone";
+import { Loading } from "../../parts/loading";
 import { PersonField } from "../../parts/person-field";
 import { readNumber } from "../../parts/reading";
 import { Trouble } from "../../parts/trouble";
@@ -90,7 +91,7 @@ const NEEDS_MODE = ["charge", "heat"];
 export default function Notes({ onGone }: { onGone: (gone: Gone) => void }) {
   const notes = useQuery(notesQuery);
   if (notes.error && !notes.data) return <Trouble error={notes.error} retry={() => notes.refetch()} />;
-  if (!notes.data) return <p className="p-6 text-muted">Looking through the notes.</p>;
+  if (!notes.data) return <Loading what="Loading notes." />;
   const remove = (id: string, title: string) =>
     logApi.removeNote(id).then(() => {
       void changed.log();

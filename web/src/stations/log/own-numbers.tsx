@@ -6,13 +6,14 @@ import { changed, inTurn } from "../../api/keys";
 import { logApi, numbersQuery, type OwnNumber } from "../../api/log";
 import { refusalWords } from "../../changes/refusals";
 import { OwnSpan } from "../../instruments/own-span";
+import { Loading } from "../../parts/loading";
 import { Trouble } from "../../parts/trouble";
 
 export default function OwnNumbers() {
   const numbers = useQuery(numbersQuery);
   if (numbers.error && !numbers.data)
     return <Trouble error={numbers.error} retry={() => numbers.refetch()} />;
-  if (!numbers.data) return <p className="p-6 text-muted">Counting what was learned.</p>;
+  if (!numbers.data) return <Loading what="Loading your numbers." />;
   const { items, contradictions } = numbers.data;
   const told = items.filter((one) => one.value !== null || one.on);
   const soon = items.filter((one) => one.value === null && !one.on);

@@ -12,6 +12,7 @@ import {
 } from "../../api/log";
 import type { Gone } from "../../parts/gone";
 import { useShortcuts } from "../../parts/keyboard";
+import { Loading } from "../../parts/loading";
 import { Trouble } from "../../parts/trouble";
 import { NewTake } from "./new-take";
 import { TakeOpen } from "./take-open";
@@ -58,7 +59,7 @@ export function Takes({ onGone }: { onGone: (gone: Gone) => void }) {
     return true;
   });
   if (takes.error && !takes.data) return <Trouble error={takes.error} retry={() => takes.refetch()} />;
-  if (!takes.data) return <p className="p-6 text-muted">Opening the log.</p>;
+  if (!takes.data) return <Loading what="Loading takes." />;
   const found = takes.data;
   if (found.all === 0)
     return (

@@ -20,6 +20,7 @@ import { Framed, Picture } from "../../instruments/picture";
 import { Split } from "../../instruments/split";
 import { useGround } from "../../parts/ground";
 import { useShortcuts } from "../../parts/keyboard";
+import { Loading } from "../../parts/loading";
 import { Toggle } from "../../parts/toggle";
 import { Trouble } from "../../parts/trouble";
 import { pinShot } from "../bench/shot-changes";
@@ -53,7 +54,7 @@ export default function LookStation() {
         }}
       />
     );
-  if (!shot.data || !vocabulary.data) return <p className="p-6 text-muted">Setting up the scene.</p>;
+  if (!shot.data || !vocabulary.data) return <Loading what="Loading the shot." />;
   if (!shot.data.plan)
     return (
       <p className="p-6">
@@ -251,7 +252,7 @@ function Looking({ shot, plan, vocabulary }: LookingProps) {
           <h2 className="mt-4 border-ink border-b pb-1 font-serif text-lead font-semibold">
             What it came to
           </h2>
-          {told.data ? <Table told={told.data} /> : <p className="py-2 text-muted">Measuring the frames.</p>}
+          {told.data ? <Table told={told.data} /> : <Loading what="Measuring the frames." className="py-2" />}
           <p className="pt-3" role="status">
             {words}
           </p>

@@ -5,6 +5,7 @@ import { changed } from "../../api/keys";
 import { nextTimeQuery } from "../../api/rushes";
 import { shootsApi } from "../../api/shoots";
 import type { Brief } from "../../api/types";
+import { Loading } from "../../parts/loading";
 import { shortened, stops } from "../../parts/words";
 import { Heading } from "./heading";
 
@@ -28,7 +29,7 @@ export function NextTime({ shot, shoot }: { shot: string; shoot: string }) {
   return (
     <section aria-label="Next time">
       <Heading says="Next time" />
-      {told.isPending && <p className="pt-2 text-muted">Planning it again.</p>}
+      {told.isPending && <Loading what="Planning it again." className="pt-2" />}
       {told.error && <p className="pt-2 text-muted">{told.error.message}</p>}
       {told.data && (
         <>

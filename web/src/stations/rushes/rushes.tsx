@@ -13,6 +13,7 @@ import {
   rushesApi,
 } from "../../api/rushes";
 import { useShortcuts } from "../../parts/keyboard";
+import { Loading } from "../../parts/loading";
 import { Trouble } from "../../parts/trouble";
 import { Folders } from "./folders";
 import { Measured } from "./measured";
@@ -59,7 +60,7 @@ export default function Rushes() {
     return true;
   });
   if (clips.error && !clips.data) return <Trouble error={clips.error} retry={() => clips.refetch()} />;
-  if (!clips.data) return <p className="p-6 text-muted">Looking through the clips.</p>;
+  if (!clips.data) return <Loading what="Loading clips." />;
   const folders = <Folders counts={clips.data.counts} open={managing} onOpen={setManaging} />;
   if (!chosen)
     return (

@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import { budgetQuery, mendsQuery } from "../../api/day";
 import { changed } from "../../api/keys";
 import type { Fail, Mend, Shoot, ShootBudget, ShotBudget } from "../../api/types";
+import { Loading } from "../../parts/loading";
 import { Trouble } from "../../parts/trouble";
 import { clock, stops, withUnit } from "../../parts/words";
 import { pinShot } from "../bench/shot-changes";
@@ -19,7 +20,7 @@ export default function Budgets({ shoot }: { shoot: Shoot }) {
   // It stays though what it mended is gone from the list.
   const [pinned, setPinned] = useState<Pinned | null>(null);
   if (budget.error && !budget.data) return <Trouble error={budget.error} retry={() => budget.refetch()} />;
-  if (!budget.data) return <p className="py-4 text-muted">Weighing the bags.</p>;
+  if (!budget.data) return <Loading what="Working out budgets." className="py-4" />;
   const { cameras, bank_wh_left, without } = budget.data;
   const failing = cameras.filter((camera) => camera.first_fail !== null);
   if (cameras.length === 0) return <p className="py-4 text-muted">No shot has a plan yet.</p>;

@@ -10,6 +10,7 @@ import type { DayOfLight, GlassSpan, MovedShot, Plan, Shoot, ShotLine, Summary }
 import { Met } from "../../changes/met";
 import { useChanges } from "../../changes/use-changes";
 import { LightStrip, type StripShot } from "../../instruments/light-strip";
+import { Loading } from "../../parts/loading";
 import { Trouble } from "../../parts/trouble";
 import { clock as clockOf, stops } from "../../parts/words";
 
@@ -47,7 +48,7 @@ export function DayLight({ shoot, lines, moving }: Props) {
       </>
     );
   if (day.error && !day.data) return <Trouble error={day.error} retry={() => day.refetch()} />;
-  if (!day.data) return <p className="h-[330px] pt-4 text-muted">Working out the light.</p>;
+  if (!day.data) return <Loading what="Working out the light." className="h-[330px] pt-4" />;
   const title = shots.find((shot) => shot.id === chosen)?.title;
   return (
     <div className="pt-3">

@@ -35,7 +35,7 @@ const VIEWS = [
   ["presets", "Presets"],
   ["packing", "Packing"],
   ["edit", "Edit"],
-  ["files", "Out and in"],
+  ["files", "Import and export"],
 ] as const;
 
 type Gone = (gone: GoneThing) => void;

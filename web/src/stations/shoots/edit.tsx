@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { type EditClip, type EditStep, type Edit as EditText, editQuery } from "../../api/edit";
 import type { Shoot } from "../../api/types";
 import { recall, remember } from "../../changes/storage";
+import { Loading } from "../../parts/loading";
 import { Toggle } from "../../parts/toggle";
 import { Trouble } from "../../parts/trouble";
 
@@ -13,7 +14,7 @@ export default function Edit({ shoot }: { shoot: Shoot }) {
   const [group, setGroup] = useState<string | null>(null);
   const told = useQuery({ ...editQuery(shoot.id, look), placeholderData: keepPreviousData });
   if (told.error && !told.data) return <Trouble error={told.error} retry={() => told.refetch()} />;
-  if (!told.data) return <p className="py-4 text-muted">Sorting the clips.</p>;
+  if (!told.data) return <Loading what="Loading clips." className="py-4" />;
   const { edit, noted, measured } = told.data;
   if (noted === 0 && edit.without.length === 0)
     return (

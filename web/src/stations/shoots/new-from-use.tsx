@@ -10,6 +10,7 @@ import { type Use, usesApi, usesQuery } from "../../api/uses";
 import { refusalWords } from "../../changes/refusals";
 import { PlacePicture } from "../../instruments/place-picture";
 import { ClockField } from "../../parts/fields";
+import { Loading } from "../../parts/loading";
 import { useShelf } from "../../parts/shelf";
 import { Trouble } from "../../parts/trouble";
 import { momentOf } from "../bench/when";
@@ -106,7 +107,7 @@ export function NewFromUse({ shoot, camera = null, close }: Props) {
         />
       ) : (
         <div className="grid gap-x-8 pt-1 lg:grid-cols-2">
-          {!uses.data && <p className="py-3 text-muted">Looking along the shelf.</p>}
+          {!uses.data && <Loading what="Loading uses." className="py-3" />}
           {boards.map((kind) => (
             <div key={kind.id} className="pt-2">
               <p className="font-serif text-body text-muted italic">{kind.name}</p>

@@ -7,6 +7,7 @@ import { changed } from "../../api/keys";
 import type { DayAsked, DayOrder, OrderLine, Shoot, ShotLine, ShotWishes, Summary } from "../../api/types";
 import { Met } from "../../changes/met";
 import { useChanges } from "../../changes/use-changes";
+import { Loading } from "../../parts/loading";
 import { Trouble } from "../../parts/trouble";
 import { clock, stops } from "../../parts/words";
 import { localTime } from "../bench/when";
@@ -17,7 +18,7 @@ export default function Order({ shoot, lines }: { shoot: Shoot; lines: ShotLine[
   // Wishes are handed over one after the other, and a search waits for the last of them.
   const handing = useRef<Promise<unknown>>(Promise.resolve());
   if (asked.error && !asked.data) return <Trouble error={asked.error} retry={() => asked.refetch()} />;
-  if (!asked.data) return <p className="py-4 text-muted">Reading the wishes.</p>;
+  if (!asked.data) return <Loading what="Loading the rules of the day." className="py-4" />;
   const wait = (said: Promise<unknown>) => {
     handing.current = Promise.all([handing.current, said]);
   };

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { packingQuery } from "../../api/day";
 import type { Shoot } from "../../api/types";
 import { recall, remember } from "../../changes/storage";
+import { Loading } from "../../parts/loading";
 import { Trouble } from "../../parts/trouble";
 
 export default function PackingList({ shoot }: { shoot: Shoot }) {
@@ -12,7 +13,7 @@ export default function PackingList({ shoot }: { shoot: Shoot }) {
   const [packed, setPacked] = useState<Record<string, boolean>>(() => recall(key) ?? {});
   if (packing.error && !packing.data)
     return <Trouble error={packing.error} retry={() => packing.refetch()} />;
-  if (!packing.data) return <p className="py-4 text-muted">Laying things out.</p>;
+  if (!packing.data) return <Loading what="Working out the packing list." className="py-4" />;
   const { lines, missing } = packing.data;
   const groups = [...new Set(lines.map((line) => line.group))];
   const put = (id: string, on: boolean) => {

@@ -6,6 +6,7 @@ import { changed } from "../../api/keys";
 import type { DayAsked, PresetPlan, Shoot } from "../../api/types";
 import { Met } from "../../changes/met";
 import { useChanges } from "../../changes/use-changes";
+import { Loading } from "../../parts/loading";
 import { Named } from "../../parts/named";
 import { Trouble } from "../../parts/trouble";
 
@@ -23,7 +24,7 @@ export default function Presets({ shoot }: { shoot: Shoot }) {
         }}
       />
     );
-  if (!presets.data || !asked.data) return <p className="py-4 text-muted">Counting taps.</p>;
+  if (!presets.data || !asked.data) return <Loading what="Working out presets." className="py-4" />;
   if (presets.data.total === 0) return <p className="py-4 text-muted">No shot has a plan yet.</p>;
   return <Counted shoot={shoot} plans={presets.data.items} asked={asked.data} />;
 }

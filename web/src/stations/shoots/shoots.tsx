@@ -8,6 +8,7 @@ import { shootsQuery } from "../../api/shoots";
 import { recall } from "../../changes/storage";
 import { Fold } from "../../parts/fold";
 import { type Gone, GoneNote } from "../../parts/gone";
+import { Loading } from "../../parts/loading";
 import { Trouble } from "../../parts/trouble";
 import { longDay } from "../../parts/words";
 import { Day } from "./day";
@@ -25,7 +26,7 @@ export function Shoots() {
     document.title = "Shoots · Steady Tide";
   }, []);
   if (shoots.error && !shoots.data) return <Trouble error={shoots.error} retry={() => shoots.refetch()} />;
-  if (!shoots.data) return <p className="p-6 text-muted">Unrolling the chart.</p>;
+  if (!shoots.data) return <Loading what="Loading shoots." />;
   const items = shoots.data.items;
   // A shoot that was just made may not be in the list yet; another one must never stand in its place.
   const named = shootId !== undefined;
@@ -93,7 +94,7 @@ export function Shoots() {
       ) : named ? (
         <p className="p-8 text-muted" role="status">
           {shoots.isFetching
-            ? "Unrolling the chart."
+            ? "Loading the shoot."
             : "There is no such shoot. It may have been removed; choose another from the list."}
         </p>
       ) : (

@@ -18,8 +18,8 @@ export function UsesFiles() {
       ].filter((part) => part !== null)
     : [];
   return (
-    <section aria-label="Out and in" className="mt-6 border-ink border-t pt-2">
-      <h3 className="font-serif text-lead font-semibold">Out and in</h3>
+    <section aria-label="Import and export" className="mt-6 border-ink border-t pt-2">
+      <h3 className="font-serif text-lead font-semibold">Import and export</h3>
       <p className="py-1 text-small text-muted">
         Your own uses, what is chosen and how often, and what was set up on cameras. What is said here already
         stays as it is.

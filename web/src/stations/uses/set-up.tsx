@@ -7,6 +7,7 @@ import { type SetUp, setUpQuery, usesApi } from "../../api/uses";
 import { waitingWords } from "../../changes/met";
 import { refusalWords } from "../../changes/refusals";
 import { useChanges } from "../../changes/use-changes";
+import { Loading } from "../../parts/loading";
 import { Trouble } from "../../parts/trouble";
 
 export function SetUpCard({ camera, name }: { camera: string; name: string }) {
@@ -17,7 +18,7 @@ export function SetUpCard({ camera, name }: { camera: string; name: string }) {
     onSuccess: changed.uses,
   });
   if (told.error && !told.data) return <Trouble error={told.error} retry={() => told.refetch()} />;
-  if (!told.data) return <p className="text-muted">Laying the card out.</p>;
+  if (!told.data) return <Loading what="Loading the set-up card." className="" />;
   const { card, checked_at } = told.data;
   const rows = card.pages.flatMap((page) => page.rows.map((row) => row.id));
   const all = [...rows, ...(card.quick.length ? ["quick"] : []), ...card.habits.map((habit) => habit.id)];

@@ -10,6 +10,7 @@ import { refusalWords } from "../../changes/refusals";
 import { useChanges } from "../../changes/use-changes";
 import { Fold } from "../../parts/fold";
 import { type Gone, GoneNote } from "../../parts/gone";
+import { Loading } from "../../parts/loading";
 import { useShelf } from "../../parts/shelf";
 import { Trouble } from "../../parts/trouble";
 import { useTyped } from "../../parts/typed";
@@ -28,7 +29,7 @@ export default function UsesPage() {
     document.title = "Usual uses · Steady Tide";
   }, []);
   if (uses.error && !uses.data) return <Trouble error={uses.error} retry={() => uses.refetch()} />;
-  if (!uses.data || !kit.data) return <p className="p-6 text-muted">Looking along the shelf.</p>;
+  if (!uses.data || !kit.data) return <Loading what="Loading uses." />;
   const cameras = kit.data.cameras;
   const camera = cameras.find((one) => one.id === cameraId);
   return (

@@ -5,6 +5,7 @@ import { type FramingFacts, sunQuery } from "../../../api/story";
 import type { Shoot } from "../../../api/types";
 import { refusalWords } from "../../../changes/refusals";
 import { SunRose } from "../../../instruments/sun-rose";
+import { Loading } from "../../../parts/loading";
 import { useTyped } from "../../../parts/typed";
 import { clock } from "../../../parts/words";
 
@@ -127,7 +128,7 @@ export function Sun({ told, heading, shoot, turn, known }: SunProps) {
           }}
         />
       )}
-      {sun.isPending && <p className="h-[280px] pt-4 text-muted">Following the sun.</p>}
+      {sun.isPending && <Loading what="Working out the sun." className="h-[280px] pt-4" />}
       {sun.error && <p className="pt-1 text-small text-note">{refusalWords(sun.error)}</p>}
       {sun.data && (
         <div className="pt-2 text-small leading-snug" role="status">

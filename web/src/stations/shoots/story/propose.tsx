@@ -7,6 +7,7 @@ import { type Beat, type FilmOut, proposalsQuery, type Story, storyApi } from ".
 import type { History } from "../../../changes/history";
 import { refusalWords } from "../../../changes/refusals";
 import { Tick } from "../../../parts/fields";
+import { Loading } from "../../../parts/loading";
 import { Trouble } from "../../../parts/trouble";
 
 type Props = {
@@ -45,7 +46,7 @@ export function Propose({ out, beat, kinds, close, history, choose }: Props) {
       {proposed.error && !proposed.data && (
         <Trouble error={proposed.error} retry={() => proposed.refetch()} />
       )}
-      {proposed.isPending && <p className="text-muted">Looking what would cut.</p>}
+      {proposed.isPending && <Loading what="Working out framings." className="" />}
       {proposed.data && items.length === 0 && (
         <p>
           {prompts

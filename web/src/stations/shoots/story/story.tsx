@@ -11,6 +11,7 @@ import { useChanges, useUndo } from "../../../changes/use-changes";
 import { FilmStrip } from "../../../instruments/film-strip";
 import { GoneNote, type Gone as GoneThing } from "../../../parts/gone";
 import { useShortcuts } from "../../../parts/keyboard";
+import { Loading } from "../../../parts/loading";
 import { Toggle } from "../../../parts/toggle";
 import { Trouble } from "../../../parts/trouble";
 import { BeatView } from "./beat-view";
@@ -30,7 +31,7 @@ export default function Story({ shoot }: { shoot: Shoot }) {
     },
   });
   if (story.error && !story.data) return <Trouble error={story.error} retry={() => story.refetch()} />;
-  if (!story.data) return <p className="py-4 text-muted">Laying out the strip.</p>;
+  if (!story.data) return <Loading what="Loading the film." className="py-4" />;
   const items = story.data.items;
   const open = items.find((one) => one.id === film) ?? items[0];
   const begin = (
