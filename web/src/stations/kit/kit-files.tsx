@@ -1,4 +1,4 @@
-// The kit out and in: everything as one file, or a sheet that somebody wrote. What clashes is asked.
+// Import and export of the kit: everything as one file, or a sheet that somebody wrote. What clashes is asked.
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Problem } from "../../api/http";
@@ -69,7 +69,7 @@ export default function KitFiles() {
   return (
     <section className="min-w-0 px-7 py-5" aria-label="Import and export">
       <h2 className="font-serif text-head font-semibold">Import and export</h2>
-      <h3 className="mt-3 border-ink border-b pb-1 font-serif text-lead font-semibold">Out</h3>
+      <h3 className="mt-3 border-ink border-b pb-1 font-serif text-lead font-semibold">Export</h3>
       <p className="max-w-[70ch] py-2">
         The whole kit as one file: cameras with their latest sheets, and everything else. Single sheets are
         with their cameras.
@@ -87,7 +87,7 @@ export default function KitFiles() {
       </p>
       <p className="max-w-[70ch] pt-2 text-small text-muted">
         Everything holds the kit with counts and places, all editions of all sheets, drafts, shoots and the
-        crew, each as a file that can be read and brought in again. <LastBackup />
+        crew, each as a file that can be imported again. <LastBackup />
       </p>
       <p className="pt-2 text-small text-muted">
         The formats are published:{" "}
@@ -100,7 +100,7 @@ export default function KitFiles() {
         </a>
         .
       </p>
-      <h3 className="mt-6 border-ink border-b pb-1 font-serif text-lead font-semibold">In</h3>
+      <h3 className="mt-6 border-ink border-b pb-1 font-serif text-lead font-semibold">Import</h3>
       <p className="max-w-[70ch] py-2">
         A camera sheet or a kit, as JSON or YAML. What is here already and differs is asked about first; until
         you have answered, nothing is changed.
@@ -119,7 +119,7 @@ export default function KitFiles() {
       )}
       {refused && (
         <div role="alert" className="mt-3 max-w-[80ch] border-note border-l-3 pl-3 text-small">
-          <b className="text-note">Nothing was brought in.</b>{" "}
+          <b className="text-note">Nothing was imported.</b>{" "}
           {refused.faults.length === 0 && refused.message}
           {refused.faults.slice(0, 8).map((fault) => (
             <p key={`${fault.where} ${fault.what}`}>
@@ -185,7 +185,7 @@ export default function KitFiles() {
               className="bold-plain disabled:opacity-45"
               disabled={open > 0 || bring.isPending}
             >
-              Bring it in
+              Import it
             </button>
             <button type="button" className="plain" onClick={() => setClashes([])}>
               Cancel

@@ -20,7 +20,7 @@ export default function Files() {
   const error = kept.error ?? looked.error;
   return (
     <section className="min-w-0 max-w-[50rem] px-6 pb-8 max-sm:px-4" aria-label="Import and export">
-      <h2 className="border-ink border-b pt-4 pb-1 font-serif text-lead font-semibold">Out</h2>
+      <h2 className="border-ink border-b pt-4 pb-1 font-serif text-lead font-semibold">Export</h2>
       <p className="flex flex-wrap gap-2 py-3">
         <a className="bold-plain inline-flex items-center" href={out.json} download>
           All of it as JSON
@@ -29,7 +29,7 @@ export default function Files() {
           Takes as CSV
         </a>
       </p>
-      <h2 className="border-ink border-b pt-4 pb-1 font-serif text-lead font-semibold">In</h2>
+      <h2 className="border-ink border-b pt-4 pb-1 font-serif text-lead font-semibold">Import</h2>
       <p className="py-2 text-muted">
         A log from here or from another crew, or any list of takes as CSV: columns are found by their names,
         and what is in doubt is told row by row before anything is kept. Times without a zone are taken as of{" "}

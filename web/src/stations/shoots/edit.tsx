@@ -210,7 +210,7 @@ function Out({ shoot, told, look }: { shoot: Shoot; told: EditText; look: string
   const kept = told.edit.clips.some((clip) => clip.take !== null);
   return (
     <>
-      <h3 className="border-ink border-b pt-5 pb-1 font-serif text-lead font-semibold">Take along</h3>
+      <h3 className="border-ink border-b pt-5 pb-1 font-serif text-lead font-semibold">Export</h3>
       <p className="pt-2 text-small">
         <b>Notes</b>
         <span className="block">

@@ -1,4 +1,4 @@
-// Out and in: the shoot as files, cards on paper, and a list brought in.
+// Import and export: the shoot as files, cards on paper, and a list that is read.
 
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
@@ -44,7 +44,7 @@ export default function Files({ shoot }: { shoot: Shoot }) {
             File for a phone
           </a>
         </div>
-        <h3 className="mt-7 border-ink border-b pb-1 font-serif text-lead font-semibold">Take out</h3>
+        <h3 className="mt-7 border-ink border-b pb-1 font-serif text-lead font-semibold">Export</h3>
         <ul>
           {out.map(([says, href, hint]) => (
             <li key={href} className="border-hair border-b py-2">
@@ -80,11 +80,11 @@ function BringIn({ shoot }: { shoot: Shoot }) {
   });
   const read = bring.data;
   return (
-    <section aria-label="Bring in" className="max-lg:pt-7">
-      <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">Bring a shot list in</h3>
+    <section aria-label="Import" className="max-lg:pt-7">
+      <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">Import a shot list</h3>
       <p className="py-2 text-muted">
         A CSV whose first row names the columns; only the title is needed. Where rows have faults, you decide
-        whether the others come in. The list above shows which columns there are. A whole shoot is brought in
+        whether the others are imported. The list above shows which columns there are. A whole shoot is imported
         at the left, below the shoots.
       </p>
       <FileButton
