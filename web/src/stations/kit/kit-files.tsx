@@ -119,8 +119,7 @@ export default function KitFiles() {
       )}
       {refused && (
         <div role="alert" className="mt-3 max-w-[80ch] border-note border-l-3 pl-3 text-small">
-          <b className="text-note">Nothing was imported.</b>{" "}
-          {refused.faults.length === 0 && refused.message}
+          <b className="text-note">Nothing was imported.</b> {refused.faults.length === 0 && refused.message}
           {refused.faults.slice(0, 8).map((fault) => (
             <p key={`${fault.where} ${fault.what}`}>
               <b>{fault.where}</b> {fault.what}. {fault.mend}

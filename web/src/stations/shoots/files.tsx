@@ -84,8 +84,8 @@ function BringIn({ shoot }: { shoot: Shoot }) {
       <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">Import a shot list</h3>
       <p className="py-2 text-muted">
         A CSV whose first row names the columns; only the title is needed. Where rows have faults, you decide
-        whether the others are imported. The list above shows which columns there are. A whole shoot is imported
-        at the left, below the shoots.
+        whether the others are imported. The list above shows which columns there are. A whole shoot is
+        imported at the left, below the shoots.
       </p>
       <FileButton
         label="Shot list as CSV"
