@@ -29,7 +29,7 @@ export function Cameras({ plan, open, pinned, othersOld, onOpen, onPin }: Props)
       }}
       says={
         second
-          ? `next best: ${second.name}, costs ${stops(second.given_up_stops ?? 0)} stops`
+          ? `next best: ${second.name}, ${stops(second.given_up_stops ?? 0)} stops`
           : "no other camera can"
       }
       open={open}
