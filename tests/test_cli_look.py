@@ -54,6 +54,8 @@ def test_pins_limits_and_seeds(folder: Path) -> None:
     assert low["snr_grey"] < high["snr_grey"], "as much light in both, and less noise of reading at the higher gain"
     briefly, long = (frame("--pin", "camera=limpet-7", "--pin", f"shutter_s={shutter}") for shutter in (0.005, 0.02))
     assert long["snr_grey"] > 1.9 * briefly["snr_grey"]
+    before, now = (frame("--pin", "camera=limpet-7", "--pin", f"view={view}") for view in ("narrow", "tight"))
+    assert before == now, "views by the names of earlier versions"
     one, other = frame("--seed", "1"), frame("--seed", "2")
     assert one["snr_grey"] != other["snr_grey"]
     assert one["snr_grey"] == pytest.approx(other["snr_grey"], rel=0.1)

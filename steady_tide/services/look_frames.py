@@ -15,6 +15,7 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_valida
 from steady_tide.core.brief.brief import Brief, PinValue, School
 from steady_tide.core.brief.knowledge import Knowledge
 from steady_tide.core.gear.kit import Kit
+from steady_tide.core.gear.view_names import todays_pins
 from steady_tide.core.look.clip_marks import marked
 from steady_tide.core.look.exposure_of_plan import Taking, taking_of
 from steady_tide.core.look.numbers import LookNumbers, numbers_of
@@ -160,7 +161,7 @@ class Looker:
 
     def taking(self, asked: LookAsked, crew: School, kit: Kit, knowledge: Knowledge, of_kit: str = "") -> Taking:
         """The plan of what is asked. of_kit: stands for kit and knowledge. Raises what the planner raises."""
-        pins = {**asked.brief.pins, **asked.chosen}
+        pins = todays_pins({**asked.brief.pins, **asked.chosen})
         brief = asked.brief.model_copy(update={"pins": pins})
         key = digest_of([brief.model_dump(mode="json"), crew.model_dump(mode="json"), of_kit])
         if key not in self.takings or not of_kit:

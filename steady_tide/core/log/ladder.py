@@ -175,6 +175,7 @@ def ladder_of(basis: LadderBasis, dial: str, values: Sequence[Any], passes: int 
     if dial not in DIALS:
         raise BadInput(Fault("dial", f"ladders of {dial} are not made", f"Use one of {', '.join(DIALS)}."))
     legal = _legal(basis, dial)
+    values = [todays_view(value) if dial == "view" else value for value in values]
     for value in values:
         if value not in legal:
             said = ", ".join(str(one) for one in legal) or "none"

@@ -210,6 +210,12 @@ def test_an_iso_ladder_locks_gain_and_says_that_brightness_moves(basis: LadderBa
     assert step_words(made)[3] == "leave ISO\u202f3200, film 12\u202fs"
 
 
+def test_a_ladder_of_views_may_be_asked_for_by_the_names_of_before(basis: LadderBasis) -> None:
+    before, now = (ladder_of(basis, "view", views) for views in (["linear", "narrow"], ["rectilinear", "tight"]))
+    assert before == now
+    assert [rung.value for rung in now.rungs] == ["rectilinear", "tight"]
+
+
 def test_under_automatic_exposure_a_ladder_says_what_the_camera_chooses(basis: LadderBasis) -> None:
     free = brief(light={"kind": "meter", "ev100": [9, 10]}, pins={"camera": "limpet-7", "shutter_s": "auto"})
     made = basis.planner(free)
