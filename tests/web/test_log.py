@@ -184,7 +184,7 @@ def test_a_ladder_is_made_filmed_judged_and_becomes_a_number_that_plans(log_at: 
     page.get_by_label("Whose hands").fill("Kit Marlow")
     page.get_by_label("Whose hands").press("Enter")
     page.keyboard.press("Escape")
-    own = page.get_by_role("region", name="Your own numbers")
+    own = page.get_by_role("region", name="Your numbers")
     expect(own).to_contain_text("Your own noise limit of Kit Marlow")
     expect(own).to_contain_text(re.compile("without it|The plan is the same without it"))
     page.goto(f"{log_at}/log/own")
@@ -193,7 +193,7 @@ def test_a_ladder_is_made_filmed_judged_and_becomes_a_number_that_plans(log_at: 
     expect(page.get_by_text("plans use it")).to_have_count(0)
     page.goto(f"{log_at}/shots/{shot['id']}")
     expect(page.get_by_text("stops given up").first).to_be_visible()
-    expect(page.get_by_role("region", name="Your own numbers")).to_have_count(0)
+    expect(page.get_by_role("region", name="Your numbers")).to_have_count(0)
 
 
 def test_the_steps_of_a_ladder_stand_on_the_card(log_at: str, page: Page) -> None:

@@ -41,9 +41,9 @@ export function OwnUsed({ plan, shot, brief, held, pending }: Props) {
 
 function Used({ own, changes }: { own: NonNullable<Plan["own"]>; changes: Schemas["OwnChangeText"][] }) {
   return (
-    <section aria-label="Your own numbers" className="pt-4">
+    <section aria-label="Your numbers" className="pt-4">
       <h2 className="flex items-baseline justify-between pb-1 font-serif text-lead font-semibold">
-        Your own numbers
+        Your numbers
         <Link className="font-sans text-fine font-normal underline" to="/log/own">
           switch
         </Link>

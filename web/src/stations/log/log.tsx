@@ -16,8 +16,8 @@ const Files = lazy(() => import("./files"));
 const NAMES: Record<string, string> = {
   "": "takes",
   ladders: "ladders",
-  own: "own numbers",
-  notes: "notes of gear",
+  own: "your numbers",
+  notes: "gear notes",
   files: "import and export",
 };
 
@@ -66,10 +66,10 @@ function Aside({ gone, setGone }: { gone: Gone | null; setGone: (gone: Gone | nu
             Ladders
           </Entry>
           <Entry to="/log/own" count={known === undefined ? undefined : on ? `${on} of ${known} on` : known}>
-            Own numbers
+            Your numbers
           </Entry>
           <Entry to="/log/notes" count={notes.data?.total}>
-            Notes of gear
+            Gear notes
           </Entry>
           <Entry to="/log/files">Import and export</Entry>
         </ul>

@@ -101,7 +101,7 @@ export default function Notes({ onGone }: { onGone: (gone: Gone) => void }) {
       });
     });
   return (
-    <section className="min-w-0 px-6 pb-8 max-sm:px-4" aria-label="Notes of gear">
+    <section className="min-w-0 px-6 pb-8 max-sm:px-4" aria-label="Gear notes">
       <NewNote />
       <ul className="pt-2">
         {notes.data.items.map((one) => (

@@ -18,7 +18,7 @@ export default function OwnNumbers() {
   const told = items.filter((one) => one.value !== null || one.on);
   const soon = items.filter((one) => one.value === null && !one.on);
   return (
-    <section className="min-w-0 px-6 pb-8 max-sm:px-4" aria-label="Own numbers">
+    <section className="min-w-0 px-6 pb-8 max-sm:px-4" aria-label="Your numbers">
       <p className="border-rule border-b py-3 font-serif text-lead leading-[1.5]">
         {told.length === 0
           ? "Nothing is learned yet: three takes, judgements or notes of one thing are needed."

@@ -67,7 +67,7 @@ export function Takes({ onGone }: { onGone: (gone: Gone) => void }) {
         <h2 className="pb-2 font-serif text-title">No take is logged yet.</h2>
         <p className="pb-4 leading-[1.5]">
           On the Card one thumb logs a take and says keep, maybe or no. Clips that Rushes measures are takes
-          by themselves. From three on the Log says what recurs, and what your own numbers are.
+          by themselves. From three on the Log says what recurs, and what your numbers are.
         </p>
         <NewTake open={adding} setOpen={setAdding} people={found.people} />
       </section>

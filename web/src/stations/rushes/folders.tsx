@@ -130,7 +130,7 @@ function Named() {
               {folder.kind !== "drops" && (
                 <>
                   <button type="button" className="underline" onClick={() => looked.mutate(folder.id)}>
-                    look again
+                    Scan for new clips
                   </button>
                   {asked === folder.id ? (
                     <button
