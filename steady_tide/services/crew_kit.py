@@ -156,8 +156,11 @@ def typical_kit() -> CrewKit:
 MOST_PACKED = 8
 
 
-@cached(LRUCache(MOST_PACKED), key=lambda gear: f"{gear.kit_digest}{gear.knowledge_digest}", lock=Lock())
+def _digest(gear: CrewKit) -> str:
+    return f"{gear.kit_digest}{gear.knowledge_digest}"
+
+
+@cached(LRUCache(MOST_PACKED), key=_digest, lock=Lock())
 def packed(gear: CrewKit) -> tuple[str, bytes]:
     """A kit as it is handed to a worker. Returns its digest and its content."""
-    name = f"{gear.kit_digest}{gear.knowledge_digest}"
-    return name, pickle.dumps((gear.kit, gear.knowledge, gear.bare, gear.own))
+    return _digest(gear), pickle.dumps((gear.kit, gear.knowledge, gear.bare, gear.own))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pickle
+from threading import Lock
 
 from cachetools import LRUCache, cached
 
@@ -21,7 +22,7 @@ from steady_tide.words.day_cards import DayCards
 MOST_KITS = 8  # that a worker remembers
 
 
-@cached(LRUCache(MOST_KITS), key=lambda packed: packed[0])
+@cached(LRUCache(MOST_KITS), key=lambda packed: packed[0], lock=Lock())
 def unpacked(packed: tuple[str, bytes]) -> Gear:
     """A kit that was handed over. Returns it, the same for the same digest."""
     kit, knowledge, bare, own = pickle.loads(packed[1])  # our own, from the service

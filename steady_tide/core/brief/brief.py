@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, ValidationError, field_validator
+from pydantic import BeforeValidator, Field, ValidationError, field_validator
 
 from steady_tide.core.brief.scenario_traits import OF_SCENARIO
 from steady_tide.core.brief.traits import Traits
@@ -149,6 +149,7 @@ class KitList(Frozen):
 
 PLAIN = Traits()
 PinValue = bool | int | float | str | tuple[str, ...] | None
+Pins = Annotated[dict[Id, PinValue], Field(max_length=40), BeforeValidator(todays_pins)]
 
 
 class Brief(Frozen):
@@ -178,12 +179,7 @@ class Brief(Frozen):
     mains_hz: Literal[50, 60] = 50
     school: School = School()
     kit: KitList = KitList()
-    pins: dict[Id, PinValue] = Field(default_factory=dict, max_length=40)
-
-    @field_validator("pins", mode="before")
-    @classmethod
-    def _todays_view(cls, pins: Any) -> Any:
-        return todays_pins(pins)
+    pins: Pins = Field(default_factory=dict)
 
     @field_validator("mains_hz", mode="before")
     @classmethod

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated
 
-from pydantic import Field, field_validator
+from pydantic import Field
 
-from steady_tide.core.brief.brief import Brief, Id, PinValue, School
-from steady_tide.core.gear.view_names import todays_pins
+from steady_tide.core.brief.brief import Brief, Id, Pins, School
 from steady_tide.core.quantities.frozen import Frozen
 
 MOST = 3  # beside the plan as it stands
@@ -18,13 +17,8 @@ class Recipe(Frozen):
 
     id: Id
     name: Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[^\x00]*$")]
-    pins: Annotated[dict[Id, PinValue], Field(max_length=40)] = Field(default_factory=dict)
+    pins: Pins = Field(default_factory=dict)
     school: School = School()
-
-    @field_validator("pins", mode="before")
-    @classmethod
-    def _todays_view(cls, pins: Any) -> Any:
-        return todays_pins(pins)
 
 
 Recipes = Annotated[tuple[Recipe, ...], Field(max_length=MOST)]

@@ -10,8 +10,8 @@ TRAITS_BY_ID: dict[str, dict[str, bool]] = {
     "tripod": {"stands": True},
     "walking": {"on_foot": True, "nothing_to_pack": True},
     "two_hands": {"nothing_to_pack": True},
-    "drone_gimbal": {"nothing_to_pack": True, "flying": True},
-    "fpv": {"nothing_to_pack": True, "flying": True},
+    "drone_gimbal": {"nothing_to_pack": True},
+    "fpv": {"nothing_to_pack": True},
 }
 
 

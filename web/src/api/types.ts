@@ -93,7 +93,12 @@ export type Curve = "usual" | "linear" | "srgb" | "rec709";
 
 export type Trait = NonNullable<Vocabulary["scenarios"][number]["traits"]>[number];
 
+/** A brief's kind of shot, where the library has it. */
+export function kindOf(brief: Brief, { scenarios }: Vocabulary) {
+  return scenarios.find(({ id }) => id === brief.scenario);
+}
+
 /** Whether a brief's kind of shot has a trait; nobody asks for a kind by its name. */
-export function isShot(brief: Brief, trait: Trait, { scenarios }: Vocabulary): boolean {
-  return scenarios.find(({ id }) => id === brief.scenario)?.traits?.includes(trait) ?? false;
+export function isShot(brief: Brief, trait: Trait, vocabulary: Vocabulary): boolean {
+  return kindOf(brief, vocabulary)?.traits?.includes(trait) ?? false;
 }

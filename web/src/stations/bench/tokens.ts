@@ -2,7 +2,7 @@
 
 import type { ComponentType } from "react";
 import { lazy } from "react";
-import { type Brief, type Fault, isShot, type Vocabulary } from "../../api/types";
+import { type Brief, type Fault, isShot, kindOf, type Vocabulary } from "../../api/types";
 import { firstName } from "../../parts/person-field";
 import { frameName, plainNumber, seconds, shortDay, withUnit } from "../../parts/words";
 import * as editors from "./editors";
@@ -57,7 +57,7 @@ export function tokensOf(
       id: "scenario",
       name: "Kind of shot",
       lead: ", ",
-      says: vocabulary.scenarios.find(({ id }) => id === brief.scenario)?.name ?? brief.scenario,
+      says: kindOf(brief, vocabulary)?.name ?? brief.scenario,
       faults: ["scenario"],
       editor: editors.ScenarioEditor,
     },

@@ -2,7 +2,15 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { frameQuery, type Side, type Sight } from "../../api/look";
-import { type DialValue, type Plan, pinsOf, type Shot, type Vocabulary, withPins } from "../../api/types";
+import {
+  type DialValue,
+  kindOf,
+  type Plan,
+  pinsOf,
+  type Shot,
+  type Vocabulary,
+  withPins,
+} from "../../api/types";
 import { isSame } from "../../changes/fields";
 import { Framed, Picture } from "../../instruments/picture";
 import { costsMore } from "../../parts/words";
@@ -25,7 +33,7 @@ const WIDTH = 240;
 export function Strip({ shot, plan, held, vocabulary, sight, coloured, pin }: Props) {
   const dials = dialsOf(plan);
   const [wanted, setDial] = useState<string | null>(null);
-  const telling = vocabulary.scenarios.find(({ id }) => id === shot.brief.scenario)?.telling ?? [];
+  const telling = kindOf(shot.brief, vocabulary)?.telling ?? [];
   const wished = [...(wanted === null ? [] : [wanted]), ...telling, ...dials];
   const dial = wished.find((id) => dials.includes(id));
   const queries = useQueryClient();
