@@ -628,6 +628,19 @@ def test_what_others_would_do_is_tried_and_taken_back(page: Page, quay: str, add
     assert kept(address, quay)["school"]["shutter"] is None
 
 
+def test_a_kept_plan_can_be_tried_otherwise_while_the_rest_is_asked_for(page: Page, address: str) -> None:
+    asked: list[str] = []
+    page.on("request", lambda request: asked.append(request.url) if "/api/bench" in request.url else None)
+    slow(page, "/api/bench", "POST")
+    open_bench(page, address, make_shot(address, **QUAY))
+    expect(page.get_by_text("as it was; asking again")).to_be_visible()
+    trying = page.get_by_role("button", name="Try it: leave the shutter to the camera")
+    expect(trying).to_be_enabled()
+    expect(page.get_by_text("as it was; asking again")).to_have_count(0)
+    expect(trying).to_be_enabled()
+    assert asked == [f"{address}/api/bench"], "the kept plan stands: only what is beside it is asked for, once"
+
+
 def test_a_cheaper_value_is_seen_as_cheaper(page: Page, quay: str) -> None:
     page.locator("[data-row=glass] button").first.click()
     page.get_by_role("button", name=re.compile("^ND 8,")).click()

@@ -65,8 +65,6 @@ export function useChanges<T extends object>({
   // biome-ignore lint/correctness/useExhaustiveDependencies: what was kept before is read once
   const engine = useMemo(() => engineOf(place, history ?? null, ofBefore), [place, history]);
   if (history) engine.history = history;
-  const version = useSyncExternalStore(engine.subscribe, () => engine.version);
-  useSyncExternalStore(engine.history.subscribe, () => engine.history.version);
   engine.port = { send, reread };
   engine.settings = { ...USUAL, ...settings };
   const keepUndo = engine.settings.keepUndo;
@@ -77,6 +75,8 @@ export function useChanges<T extends object>({
     engine.seen(revision, shown as Fields);
     if (keepUndo && !engine.history.canUndo && !engine.history.canRedo) engine.restoreHistory();
   }
+  const version = useSyncExternalStore(engine.subscribe, () => engine.version);
+  useSyncExternalStore(engine.history.subscribe, () => engine.history.version);
   useEffect(() => engine.seen(revision, shown as Fields), [engine, revision, shown]);
   useEffect(() => {
     engines.set(place, engine);

@@ -45,7 +45,6 @@ export function usePlanning(brief: Brief, first: Plan | null, held: string | nul
     // What is shown meanwhile may be half of the answer, so nothing counts as answered until all of it is there.
     answered.current = null;
     const isOpening = isSame(opening.current, brief);
-    opening.current = null;
     const abort = new AbortController();
     let retry = 0;
     // Only what takes long is worth a word, and a paint.
@@ -56,6 +55,7 @@ export function usePlanning(brief: Brief, first: Plan | null, held: string | nul
     const before = state.plan;
     const pinned = "camera" in brief.pins;
     const show = (answer: BenchAnswer) => {
+      opening.current = null;
       const { plan, whole } = answer;
       const left = whole && before && before.camera.id !== plan.camera.id && !pinned ? before.camera : null;
       window.clearTimeout(busy);
