@@ -89,7 +89,7 @@ def seeds(client: httpx.Client) -> list[tuple[str, Door, bytes]]:
     uddf = '<uddf version="3.2.0"><profiledata><repetitiongroup id="a"><dive id="b"><informationbeforedive><datetime>2026-05-12T10:00:00Z</datetime></informationbeforedive><samples>' + "".join(
         f"<waypoint><divetime>{10 * n}</divetime><depth>{n}</depth></waypoint>" for n in range(20)
     ) + "</samples></dive></repetitiongroup></profiledata></uddf>"  # fmt: skip
-    table = "frame;24;25;30;50;60\n4K 3840x2160;x;x;x;x;x\n2.7K 2704x1520;x;x;x;;x\n1080p;wide/linear;x;x;x;120, 240\n"
+    table = "frame;24;25;30;50;60\n4K 3840x2160;x;x;x;x;x\n1440p 2560x1440;x;x;x;;x\n1080p;wide/linear;x;x;x;120, 240\n"
     folder = Path(tempfile.mkdtemp(prefix="steady-tide-fuzz-"))
     film, picture = clip(folder / "a.mp4", 320, 240, "25").read_bytes(), still(folder / "a.png").read_bytes()
 

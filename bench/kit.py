@@ -28,7 +28,7 @@ KNOWN, KIT = library.knowledge(), library.demo_kit()
 SENSORS = [(1.5, 3500.0), (2.5, 6000.0), (3.5, 9000.0), (5.0, 16_000.0)]
 ISOS = (100, 400, 1600, 6400)
 RATES = "24, 25, 30, 50, 60, 100"
-ROWS = [f"{wide} x {high}\t{RATES}\twide, linear" for wide, high in ((5312, 2988), (3840, 2160), (2704, 1520), (1920, 1080), (1280, 720))]  # fmt: skip
+ROWS = [f"{wide} x {high}\t{RATES}\twide, linear" for wide, high in ((5120, 2880), (3840, 2160), (2560, 1440), (1920, 1080), (1280, 720))]  # fmt: skip
 TABLE = "\n".join(["Size\tFPS\tView", *ROWS])
 
 

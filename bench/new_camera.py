@@ -19,14 +19,14 @@ FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "-
 KEY, POINT, HAND, THOUGHT = 0.28, 1.1, 0.4, 1.35
 ON_THE_BOX, COPYING, LOOKING = 8.0, 40.0, 20.0
 TABLE = """Resolution\tFrame rate (fps)\tField of view\tStabilisation\tBit depth
-5.3K (8:7)\t30, 25, 24\tWide, Linear\tStandard\t10
-5.3K (16:9)\t60, 50, 30, 25, 24\tWide, Linear, Narrow\tStandard, Strong\t10
-4K (8:7)\t60, 50, 30, 25, 24\tWide, Linear\tStandard\t10
-4K (16:9)\t120, 100\tWide, Linear\tStandard\t8
-4K (16:9)\t60, 50, 30, 25, 24\tUltra wide, Wide, Linear, Narrow\tStandard, Strong, Strongest\t10
-2.7K (16:9)\t240, 200\tWide, Linear\tStandard\t8
-1080p\t240, 200\tWide, Linear\tStandard\t8
-1080p\t120, 100, 60, 50, 30, 25\tUltra wide, Wide, Linear, Narrow\tStandard, Strong, Strongest\t8
+5K (4:3)\t30, 25, 24\tWide, Straight\tStandard\t10
+5K (16:9)\t60, 50, 30, 25, 24\tWide, Straight, Tight\tStandard, Strong\t10
+4K (4:3)\t60, 50, 30, 25, 24\tWide, Straight\tStandard\t10
+4K (16:9)\t120, 100\tWide, Straight\tStandard\t8
+4K (16:9)\t60, 50, 30, 25, 24\tFisheye, Wide, Straight, Tight\tStandard, Strong, Strongest\t10
+1440p\t240, 200\tWide, Straight\tStandard\t8
+1080p\t240, 200\tWide, Straight\tStandard\t8
+1080p\t120, 100, 60, 50, 30, 25\tFisheye, Wide, Straight, Tight\tStandard, Strong, Strongest\t8
 """
 BOX = [
     ("sensor type", "1/1.9"),

@@ -85,9 +85,9 @@ def _optics_and_heat(known: Knowledge) -> Iterator[Row]:
     yield "30 m/s passed at 2 m, in 1/50 s", "v/d", 0.3, moved, "rad"
     limpet = next(camera for camera in library.demo_kit().cameras if camera.id == "limpet-7")
     yield (
-        "skew, 120 degrees a second in 15 ms",
+        "skew, 120 degrees a second in 13.5 ms",
         "rolling shutter",
-        1.8,
+        1.62,
         120 * limpet.lenses[0].sensor.readout_ms / 1e3,
         "degrees",
     )

@@ -45,11 +45,11 @@ def on_paper(address: str, shot: str, to: Path) -> None:
 
 
 TABLE = """Resolution\tFrame rate (fps)\tField of view\tStabilisation\tBit depth
-5.3K (8:7)\t30, 25, 24\tWide, Linear\tStandard\t10
-4K (16:9)\t120, 100\tWide, Linear\tStandard\t8
-4K (16:9)\t60, 50, 30, 25, 24\tUltra wide, Wide, Linear, Narrow\tStandard, Strong\t10
-2.7K (16:9)\t240, 200\tWide, Linear\tStandard\t8
-1080p\t120, 100, 60, 50, 30, 25\tUltra wide, Wide, Linear, Narrow\tStandard, Strong\t8
+5K (4:3)\t30, 25, 24\tWide, Straight\tStandard\t10
+4K (16:9)\t120, 100\tWide, Straight\tStandard\t8
+4K (16:9)\t60, 50, 30, 25, 24\tFisheye, Wide, Straight, Tight\tStandard, Strong\t10
+1440p\t240, 200\tWide, Straight\tStandard\t8
+1080p\t120, 100, 60, 50, 30, 25\tFisheye, Wide, Straight, Tight\tStandard, Strong\t8
 """
 
 

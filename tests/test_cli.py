@@ -76,7 +76,7 @@ def test_a_card_to_take_along(tmp_path: Path) -> None:
         ({"light": SUN, "pins": {"camera": "my-own"}}, 2, "there is no camera 'my-own' in the kit"),
         ({"light": SUN, "scenario": "lapse", "camera_move": {"mount": "fpv"}}, 3, "no camera in it can do this"),
         (
-            {"light": SUN, "pins": {"frame_rate": 240, "frame": "5312x4648"}},
+            {"light": SUN, "pins": {"frame_rate": 240, "frame": "5120x3840"}},
             3,
             "does not offer",
         ),

@@ -15,6 +15,7 @@ import numpy as np
 import pytest
 
 from scripts.documents import limits_module, traits_module
+from scripts.fleet import fleet_page
 from steady_tide import library
 from steady_tide.api.kit import KitView, ThingKind, Vocabulary
 from steady_tide.core.brief.brief import KitList
@@ -22,6 +23,7 @@ from steady_tide.core.brief.traits import TRAITS
 from steady_tide.core.gear.items import KINDS
 from steady_tide.core.gear.kit import TAKEN_ALONG, Kit
 from steady_tide.core.gear.kit_file import KitFile
+from steady_tide.core.gear.sheet import CameraSheet
 from steady_tide.core.outing.schedule import LIGHT_WINDOWS
 from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.planning.pinning import dials_of
@@ -318,6 +320,42 @@ def test_the_commands_of_a_page_run(tmp_path: Path, page: str) -> None:
     for command in commands:
         done = answer(tmp_path, *command.split())
         assert done.returncode == 0, (command, done.stderr)
+
+
+WIDTHS = (1280, 1920, 2560, 3840, 5120, 7680)
+STANDARD = {(width, width * high // wide) for width in WIDTHS for wide, high in ((16, 9), (4, 3), (3, 2))}
+
+
+@pytest.mark.parametrize("sheet", library.demo_kit().cameras, ids=lambda sheet: sheet.id)
+def test_demo_cameras_follow_from_standards_and_arithmetic(sheet: CameraSheet) -> None:
+    for mode in sheet.modes:
+        assert (mode.width, mode.height) in STANDARD
+        window = mode.window_px
+        assert window[0] / window[1] == pytest.approx(mode.width / mode.height, rel=0.001), "no frame is squeezed"
+        assert window[0] >= mode.width, "no frame is blown up"
+    for lens in sheet.lenses:
+        sensor = lens.sensor
+        assert 12e6 <= sensor.width_px * sensor.height_px <= 24e6
+        assert 1900 <= sensor.full_well_e / sensor.pixel_pitch_um**2 <= 2200
+
+
+def test_the_page_of_the_demo_cameras_is_what_their_sheets_say() -> None:
+    assert (ROOT / "docs" / "fleet.md").read_text() == fleet_page(), "run python -m scripts.fleet > docs/fleet.md"
+
+
+def test_no_text_has_sizes_outside_the_standards() -> None:
+    """Names and sizes that belong to no standard frame."""
+    named = re.compile(r"\b(?:2[.]7|5[.]3)\s?K\b|\b8:" + r"7\b|\b(?:53" + r"12|27" + r"04|27" + r"20x)\b")
+    files = subprocess.run(["git", "ls-files", "-z"], cwd=ROOT, capture_output=True, check=True).stdout.split(b"\0")
+    suffixes = {".py", ".ts", ".tsx", ".md", ".yaml", ".json", ".csv", ".html", ".css"}
+    texts = [ROOT / name.decode() for name in files if name and Path(name.decode()).suffix in suffixes]
+    assert len(texts) > 500
+    found = {
+        str(path.relative_to(ROOT)): match[0]
+        for path in texts
+        if path.name != "package-lock.json" and (match := named.search(path.read_text()))
+    }
+    assert found == {}
 
 
 def test_the_checks_of_the_light_stand_in_its_page_as_they_come_out() -> None:

@@ -155,7 +155,7 @@ def test_a_card_is_in_no_frame_and_runs_its_own_script_alone(http: httpx.Client,
 
 
 @pytest.mark.parametrize(
-    "text", ["frame;24\x0c30;50\r6\n1080p;x;x", "5312x2988 0:0 25", "1/0 1080p25", '4K"25', "4K;" * 300], ids=repr
+    "text", ["frame;24\x0c30;50\r6\n1080p;x;x", "5120x2880 0:0 25", "1/0 1080p25", '4K"25', "4K;" * 300], ids=repr
 )
 def test_odd_mode_tables_are_read_or_told(http: httpx.Client, text: str) -> None:
     assert http.post("/api/sheets/table", json={"text": text}).status_code in (200, 422)

@@ -85,7 +85,7 @@ def test_a_change_on_an_old_revision_is_refused_and_changes_nothing(http: httpx.
 
 
 def test_pins_that_exclude_each_other_are_kept_with_the_reason(http: httpx.Client, shoot: dict[str, Any]) -> None:
-    shot = add(http, shoot, pins={"frame_rate": 240, "frame": "5312x4648"})
+    shot = add(http, shoot, pins={"frame_rate": 240, "frame": "5120x3840"})
     assert shot["plan"] is None
     assert "240" in shot["summary"]["problem"]
     card = http.get(f"/api/shots/{shot['id']}/card")

@@ -82,8 +82,8 @@ def test_a_dome_keeps_the_field_and_a_flat_case_does_not() -> None:
         brief = read_brief({"title": "t", **said})
         return plan(brief, owned, KNOWN, schools=False, only="limpet-7").exposure.field_deg
 
-    assert field("flat") == pytest.approx(79.5, abs=0.2)
-    assert field("dome") == pytest.approx(118, abs=0.2)
+    assert field("flat") == pytest.approx(80.5, abs=0.2)
+    assert field("dome") == pytest.approx(120, abs=0.2)
 
 
 def test_lamps_of_a_pool_hall_pulse_and_keep_their_white_under_water() -> None:
@@ -157,7 +157,7 @@ def test_a_long_lens_leans_lines_more_than_a_wide_one() -> None:
         )  # fmt: skip
         return next((w.facts["skew_deg"] for w in made.warnings if w.code == "skew"), 0.0)
 
-    assert lean("long") > 2.0
+    assert lean("long") > 1.8
     assert lean("extra_wide") < 0.5
 
 
@@ -203,7 +203,7 @@ def test_an_upright_cut_has_the_field_of_the_cut() -> None:
     pictures = _offer_of(sheet, USUAL.dials).pictures
     seen = geometry(pictures, sheet, 1080, 1920)
     tall = np.flatnonzero(
-        (pictures.width_px == 2704) & (pictures.height_px == 2028) & ~pictures.steadied & pictures.straight
+        (pictures.width_px == 2560) & (pictures.height_px == 1920) & ~pictures.steadied & pictures.straight
     )
     field = seen.field_deg[tall[0]]
     told = pictures.field_deg[tall[0]]

@@ -60,8 +60,8 @@ def test_pixels_per_degree_agree_for_small_fields() -> None:
 def test_detail_counts_only_what_is_short() -> None:
     assert optics.linear_shortfall_stops(3840, 1920) == pytest.approx(1)
     assert optics.linear_shortfall_stops(1920, 3840) == 0
-    assert optics.fitted_width_px(3840, 3360, 16, 9) == 3840
-    assert optics.fitted_width_px(3840, 3360, 9, 16) == 1890
+    assert optics.fitted_width_px(3840, 2880, 16, 9) == 3840
+    assert optics.fitted_width_px(3840, 2880, 9, 16) == 1620
 
 
 def test_blur_and_wander() -> None:

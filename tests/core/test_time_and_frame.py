@@ -196,20 +196,20 @@ def test_a_film_that_outlasts_the_light_that_was_given_is_warned_about() -> None
 
 
 def test_automatic_exposure_never_lasts_longer_than_the_camera_can() -> None:
-    """Five minutes between frames, on a camera whose longest exposure is thirty seconds."""
+    """Five minutes between frames, on a camera whose longest exposure is twenty-five seconds."""
     kit, known = library.demo_kit(), library.knowledge()
     sheet = next(camera for camera in kit.cameras if camera.id == "limpet-7")
-    assert sheet.shutter.longest_automatic_s == 30
+    assert sheet.shutter.longest_automatic_s == 25
     fields = {
         "scenario": "lapse", "camera_move": {"mount": "tripod"}, "take": {"length_s": 6 * 3600, "count": 1},
         "light": {**NOON, "start": "2026-12-08T20:00:00Z", "end": "2026-12-09T02:00:00Z", "cloud": "clear"},
         "pins": {"shutter_s": "auto", "interval_s": 300},
     }  # fmt: skip
     made = decided_on_limpet(**fields)
-    assert max(made.exposure.shutter_used_s) <= 30
+    assert max(made.exposure.shutter_used_s) <= 25
     ahead = outlook_of(brief(**fields), made, sheet, known).lapse
     assert ahead is not None
-    assert max(point.shutter_s for point in ahead.course) == pytest.approx(30)
+    assert max(point.shutter_s for point in ahead.course) == pytest.approx(25)
     assert ahead.course[0].ev100 == pytest.approx(sum(made.exposure.ev100) / 2.0, abs=1.1), "the night of the account"
     slower = sheet.model_copy(update={"shutter": sheet.shutter.model_copy(update={"auto_slowest_s": 4.0})})
     own = plan(brief(**fields), kit.model_copy(update={"cameras": (slower,)}), known)

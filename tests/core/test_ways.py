@@ -115,7 +115,7 @@ class TestRecorders:
         own = made(["yawl-12"], pins={"recorder": "own"})
         settings = own.settings
         assert (settings.shutter_s, settings.white_balance_k) == (None, None)
-        assert (settings.iso_floor, settings.iso_ceiling) == (55, 6400)
+        assert (settings.iso_floor, settings.iso_ceiling) == (64, 6400)
         assert settings.codec == "efficient"
         assert "own_recorder" in codes(own)
         for dial in ("shutter_s", "white_balance_k", "iso_ceiling"):
@@ -218,9 +218,9 @@ class TestStills:
     """An interval film kept as stills."""
 
     def test_they_fill_the_card_frame_by_frame(self) -> None:
-        kept = made(["limpet-7"], **CLOUDS, pins={"kept_as": "stills", "interval_s": 5})
-        assert kept.endurance.frames == 721
-        assert kept.endurance.recorded_gb == pytest.approx(721 * 22 / 1000)
+        kept = made(["limpet-7"], **CLOUDS, pins={"kept_as": "stills", "interval_s": 4})
+        assert kept.endurance.frames == 901
+        assert kept.endurance.recorded_gb == pytest.approx(901 * 28 / 1000)
         assert {"stills", "interval_film"} <= codes(kept)
         assert "kept as stills" in next(row.value for row in plan_text(kept).rows if row.id == "rate")
 

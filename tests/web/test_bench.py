@@ -102,10 +102,10 @@ def test_a_pin_holds_the_rest_is_planned_again_and_undo_takes_it_back(page: Page
 
 def test_an_illegal_value_says_why_and_cannot_be_chosen(page: Page, quay: str) -> None:
     page.locator("[data-row=frame] button").first.click()
-    page.locator("[data-row=frame]").get_by_role("button", name=re.compile("^5312.*4648")).click()
+    page.locator("[data-row=frame]").get_by_role("button", name=re.compile("^5120.*3840")).click()
     page.keyboard.press("r")
     rates = page.locator("[data-row=rate]")
-    fast = rates.get_by_role("img", name=re.compile("^50 to 400.fps: Not offered with frame 5312"))
+    fast = rates.get_by_role("img", name=re.compile("^50 to 400.fps: Not offered with frame 5120"))
     expect(fast).to_be_visible()
     fast.hover()
     expect(rates.get_by_text(re.compile("^50 to 400.fps: Not offered"))).to_be_visible()
@@ -117,7 +117,7 @@ def test_an_illegal_value_says_why_and_cannot_be_chosen(page: Page, quay: str) -
     expect(thirty).to_have_attribute("aria-disabled", "true")
     thirty.click(force=True)
     expect(rates).to_contain_text("Not offered with shutter 1/25")
-    expect(value(page, "frame")).to_contain_text("5312")
+    expect(value(page, "frame")).to_contain_text("5120")
     expect(value(page, "rate")).to_have_text("25\u202ffps")
 
 
@@ -221,12 +221,12 @@ def test_a_light_band_upside_down(page: Page, quay: str) -> None:
 def test_pins_that_exclude_each_other_are_named_and_released(page: Page, address: str) -> None:
     shot = make_shot(address, **QUAY)
     shoot = httpx.get(f"{address}/api/shots/{shot}").json()
-    brief = {**shoot["brief"], "pins": {"frame_rate": 240, "frame": "5312x4648"}}
+    brief = {**shoot["brief"], "pins": {"frame_rate": 240, "frame": "5120x3840"}}
     httpx.patch(f"{address}/api/shots/{shot}", json=shot_change(brief)).raise_for_status()
     page.goto(f"{address}/shots/{shot}")
     expect(page.get_by_role("alert")).to_contain_text("240\u202ffps")
     page.get_by_role("button", name="release rate").click()
-    expect(value(page, "frame")).to_contain_text("5312")
+    expect(value(page, "frame")).to_contain_text("5120")
     saved(page)
 
 
@@ -369,7 +369,7 @@ def test_the_sentence_asks_what_each_kind_of_shot_needs(page: Page, address: str
     expect(value(page, "focus")).to_contain_text("locked")
     open_bench(page, address, make_shot(address, **STARS))
     expect(page.locator("#sentence")).to_contain_text("as an interval film of 6\u202fh, at any time, from")
-    expect(value(page, "rate")).to_contain_text("every 32")
+    expect(value(page, "rate")).to_contain_text("every 30")
     expect(page.get_by_role("region", name="Watch for")).to_contain_text("power bank of at least")
 
 

@@ -11,12 +11,12 @@ from steady_tide.core.quantities.frame_rates import written_rate
 USUAL_RATES = (24.0, 25.0, 30.0, 48.0, 50.0, 60.0, 100.0, 120.0, 200.0, 240.0)
 # Widths that a name stands for, at 16:9; other names are rounded up to the next 16.
 _NAMED_WIDTHS = {"8": 7680, "6": 6144, "5": 5120, "4": 3840, "3": 3072, "2": 2048}
-_LINES = {4320: 7680, 2880: 5120, 2160: 3840, 1520: 2704, 1440: 2560, 1080: 1920, 960: 1280, 720: 1280, 480: 848}
+_LINES = {4320: 7680, 2880: 5120, 2160: 3840, 1440: 2560, 1080: 1920, 960: 1280, 720: 1280, 480: 848}
 
 # Every repetition is bounded and no two that touch can share what they take, so that no text takes long.
 _SIZE = re.compile(r"(?<!\d)(\d{3,5})\s{0,4}[x×*✕]\s{0,4}(\d{3,5})(?!\d)", re.I)
 _K = re.compile(r"(?<![\w.])(c|dci[\s-]?)?(\d(?:[.,]\d)?)\s?k(?![a-z])", re.I)
-_P = re.compile(r"(?<!\d)(4320|2880|2160|1520|1440|1080|960|720|480)\s?[pi]?(?!\d)", re.I)
+_P = re.compile(r"(?<!\d)(4320|2880|2160|1440|1080|960|720|480)\s?[pi]?(?!\d)", re.I)
 _SHAPE = re.compile(r"(?<!\d)(\d{1,2}(?:\.\d{1,6})?)\s?[:∶]\s?(\d{1,2}(?:\.\d{1,6})?)(?!\d)")
 _SHAPE_WORDS = {
     "wide screen": (16, 9),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from math import prod
 from typing import Any
 
 from steady_tide.core.brief.brief import Brief, KitList
@@ -87,7 +88,10 @@ def _by_dials(failing: Failing) -> Iterator[Mend]:
         values = [
             value
             for value in shot.plan.profiles.get(dial, ())
-            if value.legal and value.value != now and value.given_up_stops is not None
+            if value.legal
+            and value.value != now
+            and value.given_up_stops is not None
+            and not (dial == "frame" and _pixels(value.value) > _pixels(now))  # more pixels save nothing
         ]
         best: Mend | None = None
         for value in sorted(values, key=lambda value: value.given_up_stops or 0.0)[:TRIED_VALUES]:
@@ -112,6 +116,10 @@ def _by_dials(failing: Failing) -> Iterator[Mend]:
                 break
         if best is not None:
             yield best
+
+
+def _pixels(frame: Any) -> int:
+    return prod(int(side) for side in str(frame).split("x"))
 
 
 def _saves(fail: Fail, now: Plan, then: Plan) -> bool:

@@ -19,7 +19,7 @@ def shot(
 
 
 def photo(**more: Any) -> FileFacts:
-    return FileFacts(file="s.jpg", size_bytes=4_000_000, kind="still", width=5568, height=4176, **more)
+    return FileFacts(file="s.jpg", size_bytes=4_000_000, kind="still", width=5120, height=3840, **more)
 
 
 def modes(*facts: FileFacts) -> list[dict[str, Any]]:
@@ -73,7 +73,7 @@ def test_what_should_be_minded_is_noted(said: dict[str, Any], note: str) -> None
 
 def test_stills_give_the_lens_and_the_sensor() -> None:
     draft = draft_of([photo(f_number=2.8, focal_mm=2.9, equivalent_mm=17.0, iso=400.0), photo(f_number=5.6, iso=100.0)])
-    assert draft.known.megapixels == pytest.approx(23.25, abs=0.01)
+    assert draft.known.megapixels == pytest.approx(19.66, abs=0.01)
     assert draft.known.equivalent_mm == 17
     assert draft.known.sensor_width_mm == pytest.approx(36 * 2.9 / 17, abs=0.01)
     assert draft.sheet["lenses"][0]["f_numbers"] == [2.8, 5.6]

@@ -105,15 +105,15 @@ def test_steady_afterwards_where_it_shakes_or_was_planned() -> None:
 
 
 def test_cuts_of_other_shapes_are_pixels_of_the_recorded_frame() -> None:
-    found = note(edit_shot(delivery={"reframe": ["9:16", "1:1"]}, pins={"frame": "4032x3024"}))
+    found = note(edit_shot(delivery={"reframe": ["9:16", "1:1"]}, pins={"frame": "3840x2880"}))
     main, upright, square = found.windows
-    assert (main.shape, main.width, main.height, main.top) == ("16:9", 4032, 2268, 378)
-    assert (upright.shape, upright.width, upright.height) == ("9:16", round(2268 * 9 / 16), 2268)
-    assert (square.width, square.height) == (2268, 2268)
-    assert abs(upright.left + upright.width / 2 - 2016) <= 1
-    shot = edit_shot(delivery={"reframe": ["9:16"]}, pins={"frame": "4032x3024"})
+    assert (main.shape, main.width, main.height, main.top) == ("16:9", 3840, 2160, 360)
+    assert (upright.shape, upright.width, upright.height) == ("9:16", round(2160 * 9 / 16), 2160)
+    assert (square.width, square.height) == (2160, 2160)
+    assert abs(upright.left + upright.width / 2 - 1920) <= 1
+    shot = edit_shot(delivery={"reframe": ["9:16"]}, pins={"frame": "3840x2880"})
     aside = EditShot(**{**vars(shot), "crops": (crop_of(16 / 9, "9:16", (0.7, 0.2, 0.1, 0.5)),)})
-    assert note(aside).windows[1].left == pytest.approx((0.75 - (9 / 16) ** 2 / 2) * 4032, abs=1.0), (
+    assert note(aside).windows[1].left == pytest.approx((0.75 - (9 / 16) ** 2 / 2) * 3840, abs=1.0), (
         "it follows the subject"
     )
 

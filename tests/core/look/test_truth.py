@@ -310,7 +310,7 @@ def test_what_rides_along_stands_and_what_is_passed_goes_by() -> None:
 
 def test_red_gain_lifts_red_after_the_sensor_also_behind_a_filter() -> None:
     """A filter takes light before the sensor; gain adds none, and is told apart also where both work."""
-    by_kelvins = {"camera": "cockle-3", "white_balance_k": 6000}
+    by_kelvins = {"camera": "cockle-3", "white_balance_k": 6500}
     plain = taken(light=WATER, scenario="underwater", subject={"distance_m": [1, 2]}, pins=by_kelvins)
     filtered = (-0.1, 0.9, 1.3)
     glass, raised = (replace(plain.glass, band_stops=filtered, red_gain_stops=gain) for gain in (0.0, 1.0))

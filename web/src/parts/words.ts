@@ -25,7 +25,7 @@ export function seconds(value: number): string {
 
 const SIZES: [number, number, string][] = [
   [3840, 2160, "4K"],
-  [2704, 1520, "2.7K"],
+  [2560, 1440, "1440"],
   [1920, 1080, "1080"],
   [1280, 720, "720"],
   [1080, 1920, "upright 1080"],

@@ -313,7 +313,7 @@ export function LapseEditor({ brief, change }: EditorProps) {
 
 const SIZES: [string, string][] = [
   ["3840x2160", "4K"],
-  ["2704x1520", "2.7K"],
+  ["2560x1440", "1440"],
   ["1920x1080", "1080"],
   ["1080x1920", "upright 1080"],
 ];
