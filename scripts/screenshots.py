@@ -80,7 +80,7 @@ def ways(page: Page, address: str, folder: Path) -> None:
     page.get_by_role("figure", name="Gauge").wait_for()
     page.wait_for_timeout(1500)
     dialog = page.get_by_role("dialog", name="Ways to film it")
-    for way in ("get it at any noise", "drop steadying in the dark"):
+    for way in ("get it at any noise", "drop stabilisation in the dark"):
         page.get_by_role("button", name=f"Try it: {way}").click()
         page.get_by_text(f"Trying: {way}").wait_for()
         page.wait_for_timeout(1500)

@@ -313,7 +313,7 @@ def _note(row: GearNote, names: dict[str, str]) -> NoteOut:
 
 @router.get("/notes")
 def notes(session: SessionOf, gear: CrewKitOf) -> Notes:
-    """Notes of gear: charges, heat stops, readout, glass, cards, steadying."""
+    """Notes of gear: charges, heat stops, readout, glass, cards, stabilisation."""
     items = [_note(row, gear.names) for row in store.list_notes(session)]
     return Notes(items=items, total=len(items))
 

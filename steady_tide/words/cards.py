@@ -209,7 +209,7 @@ _TICK = {"no_glass": "glass"}
 CHECKS = {
     "lens": "lens clean, looked at against the light",
     "glass": "{worn} on, clean on both sides",
-    "no_glass": "no glass on the lens",
+    "no_glass": "no filter on the lens",
     "seal": "{housing_name}: seal clean, no hair or sand, closed by eye",
     "fog": "dry insert in, closed in dry air, cooled in the water before the dive",
     "tether": "rig tethered",

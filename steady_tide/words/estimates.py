@@ -15,7 +15,7 @@ MATTER_WORDS = {
     "heat": ("how the body sheds heat", "Let it run in still air, and note when it warns."),
     "power": ("what the body draws", "Time a charge in a mode you use."),
     "view": ("how wide the views are", "Film a ruler from one metre, and note what is in the frame."),
-    "steadying": ("what steadying does", "Film one scene with and without it, and compare the frames."),
+    "steadying": ("what stabilisation does", "Film one scene with and without it, and compare the frames."),
     "colour": ("what the colour profiles hold", "Film a scene with a window in it, in each profile."),
     "recording": ("what the codecs are worth", "Draft the sheet from clips; bit rates stand in them."),
     "aperture": ("the lens's f-number", "It is printed on the lens, or stands in a still's data."),

@@ -19,7 +19,7 @@ def span_words(span: GlassSpan, names: Mapping[str, str]) -> str:
     """The glass of a span, or why none serves. names: of glass by id. Returns words."""
     if span.why_not is not None:
         return _NONE_SERVES[span.why_not]
-    return " + ".join(names.get(piece, piece) for piece in span.nd or ()) or "no glass"
+    return " + ".join(names.get(piece, piece) for piece in span.nd or ()) or "no filter"
 
 
 def span_text(span: GlassSpan, names: Mapping[str, str]) -> SpanText:

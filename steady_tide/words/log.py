@@ -35,8 +35,8 @@ _LIKELY = {
     ("under", "camera"): "its meter gives too little",
     ("blown", "light"): "the meter reads the dark around",
     ("blown", "camera"): "its meter gives too much",
-    ("shake", "mount"): "that mount shakes more than steadying holds",
-    ("shake", "hands"): "that hand shakes more than steadying holds",
+    ("shake", "mount"): "that mount shakes more than stabilisation holds",
+    ("shake", "hands"): "that hand shakes more than stabilisation holds",
     ("noise", "light"): "the light asks for more gain than is good",
     ("blur", "mount"): "what moves asks for a faster shutter",
 }
@@ -186,7 +186,7 @@ def contradiction_words(one: Contradiction, ladders: Mapping[str, str]) -> str:
 
 
 NOTE_TITLES = {
-    "charge": "Charge", "heat": "Heat stop", "readout": "Readout", "glass": "Glass", "card": "Card", "steadying": "Steadying",
+    "charge": "Charge", "heat": "Heat stop", "readout": "Readout", "glass": "Filter", "card": "Card", "steadying": "Stabilisation",
 }  # fmt: skip
 
 

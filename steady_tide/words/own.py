@@ -48,9 +48,9 @@ def _who(names: Mapping[str, str]) -> str:
 OWN_WORDS: dict[str, OwnWords] = {
     "noise": OwnWords(lambda of: f"noise limit of {_who(of)}", _unit("signal to noise"), "how much gain is taken", "judgement"),
     "metering": OwnWords(lambda of: f"meter of the {of['camera']} {LIGHTS.get(of['light'], of['light'])}", _signed_stops, "compensation", "clip"),
-    "shake": OwnWords(lambda of: f"shake of {_who(of)}, {of['mount']}", _unit("°/s"), "steadying, rate and smear", "clip"),
-    "leak": OwnWords(lambda of: f"what the {of['camera']} lets through on {of['level']}", percent, "steadying", "clip"),
-    "keeps": OwnWords(lambda of: f"width that the {of['camera']} keeps on {of['level']}", percent, "view and steadying", "ruler"),
+    "shake": OwnWords(lambda of: f"shake of {_who(of)}, {of['mount']}", _unit("°/s"), "stabilisation, frame rate and smear", "clip"),
+    "leak": OwnWords(lambda of: f"what the {of['camera']} lets through on {of['level']}", percent, "stabilisation", "clip"),
+    "keeps": OwnWords(lambda of: f"width that the {of['camera']} keeps on {of['level']}", percent, "view and stabilisation", "ruler"),
     "readout": OwnWords(lambda of: f"readout of the {of['camera']}", _unit("ms"), "lean in pans, bands of lamps", "pan"),
     "glass": OwnWords(lambda of: f"density of {of['filter']}", _unit("stops"), "which glass, and exposure", "reading"),
     "glass_red": OwnWords(lambda of: f"red cast of {of['filter']}", _signed_stops, "balance", "reading"),

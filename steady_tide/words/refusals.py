@@ -21,7 +21,7 @@ def pins_words(pins: list[list[Any]], names: dict[str, str], judgement: Judgemen
 def _pin(dial: str, value: Any, names: dict[str, str], judgement: Judgement) -> str:
     text, unit = value_and_unit(dial, value, names, judgement)
     kind = judgement.dials[dial]
-    if text == kind.nothing:  # "no glass" needs no noun before it
+    if text == kind.nothing:  # "no filter" needs no noun before it
         return text
     return f"{dial_word(dial, judgement)} {text}{NARROW + unit if unit else ''}"
 

@@ -135,7 +135,7 @@ WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
     ),
     "not_proof": ("Keep it dry. {proof}, and water reaches it here. Take a proof body, or a housing.", _proof),
     "own_recorder": (
-        "Its own recorder sets neither shutter nor kelvins. Hold on the subject until exposure and focus lock, both "
+        "The built-in app sets neither shutter nor kelvins. Hold on the subject until exposure and focus lock, both "
         "together, before the take; for a fixed shutter record by hand."
     ),
     "attached": "Something is before the lens. Look into the corners, and at a test take, before you rely on it.",
@@ -171,7 +171,7 @@ WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
     ),
     "skew": "Upright lines lean by {skew_deg:degrees} while the frame turns at {turn_deg_s:degrees} a second.",
     "thin_later": (
-        "Carried, an interval film jumps. Steadier: film at speed with steadying and keep every {every}th frame later; "
+        "Carried, an interval film jumps. Steadier: film at speed with stabilisation and keep every {every}th frame later; "
         "else fire at every second step and hold the view straight."
     ),
     "backscatter": (
@@ -206,7 +206,7 @@ WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
     "wide_band": "A wide band of light. Two takes, one for each end, would each hold more.",
     "bright_ground": "Snow and frost fool the meter and clip early. Watch the histogram's right end.",
     "pulsing_smear": (
-        "Steady, but blurred frame by frame. Each frame smears {smear_px:pixels} in {shutter_s:seconds}, and steadying "
+        "Steady, but blurred frame by frame. Each frame smears {smear_px:pixels} in {shutter_s:seconds}, and stabilisation "
         "cannot remove that."
     ),
     "steady_the_camera": (

@@ -159,7 +159,7 @@ def test_the_seasons_habits_are_found(told: httpx.Client) -> None:
     for who, mounts in truth["shake"].items():
         for mount, shake in mounts.items():
             key = f"shake/{who.replace(' ', '%20')}/{mount}"
-            if mount != "two_hands":  # steadying hides it, so that it is not guessed
+            if mount != "two_hands":  # stabilisation hides it, so that it is not guessed
                 assert numbers[key]["value"] == pytest.approx(shake, rel=0.08), key
     for who, snr in truth["noise"].items():
         one = numbers[f"noise/{who.replace(' ', '%20')}"]

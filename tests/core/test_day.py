@@ -163,7 +163,7 @@ def test_glass_follows_the_light_in_as_few_changes_as_can_be() -> None:
     assert all(before.end == after.start for before, after in pairwise(spans))
     served = [span for span in spans if span.nd is not None]
     assert [span_words(span, NAMES) for span in served] == [
-        "no glass", "ND 8", "ND 16", "ND 32", "ND 64", "ND 32", "ND 16", "ND 8", "no glass",
+        "no filter", "ND 8", "ND 16", "ND 32", "ND 64", "ND 32", "ND 16", "ND 8", "no filter",
     ]  # fmt: skip
     assert all(abs(span.off_stops) <= at.limits.glass_serves_stops + 1e-9 for span in served)
     dark = [span for span in spans if span.nd is None and span.why_not == "too_dark"]
@@ -176,7 +176,7 @@ def test_glass_follows_the_light_in_as_few_changes_as_can_be() -> None:
         light={"kind": "meter", "ev100": [15, 15]},
         delivery={"graded": True},
     )
-    assert [span_words(span, NAMES) for span in through_day(creek, kit, KNOWN, day)][-2:] == ["no glass", "too dark"]
+    assert [span_words(span, NAMES) for span in through_day(creek, kit, KNOWN, day)][-2:] == ["no filter", "too dark"]
 
 
 @pytest.mark.parametrize("name", ALL_KINDS)

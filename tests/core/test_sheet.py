@@ -103,7 +103,7 @@ def test_a_sheet_that_multiplies_out_of_reach_is_refused() -> None:
     with pytest.raises(BadSheet) as refused:
         read_sheet(data)
     faults = {fault.where: fault.what for fault in refused.value.faults}
-    assert "frame, rate, view and steadying are more than the 20,000" in faults["modes"]
+    assert "frame, rate, view and stabilisation are more than the 20,000" in faults["modes"]
     assert "aperture, exposure, ISO and compensation" in faults["shutter.fixed_s"]
 
 

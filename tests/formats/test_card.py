@@ -80,7 +80,7 @@ def test_checks_come_from_scenario_and_plan(fields: dict[str, Any], has: set[str
 def test_what_goes_before_the_lens_stands_first() -> None:
     green = {**EELGRASS["light"], "depth_m": [4, 5], "surface": SUN}
     assert card(**{**EELGRASS, "light": green}).glass == "magenta, Limpet dive case"
-    assert card(**PUNTS).glass == "no glass"
+    assert card(**PUNTS).glass == "no filter"
 
 
 def test_a_stop_stands_at_the_top_of_the_file() -> None:

@@ -80,7 +80,7 @@ def test_a_draft_is_made_of_what_the_files_say(folder: Path) -> None:
     assert draft.known.equivalent_mm == 16
     # 16 mm on 36 mm of film is 2.7 mm on 6.075 mm.
     assert draft.known.sensor_width_mm == pytest.approx(36 * 2.7 / 16, abs=0.01)
-    assert any("View, steadying and profile" in text for _, text in draft.notes)
+    assert any("View, stabilisation and profile" in text for _, text in draft.notes)
 
 
 def test_frames_come_as_shares_of_the_largest_code(folder: Path) -> None:

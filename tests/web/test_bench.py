@@ -75,7 +75,7 @@ def test_changing_the_light_moves_gauge_sheet_and_ledger_and_is_saved(page: Page
     page.get_by_role("radio", name="a kind of place").check()
     page.get_by_role("radio", name=re.compile("^lantern-lit yard")).check()
     page.keyboard.press("Escape")
-    expect(value(page, "glass")).to_have_text("no glass")
+    expect(value(page, "glass")).to_have_text("no filter")
     expect(page.get_by_label(re.compile("^Light from EV 2.0 to 5.0"))).to_be_visible()
     expect(page.get_by_test_id("total")).not_to_have_text(total)
     saved(page)
@@ -87,14 +87,14 @@ def test_a_pin_holds_the_rest_is_planned_again_and_undo_takes_it_back(page: Page
     row = page.locator("[data-row=glass]")
     row.get_by_role("button", name=re.compile("^ND 8,")).click()
     expect(value(page, "glass")).to_have_text("ND 8")
-    expect(row.get_by_role("button", name="Release Glass")).to_have_attribute("aria-pressed", "true")
+    expect(row.get_by_role("button", name="Release ND filter")).to_have_attribute("aria-pressed", "true")
     saved(page)
     assert kept(address, quay)["pins"] == {"nd": "nd8"}
     page.keyboard.press("u")
     expect(value(page, "glass")).to_have_text("ND 64")
     page.keyboard.press("Shift+U")
     expect(value(page, "glass")).to_have_text("ND 8")
-    row.get_by_role("button", name="Release Glass").click()
+    row.get_by_role("button", name="Release ND filter").click()
     expect(value(page, "glass")).to_have_text("ND 64")
     saved(page)
     assert kept(address, quay)["pins"] == {}
@@ -105,7 +105,7 @@ def test_an_illegal_value_says_why_and_cannot_be_chosen(page: Page, quay: str) -
     page.locator("[data-row=frame]").get_by_role("button", name=re.compile("^5120.*3840")).click()
     page.keyboard.press("r")
     rates = page.locator("[data-row=rate]")
-    fast = rates.get_by_role("img", name=re.compile("^50 to 400.fps: Not offered with frame 5120"))
+    fast = rates.get_by_role("img", name=re.compile("^50 to 400.fps: Not offered with resolution 5120"))
     expect(fast).to_be_visible()
     fast.hover()
     expect(rates.get_by_text(re.compile("^50 to 400.fps: Not offered"))).to_be_visible()
@@ -122,7 +122,7 @@ def test_an_illegal_value_says_why_and_cannot_be_chosen(page: Page, quay: str) -
 
 
 def test_dragging_the_reach_pins_glass_and_dragging_its_end_pins_gain(page: Page, quay: str, address: str) -> None:
-    reach = page.get_by_role("slider", name="Glass")
+    reach = page.get_by_role("slider", name="ND filter")
     box = reach.bounding_box()
     assert box
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
@@ -359,7 +359,7 @@ def test_the_sentence_asks_what_each_kind_of_shot_needs(page: Page, address: str
     expect(page.locator("#sentence")).to_contain_text(
         "under water, at 11:30, from 0.5 to 2\u202fm away, 3 to 7\u202fm down in green coastal water, under bright cloud"
     )
-    expect(value(page, "glass")).to_contain_text("no glass")
+    expect(value(page, "glass")).to_contain_text("no filter")
     expect(value(page, "glass")).to_contain_text("Limpet dive case")
     open_bench(page, address, make_shot(address, **JAR))
     expect(page.locator("#sentence")).to_contain_text(

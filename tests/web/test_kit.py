@@ -87,7 +87,7 @@ def test_the_map_is_asked_what_a_rate_costs(page: Page, own: str) -> None:
     page.keyboard.press("Enter")
     expect(said).to_contain_text("With 10-bit you lose")
     page.keyboard.press("Enter")
-    expect(said).to_contain_text("Nothing is asked for")
+    expect(said).to_contain_text("Choose a value")
 
 
 def test_two_maps_side_by_side_answer_the_same_question(page: Page, own: str) -> None:
@@ -218,7 +218,7 @@ def test_clips_give_modes_and_a_long_one_is_never_sent(page: Page, own: str, tmp
     expect(clips.get_by_role("alert")).to_contain_text("neither a clip nor a still")
     assert len(sent) == 4
     assert not any("long.mp4" in url for url in sent)
-    expect(clips).to_contain_text("View, steadying and profile stand in no file")
+    expect(clips).to_contain_text("View, stabilisation and profile stand in no file")
     page.get_by_role("button", name="Take what they say").click()
     expect(page.get_by_test_id("mode-count")).to_have_text("2")
     expect(page.get_by_label("name", exact=True)).to_have_value("Periwinkle 2")

@@ -204,7 +204,7 @@ def test_the_steps_of_a_ladder_stand_on_the_card(log_at: str, page: Page) -> Non
         page.goto(f"{log_at}/shots/{shot['id']}/card")
         bar = page.get_by_role("region", name="Takes of this shot")
         for step, words in enumerate(
-            ("set steadying off", "set steadying standard", "leave steadying standard"), start=1
+            ("set stabilisation off", "set stabilisation standard", "leave stabilisation standard"), start=1
         ):
             expect(bar).to_contain_text(f"{step} of 4: {words}")
             bar.get_by_role("button", name=re.compile(r"^Take \d+$")).click()

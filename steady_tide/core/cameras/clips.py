@@ -72,7 +72,7 @@ def draft_of(facts: Sequence[FileFacts]) -> ClipsDraft:
     """Draft a sheet from files of one camera.
 
     facts: of its clips and stills. Returns modes with codecs, depths and bit rates, and lens figures; view,
-    steadying and colour profile stand in no file and are left for the person to say.
+    stabilisation and colour profile stand in no file and are left for the person to say.
     """
     clips = [entry for entry in facts if entry.kind == "clip"]
     stills = [entry for entry in facts if entry.kind == "still"]
@@ -107,7 +107,7 @@ def draft_of(facts: Sequence[FileFacts]) -> ClipsDraft:
         notes.append(
             (
                 "",
-                "View, steadying and profile stand in no file: say them below. A clip slowed in the camera hides its true rate.",
+                "View, stabilisation and profile stand in no file: say them below. A clip slowed in the camera hides its true rate.",
             )
         )
     sheet: dict[str, Any] = {"modes": [_sorted(mode) for mode in _merged(modes.values())]}

@@ -21,7 +21,7 @@ ALL = "all"  # a mode that names it offers all that the camera has
 CARD_MARGIN = 1.25
 HOURS_FRAME = (3840, 2160, 30.0)  # what makers usually run when they state battery hours
 FULL_FRAME_MM = 36.0
-# How menus list what they offer: from the widest view, from no steadying.
+# How menus list what they offer: from the widest view, from no stabilisation.
 _ORDER = {
     "views": ("fisheye", "wide", "rectilinear", "rectilinear_level", "tight"),
     "stabilisation": ("off", "standard", "strong", "strongest"),

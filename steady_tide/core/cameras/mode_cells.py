@@ -1,4 +1,4 @@
-"""The cells of a mode map: which pairs of view and steadying a frame has at a rate."""
+"""The cells of a mode map: which pairs of view and stabilisation a frame has at a rate."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from steady_tide.core.quantities.frozen import Frozen
 
 
 class MapCell(Frozen):
-    """One frame at one rate: pairs of view and steadying that exist."""
+    """One frame at one rate: pairs of view and stabilisation that exist."""
 
     rate: float
     pairs: tuple[tuple[str, str], ...]

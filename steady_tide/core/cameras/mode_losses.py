@@ -45,7 +45,7 @@ class Loss(Frozen):
     value: Any
     gone: dict[str, tuple[Any, ...]]  # by dial: values that do not exist with it at all
     inside: tuple[FrameLoss, ...]  # what else single frames lose
-    count: int  # ways of framing, steadying and pace that go with it
+    count: int  # ways of framing, stabilisation and pace that go with it
     of: int  # as many as there are if it may have any value
     states: tuple[tuple[str, ...], ...] = ()  # row x rate of the map: a letter for each pair, see mode_states
 

@@ -1,4 +1,4 @@
-"""The mode map: which frame, rate, view and steadying exist together, and what one value of a dial costs in others."""
+"""The mode map: which frame, rate, view and stabilisation exist together, and what one value of a dial costs in others."""
 
 from __future__ import annotations
 

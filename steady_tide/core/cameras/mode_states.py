@@ -7,7 +7,7 @@ from typing import Any
 
 from steady_tide.core.cameras.mode_cells import MapCell, MapRow
 
-Pair = tuple[str, str]  # view and steadying
+Pair = tuple[str, str]  # view and stabilisation
 # Dials that a map can be asked about; what others cost is told in words alone.
 ASKED = ("frame_rate", "frame", "lens", "view", "stabilisation", "bit_depth", "codec", "profile", "high_dynamic_range")
 KEPT, LOST, ASIDE, NONE = "k", "l", "a", "."

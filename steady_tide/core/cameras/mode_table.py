@@ -103,7 +103,7 @@ class _Before:
     lens: str | None = None
 
 
-KINDS = {"views": "a view", "stabilisation": "steadying", "codecs": "a format", "profiles": "a colour profile"}
+KINDS = {"views": "a view", "stabilisation": "stabilisation", "codecs": "a format", "profiles": "a colour profile"}
 
 
 def read_mode_table(text: str) -> TableRead:

@@ -1,4 +1,4 @@
-"""What stands in a cell of a manual's mode table: sizes, rates, views, steadying, codecs, depths, bit rates, colours."""
+"""What stands in a cell of a manual's mode table: sizes, rates, views, stabilisation, codecs, depths, bit rates, colours."""
 
 from __future__ import annotations
 
@@ -155,7 +155,7 @@ def rates_in(text: str, alone: bool = True) -> tuple[tuple[float, ...], bool]:
 
 
 def words_in(text: str, kind: str) -> tuple[str, ...]:
-    """Find views, levels of steadying, codecs or profiles.
+    """Find views, levels of stabilisation, codecs or profiles.
 
     text: of a cell; kind: views, stabilisation, codecs or profiles. Returns ids in the order of the vocabulary;
     ("all",) where the cell says all. Raises Unread where the cell says something else.

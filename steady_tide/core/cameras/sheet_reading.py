@@ -105,7 +105,7 @@ def _size_faults(sheet: CameraSheet) -> Iterator[Fault]:
     gates = max(len(lens.f_numbers) for lens in sheet.lenses) * (len(sheet.shutter.fixed_s) + 1)
     exposures = gates * len(sheet.iso.floors) * len(sheet.iso.ceilings) * len(sheet.compensation_stops)
     for where, count, most, of in (
-        ("modes", pictures, MOST_PICTURES, "recorder, frame, rate, view and steadying"),
+        ("modes", pictures, MOST_PICTURES, "recorder, frame, rate, view and stabilisation"),
         ("codecs", looks, MOST_LOOKS, "profile, depth, format and bit rate"),
         ("shutter.fixed_s", exposures, MOST_EXPOSURES, "aperture, exposure, ISO and compensation"),
     ):

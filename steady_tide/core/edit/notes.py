@@ -86,7 +86,7 @@ class Lost(Frozen):
 
 class ClipNote(Frozen):
     """What the edit does to a clip, or to what is planned where there is none yet. number: of the shot in its shoot; take: key of the take; group:
-    letter; rest: what it needs beside its group; turn_deg: to level it; steady_share: of the frame that steadying afterwards costs, None where it is left
+    letter; rest: what it needs beside its group; turn_deg: to level it; steady_share: of the frame that stabilisation afterwards costs, None where it is left
     as it is."""
 
     shot: str
@@ -339,7 +339,7 @@ def _speed(brief: Brief, plan: ClipPlan) -> Speed:
 
 
 def _steady(brief: Brief, measures: ClipMeasures | None, plan: ClipPlan, knowledge: Knowledge) -> float | None:
-    """What steadying afterwards costs of the frame's width; None where it is left as it is."""
+    """What stabilisation afterwards costs of the frame's width; None where it is left as it is."""
     field, settle = plan.exposure.field_deg, plan.settle_s
     seen = None if measures is None else measures.motion.shake_px
     if seen is not None and measures is not None:

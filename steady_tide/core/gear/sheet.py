@@ -366,7 +366,7 @@ MATTERS = {
     "power": "power",
     "views": "view",
     "fields_deg": "view",
-    "stabilisation": "steadying",
+    "stabilisation": "stabilisation",
     "profiles": "colour",
     "codecs": "recording",
     "f_numbers": "aperture",
@@ -374,7 +374,7 @@ MATTERS = {
 }
 
 
-ONLY_WAY = (Recorder(id="own", name="own recorder"),)
+ONLY_WAY = (Recorder(id="own", name="built-in"),)
 
 
 class CameraSheet(Frozen):

@@ -45,7 +45,7 @@ TOGETHER = {"iso_ceiling": ("iso_floor",), "profile": ("bit_depth", "codec", "bi
 
 
 class RungPlan(Frozen):
-    """One rung: the value of its dial, and what a take on it is held against. left_deg: wander that steadying leaves;
+    """One rung: the value of its dial, and what a take on it is held against. left_deg: wander that stabilisation leaves;
     given_up_stops: of the plan with it."""
 
     value: str | int | float | bool
@@ -242,7 +242,7 @@ def rung_with(basis: LadderBasis, value: Any, pins: dict[str, Any]) -> RungPlan 
 
 
 def _left_deg(basis: LadderBasis, planned: ClipPlan) -> float:
-    """What steadying leaves of the wander of whoever holds the camera, degrees."""
+    """What stabilisation leaves of the wander of whoever holds the camera, degrees."""
     move, own = basis.brief.camera_move, basis.knowledge.own
     mount = basis.knowledge.mounts.get(move.mount)
     if mount is None or planned.margin_deg is None or planned.leak is None:

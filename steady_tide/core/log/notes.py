@@ -1,4 +1,4 @@
-"""Notes of what gear did: charges, heat stops, the lean of a panned edge, glass, cards, steadying; one form each."""
+"""Notes of what gear did: charges, heat stops, the lean of a panned edge, glass, cards, stabilisation; one form each."""
 
 from __future__ import annotations
 
@@ -95,7 +95,7 @@ class CardNote(_Note):
 
 
 class SteadyingNote(_Note):
-    """A ruler filmed with and without steadying from one place: how much of the width is left."""
+    """A ruler filmed with and without stabilisation from one place: how much of the width is left."""
 
     kind: Literal["steadying"]
     camera: GearName
@@ -106,7 +106,7 @@ class SteadyingNote(_Note):
     @model_validator(mode="after")
     def _crops(self) -> SteadyingNote:
         if self.with_cm > self.without_cm:
-            raise ValueError("steadying never shows more of the ruler; change the two about")
+            raise ValueError("stabilisation never shows more of the ruler; change the two about")
         return self
 
 

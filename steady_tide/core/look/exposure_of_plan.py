@@ -192,7 +192,7 @@ class Taking:
 
     @property
     def unsteadied_share(self) -> float:
-        """What steadying leaves of a wander, as the planner prices it."""
+        """What stabilisation leaves of a wander, as the planner prices it."""
         wander = self.at.wander_deg
         left = left_over_deg(wander, float(self._seen.margin_deg[0]), float(self._picture.leak[0]))
         return float(left) / wander if wander > 0.0 else 0.0

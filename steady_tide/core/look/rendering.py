@@ -287,7 +287,7 @@ class Renderer:
         return np.asarray(cv2.remap(group, x, y, cv2.INTER_LINEAR, borderMode=edge))
 
     def way_px(self, layer: Layer, time_s: float, scale: float) -> Floats:
-        """Where a layer has come to between frames: what moves goes on, of the wander steadying leaves its share."""
+        """Where a layer has come to between frames: what moves goes on, of the wander stabilisation leaves its share."""
         right, up = layer_speed_deg_s(self.taking, layer)
         shake = self.shake
         wander = shake.at(np.array(self._begun_s + time_s)) - shake.at(np.array(self._begun_s))

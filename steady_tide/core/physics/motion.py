@@ -19,7 +19,7 @@ def blur_px(speed_deg_s: Number, shutter_s: Number, px_per_deg: Number) -> Numbe
     """Length of the smear that one exposure leaves.
 
     speed_deg_s: angular speed, degrees per second; shutter_s: exposure, seconds;
-    px_per_deg: delivered pixels per degree. Returns delivered pixels. Steadying does not lessen it.
+    px_per_deg: delivered pixels per degree. Returns delivered pixels. Stabilisation does not lessen it.
     """
     return np.asarray(speed_deg_s) * shutter_s * px_per_deg
 
@@ -34,7 +34,7 @@ def excursion_deg(shake_deg_s: Number, settle_s: float) -> Number:
 
 
 def left_over_deg(wander_deg: Number, margin_deg: Number, leak: Number) -> Number:
-    """What steadying leaves of a wander: what exceeds its margin, and the share that leaks through.
+    """What stabilisation leaves of a wander: what exceeds its margin, and the share that leaks through.
 
     wander_deg: excursion, degrees; margin_deg: what the crop can shift, degrees; leak: share that
     passes even inside the margin, 0 to 1. Returns degrees.

@@ -125,7 +125,7 @@ def precompute(at: Situation, space: Space, kept: Bools) -> Precomputed:
         return lambda _, choices: ([choice[name] for choice in choices],)
 
     own = priced(views.PICTURE, views.PictureView(at, space, pictures, seen), (len(places),), lambda rows, _: (rows,))
-    # Views change nothing of how a frame is recorded or fed, nor steadying of how it is recorded.
+    # Views change nothing of how a frame is recorded or fed, nor stabilisation of how it is recorded.
     first, timed = _alike(pictures.timing)
     of_look = priced(
         views.LOOK,

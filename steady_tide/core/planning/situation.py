@@ -153,7 +153,7 @@ class Situation:
         return self.limits.sun_w_m2 * self.limits.sun_absorbed_share if shines else 0.0
 
     def noise_forgiven_stops(self, exposure_s: Number) -> Number:
-        """How far noise may pass its limit: as far as an exposure is shorter than half a turn, where steadying is kept in
+        """How far noise may pass its limit: as far as an exposure is shorter than half a turn, where stabilisation is kept in
         the dark. In itself noise is as little wanted in hands as on legs. exposure_s: at the dim end. Returns stops."""
         short = np.log2(half_turn_s(self.shown_fps) / np.asarray(exposure_s))
         return self.noise_for_steadiness_stops * np.clip(short, 0.0, 1.0)

@@ -1,6 +1,6 @@
 """All that one camera can be set to with what is at hand: the candidates of each block, as arrays.
 
-A combination is a picture (lens, way of recording, frame, rate or interval, view, steadying), a gate (aperture and shutter),
+A combination is a picture (lens, way of recording, frame, rate or interval, view, stabilisation), a gate (aperture and shutter),
 what stands in front of the lens (housing and glass), a pair of ISO floor and ceiling, a compensation, a
 look (profile, depth, format, bit rate, wide range), a focus, a balance and habits (screen, positioning,
 early start). The pace of a picture ties gates to it and pairs of ISO, its lens gates, glass and focus, its way of
@@ -49,7 +49,7 @@ SET_BY_HAND = ("hyperfocal", "infinity")  # ways to focus that a person turns to
 
 @dataclass(frozen=True)
 class Pictures:
-    """Frame, rate, view and steadying of every legal picture; all arrays of shape (P,)."""
+    """Frame, rate, view and stabilisation of every legal picture; all arrays of shape (P,)."""
 
     lens: Ints
     recorder: Ints

@@ -21,7 +21,7 @@ class ClipPlan(Frozen):
     target_stops: how far above mid grey the meter was to bring the picture, its habit and the compensation counted;
     delivered_px: width of the timeline; own_contrast: whether what fills the frame may be far from grey, as at night or on
     black ground; light_kind: as a meter meets it; mount, hands: how and by whom it was held; settle_s: of the mount; margin_deg,
-    leak: of the steadying, what it can shift and what passes all the same.
+    leak: of the stabilisation, what it can shift and what passes all the same.
     """
 
     camera: str
@@ -47,7 +47,7 @@ def clip_plan(brief: Brief, plan: Plan, sheet: CameraSheet, knowledge: Knowledge
     made. Returns it."""
     mount = knowledge.mounts.get(brief.camera_move.mount)
     level = next((one for one in sheet.stabilisation if one.id == plan.settings.stabilisation), None)
-    # What steadying can shift: half of what it cuts off.
+    # What stabilisation can shift: half of what it cuts off.
     margin = None if level is None else plan.exposure.field_deg * (1.0 / level.keeps - 1.0) / 2.0
     return ClipPlan(
         camera=plan.camera.id,

@@ -135,7 +135,7 @@ def _usual_shake(brief: Brief, mount: Mount, knowledge: Knowledge) -> float:
 
 
 def _shake_times(clips: Sequence[Filmed], brief: Brief, kit: Kit, knowledge: Knowledge, crew: School) -> float | None:
-    """The hand against what is usual for the way the camera was held, by what steadying let through."""
+    """The hand against what is usual for the way the camera was held, by what stabilisation let through."""
     limits, mount = knowledge.limits, knowledge.mounts.get(brief.camera_move.mount)
     usual = 0.0 if mount is None else _usual_shake(brief, mount, knowledge)
     seen = [

@@ -264,7 +264,7 @@ def test_a_word_that_is_not_known_is_told_beside_those_that_are() -> None:
     told = [doubt.what for doubt in read.doubts]
     assert told == [
         "\u201cVertigo\u201d was not understood as a view, and left out",
-        "\u201cBoost\u201d was not understood as steadying, and left out",
+        "\u201cBoost\u201d was not understood as stabilisation, and left out",
     ]
     assert all(doubt.line == 2 for doubt in read.doubts)
 

@@ -262,9 +262,9 @@ def test_steadying_leaves_what_is_priced(level: str) -> None:
     left = np.array([renderer.way_px(POST.layers[0], float(t), scale) for t in times]) / taking.px_per_deg
     left -= left.mean(axis=0)
     wander = taking.at.mount.shake_deg_s * taking.at.mount.settle_s
-    steadying = next(s for s in taking.space.sheet.stabilisation if s.id == level)
+    stabilisation = next(s for s in taking.space.sheet.stabilisation if s.id == level)
     margin = float(taking._seen.margin_deg[0])
-    wanted = float(left_over_deg(wander, margin, steadying.leak)) if level != "off" else wander
+    wanted = float(left_over_deg(wander, margin, stabilisation.leak)) if level != "off" else wander
     assert np.sqrt((left**2).sum(axis=1).mean()) == pytest.approx(wanted, rel=0.15)
 
 

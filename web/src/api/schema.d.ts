@@ -795,7 +795,7 @@ export interface paths {
         };
         /**
          * Notes
-         * @description Notes of gear: charges, heat stops, readout, glass, cards, steadying.
+         * @description Notes of gear: charges, heat stops, readout, glass, cards, stabilisation.
          */
         get: operations["notes_api_log_notes_get"];
         put?: never;
@@ -7806,7 +7806,7 @@ export interface components {
         };
         /**
          * MapCell
-         * @description One frame at one rate: pairs of view and steadying that exist.
+         * @description One frame at one rate: pairs of view and stabilisation that exist.
          */
         MapCell: {
             /** Rate */
@@ -11141,7 +11141,7 @@ export interface components {
         };
         /**
          * SteadyingNote
-         * @description A ruler filmed with and without steadying from one place: how much of the width is left.
+         * @description A ruler filmed with and without stabilisation from one place: how much of the width is left.
          */
         SteadyingNote: {
             /**

@@ -235,7 +235,7 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
         <End above y={yHigh} {...handle("iso_floor", "ISO from", `ISO ${floor}`)} />
         <End above={false} y={yLow} {...handle("iso_ceiling", "ISO to", `ISO ${ceiling}`)} />
         {/* The glass is held by the body of the reach and by everything beside it; the ends belong to the ISO. */}
-        <g {...handle("nd", "Glass", glassLabel)}>
+        <g {...handle("nd", "ND filter", glassLabel)}>
           <rect
             x={REACH.from}
             y={yHigh + 10}

@@ -1,4 +1,4 @@
-// The mode map: frames down, rates across; in each cell which views (from the widest) go with which steadying (upwards).
+// The mode map: frames down, rates across; in each cell which views (from the widest) go with which stabilisation (upwards).
 // Asked for a value, what goes with it stays deep, what is lost with it is hatched, and the rest steps back.
 import { type ReactNode, useId } from "react";
 import type { Loss, MapRow, ModeMap } from "../api/types";
@@ -31,7 +31,7 @@ function sizeOf(map: ModeMap, fit: number): Size {
 const CHIPS: [string, string][] = [
   ["lens", "lens"],
   ["view", "view"],
-  ["stabilisation", "steadying"],
+  ["stabilisation", "stabilisation"],
   ["bit_depth", "depth"],
   ["codec", "codec"],
   ["profile", "colour"],
@@ -220,7 +220,7 @@ function Cell({ map, states, size, hatch }: { map: ModeMap; states: Pairs; size:
       viewBox={`0 0 ${width} ${height}`}
       className="inline-block align-middle"
       role="img"
-      aria-label={`${count("kept")} pairs of view and steadying${count("lost") ? `, ${count("lost")} lost` : ""}`}
+      aria-label={`${count("kept")} pairs of view and stabilisation${count("lost") ? `, ${count("lost")} lost` : ""}`}
     >
       {views.flatMap((view, column) =>
         levels.map((level, step) => {
@@ -313,7 +313,7 @@ const NOUNS: Record<string, string> = {
   frame_rate: "rates",
   lens: "lenses",
   view: "views",
-  stabilisation: "steadying",
+  stabilisation: "stabilisation",
   profile: "colours",
   bit_depth: "depths",
   codec: "codecs",

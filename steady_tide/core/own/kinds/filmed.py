@@ -1,4 +1,4 @@
-"""Own numbers that footage taught: a meter's habit, a person's shake, what steadying lets through."""
+"""Own numbers that footage taught: a meter's habit, a person's shake, what stabilisation lets through."""
 
 from __future__ import annotations
 
@@ -75,10 +75,10 @@ METERING = OwnKind(id="metering", parts=("camera", "light"), gather=_habits, est
 
 
 def hand_of(left_deg_s: float, settle_s: float, margin_deg: float, leak: float) -> float:
-    """How fast a hand turned, from what steadying let through: `left_over_deg` turned about.
+    """How fast a hand turned, from what stabilisation let through: `left_over_deg` turned about.
 
     left_deg_s: RMS speed that is left, degrees a second; settle_s: time until a wander turns back, seconds; margin_deg, leak:
-    of the steadying. Returns degrees a second.
+    of the stabilisation. Returns degrees a second.
     """
     left = np.asarray(left_over_deg(excursion_deg(HANDS, settle_s), margin_deg, leak)) / settle_s
     return float(np.exp(np.interp(np.log(max(left_deg_s, 1e-6)), np.log(np.maximum(left, 1e-9)), np.log(HANDS))))
@@ -115,7 +115,7 @@ def _shakes(evidence: Evidence) -> Readings:
         says: dict[str, str | float] = {"shot": take.shot or "", "hands": take.said.hands or ""}
         for key in keys:
             found[key].append(Reading(hand, "clip", says, at=take.at, take=take.key, group=take.shot))
-    # Where steadying hides most of the hand, the few that show it are the shakiest.
+    # Where stabilisation hides most of the hand, the few that show it are the shakiest.
     return {key: seen for key, seen in found.items() if len(seen) >= limits.own_seen_share * tried[key]}
 
 
@@ -148,7 +148,7 @@ SHAKE = OwnKind(id="shake", parts=("hands", "mount"), gather=_shakes, estimate=_
 
 
 def _leaks(evidence: Evidence) -> Readings:
-    """From ladders of steadying: what is left with it, against what is left without."""
+    """From ladders of stabilisation: what is left with it, against what is left without."""
     found: Readings = defaultdict(list)
     ladders: dict[str, list[tuple[TakeSeen, ClipPlan, float]]] = defaultdict(list)
     for take in evidence.takes:
@@ -172,19 +172,19 @@ def _leaks(evidence: Evidence) -> Readings:
 
 
 def leak_usual(of: Of, kit: Kit, knowledge: Knowledge) -> float | None:
-    """What steadying lets through, as the sheet says."""
+    """What stabilisation lets through, as the sheet says."""
     return level_value(of, kit, "leak")
 
 
 def level_value(of: Of, kit: Kit, field: str) -> float | None:
-    """A number of a camera's level of steadying. of: camera and level. Returns None where there is none such."""
+    """A number of a camera's level of stabilisation. of: camera and level. Returns None where there is none such."""
     sheet = kit.camera(of["camera"])
     level = None if sheet is None else next((one for one in sheet.stabilisation if one.id == of["level"]), None)
     return None if level is None else float(getattr(level, field))
 
 
 def with_level(number: OwnNumber, kit: Kit, field: str, value: float) -> Kit:
-    """A kit in which a camera's level of steadying has another number. Returns the kit."""
+    """A kit in which a camera's level of stabilisation has another number. Returns the kit."""
 
     def change(sheet: CameraSheet) -> CameraSheet:
         levels = tuple(
@@ -197,7 +197,7 @@ def with_level(number: OwnNumber, kit: Kit, field: str, value: float) -> Kit:
 
 
 def _leak(readings: Sequence[Reading], usual: float | None, limits: Limits) -> Estimated:
-    # All readings of a ladder share the hand, which its few takes without steadying tell.
+    # All readings of a ladder share the hand, which its few takes without stabilisation tell.
     bare = float(np.mean([float(one.says["bare"]) for one in readings]))
     apart = limits.own_hand_stops * MEDIAN_OFF / np.sqrt(bare)
     return in_stops(readings, usual, limits.own_gear_spread_stops, (0.05, 1.5), apart)

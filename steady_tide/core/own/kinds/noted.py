@@ -1,4 +1,4 @@
-"""Own numbers that notes of gear taught: steadying's crop, readout, glass, charge, draw, heat, cards; and clocks."""
+"""Own numbers that notes of gear taught: stabilisation's crop, readout, glass, charge, draw, heat, cards; and clocks."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ def _gear(readings: Sequence[Reading], usual: float | None, limits: Limits) -> E
     return in_stops(readings, usual, limits.own_gear_spread_stops, (0.01, 1.0))
 
 
-# Steadying's crop.
+# Stabilisation's crop.
 
 
 def _keeps_readings(evidence: Evidence) -> Readings:
@@ -182,7 +182,7 @@ def drawn_w(sheet: CameraSheet, note: ChargeNote | HeatNote) -> float:
 
 
 def recording_w(sheet: CameraSheet, note: ChargeNote | HeatNote) -> float:
-    """The same without the screen. note: names frame, rate and steadying. Returns watts."""
+    """The same without the screen. note: names frame, rate and stabilisation. Returns watts."""
     power = sheet.power
     level = next((one for one in sheet.stabilisation if one.id == note.stabilisation), None)
     mode = next((one for one in sheet.modes if (one.width, one.height) == (note.width, note.height)), None)

@@ -97,16 +97,16 @@ EXPOSING_DIALS = (
         },
     ),
     DialKind(
-        id="iso_floor", block="iso_pairs", word="ISO from", form="iso", row="iso",
+        id="iso_floor", block="iso_pairs", word="lowest ISO", form="iso", row="iso",
         read=lambda pair: pair[0], phrase="a floor of {value}", noun="ISO floor",
     ),
     DialKind(
-        id="iso_ceiling", block="iso_pairs", word="ISO to", form="iso", row="iso",
+        id="iso_ceiling", block="iso_pairs", word="highest ISO", form="iso", row="iso",
         read=lambda pair: pair[1], phrase="a ceiling of {value}", noun="ISO ceiling",
         lead=_ceiling_lead, leads={"noise": "Signal to noise {snr:whole}, limit {limit:whole}."},
     ),
     DialKind(
-        id="nd", block="glasses", word="density", form="things", row="glass", by_hand=True, nothing="no glass",
+        id="nd", block="glasses", word="ND filter", form="things", row="glass", by_hand=True, nothing="no filter",
         read=_glass_ids, order=lambda _: (), reads=_glass_as_offered,
         writes=lambda _, __, worn: {"nd": () if worn == NONE else tuple(worn.split(JOIN))},
         lead=_glass_lead, leads={"takes": "{asked_stops:stops} stops too bright; {worn} removes {taken_stops:g}."},
@@ -134,7 +134,7 @@ EXPOSING_DIALS = (
         },
     ),
     DialKind(
-        id="exposure_compensation", block="compensations", word="exposure", form="signed", row="exposure",
+        id="exposure_compensation", block="compensations", word="exposure compensation", form="signed", row="exposure",
         read=float, key=float,
     ),
     DialKind(

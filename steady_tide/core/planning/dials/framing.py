@@ -1,4 +1,4 @@
-"""Dials of the picture: frame, rate, interval, lens, view, steadying."""
+"""Dials of the picture: frame, rate, interval, lens, view, stabilisation."""
 
 from __future__ import annotations
 
@@ -48,17 +48,17 @@ def _lens_lead(told: Comparison, item: str) -> tuple[str, dict[str, Any]] | None
 
 FRAMING_DIALS = (
     DialKind(
-        id="frame", block="pictures", word="frame", form="frame", row="frame",
+        id="frame", block="pictures", word="resolution", form="frame", row="frame",
         tied_by_rules=lambda sheet: {f"{mode.width}x{mode.height}" for mode in sheet.modes},
         read=_frames, key=_by_size, writes=_pixels,
     ),
     DialKind(
-        id="recorder", block="pictures", word="recorder", form="things", row="recorder",
+        id="recorder", block="pictures", word="recording app", form="things", row="recorder",
         read=lambda sheet, pictures: np.array([way.id for way in sheet.ways])[pictures.recorder],
         order=lambda sheet: [way.id for way in sheet.ways],
     ),
     DialKind(
-        id="frame_rate", block="pictures", word="rate", form="rate", row="rate",
+        id="frame_rate", block="pictures", word="frame rate", form="rate", row="rate",
         tied_by_rules=lambda sheet: {rate for mode in sheet.modes for rate in mode.rates},
         read=lambda sheet, pictures: pictures.rate, key=float,
         lead=_rate_lead,
@@ -97,17 +97,17 @@ FRAMING_DIALS = (
         only={NONE: "Nothing at hand goes before its lens here."},
     ),
     DialKind(
-        id="view", block="pictures", word="view", form="word", row="view", phrase="the {value} view",
+        id="view", block="pictures", word="field of view", form="word", row="view", phrase="the {value} view",
         tied_by_rules=lambda sheet: {view.id for view in sheet.views},
         read=lambda sheet, pictures: np.array([view.id for view in sheet.views])[pictures.view],
         order=lambda sheet: [view.id for view in sheet.views],
     ),
     DialKind(
-        id="stabilisation", block="pictures", word="steadying", form="word", row="steadying",
+        id="stabilisation", block="pictures", word="stabilisation", form="word", row="steadying",
         tied_by_rules=lambda sheet: {level.id for level in sheet.stabilisation},
         read=lambda sheet, pictures: np.array([level.id for level in sheet.stabilisation])[pictures.steadying],
         order=lambda sheet: [level.id for level in sheet.stabilisation],
-        phrase="steadying {value}",
+        phrase="stabilisation {value}",
     ),
     DialKind(
         id="width", block="pictures", word="width", form="plain", listed=False,

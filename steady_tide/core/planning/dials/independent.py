@@ -41,7 +41,7 @@ def _focus_settings(problem: Any, choice: Any, focus: str) -> dict[str, Any]:
 
 BESIDES_DIALS = (
     DialKind(
-        id="white_balance_k", block="balances", word="balance", form="kelvin", row="balance", order=balances_of, read=lambda balance: balance, writes=_balance_settings,
+        id="white_balance_k", block="balances", word="white balance", form="kelvin", row="balance", order=balances_of, read=lambda balance: balance, writes=_balance_settings,
     ),
     DialKind(
         id="focus", block="focuses", word="focus", form="word", row="focus",

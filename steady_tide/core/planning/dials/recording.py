@@ -14,7 +14,7 @@ def _switch_as_offered(values: Sequence[Any], given: Any) -> Any:
 
 RECORDING_DIALS = (
     DialKind(
-        id="profile", block="looks", word="profile", form="word", row="colour",
+        id="profile", block="looks", word="colour profile", form="word", row="colour",
         tied_by_rules=lambda sheet: {profile.id for profile in sheet.profiles},
         read=lambda look: look.profile.id, order=lambda sheet: [profile.id for profile in sheet.profiles],
     ),

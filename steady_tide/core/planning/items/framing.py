@@ -77,7 +77,7 @@ def _view(v: PictureView) -> Floats:
         wanted = float(behind_flat_port_deg(wanted))
     if high > wide and v.space.sheet.kind != "phone":  # an upright cut shows along its height what is wanted
         wanted = float(cropped_field_deg(wanted, wide / high, "linear"))
-    # What steadying cuts away never counts as coming closer.
+    # What stabilisation cuts away never counts as coming closer.
     return np.maximum(np.log2(wanted / v.seen.field_deg), np.log2(v.seen.full_deg / wanted))
 
 
@@ -207,7 +207,7 @@ FRAMING_ITEMS = (
         sentence="{rival} lets the horizon tilt with the hand.",
     ),
     Item(
-        id="crop", title="cropped by steadying", dial="stabilisation", scope=PICTURE,
+        id="crop", title="cropped by stabilisation", dial="stabilisation", scope=PICTURE,
         cost=lambda v: -np.log2(v.pictures.keeps_steady),
         sentence="{rival} crops {more:stops} stops more.",
     ),

@@ -47,7 +47,7 @@ class PictureView:
 
     @cached_property
     def left_deg(self) -> Floats:
-        """What steadying leaves of a wander, degrees."""
+        """What stabilisation leaves of a wander, degrees."""
         return np.asarray(left_over_deg(self.at.wander_deg, self.seen.margin_deg, self.pictures.leak))
 
 

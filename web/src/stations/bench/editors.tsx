@@ -305,7 +305,8 @@ export function LapseEditor({ brief, change }: EditorProps) {
         onClear={() => set({ screen_s: null }, "screen")}
       />
       <p className="text-fine text-muted">
-        Left open, about twenty seconds are aimed at. The Rate row shows what every interval would come to.
+        Left open, about twenty seconds are aimed at. The frame rate row shows what every interval would come
+        to.
       </p>
     </div>
   );

@@ -46,7 +46,7 @@ const KINDS: Record<string, string> = {
 };
 const TITLES: [Kind, string][] = [
   ["cameras", "Cameras"],
-  ["filters", "Glass"],
+  ["filters", "Filters"],
   ["attachments", "Before the lens"],
   ["housings", "Housings"],
   ["microphones", "Microphones"],

@@ -48,10 +48,10 @@ export function Sheet({
               <button
                 type="button"
                 aria-expanded={on}
-                className="grid min-h-[40px] flex-1 grid-cols-[74px_142px_1fr_74px] items-center gap-x-2 pl-[18px] max-sm:grid-cols-[74px_1fr_74px] max-sm:pl-4 text-left hover:bg-second"
+                className="grid min-h-[40px] flex-1 grid-cols-[92px_142px_1fr_74px] items-center gap-x-2 pl-[18px] max-sm:grid-cols-[92px_1fr_74px] max-sm:pl-4 text-left hover:bg-second"
                 onClick={() => onOpen(on ? null : row.id)}
               >
-                <span className="text-muted">{row.label}</span>
+                <span className="text-muted leading-[1.15]">{row.label}</span>
                 <span key={value} className={`text-lead leading-[1.1] font-bold ${shifted ? "moved" : ""}`}>
                   <span data-testid={`value-${row.id}`}>
                     <Value text={value} />

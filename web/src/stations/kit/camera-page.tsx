@@ -195,7 +195,8 @@ export function OneMap({ map, asked, onAsk }: { map: ModeMap; asked: Asked; onAs
             </>
           ) : (
             <p className="text-small text-muted">
-              {map.count} ways of frame, rate, view and steadying exist together. Nothing is asked for yet.
+              {map.count} ways to combine resolution, frame rate, field of view and stabilisation. Choose a
+              value to see what is lost with it.
             </p>
           )}
         </div>

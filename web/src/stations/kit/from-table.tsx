@@ -64,7 +64,7 @@ export function FromTable({ draftId, rough, change }: Props) {
         aria-label="Mode table"
         spellCheck={false}
         placeholder={
-          "Paste it here, from a spreadsheet, a CSV file, or as text:\nresolution\tfps\tview\tsteadying\n4K (16:9)\t60, 50, 30, 25, 24\twide, linear\tstandard, strong"
+          "Paste it here, from a spreadsheet, a CSV file, or as text:\nresolution\tfps\tfield of view\tstabilisation\n4K (16:9)\t60, 50, 30, 25, 24\twide, straight\tstandard, strong"
         }
         value={text}
         onChange={(event) => {
@@ -163,7 +163,7 @@ function TableRead({ out }: { out: TableOut }) {
               <th>frame</th>
               <th>fps</th>
               <th>views</th>
-              <th>steadying</th>
+              <th>stabilisation</th>
               <th>recording</th>
             </tr>
           </thead>

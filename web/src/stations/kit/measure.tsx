@@ -54,8 +54,8 @@ function Others() {
       "Pan past an upright edge at a steady pace: its lean in pixels, over the pan's pixels a second, is the readout. Write it under “Lenses and sensors”.",
     ],
     [
-      "Crop of steadying",
-      "Film one scene with and without steadying: the width that is left, as a share, goes under “Steadying”.",
+      "Crop of stabilisation",
+      "Film one scene with and without stabilisation: the width that is left, as a share, goes under “Stabilisation”.",
     ],
   ];
   return (

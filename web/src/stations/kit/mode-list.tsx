@@ -83,7 +83,7 @@ export function ModeList({ group, rough, whole, change }: Props) {
               <th>frame</th>
               <th>fps</th>
               <th>views</th>
-              <th>steadying</th>
+              <th>stabilisation</th>
               <th>codecs</th>
               <th>bit</th>
             </tr>

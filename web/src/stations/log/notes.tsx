@@ -1,4 +1,4 @@
-// Notes of gear: a charge that ran down, a heat stop, a leaning edge, glass, a full card, a ruler under steadying.
+// Notes of gear: a charge that ran down, a heat stop, a leaning edge, glass, a full card, a ruler under stabilisation.
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { vocabularyQuery } from "../../api/bench";
@@ -59,8 +59,8 @@ const KINDS: {
   },
   {
     kind: "steadying",
-    says: "A ruler under steadying",
-    how: "Film a ruler from one place without steadying and with it. Note how much of it is in the frame.",
+    says: "A ruler with and without stabilisation",
+    how: "Film a ruler from one place without stabilisation and with it. Note how much of it is in the frame.",
     of: "camera",
     fields: [
       { name: "without_cm", says: "without", unit: "cm" },
@@ -226,7 +226,7 @@ function NoteForm({ spec }: { spec: (typeof KINDS)[number] }) {
   return (
     <form className="flex flex-wrap items-end gap-3" aria-label={spec.says} onSubmit={submit}>
       <SelectField
-        label={{ camera: "Camera", filter: "Glass", medium: "Card" }[spec.of]}
+        label={{ camera: "Camera", filter: "Filter", medium: "Card" }[spec.of]}
         value={chosen}
         options={things.map(({ id, name }) => [id, name])}
         onChange={setOf}
@@ -244,7 +244,7 @@ function NoteForm({ spec }: { spec: (typeof KINDS)[number] }) {
       )}
       {(NEEDS_MODE.includes(spec.kind) || spec.kind === "steadying") && levels.length > 0 && (
         <SelectField
-          label="Steadying"
+          label="Stabilisation"
           value={level || (spec.kind === "steadying" ? levels.find((one) => one !== "off") : levels[0]) || ""}
           options={levels.map((one) => [one, one])}
           onChange={setLevel}

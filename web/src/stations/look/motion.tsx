@@ -122,7 +122,7 @@ export function Motion({ title, sides, sight, coloured, names }: Props) {
       )}
       {drawn === null && !begin.isPending && (
         <p className="max-w-[440px] text-small text-muted">
-          Shake that steadying leaves, smear that pulses, stutter, uneven cadence, flicker and bands, slow
+          Shake that stabilisation leaves, smear that pulses, stutter, uneven cadence, flicker and bands, slow
           motion, and how a fast pan leans. Both plans run in step.
         </p>
       )}

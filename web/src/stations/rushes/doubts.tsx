@@ -30,7 +30,7 @@ const WORDS: Record<string, string> = {
   "exposure.drift_stops": "Wandering light",
   "cadence.repeated_share": "Repeated frames",
   frames_measured: "Frames",
-  frame_rate: "Rate",
+  frame_rate: "Frame rate",
   motion: "Movement",
   flicker: "Pulsing lamps",
   colour: "Colour",
