@@ -202,9 +202,9 @@ def test_half_of_a_span_is_not_sent(page: Page, quay: str, address: str) -> None
 )
 def test_wrong_numbers_keep_what_was_typed(page: Page, quay: str, name: str, field: str, typed: str, says: str) -> None:
     token(page, name).click()
-    page.get_by_label(field).fill(typed)
+    page.get_by_label(field, exact=True).fill(typed)
     expect(page.get_by_role("dialog")).to_contain_text(says)
-    expect(page.get_by_label(field)).to_have_value(typed)
+    expect(page.get_by_label(field, exact=True)).to_have_value(typed)
     expect(value(page, "rate")).to_have_text("25\u202ffps")
 
 
@@ -225,7 +225,7 @@ def test_pins_that_exclude_each_other_are_named_and_released(page: Page, address
     httpx.patch(f"{address}/api/shots/{shot}", json=shot_change(brief)).raise_for_status()
     page.goto(f"{address}/shots/{shot}")
     expect(page.get_by_role("alert")).to_contain_text("240\u202ffps")
-    page.get_by_role("button", name="release rate").click()
+    page.get_by_role("button", name="release frame rate").click()
     expect(value(page, "frame")).to_contain_text("5120")
     saved(page)
 
@@ -242,7 +242,7 @@ def test_the_bench_by_keyboard_alone(page: Page, quay: str, address: str) -> Non
     page.keyboard.press("v")
     expect(page.locator("[data-row=view] button").first).to_have_attribute("aria-expanded", "true")
     page.keyboard.press("p")
-    expect(page.get_by_role("button", name="Release View")).to_be_visible()
+    expect(page.get_by_role("button", name="Release Field of view")).to_be_visible()
     page.keyboard.press("Escape")
     page.keyboard.press("?")
     expect(page.get_by_role("dialog", name="Keys")).to_contain_text("pin or release the open row")
@@ -560,12 +560,12 @@ def test_a_phone_says_how_it_records_and_what_it_hears_with(page: Page, address:
     )
     open_bench(page, address, shot)
     expect(page.locator("#sentence")).to_contain_text("a voice in 1\u202fm/s of wind")
-    expect(value(page, "recorder")).to_have_text("by hand")
+    expect(value(page, "recorder")).to_have_text("manual")
     expect(value(page, "sound")).to_contain_text("short gun")
     page.keyboard.press("q")
-    page.locator("[data-row=recorder]").get_by_role("button", name=re.compile("^its own")).click()
+    page.locator("[data-row=recorder]").get_by_role("button", name=re.compile("^built-in")).click()
     expect(value(page, "shutter")).to_have_text("automatic")
-    expect(page.get_by_role("complementary", name="Ledger")).to_contain_text("Its own recorder sets neither shutter")
+    expect(page.get_by_role("complementary", name="Ledger")).to_contain_text("The built-in app sets neither shutter")
     saved(page)
     assert kept(address, shot)["pins"] == {"recorder": "own"}
 

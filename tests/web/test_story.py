@@ -199,7 +199,7 @@ def test_the_edit_hands_over_what_it_says(film_at: str, page: Page) -> None:
     page.get_by_role("button", name="lantern").click()
     expect(page.get_by_role("region", name="Group A")).to_contain_text("lantern")
     page.get_by_role("button", name="Only group B").click()
-    expect(page.get_by_role("article")).to_have_count(3)
+    expect(page.get_by_role("article")).to_have_count(4)
     page.get_by_role("button", name="show all").click()
     with page.expect_download() as brought:
         page.get_by_role("link", name="OpenTimelineIO").first.click()

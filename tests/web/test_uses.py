@@ -90,7 +90,7 @@ def test_two_stand_side_by_side_at_an_address_of_their_own(uses_at: str, page: P
     page.get_by_label("camera", exact=True).select_option(label="Limpet 7")
     page.get_by_label("one", exact=True).select_option(label="everyday walk")
     page.get_by_label("other", exact=True).select_option(label="snorkel")
-    expect(page.get_by_role("row", name=re.compile("^rate 25.fps .* 50.fps"))).to_be_visible(timeout=30_000)
+    expect(page.get_by_role("row", name=re.compile("^frame rate 25.fps .* 50.fps"))).to_be_visible(timeout=30_000)
     page.reload()
     expect(page.get_by_text("With the settings of “everyday walk”, “snorkel” gives up")).to_be_visible()
     page.get_by_label("camera", exact=True).select_option(label="Sandpiper 2")
