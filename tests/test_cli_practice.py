@@ -73,7 +73,7 @@ def test_a_frame_is_told_by_its_measures_and_a_deck_that_is_none_is_refused(tmp_
         "4",
     ).stdout
     assert said.count("what is wrong with this ") == 2
-    assert said.count("Grey comes out") >= 2
+    assert said.count("Mid grey is exposed") >= 2
     refused = practise(tmp_path, "", "--deck", "juggling")
     assert refused.returncode != 0
     assert "there is no deck 'juggling'" in refused.stderr

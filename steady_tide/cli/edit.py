@@ -24,7 +24,7 @@ from steady_tide.formats.edit_notes import write_notes_csv, write_notes_md
 from steady_tide.formats.edit_timeline import write_edl, write_otio
 from steady_tide.words.edits import edit_lines, edit_text
 
-lut_app = typer.Typer(no_args_is_help=True, help="Tables of colours.")
+lut_app = typer.Typer(no_args_is_help=True, help="LUTs.")
 app.add_typer(lut_app, name="lut")
 LookName = Annotated[str | None, typer.Option(help=f"A look on top: {', '.join(library.looks())}.")]
 
@@ -34,7 +34,7 @@ def edit(
     shoot: ShootPath,
     sheet: SheetFiles = None,
     log: LogPath = None,
-    luts: Annotated[Path | None, typer.Option(help="Folder for tables of colours, as .cube.")] = None,
+    luts: Annotated[Path | None, typer.Option(help="Folder for LUTs, as .cube.")] = None,
     otio: Annotated[Path | None, typer.Option(help="File for the first assembly, as OpenTimelineIO.")] = None,
     edl: Annotated[Path | None, typer.Option(help="File for the first assembly, as an edit decision list.")] = None,
     notes: Annotated[Path | None, typer.Option(help="File for the notes, as Markdown.")] = None,

@@ -196,11 +196,11 @@ def _noise_lines(measured: NoiseMeasured) -> list[str]:
 
 @measure_app.command()
 def nd(
-    with_glass: Annotated[Path, typer.Argument(metavar="WITH", help="A frame through the glass.")],
+    with_glass: Annotated[Path, typer.Argument(metavar="WITH", help="A frame through the filter.")],
     without: Annotated[Path, typer.Argument(metavar="WITHOUT", help="The same scene without it.")],
     exposure: Annotated[
         float | None,
-        typer.Option(help="Stops by which the frame with the glass was exposed more; else from their data."),
+        typer.Option(help="Stops by which the frame with the filter was exposed more; else from their data."),
     ] = None,
     transfer: Curve = "usual",
     as_json: AsJson = False,
@@ -232,5 +232,5 @@ def _glass_lines(measured: GlassMeasured, taken_alike: bool) -> list[str]:
     if taken_alike:
         lines.append("Both frames were taken to be exposed alike; else give --exposure.")
     elif measured.exposure_stops:
-        lines.append(f"the frame with the glass was exposed {measured.exposure_stops:+.2f} stops")
+        lines.append(f"the frame with the filter was exposed {measured.exposure_stops:+.2f} stops")
     return lines + [f"mind: {doubt}" for doubt in measured.doubts]

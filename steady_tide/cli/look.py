@@ -34,7 +34,7 @@ def look(
         bool | None,
         typer.Option("--graded/--recorded", help="As graded or as recorded; as the brief says if left out."),
     ] = None,
-    marks: Annotated[bool, typer.Option("--marks", help="Mark what is blown and what has drowned.")] = False,
+    marks: Annotated[bool, typer.Option("--marks", help="Mark what is blown and what is lost in black.")] = False,
     scene: Annotated[str | None, typer.Option(help="Another scene than the one that is most like the brief.")] = None,
     seed: Annotated[int | None, typer.Option(min=0, help="Of noise and shake, and nothing else.")] = None,
     width: Annotated[int | None, typer.Option(min=64, max=1920, help="Pixels across.")] = None,

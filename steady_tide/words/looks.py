@@ -67,10 +67,10 @@ def look_text(left: LookNumbers, right: LookNumbers | None = None) -> LookText:
     noise = (-log2(max(left.snr_grey, CLEAN_SNR)), -log2(max(both[1].snr_grey, CLEAN_SNR)))
     casts = (cast_size(left.cast_stops), cast_size(both[1].cast_stops))
     rows = [
-        row("over", "grey comes out", "stops", lambda one: _signed(one.over_stops), worse=worse((abs(left.over_stops), abs(both[1].over_stops)), SEEN_STOPS)),
+        row("over", "mid-grey exposure", "stops", lambda one: _signed(one.over_stops), worse=worse((abs(left.over_stops), abs(both[1].over_stops)), SEEN_STOPS)),
         row("snr", "signal to noise, grey", "", lambda one: _two(one.snr_grey), _two(left.snr_plan), worse(noise, SEEN_STOPS)),
         row("white", "blown", "%", lambda one: f"{100 * one.white_share:.1f}", worse=worse((left.white_share, both[1].white_share), SEEN_SHARE)),
-        row("black", "drowned", "%", lambda one: f"{100 * one.black_share:.1f}", worse=worse((left.black_share, both[1].black_share), 10 * SEEN_SHARE)),
+        row("black", "lost in black", "%", lambda one: f"{100 * one.black_share:.1f}", worse=worse((left.black_share, both[1].black_share), 10 * SEEN_SHARE)),
         row("blur", "smear by shake", "px", lambda one: f"{one.blur_px:.1f}", f"{left.blur_plan_px:.1f}", worse((left.blur_px, both[1].blur_px), SEEN_PX)),
         row("subject", "smear of what moves", "px", lambda one: f"{one.subject_px:.1f}", worse=worse((left.subject_px, both[1].subject_px), SEEN_PX)),
         row("cast", "colour cast, red and blue", "stops", lambda one: f"{_signed(one.cast_stops[0])}, {_signed(one.cast_stops[1])}", worse=worse(casts, SEEN_STOPS)),
@@ -113,11 +113,11 @@ def _stops(value: float) -> str:
 
 
 def measures_words(one: LookMeasures, shares: Sequence[str] = ()) -> str:
-    """What a frame shows, for whoever cannot see it. shares: clauses of what is blown and drowned. Returns a sentence."""
+    """What a frame shows, for whoever cannot see it. shares: clauses of what is blown and lost in black. Returns a sentence."""
     light = "as metered" if abs(one.over_stops) < SEEN_STOPS else (
         f"{_stops(abs(one.over_stops))} {'brighter' if one.over_stops > 0 else 'darker'} than metered"
     )  # fmt: skip
-    said = [f"Grey comes out {light}, {_two(one.snr_grey)} times its noise", *shares]
+    said = [f"Mid grey is exposed {light}, at {_two(one.snr_grey)} times its noise", *shares]
     smears = (
         ("shake smears", one.blur_px), ("what moves smears", one.subject_px), ("the subject spreads by focus over", one.focus_px),
     )  # fmt: skip
@@ -140,7 +140,7 @@ def _alone(one: LookNumbers) -> str:
     if one.white_share >= SEEN_SHARE:
         shares.append(f"{100 * one.white_share:.1f}{NARROW}% is blown")
     if one.black_share >= 10 * SEEN_SHARE:
-        shares.append(f"{100 * one.black_share:.0f}{NARROW}% has drowned")
+        shares.append(f"{100 * one.black_share:.0f}{NARROW}% is lost in black")
     return measures_words(one, shares)
 
 
@@ -164,7 +164,7 @@ def _compared(left: LookNumbers, right: LookNumbers, noise: tuple[float, float],
         said.append(f"{100 * abs(white):.1f}{NARROW}% {'more' if white > 0 else 'less'} blown")
     black = left.black_share - right.black_share
     if abs(black) >= 10 * SEEN_SHARE:
-        said.append(f"{100 * abs(black):.0f}{NARROW}% {'more' if black > 0 else 'less'} drowned")
+        said.append(f"{100 * abs(black):.0f}{NARROW}% {'more' if black > 0 else 'less'} lost in black")
     if abs(casts[0] - casts[1]) >= SEEN_STOPS:
         said.append(
             f"{_stops(abs(casts[0] - casts[1]))} {'farther from' if casts[0] > casts[1] else 'nearer to'} neutral"

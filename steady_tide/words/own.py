@@ -52,7 +52,7 @@ OWN_WORDS: dict[str, OwnWords] = {
     "leak": OwnWords(lambda of: f"what the {of['camera']} lets through on {of['level']}", percent, "stabilisation", "clip"),
     "keeps": OwnWords(lambda of: f"width that the {of['camera']} keeps on {of['level']}", percent, "view and stabilisation", "ruler"),
     "readout": OwnWords(lambda of: f"readout of the {of['camera']}", _unit("ms"), "lean in pans, bands of lamps", "pan"),
-    "glass": OwnWords(lambda of: f"density of {of['filter']}", _unit("stops"), "which glass, and exposure", "reading"),
+    "glass": OwnWords(lambda of: f"density of {of['filter']}", _unit("stops"), "which filter, and exposure", "reading"),
     "glass_red": OwnWords(lambda of: f"red cast of {of['filter']}", _signed_stops, "balance", "reading"),
     "glass_blue": OwnWords(lambda of: f"blue cast of {of['filter']}", _signed_stops, "balance", "reading"),
     "capacity": OwnWords(lambda of: f"a charge of the {of['camera']}", _unit("Wh"), "how long it lasts", "charge"),

@@ -37,9 +37,9 @@ def _rows(clip: ClipMeasures) -> list[Row]:
         return None if share is None else 100.0 * share
 
     rows: list[Row] = [
-        ("grey against metered", exposure.median_stops, "stops"),
+        ("median brightness", exposure.median_stops, "stops"),
         ("blown", percent(exposure.white_share), "%"),
-        ("drowned", percent(exposure.black_share), "%"),
+        ("lost in black", percent(exposure.black_share), "%"),
         ("exposure drifts", exposure.drift_stops, "stops"),
         ("signal to noise, grey", clip.noise.snr_grey, ""),
         ("shake", motion.shake_px, "px a frame"),

@@ -12,8 +12,8 @@ RIVALS = {
     ("dark_stabilisation", "keep"): "keep stabilisation in the dark",
     ("dark_profile", "flat"): "record flat even in the dark",
     ("dark_view", "whole_sensor"): "read the whole sensor in the dark",
-    ("glass_gain", "follows"): "let gain follow the light behind glass",
-    ("glass_gain", "locked"): "hold one exposure behind glass",
+    ("glass_gain", "follows"): "let gain follow the light behind an ND filter",
+    ("glass_gain", "locked"): "hold one exposure behind an ND filter",
     ("view", "widest"): "take the widest view",
     ("resolution", "most"): "record the most pixels",
 }

@@ -138,7 +138,7 @@ def beside_text(found: Beside, gear: Mapping[str, str]) -> BesideText:
         begins = f"With the settings of {quoted(found.titles[mine])}, {quoted(found.titles[other])}"
         if stored is None:
             return f"{begins} cannot be filmed."
-        anew = "with glass and housing put on anew"
+        anew = "with filter and housing put on anew"
         if whole is None:
             return f"{begins} gives up {stored:.1f} stops more {anew}; with those on it is not offered."
         if whole - stored < 0.05:

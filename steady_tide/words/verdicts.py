@@ -53,7 +53,7 @@ def _flicker(one: Finding) -> str:
 
 FINDINGS: dict[str, Callable[[Finding], str]] = {
     "blown": _blown,
-    "drowned": lambda one: f"{percent(one.amount)} solid black",
+    "drowned": lambda one: f"{percent(one.amount)} lost in black",
     "exposure_stops": lambda one: f"{_stops(one.amount)} {'brighter' if one.amount > 0 else 'darker'} than it was metered for",
     "drift_stops": lambda one: f"the light wanders by {_stops(one.amount)}",
     "jumps": lambda one: f"exposure jumps {_times(one.amount)}, {_at(one.facts.get('at_s'))}".rstrip(", "),
@@ -85,7 +85,7 @@ FINDINGS: dict[str, Callable[[Finding], str]] = {
 
 # What a day's report calls each kind of fault.
 KINDS = {
-    "blown": "blown highlights", "drowned": "solid blacks", "exposure_stops": "exposure off", "drift_stops": "wandering light",
+    "blown": "blown highlights", "drowned": "shadows lost in black", "exposure_stops": "exposure off", "drift_stops": "wandering light",
     "jumps": "exposure jumps", "noise_stops": "noise", "smear_px": "smear", "shake_share": "trembling", "edge_px": "soft focus",
     "focus_px": "wandering focus", "flicker": "pulsing lamps", "repeated": "repeated frames", "gaps": "missing frames",
     "cast_stops": "colour cast", "colour_drift_stops": "wandering colour", "tilt_deg": "leaning horizon", "haze": "veil",
@@ -96,12 +96,12 @@ KINDS = {
 
 # How a kind of fault is mended on the camera.
 MENDS = {
-    "blown": "set denser glass or a lower compensation", "drowned": "raise the ISO ceiling or take glass off",
+    "blown": "set a stronger ND filter or a lower compensation", "drowned": "raise the highest ISO or take the filter off",
     "exposure_stops": "set another compensation", "drift_stops": "lock exposure, or narrow the ISO range",
-    "jumps": "lock exposure, or lower the ISO ceiling", "noise_stops": "lower the ISO ceiling", "smear_px": "set a faster shutter",
+    "jumps": "lock exposure, or lower the highest ISO", "noise_stops": "lower the highest ISO", "smear_px": "set a faster shutter",
     "shake_share": "steady more, or brace the camera", "edge_px": "set focus anew", "focus_px": "lock focus",
     "flicker": "set a shutter that fits the mains", "repeated": "set the rate of the timeline, or a multiple",
-    "gaps": "lower the bit rate, or take a faster card", "cast_stops": "set another balance",
+    "gaps": "lower the bit rate, or take a faster card", "cast_stops": "set another white balance",
     "colour_drift_stops": "lock the balance", "tilt_deg": "level the camera, or set a levelled view",
     "wind": "set wind reduction, or cover the microphone", "clipped": "lower the gain, or step back",
     "haze": "wipe the lens, and shade it", "spots": "wipe the lens", "peak_dbfs_under": "go nearer, or plug a microphone in",
@@ -189,9 +189,9 @@ ROWS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("depth", ("set/bits",)),
     ("bit rate", ("set/bit_rate_mb_s",)),
     ("light, EV", ("exposure_stops", "drift_stops")),
-    ("half is brighter than", ("exposure_stops",)),
+    ("median brightness", ("exposure_stops",)),
     ("blown", ("blown",)),
-    ("solid black", ("drowned",)),
+    ("lost in black", ("drowned",)),
     ("signal to noise, grey", ("noise_stops",)),
     ("smear", ("smear_px",)),
     ("trembles a frame", ("shake_share",)),
@@ -240,7 +240,7 @@ def _planned(plan: ClipPlan, expected_stops: float | None) -> dict[str, str]:
         "depth": f"{settings.bit_depth}-bit",
         "bit rate": f"{settings.bit_rate_mb_s:.3g}{NARROW}Mb/s",
         "light, EV": _band(exposure.ev100),
-        "half is brighter than": f"{_signed(expected_stops or 0.0)}{NARROW}stops",
+        "median brightness": f"{_signed(expected_stops or 0.0)}{NARROW}stops",
         "signal to noise, grey": f"{exposure.snr:.0f}",
         "smear": f"{exposure.smear_px:.0f}{NARROW}px",
         "lamps pulse": "no",
@@ -271,11 +271,11 @@ def _filmed(clip: ClipMeasures, light: tuple[float, float] | None, scale: float)
         "depth": f"{clip.bits}-bit",
         "bit rate": said(clip.bit_rate_mb_s, ".3g", f"{NARROW}Mb/s"),
         "light, EV": None if light is None else _band(light),
-        "half is brighter than": None
+        "median brightness": None
         if exposure.median_stops is None
         else f"{_signed(exposure.median_stops)}{NARROW}stops",
         "blown": none_or(exposure.white_share, "none"),
-        "solid black": none_or(exposure.black_share, "none"),
+        "lost in black": none_or(exposure.black_share, "none"),
         "signal to noise, grey": said(clip.noise.snr_grey, ".0f", ", smoothed" if smoothed else ""),
         "smear": said(None if blur is None else blur * scale, ".0f", f"{NARROW}px"),
         "trembles a frame": said(clip.motion.shake_px, ".1f", f"{NARROW}px"),

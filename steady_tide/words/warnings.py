@@ -202,7 +202,7 @@ WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
         "Lamps will flicker by {flicker_stops:stops} stops at {mains_hz} Hz mains. Look for bands in a test take."
     ),
     "flicker_clean": ("No flicker expected. {verdict}", _ripple),
-    "stacked_glass": "Stacked glass. Look for vignetting and reflections before you rely on it.",
+    "stacked_glass": "Stacked filters. Look for vignetting and reflections before you rely on it.",
     "wide_band": "A wide band of light. Two takes, one for each end, would each hold more.",
     "bright_ground": "Snow and frost fool the meter and clip early. Watch the histogram's right end.",
     "pulsing_smear": (

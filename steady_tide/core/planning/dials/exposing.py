@@ -110,7 +110,7 @@ EXPOSING_DIALS = (
         read=_glass_ids, order=lambda _: (), reads=_glass_as_offered,
         writes=lambda _, __, worn: {"nd": () if worn == NONE else tuple(worn.split(JOIN))},
         lead=_glass_lead, leads={"takes": "{asked_stops:stops} stops too bright; {worn} removes {taken_stops:g}."},
-        only={NONE: "No glass at hand fits."},
+        only={NONE: "No filter at hand fits."},
     ),
     DialKind(
         id="colour_filter", block="glasses", word="colour filter", form="things", row="glass", by_hand=True,

@@ -151,7 +151,7 @@ EXPOSURE_ITEMS = (
         sentence="{rival} passes the noise limit by {theirs:stops} stops.",
     ),
     Item(
-        id="gain_behind_glass", title="gain behind glass", dial="iso_ceiling", scope=EXPOSURE,
+        id="gain_behind_glass", title="gain behind an ND filter", dial="iso_ceiling", scope=EXPOSURE,
         cost=lambda v: np.minimum(v.density_stops, v.used_bright - v.base), decided_by=("iso_pairs", "nd"),
         sentence="With {rival} the brightest moment would need {more:stops} stops of gain only because of the ND.",
     ),
@@ -161,12 +161,12 @@ EXPOSURE_ITEMS = (
         sentence="{rival} would use {more:stops} stops more gain.",
     ),
     Item(
-        id="gain_allowed", title="gain allowed behind glass", dial="iso_ceiling", scope=EXPOSURE,
+        id="gain_allowed", title="gain allowed behind an ND filter", dial="iso_ceiling", scope=EXPOSURE,
         cost=_gain_allowed, decided_by=("iso_pairs", "nd"),
-        sentence="Behind glass the exposure is held; {rival} would let gain follow by {more:stops} stops more.",
+        sentence="Behind an ND filter the exposure is held; {rival} would let gain follow by {more:stops} stops more.",
     ),
     Item(
-        id="needless_density", title="glass that a shorter exposure stands in for", dial="nd", scope=EXPOSURE,
+        id="needless_density", title="a filter where a shorter exposure would do", dial="nd", scope=EXPOSURE,
         cost=_needless_density, decided_by=("gates",),
         sentence="The shutter is free to be shorter; {rival} would take {theirs:stops} stops for nothing.",
     ),
@@ -192,7 +192,7 @@ EXPOSURE_ITEMS = (
         sentence="The meter exposes {bias_stops:stops} stops too much; {rival} would be {theirs:stops} stops off.",
     ),
     Item(
-        id="glass", title="glass in the way", dial="nd", scope=FRONT, cost=_glass,
+        id="glass", title="a filter before the lens", dial="nd", scope=FRONT, cost=_glass,
         decided_by=("f_number", "colour_filter", "housing"),
         sentence="{rival} puts more in front of the lens.",
     ),

@@ -31,7 +31,7 @@ export function Glass({ kit }: { kit: KitView }) {
       <div className="min-w-0">
         <How>
           <li>Point the camera from a tripod at a scene in steady light: an overcast sky, a lit wall.</li>
-          <li>Lock shutter, ISO and white balance. Take one frame without the glass.</li>
+          <li>Lock shutter, ISO and white balance. Take one frame without the filter.</li>
           <li>
             Put the glass on and take another. If it is dense, open up by whole stops first, and say by how
             many.
@@ -42,9 +42,9 @@ export function Glass({ kit }: { kit: KitView }) {
           {(["without", "with"] as const).map((which) => (
             <span key={which} className="flex items-center gap-2">
               <FileButton
-                label={which === "with" ? "Frame with the glass" : "Frame without it"}
+                label={which === "with" ? "Frame with the filter" : "Frame without it"}
                 accept="image/*,video/*"
-                says={which === "with" ? "With the glass" : "Without it"}
+                says={which === "with" ? "With the filter" : "Without it"}
                 busy={measure.isPending}
                 onFile={(file) => {
                   measure.reset();
@@ -57,10 +57,10 @@ export function Glass({ kit }: { kit: KitView }) {
         </p>
         <p className="flex flex-wrap items-center gap-x-5 gap-y-2 pt-3 text-small text-muted">
           <label>
-            with the glass opened up by{" "}
+            with the filter opened up by{" "}
             <input
               className="w-20 border-muted border-b bg-transparent text-body text-ink"
-              aria-label="Stops opened up with the glass"
+              aria-label="Stops opened up with the filter"
               aria-invalid={wrong}
               inputMode="decimal"
               placeholder="as files say"
@@ -118,7 +118,7 @@ function GlassFound({ kit, out }: { kit: KitView; out: GlassOut }) {
   const share = (value: number) => `${value >= 0 ? "+" : "\u2212"}${Math.abs(value * 100).toFixed(1)}\u202f%`;
   return (
     <div data-testid="glass-found">
-      <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">What the glass is</h3>
+      <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">What the filter is</h3>
       <p className="flex items-baseline gap-3 py-1">
         <strong className="big-figure">{glass.stops.toFixed(2)}</strong> stops{" "}
         <span className="text-muted">

@@ -42,7 +42,7 @@ export function JudgeRow({ found, blind, busy, say }: Props) {
               disabled={busy}
               onClick={() => say({ how: "row", up_to: n })}
             >
-              up to here
+              good up to here
             </button>
           </li>
         ))}

@@ -81,7 +81,7 @@ export default function LadderPage({ onGone }: { onGone: (gone: Gone) => void })
         <span className="flex gap-5 pb-1">
           <Toggle on={shown === "film"} says="film it" take={() => setView("film")} />
           <Toggle on={shown === "pairs"} says="choose between two" take={() => setView("pairs")} />
-          <Toggle on={shown === "row"} says="up to here" take={() => setView("row")} />
+          <Toggle on={shown === "row"} says="rate in order" take={() => setView("row")} />
         </span>
         {shown !== "film" && (
           <>

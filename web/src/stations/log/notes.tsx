@@ -70,7 +70,7 @@ const KINDS: {
   {
     kind: "glass",
     says: "Glass on a steady light",
-    how: "Meter one evenly lit wall with and without the glass; Kit measures it from two frames, colour and all.",
+    how: "Meter one evenly lit wall with and without the filter; Kit measures it from two frames, colour and all.",
     of: "filter",
     fields: [
       { name: "stops", says: "takes", unit: "stops" },

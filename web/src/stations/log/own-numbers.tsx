@@ -26,7 +26,7 @@ export default function OwnNumbers() {
       </p>
       {contradictions.length > 0 && (
         <div className="mt-3 border-note border-l-3 pl-3">
-          <h2 className="font-bold">Does not go together</h2>
+          <h2 className="font-bold">These answers disagree</h2>
           {contradictions.map((says) => (
             <p key={says}>{says}</p>
           ))}

@@ -113,7 +113,7 @@ export function TakeOpen({ take, people, words, onGone, close }: Props) {
             />
           ))}
         </fieldset>
-        <Said label="In words" value={said.wrong ?? ""} keep={(wrong) => put({ wrong })} />
+        <Said label="What went wrong" value={said.wrong ?? ""} keep={(wrong) => put({ wrong })} />
         <Said label="Note" value={said.note ?? ""} keep={(note) => put({ note })} />
         <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-3">
           <PersonField

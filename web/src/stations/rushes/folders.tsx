@@ -92,7 +92,7 @@ export function Folders({ counts, open, onOpen }: Props) {
         <FileButton
           label="Clips"
           accept={CLIPS}
-          says="Hand clips over"
+          says="Add clips"
           busy={handed.isPending}
           onFiles={(files) => handed.mutate(files)}
         />

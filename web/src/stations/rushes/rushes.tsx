@@ -67,9 +67,9 @@ export default function Rushes() {
       <main className="max-w-[44rem] px-6 py-5 max-sm:px-4">
         <h1 className="pb-2 font-serif text-title">Nothing has come back yet.</h1>
         <p className="pb-4 leading-[1.5]">
-          Name the folder of a card, a drive or an import, or hand clips over. Each is measured behind your
-          back: exposure, noise, smear, shake, flicker, colour and sound, held against the plan that it was
-          filmed by. Nothing of the footage is kept.
+          Name the folder of a card, a drive or an import, or add clips. Each is measured in the background:
+          exposure, noise, smear, shake, flicker, colour and sound, held against the plan that it was filmed
+          by. Nothing of the footage is kept.
         </p>
         {folders}
       </main>

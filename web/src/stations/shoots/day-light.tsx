@@ -81,8 +81,8 @@ export function DayLight({ shoot, lines, moving }: Props) {
             {glass.data.items.length > 0
               ? `If it comes early or late: ${glassWords(glass.data.items, clock)}`
               : sky(chosen, lines)
-                ? "Its glass does not follow the hour."
-                : "Its light is told without the sky, so its glass is the same at any hour of such light."}
+                ? "Its filter does not follow the hour."
+                : "Its light is told without the sky, so its filter is the same at any hour of such light."}
           </>
         ) : (
           <span className="text-muted">
@@ -203,7 +203,7 @@ function SkyLine({ shoot, sky, moonLit }: { shoot: Shoot; sky: Sky; moonLit: num
             href={`/api/shoots/${shoot.id}/light.${ending}`}
             download
           >
-            {{ csv: "table", svg: "drawing", ics: "calendar" }[ending]}
+            {{ csv: "CSV", svg: "SVG", ics: "calendar (.ics)" }[ending]}
           </a>
         ))}
       </span>

@@ -11,7 +11,7 @@ import { localTime, momentOf } from "../bench/when";
 
 const MINUTES = [
   ["camera_change_min", "to another camera"],
-  ["glass_change_min", "to change glass"],
+  ["glass_change_min", "to change a filter"],
   ["housing_min", "to open or close a housing"],
   ["battery_min", "to change a cell"],
   ["usual_way_min", "between two spots, if not said"],

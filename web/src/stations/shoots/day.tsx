@@ -210,7 +210,7 @@ function Line({ shot, shoot, give, copy, remove }: LineProps) {
         {((summary.warnings ?? 0) > 0 || (summary.pins ?? 0) > 0) && (
           <span className="block text-fine text-muted">
             {[
-              summary.warnings ? `${summary.warnings} to mind` : "",
+              summary.warnings ? `${summary.warnings} to watch for` : "",
               summary.pins ? `${summary.pins} pinned` : "",
             ]
               .filter(Boolean)

@@ -216,13 +216,13 @@ function Out({ shoot, told, look }: { shoot: Shoot; told: EditText; look: string
         <span className="block">
           <File href={`${base}/notes.pdf${asked}`} says="on paper" />
           <File href={`${base}/notes.md${asked}`} says="Markdown" />
-          <File href={`${base}/notes.csv${asked}`} says="table" />
+          <File href={`${base}/notes.csv${asked}`} says="CSV" />
         </span>
       </p>
       <p className="pt-3 text-small">
-        <b>Tables of colours</b>
+        <b>LUTs (.cube)</b>
         <span className="block">
-          <File href={`${base}/luts.zip${asked}`} says={`${told.luts.length} as .cube`} />
+          <File href={`${base}/luts.zip${asked}`} says={`${told.luts.length} files`} />
         </span>
         <span className="block text-fine text-muted">
           One for each profile, to see it as a finished picture; one for each shot, with its correction in it.

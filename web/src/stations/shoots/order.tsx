@@ -175,7 +175,7 @@ function Finder({ shoot, lines, ready }: FinderProps) {
                   <td className="text-small text-muted">
                     {[
                       shot.on_the_way_min > 0 && `${shot.on_the_way_min}\u202fmin on the way`,
-                      shot.change_min > 0 && `${shot.change_min}\u202fmin for glass or housing`,
+                      shot.change_min > 0 && `${shot.change_min}\u202fmin for filter or housing`,
                       shot.missed_window && "outside its wished window",
                       shot.missed_light && "fixed at an hour that does not have its light",
                       (shot.light_stops ?? 0) >= 0.05 &&

@@ -131,13 +131,13 @@ export function BeatView({ beat, film, out, story, put, history, chosen, choose 
         </button>
         {others.length > 0 && (
           <select
-            aria-label="Bring in a shot of the day"
+            aria-label="Add a shot of the day"
             className="field !w-auto max-w-[240px]"
             value=""
             disabled={bring.isPending}
             onChange={(event) => event.target.value && bring.mutate(event.target.value)}
           >
-            <option value="">Bring in a shot of the day</option>
+            <option value="">Add a shot of the day</option>
             {others.map((shot) => (
               <option key={shot.id} value={shot.id}>
                 {shot.title}
