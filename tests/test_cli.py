@@ -128,7 +128,7 @@ def test_cameras_are_listed_and_ranked_for_a_shot(tmp_path: Path) -> None:
 def test_one_dial_is_explained_with_all_its_values(tmp_path: Path) -> None:
     done = run(tmp_path, {"light": SUN, **QUAY}, "--explain", "nd")
     assert done.returncode == 0
-    assert done.stdout.startswith("nd: ND 64")
+    assert done.stdout.startswith("ND filter: ND 64")
     assert "> " in next(line for line in done.stdout.splitlines()[2:] if line.endswith(" ND 64"))
     as_json = json.loads(run(tmp_path, {"light": SUN, **QUAY}, "--explain", "shutter_s", "--json").stdout)
     assert as_json["value"] == "1/50 s"

@@ -22,6 +22,7 @@ from steady_tide.core.quantities.errors import BadBrief, BadInput, Fault
 from steady_tide.formats.card_html import write_card
 from steady_tide.formats.kit_file import load_sheet
 from steady_tide.words.cards import card_of
+from steady_tide.words.dial_values import dial_word
 from steady_tide.words.estimates import estimate_check_text
 from steady_tide.words.plans import CameraText, PlanText, plan_text
 from steady_tide.words.quantities import stops
@@ -141,7 +142,7 @@ def _explain(answer: PlanText, dial: str, as_json: bool) -> None:
         }
         say(json.dumps(said, indent=2, ensure_ascii=False))
         return
-    lines = [f"{dial}: {answer.values[dial]}", answer.reasons[dial], ""]
+    lines = [f"{dial_word(dial)}: {answer.values[dial]}", answer.reasons[dial], ""]
     for value in values:
         mark = ">" if value.value == answer.chosen[dial] else " "
         price = "   -" if value.given_up_stops is None else f"{value.given_up_stops:4.1f}"
@@ -159,7 +160,7 @@ def _estimated(what: Brief, kit: Kit, made: Plan) -> list[str]:
         if not matter.decides:
             continue
         ends = [stops(end) if end is not None else "no plan" for end in (matter.worst_stops, matter.best_stops)]
-        dials = "; ".join(f"{dial.dial} {dial.at_worst} to {dial.at_best}" for dial in matter.dials)
+        dials = "; ".join(f"{dial_word(dial.dial)} {dial.at_worst} to {dial.at_best}" for dial in matter.dials)
         lines.append(
             f"  rests on an estimate of {matter.title}: {ends[0]} to {ends[1]} stops{'; ' + dials if dials else ''}. {matter.mend}"
         )
@@ -174,7 +175,7 @@ def _lines(title: str, answer: PlanText) -> list[str]:
         "",
     ]
     lines += [
-        f"{name:<22} {value:<20} {answer.reasons[name]}"
+        f"{dial_word(name):<22} {value:<20} {answer.reasons[name]}"
         for name, value in answer.values.items()
         if name not in answer.settled
     ]
@@ -184,11 +185,11 @@ def _lines(title: str, answer: PlanText) -> list[str]:
         for item in answer.ledger
         if item.given_up_stops >= 0.05
     ]
-    severities = {"stop": "STOP", "warn": "mind", "note": "note"}
+    severities = {"stop": "STOP", "warn": "watch for", "note": "note"}
     lines += [f"  {severities[warning.severity]}: {warning.text}" for warning in answer.warnings]
     lines += [f"  safety: {caution.text}" for caution in answer.cautions]
     lines += [
-        f"  others would {rival.name}: {stops(rival.given_up_stops)} stops; {', '.join(f'{d} {v}' for d, v in rival.changes.items())}"
+        f"  others would {rival.name}: {stops(rival.given_up_stops)} stops; {', '.join(f'{dial_word(d)} {v}' for d, v in rival.changes.items())}"
         for rival in answer.schools
     ]
     return lines

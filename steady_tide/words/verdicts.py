@@ -345,9 +345,9 @@ def learned_words(learned: Learned) -> str:
 
 
 def _with_word(word: str, value: str) -> str:
-    """A dial and its value, without saying the dial's own word twice, as in "ISO to ISO 200"."""
-    first = word.split(" ", 1)[0]
-    return f"{word} {value.removeprefix(first).lstrip(NARROW + ' ') if value.startswith(first) else value}"
+    """A dial and its value, without saying the end of the dial's word twice: "highest ISO 200"."""
+    last = word.rsplit(" ", 1)[-1]
+    return f"{word} {value.removeprefix(last).lstrip(NARROW + ' ') if value.startswith(last) else value}"
 
 
 def next_time_text(found: NextTime) -> NextTimeText:

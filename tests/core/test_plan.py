@@ -238,7 +238,7 @@ def test_a_reason_tells_the_numbers_that_decided() -> None:
 def test_a_pinned_dial_tells_what_it_costs() -> None:
     free = planned(**QUAY)
     held = planned(**QUAY, pins={"iso_ceiling": 800})
-    assert held.reasons["iso_ceiling"].startswith("Pinned. Free, it would be a ceiling of ISO\u202f100")
+    assert held.reasons["iso_ceiling"].startswith("Pinned. Free, it would be ISO\u202f100 as the highest")
     assert held.given_up_stops > free.given_up_stops
     assert held.pins == {"iso_ceiling": 800}
 

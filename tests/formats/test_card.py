@@ -37,7 +37,7 @@ def test_the_card_follows_the_cameras_menu() -> None:
     assert (rows["frame"].value, rows["frame"].exact) == ("4K", "3840\u202f\u00d7\u202f2160")
     assert (rows["shutter_s"].value, rows["shutter_s"].unit) == ("1/50", "s")
     assert (rows["frame_rate"].value, rows["frame_rate"].unit) == ("25", "fps")
-    assert (rows["iso_ceiling"].label, rows["iso_ceiling"].value) == ("ISO to", "100")
+    assert (rows["iso_ceiling"].label, rows["iso_ceiling"].value) == ("Highest ISO", "100")
     assert made.glass == "ND 64"
 
 

@@ -140,7 +140,7 @@ def test_dragging_the_reach_pins_glass_and_dragging_its_end_pins_gain(page: Page
     page.mouse.up()
     saved(page)
     assert kept(address, quay)["pins"]["nd"] in ("nd8", "nd16", "nd32")
-    page.get_by_role("slider", name="ISO to").focus()
+    page.get_by_role("slider", name="Highest ISO").focus()
     page.keyboard.press("ArrowDown")
     expect(value(page, "iso")).to_have_text("100 \u2013 200")
     saved(page)

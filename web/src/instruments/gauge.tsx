@@ -232,8 +232,8 @@ export const Gauge = memo(function Gauge({ plan, onPin }: Props) {
           />
         )}
         {nd > 0 && <Slid from={y(clip(reachHigh - nd))} to={yHigh} />}
-        <End above y={yHigh} {...handle("iso_floor", "ISO from", `ISO ${floor}`)} />
-        <End above={false} y={yLow} {...handle("iso_ceiling", "ISO to", `ISO ${ceiling}`)} />
+        <End above y={yHigh} {...handle("iso_floor", "Lowest ISO", `ISO ${floor}`)} />
+        <End above={false} y={yLow} {...handle("iso_ceiling", "Highest ISO", `ISO ${ceiling}`)} />
         {/* The glass is held by the body of the reach and by everything beside it; the ends belong to the ISO. */}
         <g {...handle("nd", "ND filter", glassLabel)}>
           <rect

@@ -98,11 +98,11 @@ EXPOSING_DIALS = (
     ),
     DialKind(
         id="iso_floor", block="iso_pairs", word="lowest ISO", form="iso", row="iso",
-        read=lambda pair: pair[0], phrase="a floor of {value}", noun="ISO floor",
+        read=lambda pair: pair[0], phrase="{value} as the lowest", noun="lowest ISO",
     ),
     DialKind(
         id="iso_ceiling", block="iso_pairs", word="highest ISO", form="iso", row="iso",
-        read=lambda pair: pair[1], phrase="a ceiling of {value}", noun="ISO ceiling",
+        read=lambda pair: pair[1], phrase="{value} as the highest", noun="highest ISO",
         lead=_ceiling_lead, leads={"noise": "Signal to noise {snr:whole}, limit {limit:whole}."},
     ),
     DialKind(
