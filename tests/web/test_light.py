@@ -106,7 +106,7 @@ def test_a_shot_without_a_time_waits_at_the_edge_and_is_drawn_onto_the_day(page:
     page.get_by_role("button", name="put it back").click()
     expect(block).to_have_attribute("aria-valuetext", "no time on this day")
     block.focus()
-    expect(page.get_by_test_id("strip-says")).to_contain_text("its glass is the same at any hour of such light")
+    expect(page.get_by_test_id("strip-says")).to_contain_text("its filter is the same at any hour of such light")
 
 
 def test_a_long_take_into_the_night_has_its_length_on_a_longer_day(page: Page, address: str) -> None:
