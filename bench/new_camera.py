@@ -1,4 +1,4 @@
-"""A camera with thirty modes with_own_numbers as a new user would, and the first plan on it: steps, and minutes.
+"""A camera with thirty modes, entered as a new user would, and the first plan on it: steps, and minutes.
 
 Usage: .venv/bin/python bench/new_camera.py http://127.0.0.1:8420
 Needs a running service; the camera is put away again. Each thing that a person does is done in a browser and counted.
@@ -11,23 +11,17 @@ from __future__ import annotations
 
 import sys
 import time
+from pathlib import Path
 
 import httpx
 from playwright.sync_api import Page, sync_playwright
 
+sys.path.insert(0, str(Path(__file__).parents[1]))
+from tests.manual_table import TABLE
+
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
 KEY, POINT, HAND, THOUGHT = 0.28, 1.1, 0.4, 1.35
 ON_THE_BOX, COPYING, LOOKING = 8.0, 40.0, 20.0
-TABLE = """Resolution\tFrame rate (fps)\tField of view\tStabilisation\tBit depth
-5K (4:3)\t30, 25, 24\tWide, Straight\tStandard\t10
-5K (16:9)\t60, 50, 30, 25, 24\tWide, Straight, Tight\tStandard, Strong\t10
-4K (4:3)\t60, 50, 30, 25, 24\tWide, Straight\tStandard\t10
-4K (16:9)\t120, 100\tWide, Straight\tStandard\t8
-4K (16:9)\t60, 50, 30, 25, 24\tFisheye, Wide, Straight, Tight\tStandard, Strong, Strongest\t10
-1440p\t240, 200\tWide, Straight\tStandard\t8
-1080p\t240, 200\tWide, Straight\tStandard\t8
-1080p\t120, 100, 60, 50, 30, 25\tFisheye, Wide, Straight, Tight\tStandard, Strong, Strongest\t8
-"""
 BOX = [
     ("sensor type", "1/1.9"),
     ("megapixels", "27"),

@@ -1,4 +1,4 @@
-"""Write the documents that are made from the code: the OpenAPI document, the schemas of camera sheet, kit and shoot, the palette, the limits and the traits of scenarios.
+"""Write the documents that are made from the code: the OpenAPI document, the schemas of camera sheet, kit and shoot, the palette, the limits, the traits of scenarios and the page of the demo cameras.
 
 Usage: .venv/bin/python -m scripts.documents
 """
@@ -8,6 +8,7 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
+from scripts.fleet import fleet_page
 from steady_tide import library
 from steady_tide.api.app import make_app
 from steady_tide.api.kit import kit_schema, sheet_schema
@@ -82,6 +83,7 @@ def main() -> None:
     }
     for name, document in made.items():
         (DOCS / name).write_text(json.dumps(document, indent=2, ensure_ascii=False) + "\n", encoding="utf-8")
+    (DOCS / "fleet.md").write_text(fleet_page(), encoding="utf-8")
     (CORE / "quantities" / "limits.py").write_text(limits_module(), encoding="utf-8")
     (CORE / "brief" / "scenario_traits.py").write_text(traits_module(), encoding="utf-8")
     (WEB / "src" / "app" / "palette.css").write_text(palette_css(), encoding="utf-8")

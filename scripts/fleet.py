@@ -1,19 +1,16 @@
-"""The page of the demo cameras: each figure of a sheet that a reader may ask about, and where it comes from.
-
-Usage: .venv/bin/python -m scripts.fleet > docs/fleet.md
-"""
+"""The page of the demo cameras: each figure of a sheet that a reader may ask about, and where it comes from."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
-from math import gcd
 
 from steady_tide import library
+from steady_tide.core.cameras.mode_map import shape_of
 from steady_tide.core.gear.sheet import CameraSheet
 
 INTRODUCTION = """# The demo cameras
 
-All seven cameras are invented. Nothing in their sheets is copied from a real one. This page is written by `scripts/fleet.py`
+All seven cameras are invented. Nothing in their sheets is copied from a real one. This page is written by `scripts/documents.py`
 from the sheets in `steady_tide/library/sheets`; a test compares it with them.
 
 | figure | where it comes from |
@@ -35,11 +32,6 @@ settings, the **Yawl 12** a phone for those who grade.
 """
 
 
-def _shape(width: int, height: int) -> str:
-    part = gcd(width, height)
-    return f"{width // part}:{height // part}"
-
-
 def _list(values: Iterable[float]) -> str:
     return ", ".join(f"{value:g}" for value in values)
 
@@ -54,7 +46,7 @@ def _of(sheet: CameraSheet) -> str:
     for mode in sheet.modes:
         sizes.setdefault((mode.width, mode.height), set()).update(mode.rates)
     frames = [
-        f"| {width} × {height} | {_shape(width, height)} | {_list(sorted(rates))} |"
+        f"| {width} × {height} | {shape_of(width, height)} | {_list(sorted(rates))} |"
         for (width, height), rates in sorted(sizes.items(), reverse=True)
     ]
     views = [f"{view.id} {view.field_deg:g}°" for view in sheet.views]
@@ -84,7 +76,3 @@ def fleet_page() -> str:
     """The page of the demo cameras. Returns its text."""
     sheets = sorted(library.demo_kit().cameras, key=lambda sheet: sheet.name)
     return "\n\n".join([INTRODUCTION.strip(), *(_of(sheet) for sheet in sheets)]) + "\n"
-
-
-if __name__ == "__main__":
-    print(fleet_page(), end="")

@@ -22,7 +22,7 @@ from steady_tide.core.quantities.errors import BadBrief, BadInput, Fault
 from steady_tide.formats.card_html import write_card
 from steady_tide.formats.kit_file import load_sheet
 from steady_tide.words.cards import card_of
-from steady_tide.words.dial_values import dial_word
+from steady_tide.words.dial_values import dial_word, word_and_value
 from steady_tide.words.estimates import estimate_check_text
 from steady_tide.words.plans import CameraText, PlanText, plan_text
 from steady_tide.words.quantities import stops
@@ -189,7 +189,7 @@ def _lines(title: str, answer: PlanText) -> list[str]:
     lines += [f"  {severities[warning.severity]}: {warning.text}" for warning in answer.warnings]
     lines += [f"  safety: {caution.text}" for caution in answer.cautions]
     lines += [
-        f"  others would {rival.name}: {stops(rival.given_up_stops)} stops; {', '.join(f'{dial_word(d)} {v}' for d, v in rival.changes.items())}"
+        f"  others would {rival.name}: {stops(rival.given_up_stops)} stops; {', '.join(word_and_value(dial_word(d), v) for d, v in rival.changes.items())}"
         for rival in answer.schools
     ]
     return lines

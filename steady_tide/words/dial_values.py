@@ -55,6 +55,15 @@ def dial_word(dial: str, judgement: Judgement = USUAL) -> str:
     return say(judgement.dials[dial].word)
 
 
+def word_and_value(word: str, value: str) -> str:
+    """A dial and its value on one line: "highest ISO 200".
+
+    word: the dial's; value: in words. The end of the word is not said twice.
+    """
+    last = word.rsplit(" ", 1)[-1]
+    return f"{word} {value.removeprefix(f'{last}{NARROW}')}"
+
+
 def value_words(dial: str, value: Any, names: Names | None = None, judgement: Judgement = USUAL) -> str:
     """A dial's value as people read it, with its unit.
 

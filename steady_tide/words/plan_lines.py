@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from steady_tide.core.planning.dials.dial_kind import AT_SPEED, AUTOMATIC, NONE
+from steady_tide.words.dial_values import word_and_value
 from steady_tide.words.quantities import NARROW
 
 GLASS = ("nd", "colour_filter", "housing")
@@ -45,6 +46,5 @@ def change_words(changes: Mapping[str, str], words: Mapping[str, str]) -> str:
     changes: values in words by dial; words: what each of those dials is called, in the order of the sheet.
     """
     return ", ".join(
-        changes[dial] if dial in _TELLING else f"{word} {changes[dial].removeprefix(f'ISO{NARROW}')}"
-        for dial, word in words.items()
+        changes[dial] if dial in _TELLING else word_and_value(word, changes[dial]) for dial, word in words.items()
     )

@@ -15,7 +15,7 @@ from steady_tide.core.rushes.report import Fault as DayFault
 from steady_tide.core.rushes.takes import Take
 from steady_tide.core.rushes.timeline import Timeline
 from steady_tide.core.rushes.verdict import Finding, Verdict
-from steady_tide.words.dial_values import dial_word, value_words
+from steady_tide.words.dial_values import dial_word, value_words, word_and_value
 from steady_tide.words.quantities import MINUS, NARROW, TIMES, capital, percent, seconds
 from steady_tide.words.quantities import stops as one_decimal
 
@@ -90,8 +90,8 @@ KINDS = {
     "focus_px": "wandering focus", "flicker": "pulsing lamps", "repeated": "repeated frames", "gaps": "missing frames",
     "cast_stops": "colour cast", "colour_drift_stops": "wandering colour", "tilt_deg": "leaning horizon", "haze": "veil",
     "spots": "spots on the lens", "clipped": "clipped sound", "wind": "wind", "peak_dbfs_under": "faint sound",
-    "no_sound": "missing sound", "damaged": "damaged files", "set/width": "another frame", "set/height": "another frame", "set/frame_rate": "another rate",
-    "set/shutter_s": "another shutter", "set/bit_rate_mb_s": "another bit rate", "set/bits": "another depth",
+    "no_sound": "missing sound", "damaged": "damaged files", "set/width": "another resolution", "set/height": "another resolution", "set/frame_rate": "another frame rate",
+    "set/shutter_s": "another shutter", "set/bit_rate_mb_s": "another bit rate", "set/bits": "another bit depth",
 }  # fmt: skip
 
 # How a kind of fault is mended on the camera.
@@ -183,10 +183,10 @@ def moments_of(clip: ClipMeasures, line: Timeline, judged: Verdict) -> list[Mome
 
 # Rows of what stands beside each other, and the findings that say a row differs.
 ROWS: tuple[tuple[str, tuple[str, ...]], ...] = (
-    ("frame", ("set/width", "set/height")),
-    ("rate", ("set/frame_rate",)),
+    ("resolution", ("set/width", "set/height")),
+    ("frame rate", ("set/frame_rate",)),
     ("shutter", ("set/shutter_s",)),
-    ("depth", ("set/bits",)),
+    ("bit depth", ("set/bits",)),
     ("bit rate", ("set/bit_rate_mb_s",)),
     ("light, EV", ("exposure_stops", "drift_stops")),
     ("median brightness", ("exposure_stops",)),
@@ -234,10 +234,10 @@ def planned_rows(
 def _planned(plan: ClipPlan, expected_stops: float | None) -> dict[str, str]:
     settings, exposure = plan.settings, plan.exposure
     return {
-        "frame": _frame(settings.width, settings.height),
-        "rate": f"{settings.frame_rate:.4g}{NARROW}fps",
+        "resolution": _frame(settings.width, settings.height),
+        "frame rate": f"{settings.frame_rate:.4g}{NARROW}fps",
         "shutter": seconds(max(exposure.shutter_used_s)),
-        "depth": f"{settings.bit_depth}-bit",
+        "bit depth": f"{settings.bit_depth}-bit",
         "bit rate": f"{settings.bit_rate_mb_s:.3g}{NARROW}Mb/s",
         "light, EV": _band(exposure.ev100),
         "median brightness": f"{_signed(expected_stops or 0.0)}{NARROW}stops",
@@ -265,10 +265,10 @@ def _filmed(clip: ClipMeasures, light: tuple[float, float] | None, scale: float)
         cast = f"red {_signed(colour.red_stops)}, blue {_signed(colour.blue_stops)}{NARROW}stops"
     blur, edge = clip.sharpness.blur_px, clip.sharpness.edge_px
     return {
-        "frame": _frame(clip.width, clip.height),
-        "rate": said(rate, ".4g", f"{NARROW}fps"),
+        "resolution": _frame(clip.width, clip.height),
+        "frame rate": said(rate, ".4g", f"{NARROW}fps"),
         "shutter": None if not share or not rate else seconds(share / rate),
-        "depth": f"{clip.bits}-bit",
+        "bit depth": f"{clip.bits}-bit",
         "bit rate": said(clip.bit_rate_mb_s, ".3g", f"{NARROW}Mb/s"),
         "light, EV": None if light is None else _band(light),
         "median brightness": None
@@ -344,17 +344,11 @@ def learned_words(learned: Learned) -> str:
     return " ".join(said)
 
 
-def _with_word(word: str, value: str) -> str:
-    """A dial and its value, without saying the end of the dial's word twice: "highest ISO 200"."""
-    last = word.rsplit(" ", 1)[-1]
-    return f"{word} {value.removeprefix(last).lstrip(NARROW + ' ') if value.startswith(last) else value}"
-
-
 def next_time_text(found: NextTime) -> NextTimeText:
     """Next time in words."""
     names = found.plan.names
     changes = tuple(
-        f"{_with_word(dial_word(one.dial), value_words(one.dial, one.now, names))} instead of "
+        f"{word_and_value(dial_word(one.dial), value_words(one.dial, one.now, names))} instead of "
         f"{value_words(one.dial, one.was, names)}"
         for one in found.changes
     )

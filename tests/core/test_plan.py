@@ -195,6 +195,15 @@ def test_an_illegal_value_says_which_pin_makes_it_so() -> None:
     assert all(entry.legal for entry in frames.values())
 
 
+def test_a_frame_of_interval_films_alone_is_not_to_be_had_at_speed() -> None:
+    kit = library.demo_kit()
+    limpet = next(camera for camera in kit.cameras if camera.id == "limpet-7")
+    film = next(mode for mode in limpet.modes if mode.intervals_s)
+    kept = limpet.model_copy(update={"modes": (*limpet.modes, film.model_copy(update={"width": 2048, "height": 1536}))})
+    made = plan(brief(**QUAY), kit.model_copy(update={"cameras": (kept,)}), library.knowledge())
+    assert {value.value for value in made.profiles["frame"] if not value.legal} == {"2048x1536"}
+
+
 @pytest.mark.parametrize(
     ("pin", "given", "settled"),
     [

@@ -16,7 +16,7 @@ from steady_tide.core.light.resolving import resolve
 from steady_tide.core.planning.catalogue import USUAL
 from steady_tide.core.quantities.errors import BadBrief
 from steady_tide.words.dial_values import FORMS as VALUE_FORMS
-from steady_tide.words.dial_values import dial_word
+from steady_tide.words.dial_values import dial_word, word_and_value
 from steady_tide.words.light import source_words
 from steady_tide.words.templates import FORMS, say
 from tests.briefs import NOON, brief
@@ -108,3 +108,15 @@ def test_a_sky_is_told_by_the_clock_and_the_name_of_its_place() -> None:
 def test_a_zone_that_does_not_exist_is_refused_where_it_stands() -> None:
     with pytest.raises(BadBrief, match="no time zone"):
         brief(light={**NOON, "zone": "Middle/Earth"})
+
+
+@pytest.mark.parametrize(
+    ("word", "value", "said"),
+    [
+        ("highest ISO", "ISO\u202f200", "highest ISO 200"),
+        ("frame rate", "25\u202ffps", "frame rate 25\u202ffps"),
+        ("shutter", "automatic", "shutter automatic"),
+    ],
+)
+def test_a_dial_beside_its_value_says_no_word_twice(word: str, value: str, said: str) -> None:
+    assert word_and_value(word, value) == said

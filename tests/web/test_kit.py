@@ -17,23 +17,12 @@ from playwright.sync_api import Page, expect
 from steady_tide.launch.cluster import Cluster
 from steady_tide.standins.grey_card import SimulatedSensor, grey_frame
 from tests.briefs import QUAY, SUN
+from tests.manual_table import TABLE
 from tests.sample_media import clip, grey_card, picture, still
 from tests.service import own_database, serving
 from tests.web.axe import assert_accessible
 
 pytestmark = pytest.mark.browser
-
-# Thirty modes as a manual has them.
-TABLE = """Resolution\tFrame rate (fps)\tField of view\tStabilisation\tBit depth
-5K (4:3)\t30, 25, 24\tWide, Straight\tStandard\t10
-5K (16:9)\t60, 50, 30, 25, 24\tWide, Straight, Tight\tStandard, Strong\t10
-4K (4:3)\t60, 50, 30, 25, 24\tWide, Straight\tStandard\t10
-4K (16:9)\t120, 100\tWide, Straight\tStandard\t8
-4K (16:9)\t60, 50, 30, 25, 24\tFisheye, Wide, Straight, Tight\tStandard, Strong, Strongest\t10
-1440p\t240, 200\tWide, Straight\tStandard\t8
-1080p\t240, 200\tWide, Straight\tStandard\t8
-1080p\t120, 100, 60, 50, 30, 25\tFisheye, Wide, Straight, Tight\tStandard, Strong, Strongest\t8
-"""
 
 
 @pytest.fixture(scope="module")

@@ -17,7 +17,7 @@ from steady_tide.core.planning.offers import offered
 from steady_tide.core.quantities.frozen import Frozen
 
 # Shapes that people have a name for; others are written as they are.
-KNOWN_SHAPES = ((16, 9), (4, 3), (3, 2), (8, 7), (1, 1), (17, 9), (21, 9), (9, 16), (3, 4))
+KNOWN_SHAPES = ((16, 9), (4, 3), (3, 2), (1, 1), (17, 9), (21, 9), (9, 16), (3, 4))
 SHAPE_TOLERANCE = 0.012
 
 

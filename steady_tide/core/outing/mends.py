@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
-from math import prod
 from typing import Any
 
 from steady_tide.core.brief.brief import Brief, KitList
@@ -88,13 +87,11 @@ def _by_dials(failing: Failing) -> Iterator[Mend]:
         values = [
             value
             for value in shot.plan.profiles.get(dial, ())
-            if value.legal
-            and value.value != now
-            and value.given_up_stops is not None
-            and not (dial == "frame" and _pixels(value.value) > _pixels(now))  # more pixels save nothing
+            if value.legal and value.value != now and value.given_up_stops is not None
         ]
         best: Mend | None = None
-        for value in sorted(values, key=lambda value: value.given_up_stops or 0.0)[:TRIED_VALUES]:
+        tried = 0  # of those that save
+        for value in sorted(values, key=lambda value: value.given_up_stops or 0.0):
             pinned = shot.brief.model_copy(update={"pins": {**shot.brief.pins, dial: value.value}})
             try:
                 plan = failing.replan(pinned, failing.kit, shot.sheet.id)
@@ -102,6 +99,7 @@ def _by_dials(failing: Failing) -> Iterator[Mend]:
                 continue
             if not _saves(failing.fail, shot.plan, plan):
                 continue
+            tried += 1
             mend = Mend(
                 id=dial,
                 code="dial",
@@ -112,14 +110,10 @@ def _by_dials(failing: Failing) -> Iterator[Mend]:
             )
             if best is None or (mend.works and not best.works):
                 best = mend
-            if best.works:
+            if best.works or tried == TRIED_VALUES:
                 break
         if best is not None:
             yield best
-
-
-def _pixels(frame: Any) -> int:
-    return prod(int(side) for side in str(frame).split("x"))
 
 
 def _saves(fail: Fail, now: Plan, then: Plan) -> bool:
