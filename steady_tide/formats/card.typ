@@ -93,7 +93,7 @@
     column-gutter: 8pt * s,
     {
       head("Before the lens", s)
-      row((label: "Glass", value: c.glass, unit: "", exact: "", changed: false), s)
+      row((label: "Filter", value: c.glass, unit: "", exact: "", changed: false), s)
       for p in c.pages {
         head(p.page, s)
         for r in p.rows { row(r, s) }
@@ -101,7 +101,7 @@
     },
     {
       if c.glass_times.len() > 0 {
-        head("Glass through the day", s)
+        head("Filters through the day", s)
         for g in c.glass_times { block(above: 0pt, below: 3.4pt * s, text(size: 7.2pt * s, g)) }
       }
       head("Before the take", s)

@@ -10,7 +10,7 @@ from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.words.dial_values import value_words
 from steady_tide.words.quantities import frame
 
-_NOUN = {"stabilisation": "stabilisation", "codec": "codec", "profile": "colour"}
+_NOUN = {"stabilisation": "stabilisation", "codec": "codec", "profile": "colour profile"}
 
 
 class NamedValue(Frozen):

@@ -199,7 +199,7 @@ def test_the_edit_hands_over_what_it_says(film_at: str, page: Page) -> None:
     page.get_by_role("button", name="lantern").click()
     expect(page.get_by_role("region", name="Group A")).to_contain_text("lantern")
     page.get_by_role("button", name="Only group B").click()
-    clips = httpx.get(f"{film_at}/api/shoots/{mill(film_at)}/edit", timeout=60).json()["clips"]
+    clips = httpx.get(f"{film_at}/api/shoots/{mill(film_at)}/edit", timeout=60).json()["edit"]["clips"]
     shown = [clip for clip in clips if clip["group"] == "B"]
     assert 0 < len(shown) < len(clips)
     expect(page.get_by_role("article")).to_have_count(len(shown))

@@ -120,7 +120,7 @@ def test_a_cameras_presets_serve_its_uses_and_the_card_has_its_own_words() -> No
     assert [page.page for page in card.pages] == [page.page for page in sheet.menu if page.dials]
     rows = {row.label: row for page in card.pages for row in page.rows}
     assert "Ride" in card.presets
-    assert rows["View"].values[card.presets.index("Ride")] == "all round", "the menu's own word"
+    assert rows["Field of view"].values[card.presets.index("Ride")] == "all round", "the menu's own word"
     assert rows["Sharpness"].same
     lines = standing_lines(standing_text(found, {}))
     assert "no choice takes fewer" in lines[0]

@@ -27,14 +27,14 @@ function sizeOf(map: ModeMap, fit: number): Size {
   return { width: Math.max(2, Math.min(8, Math.floor(each - gap))), height: tight ? 5 : 6, gap };
 }
 
-/** Ways of asking that are neither a frame nor a rate: those stand at the table itself. */
+/** Ways of asking that are neither a resolution nor a frame rate: those stand at the table itself. */
 const CHIPS: [string, string][] = [
   ["lens", "lens"],
-  ["view", "view"],
+  ["view", "field of view"],
   ["stabilisation", "stabilisation"],
-  ["bit_depth", "depth"],
+  ["bit_depth", "bit depth"],
   ["codec", "codec"],
-  ["profile", "colour"],
+  ["profile", "colour profile"],
   ["high_dynamic_range", "wide range"],
 ];
 
@@ -132,7 +132,7 @@ export function ModeMapPicture({ map, asked, onAsk, fit, caption }: Props) {
                     chosen={same(asked, "frame", frame)}
                     state={heads([...(states[r]?.values() ?? [])])}
                     className="w-full py-[3px] text-left leading-tight"
-                    says={`frame ${row.width} by ${row.height}`}
+                    says={`resolution ${row.width} by ${row.height}`}
                     onClick={() => toggle("frame", frame, nameOf(row))}
                   >
                     <b className="text-body">{row.label || usualName(row)}</b>{" "}
@@ -169,8 +169,8 @@ export function ModeMapPicture({ map, asked, onAsk, fit, caption }: Props) {
 /** What people call a frame that has no label of its own. */
 function usualName({ width, height }: MapRow): string {
   const long = Math.max(width, height);
-  if (long < 2500) return String(Math.min(width, height));
-  return long >= 3800 && long <= 4100 ? "4K" : `${(long / 1000).toFixed(1)}K`;
+  // Names count in parts of 960 pixels: 3840 is 4K, 5120 is 5K, 7680 is 8K.
+  return long < 3000 ? String(Math.min(width, height)) : `${Math.round(long / 960)}K`;
 }
 
 export function nameOf(row: MapRow): string {
@@ -309,13 +309,13 @@ function chipLabel(dial: string, loss: Loss): string {
 }
 
 const NOUNS: Record<string, string> = {
-  frame: "frames",
-  frame_rate: "rates",
+  frame: "resolutions",
+  frame_rate: "frame rates",
   lens: "lenses",
-  view: "views",
+  view: "fields of view",
   stabilisation: "stabilisation",
-  profile: "colours",
-  bit_depth: "depths",
+  profile: "colour profiles",
+  bit_depth: "bit depths",
   codec: "codecs",
   bit_rate_mb_s: "bit rates",
   high_dynamic_range: "wide range",

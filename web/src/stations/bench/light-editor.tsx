@@ -230,7 +230,7 @@ function Readings({ light, set }: { light: ReadingLight; set: Set<ReadingLight> 
             onChange={(iso) => patch(index, { iso }, "iso")}
           />
           <NumberField
-            label="Glass on it"
+            label="Filter on it"
             unit="stops"
             value={reading.nd_stops}
             onChange={(nd_stops) => patch(index, { nd_stops }, "nd")}

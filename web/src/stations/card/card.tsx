@@ -78,7 +78,7 @@ function Drawn({ shotId, card }: { shotId: string; card: Card }) {
               Before the lens
             </h2>
             <div className="flex min-h-[44px] items-center border-hair border-b py-[5px] print:min-h-0 print:py-[2px]">
-              <span className="w-[100px] flex-none text-body text-muted print:text-fine">Glass</span>
+              <span className="w-[100px] flex-none text-body text-muted print:text-fine">Filter</span>
               <b className="text-title leading-[1.15] print:text-body">{glass}</b>
             </div>
             {(card.glass_times ?? []).map((span) => (

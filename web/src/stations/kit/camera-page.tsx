@@ -110,7 +110,8 @@ function Camera({ kit, camera, onGone }: Props & { camera: KeptCamera }) {
       <div className="mt-3 flex flex-wrap items-baseline gap-x-4 border-ink border-b pb-1">
         <h3 className="font-serif text-lead font-semibold">What goes with what</h3>
         <p className="text-fine text-muted">
-          Ask for a rate, a frame or any other value to see what it costs. A deep mark is a pair that exists.
+          Choose a frame rate, a resolution or any other value to see what it costs. A deep mark is a pair
+          that exists.
         </p>
         <label className="ml-auto text-small text-muted">
           beside{" "}

@@ -69,7 +69,7 @@ const KINDS: {
   },
   {
     kind: "glass",
-    says: "Glass on a steady light",
+    says: "A filter on a steady light",
     how: "Meter one evenly lit wall with and without the filter; Kit measures it from two frames, colour and all.",
     of: "filter",
     fields: [
