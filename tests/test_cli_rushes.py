@@ -25,7 +25,7 @@ def test_a_clip_is_told_and_printed_as_json(clip: Path) -> None:
     told = steady_tide(clip.parent, "rushes", "walk.mp4", "--field", "60")
     assert told.returncode == 0, told.stderr
     assert "walk.mp4: 384" in told.stdout
-    assert "grey against metered" in told.stdout
+    assert "median brightness" in told.stdout
     said = json.loads(answer(clip.parent, "rushes", "walk.mp4", "--field", "60", "--json").stdout)
     (one,) = said["clips"]
     assert one["motion"]["pan_px"] == pytest.approx(3.0, abs=0.3)

@@ -138,9 +138,9 @@ def test_clips_find_their_shot_and_a_person_may_know_better(day: Day) -> None:
 def test_as_planned_stands_beside_as_filmed(day: Day) -> None:
     whole = day.whole("a.mp4")
     rows = {row["title"]: row for row in whole["rows"]}
-    assert rows["frame"]["differs"]
-    assert "384" in rows["frame"]["filmed"]
-    assert rows["rate"]["planned"] == rows["rate"]["filmed"]
+    assert rows["resolution"]["differs"]
+    assert "384" in rows["resolution"]["filmed"]
+    assert rows["frame rate"]["planned"] == rows["frame rate"]["filmed"]
     assert whole["verdict"]["line"].endswith(".")
     assert whole["expected_stops"] is not None
     assert day.whole("card/b.mp4")["verdict"]["kind"] == "spoilt"
