@@ -122,7 +122,7 @@ def test_cameras_are_listed_and_ranked_for_a_shot(tmp_path: Path) -> None:
     said = shell(tmp_path, "cameras", "brief.json").stdout.splitlines()
     assert said[0].split()[:3] == [f"{ranked[0]['given_up_stops']:.1f}", "Limpet", "7"]
     assert "stops more" in said[0]
-    assert any(line.startswith("  no") and "It is not used in the hand" in line for line in said)
+    assert any(line.startswith("  no") and "It cannot be used in the hand" in line for line in said)
 
 
 def test_one_dial_is_explained_with_all_its_values(tmp_path: Path) -> None:

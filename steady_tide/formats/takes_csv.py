@@ -20,7 +20,7 @@ from steady_tide.core.quantities.frozen import Frozen, faults_of
 from steady_tide.formats.table_text import LONGEST_CELL, MEND_QUOTES, UNCLOSED, read_moment, rows_of, safe, unquoted
 
 COLUMNS = (
-    "at", "shoot", "shot", "take", "camera", "mount", "hands", "rating", "faults", "wrong", "note", "seconds", "id",
+    "at", "shoot", "shot", "take", "camera", "mount", "hands", "rating", "faults", "note", "seconds", "id",
 )  # fmt: skip
 # What others call a column.
 CALLED: dict[str, tuple[str, ...]] = {
@@ -34,8 +34,8 @@ CALLED: dict[str, tuple[str, ...]] = {
     "hands": ("hands", "person", "operator", "who", "by", "filmed_by"),
     "rating": ("rating", "verdict", "good", "status"),
     "faults": ("faults", "fault", "problems", "problem"),
-    "wrong": ("wrong", "what_went_wrong"),
     "note": ("note", "notes", "comment", "comments", "remarks"),
+    "wrong": ("wrong", "what_went_wrong"),  # a column of its own once, now part of the note
     "seconds": ("seconds", "length", "length_s", "duration", "duration_s"),
     "id": ("id",),
 }
@@ -108,7 +108,7 @@ def write_takes_csv(takes: Sequence[ListedTake]) -> str:
         said = take.said
         row: list[Any] = [
             said.at.astimezone(take.zone).isoformat(timespec="seconds"), take.shoot, take.shot, take.number, said.camera or "",
-            said.mount or "", said.hands or "", said.rating or "", " ".join(take.faults), said.wrong, said.note,
+            said.mount or "", said.hands or "", said.rating or "", " ".join(take.faults), said.note,
             "" if said.seconds is None else f"{said.seconds:g}", str(take.id),
         ]  # fmt: skip
         row += [said.settings.get(dial, "") for dial in dials]
@@ -188,7 +188,7 @@ def _take(number: int, cells: Mapping[str, str], zone: tzinfo, doubts: list[RowD
     settings = {dial: cells[dial][:60] for dial in SET if cells.get(dial)}
     fields = {
         "at": at, "camera": text("camera", 120) or None, "mount": text("mount", 120) or None, "hands": text("hands", 120) or None,
-        "rating": rating, "faults": faults, "wrong": text("wrong", 1000), "note": text("note", 1000), "seconds": seconds,
+        "rating": rating, "faults": faults, "wrong": text("wrong", 1000), "note": text("note", 2001 if not cells.get("wrong") else 1000), "seconds": seconds,
         "settings": settings,
     }  # fmt: skip
     try:
@@ -198,15 +198,20 @@ def _take(number: int, cells: Mapping[str, str], zone: tzinfo, doubts: list[RowD
             doubt(found.where, found.what, found.mend or "This row is left out.", taken=False)
         return None
     shoot, shot = text("shoot", 200), text("shot", 200)
-    return ReadTake(number, _id(cells.get("id", ""), made, shoot, shot), shoot, shot, made)
+    return ReadTake(number, _id(cells, made, shoot, shot), shoot, shot, made)
 
 
-def _id(text: str, said: TakeFields, shoot: str, shot: str) -> UUID:
+def _id(cells: Mapping[str, str], said: TakeFields, shoot: str, shot: str) -> UUID:
     """The id that stands there, else one that follows from the take: read twice, it is the same."""
     try:
-        return UUID(text)
+        return UUID(cells.get("id", ""))
     except ValueError:
-        return uuid5(OURS, "|".join((said.at.isoformat(), shoot, shot, said.camera or "", said.note, said.wrong)))
+        return uuid5(
+            OURS,
+            "|".join(
+                (said.at.isoformat(), shoot, shot, said.camera or "", cells.get("note", ""), cells.get("wrong", ""))
+            ),
+        )
 
 
 def _at(cells: Mapping[str, str], zone: tzinfo) -> datetime:

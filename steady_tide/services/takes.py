@@ -164,7 +164,7 @@ def found_takes(takes: Sequence[TakeFacts], wanted: dict[str, str], words: str) 
 def _text(take: TakeFacts) -> str:
     said = take.seen.said
     shot = () if take.shot is None else (take.shot.title, take.shot.shoot)
-    texts = (*shot, said.note, said.wrong, said.camera or "", said.hands or "", *said.settings.values())
+    texts = (*shot, said.note, said.camera or "", said.hands or "", *said.settings.values())
     return " ".join(texts).casefold()
 
 

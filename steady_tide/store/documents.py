@@ -15,6 +15,7 @@ from sqlalchemy.sql.operators import OperatorType
 from sqlalchemy.types import TypeDecorator, TypeEngine
 
 from steady_tide.core.gear.upgrades import second_draft, second_thing
+from steady_tide.core.log.take import with_one_note
 from steady_tide.core.quantities.errors import WrongVersion
 
 Kind = Literal[
@@ -24,7 +25,11 @@ Upgrade = Callable[[dict[str, Any]], dict[str, Any]]
 VERSION = "document_version"
 
 # By kind: from the first version to the second, from the second to the third, and so on.
-UPGRADES: dict[Kind, tuple[Upgrade, ...]] = {"thing": (second_thing,), "draft": (second_draft,)}
+UPGRADES: dict[Kind, tuple[Upgrade, ...]] = {
+    "thing": (second_thing,),
+    "draft": (second_draft,),
+    "take": (with_one_note,),
+}
 
 
 def newest(kind: Kind) -> int:

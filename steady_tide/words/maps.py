@@ -72,6 +72,6 @@ def _lost(entry: FrameLoss) -> str:
 def _phrase(dial: str, value: Any) -> str:
     """A value with the noun that it needs where it stands among others."""
     if dial == "high_dynamic_range":
-        return "wide range"
+        return "HDR"
     said = value_words(dial, value)
     return f"{said} {_NOUN[dial]}" if dial in _NOUN else said

@@ -37,18 +37,17 @@ def reason_words(dial: str, reason: Reason, names: Names, judgement: Judgement =
         chosen = value_phrase(dial, reason.chosen, names, judgement)
         why = f" {_cited(reason.cited, chosen, rival, names, judgement)}" if reason.cited else ""
         return f"Pinned. Free, it would be {rival}, and {stops(-more)} stops less given up.{why}"
-    if reason.kind == "as_good":
-        return f"{capital(rival)} would serve as well."
     if reason.kind == "close":
-        return f"{capital(rival)} is hardly worse."
+        facts = {**(reason.cited.facts if reason.cited else {}), "rival": rival}
+        return capital(say(judgement.dials[dial].tied, facts))
     if reason.kind == "others":
         return _with_others(rival, more, reason, dial, names, judgement)
     if reason.kind == "tie":
         assert reason.lost is not None
         assert reason.gained is not None
         return (
-            f"{capital(rival)} comes to the same: {item_title(reason.lost[0], judgement)} costs "
-            f"{stops(reason.lost[1])} more, {item_title(reason.gained[0], judgement)} {stops(reason.gained[1])} less."
+            f"{capital(rival)} gives up {stops(reason.gained[1])} stops less for {item_title(reason.gained[0], judgement)}, "
+            f"and {stops(reason.lost[1])} more for {item_title(reason.lost[0], judgement)}."
         )
     assert reason.cited is not None
     chosen = value_phrase(dial, reason.chosen, names, judgement)
@@ -71,14 +70,14 @@ def _dials(ids: tuple[str, ...], judgement: Judgement) -> str:
 
 
 def _amount(more: float) -> str:
-    return "it comes to the same" if stops(more) == "0.0" else f"{stops(more)} stops more"
+    return "the price is the same" if stops(more) == "0.0" else f"{stops(more)} stops more"
 
 
 def _with_others(rival: str, more: float, reason: Reason, dial: str, names: Names, judgement: Judgement) -> str:
     """A rival that goes only with other dials turned, which are named."""
     with_what = f"with another {_dials(reason.also, judgement)}" if reason.also else "with other settings"
     if stops(more) == "0.0":
-        said = f"{capital(rival)} is equally good, {with_what}."
+        said = f"{capital(rival)} goes only {with_what}, at the same price."
     else:
         said = f"{capital(rival)} goes only {with_what}: {_amount(more)}."
     if reason.cited is None:

@@ -68,7 +68,7 @@ def camera_words(why: CameraWhy, judgement: Judgement = USUAL) -> str:
     if why.code == "refused":
         return f"{capital(facts['what'])}."
     return {
-        "mount": f"It is not used {facts.get('held', '')}.",
+        "mount": f"It cannot be used {facts.get('held', '')}.",
         "no_interval_mode": "It has no interval mode.",
         "interval_modes_only": "It only makes interval films.",
         "only_one_able": "No other camera of the kit can do this shot.",

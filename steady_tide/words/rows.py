@@ -143,7 +143,7 @@ def _focus(plan: Plan, said: Values) -> str:
 
 
 def _colour(plan: Plan, said: Values) -> str:
-    return _joined(said["profile"], said["bit_depth"], plan.settings.high_dynamic_range and "wide range")
+    return _joined(said["profile"], said["bit_depth"], plan.settings.high_dynamic_range and "HDR")
 
 
 def _sound(plan: Plan, said: Values) -> str:

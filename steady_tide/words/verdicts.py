@@ -99,7 +99,7 @@ MENDS = {
     "blown": "set a stronger ND filter or a lower compensation", "drowned": "raise the highest ISO or take the filter off",
     "exposure_stops": "set another compensation", "drift_stops": "lock exposure, or narrow the ISO range",
     "jumps": "lock exposure, or lower the highest ISO", "noise_stops": "lower the highest ISO", "smear_px": "set a faster shutter",
-    "shake_share": "steady more, or brace the camera", "edge_px": "set focus anew", "focus_px": "lock focus",
+    "shake_share": "set stronger stabilisation, or brace the camera", "edge_px": "focus again", "focus_px": "lock focus",
     "flicker": "set a shutter that fits the mains", "repeated": "set the rate of the timeline, or a multiple",
     "gaps": "lower the bit rate, or take a faster card", "cast_stops": "set another white balance",
     "colour_drift_stops": "lock the balance", "tilt_deg": "level the camera, or set a levelled view",

@@ -138,16 +138,18 @@ WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
         "The built-in app sets neither shutter nor kelvins. Hold on the subject until exposure and focus lock, both "
         "together, before the take; for a fixed shutter record by hand."
     ),
-    "attached": "Something is before the lens. Look into the corners, and at a test take, before you rely on it.",
+    "attached": "An attachment is on the lens. Check the corners in a test take before you rely on it.",
     "voice_far": (
-        "The voice is {stops:stops} stops too far off. Come within {reach_m:metres}, or bring a microphone near."
+        "The voice is too far from the microphone, by {stops:stops} stops. Come within {reach_m:metres}, or put a "
+        "microphone nearer."
     ),
     "frame_unseen": (
-        "You will not see the frame. Set it with something in your place, mark where you stand, and watch a test take."
+        "You will not see the frame. Frame something in your place, mark where you stand, and watch a test take."
     ),
-    "stills": "It keeps stills of {still_mb:g}\u202fMB, {recorded_gb:gb} in all; they are put together later.",
+    "stills": "It records stills of {still_mb:g}\u202fMB, {recorded_gb:gb} in all. You join them into a film later.",
     "too_near": (
-        "Too near to be sharp. The subject comes to {from_m:metres}, and this lens is sharp from {closest_m:metres} on. "
+        "Too near to be sharp. The subject comes to {from_m:metres}, and this lens is sharp from {closest_m:metres} "
+        "on. "
         "Step back, or take a body that focuses nearer."
     ),
     "sudden_light": "The light jumps. The exposure is held for its bright part, and what lies between may be dark.",
@@ -155,31 +157,39 @@ WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
         "One frame holds {contrast_stops:stops} stops from dark to bright, this profile {holds_stops:stops}. Expose for "
         "what matters, bring light into the dark part, or frame one end out."
     ),
-    "glare_stays": "Glare stays. No polariser is on; change the angle, or put one on.",
+    "glare_stays": "Glare stays: no polariser is on. Change the angle, or put one on.",
     "lamp_ratio": (
         "The {role} lamp stands {against} the key; {usual} is usual. Move it from {from_m:metres} to {to_m:metres}, or "
         "turn it {turn}.",
         _ratio,
     ),
     "mixed_light": (
-        "Light of different whites. The balance is that of the key; set all whites alike, or mean the difference."
+        "The lamps differ in colour. White balance follows the key; set all lamps alike, or keep the difference on "
+        "purpose."
     ),
-    "smear_by_day": "Shake smears {smear_px:pixels} a frame at {shutter_s:seconds}. A shorter exposure or a calmer mount helps.",
+    "smear_by_day": (
+        "Shake smears {smear_px:pixels} a frame at {shutter_s:seconds}. A shorter exposure or a calmer mount helps."
+    ),
     "pan_too_fast": (
-        "The pan is too fast. At {turn_deg_s:degrees} a second things cross the frame before they are seen; "
-        "{allowed_deg_s:degrees} a second is as fast as can be followed."
+        "The pan is too fast to follow: {turn_deg_s:degrees} a second. Turn at {allowed_deg_s:degrees} a second "
+        "or slower."
     ),
-    "skew": "Upright lines lean by {skew_deg:degrees} while the frame turns at {turn_deg_s:degrees} a second.",
+    "skew": "Upright lines lean by {skew_deg:degrees} while you pan at {turn_deg_s:degrees} a second.",
     "thin_later": (
-        "Carried, an interval film jumps. Steadier: film at speed with stabilisation and keep every {every}th frame later; "
+        "Carried, an interval film jumps. Steadier: film at speed with stabilisation and keep every {every}th frame "
+        "later; "
         "else fire at every second step and hold the view straight."
     ),
     "backscatter": (
-        "Specks light up near the lens. Hold lamps wide apart and turned outwards, and get close to the subject."
+        "Backscatter: particles near the lens light up. Hold lamps wide apart and turned outwards, and get close to "
+        "the subject."
     ),
     "lamps_dim_near": "Near and far differ by {apart_stops:stops} stops under these lamps. Turn them down when near.",
     "black_ground": "The black ground makes the meter expose {fooled_stops:stops} stops too much; that is taken off.",
-    "reflections": "It mirrors its lamps. Use large soft lights, flags and a clean surround; look for yourself in it.",
+    "reflections": (
+        "Its surface mirrors the lamps. Use large soft lights, flags and a clean surround, and check for your own "
+        "reflection."
+    ),
     "charge_ends_take": (
         "The take is longer than a charge. It ends after {charge_h:hours} of {take_h:hours}, however many spare cells "
         "there are. {mend}{and_cells}",
@@ -191,40 +201,38 @@ WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
     ),
     "card_missing": "There is no card in the kit. Take one that holds {least_mb_s:mb_s} or more.",
     "highlights_lost": (
-        "Highlights will be lost. The brightest part is {over_stops:stops} stops over.{and_mend}",
+        "Highlights will be lost: the brightest part is {over_stops:stops} stops over.{and_mend}",
         _over_mend,
     ),
-    "light_missing": ("Dark at the dim end. It comes out {under_stops:stops} stops under. {mend}", _lamp_mend),
-    "too_dark": ("Dark at the dim end. It comes out {under_stops:stops} stops under; {mend}", _dark_mend),
-    "light_at_base": ("Gain stands in for light. {mend}", _lamp_mend),
-    "noisy": "Noise past your limit. Mid grey reaches {snr:whole} to 1, and your school asks for {limit:.0f}.",
+    "light_missing": ("The dim end comes out {under_stops:stops} stops under. {mend}", _lamp_mend),
+    "too_dark": ("The dim end comes out {under_stops:stops} stops under; {mend}", _dark_mend),
+    "light_at_base": ("A high ISO makes up for missing light. {mend}", _lamp_mend),
+    "noisy": "It is noisier than your limit: mid grey reaches {snr:whole} to 1, and your school asks for {limit:.0f}.",
     "flicker": (
         "Lamps will flicker by {flicker_stops:stops} stops at {mains_hz} Hz mains. Look for bands in a test take."
     ),
     "flicker_clean": ("No flicker expected. {verdict}", _ripple),
-    "stacked_glass": "Stacked filters. Look for vignetting and reflections before you rely on it.",
-    "wide_band": "A wide band of light. Two takes, one for each end, would each hold more.",
+    "stacked_glass": "Filters are stacked. Check for dark corners and reflections before you rely on it.",
+    "wide_band": "The band of light is wide. Two takes, one for each end, would each hold more.",
     "bright_ground": "Snow and frost fool the meter and clip early. Watch the histogram's right end.",
     "pulsing_smear": (
-        "Steady, but blurred frame by frame. Each frame smears {smear_px:pixels} in {shutter_s:seconds}, and stabilisation "
-        "cannot remove that."
+        "The picture stands still, but each frame smears {smear_px:pixels} in {shutter_s:seconds}. "
+        "Stabilisation cannot remove that."
     ),
-    "steady_the_camera": (
-        "Steady the camera itself. Use a gimbal or a tripod; nothing in the camera steadies this shot."
-    ),
+    "steady_the_camera": ("No stabilisation of this camera steadies this shot. Use a gimbal or a tripod."),
     "unsteady": (
         "The picture will wander, {shake_stops:stops} stops past steady. Hold it with both hands, brace, or move less."
     ),
-    "soft": "Softer than the timeline. {left_px:whole} pixels are left for {wanted_px}.",
+    "soft": "It is softer than the timeline: {left_px:whole} pixels are left for {wanted_px}.",
     "soft_focus": (
-        "Not all of it is sharp. Focus and aperture leave {softness_stops:stops} stops of softness at the worse end; "
-        "step back or film near and far apart."
+        "Not all of it is sharp: the worse end is {softness_stops:stops} stops soft. Step back, or film near "
+        "and far in two takes."
     ),
     "light_span": (
-        "The light is given for {given_h:hours}, the film runs {film_h:hours}. Give the light the whole span, else this "
-        "plan is for its beginning only."
+        "The light is given for {given_h:hours}, but the film runs {film_h:hours}. Give the light for the whole "
+        "span; this plan holds for its beginning only."
     ),
-    "too_few_frames": "Too few frames for the slow-down. {wanted_fps:g} a second are needed.",
+    "too_few_frames": "Too few frames for the slow motion: {wanted_fps:g} a second are needed.",
     "uneven_cadence": "Motion will judder. The rate does not divide evenly into {timeline_fps:fps}.",
     "interval_film": ("{frames} frames, {screen_s:whole_s} on the screen at {timeline_fps:fps}.{drift}", _drift),
     "housing_needed": (
@@ -239,7 +247,8 @@ WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
         _beyond,
     ),
     "colour_cast": (
-        "A cast of {cast_stops:stops} stops stays. Get closer, stay shallower, keep sand or rock in the frame, or take "
+        "A colour cast of {cast_stops:stops} stops stays. Get closer, stay shallower, keep sand or rock in the frame, "
+        "or take "
         "lamps."
     ),
     "speed_unknown": (
@@ -291,7 +300,8 @@ CAUTIONS: dict[str, str] = {
         "training for it."
     ),
     "wet": (
-        "Salt, surf and rain: tether the camera, rinse and dry it before it is opened, and never turn your back to waves."
+        "Salt, surf and rain: tether the camera, rinse and dry it before it is opened, and never turn your back to "
+        "waves."
     ),
     "driving": "Who drives does not film, touch or look at a camera. Nothing may block sight, airbags or belts.",
     "suction": (

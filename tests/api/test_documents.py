@@ -66,6 +66,12 @@ def test_a_document_of_any_version_is_read_as_todays(path: Path) -> None:
     READERS[kind](upgraded(kind, kept))
 
 
+def test_what_went_wrong_with_a_take_of_the_first_version_is_part_of_its_note() -> None:
+    first, second = (upgraded("take", json.loads(path.read_text())) for path in FILES if path.stem.startswith("take"))
+    assert first == second
+    assert second["note"] == "the lens fogged\nsecond try"
+
+
 def test_a_mount_of_the_first_version_gets_its_traits_and_a_later_one_keeps_its_own() -> None:
     first, second = (json.loads(path.read_text()) for path in FILES if path.stem.startswith("thing"))
     assert upgraded("thing", first)["stands"] is True

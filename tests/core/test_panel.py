@@ -15,6 +15,7 @@ from steady_tide.core.brief.brief import Brief
 from steady_tide.core.planning import planner
 from steady_tide.core.planning.panel import Expectation, PanelBrief, differences, facts_of, judge, shares
 from steady_tide.core.planning.plan import Plan
+from steady_tide.words.reasons import reason_words
 from steady_tide.words.warnings import CAUTIONS, WARNINGS
 from tests.briefs import SUN, brief, decided
 from tests.checks import at_least_one
@@ -111,6 +112,19 @@ def test_an_operator_would_sign_nearly_all(planned: dict[str, Plan]) -> None:
 def test_no_reason_of_the_panel_says_what_its_numbers_do_not(planned: dict[str, Plan]) -> None:
     found = [f"{name}: {fault}" for name, made in planned.items() for fault in faults(made)]
     assert found == []
+
+
+def test_no_two_reasons_of_a_sheet_are_the_same_sentence_about_a_tie(planned: dict[str, Plan]) -> None:
+    tied = 0
+    for found in at_least_one(planned.values()):
+        said = [
+            reason_words(dial, reason, dict(found.names)).replace(str(reason.rival), "")
+            for dial, reason in found.reasons.items()
+            if reason.kind == "close"
+        ]
+        assert len(set(said)) == len(said), found.title
+        tied += len(said)
+    assert tied > 100, "many values give up as much as another"
 
 
 def test_each_warning_and_caution_is_raised_by_a_brief_and_not_by_another(planned: dict[str, Plan]) -> None:

@@ -63,6 +63,16 @@ def test_a_list_of_others_is_found_by_its_columns() -> None:
     assert read.takes[0].shot == "Reeds"
 
 
+def test_what_went_wrong_stood_in_a_column_of_its_own_once_and_is_read_into_the_note() -> None:
+    text = "at,shot,wrong,note\n2026-10-17 10:05,Reeds,fogged,second try\n2026-10-17 10:09,Reeds,fogged,\n"
+    read = read_takes_csv(text.encode(), LONDON)
+    assert (read.doubts, read.passed_over) == ((), ())
+    assert [one.said.note for one in read.takes] == ["fogged\nsecond try", "fogged"]
+    assert str(read.takes[0].id) == "bf8391ee-a937-5c61-ad38-77d9fabb8120", (
+        "read again from an old list it is the same take"
+    )
+
+
 def test_doubts_are_told_row_by_row_and_what_can_be_read_is_taken() -> None:
     text = (
         "at,rating,faults,seconds,note\n"

@@ -430,7 +430,7 @@ def test_cameras_are_compared_and_one_is_pinned(page: Page, quay: str, address: 
     expect(lines).to_have_count(7)
     expect(lines.first).to_contain_text("Limpet 7")
     expect(lines.first).to_contain_text("stops more")
-    expect(lines.last).to_contain_text("It is not used in the hand")
+    expect(lines.last).to_contain_text("It cannot be used in the hand")
     dialog.get_by_role("button", name="Use: Lugger 5").click()
     page.keyboard.press("Escape")
     expect(page.get_by_text("Lugger 5", exact=True)).to_be_visible()
@@ -448,7 +448,7 @@ def test_a_change_that_moves_to_another_camera_says_so(page: Page, address: str)
     page.get_by_role("radio", name=re.compile("^on a helmet")).check()
     page.keyboard.press("Escape")
     moved = page.get_by_role("status").filter(has_text="Now on the")
-    expect(moved).to_contain_text(f"The {before} cannot do this: It is not used on a helmet")
+    expect(moved).to_contain_text(f"The {before} cannot do this: It cannot be used on a helmet")
     expect(value(page, "frame")).to_be_visible()
 
 
@@ -633,10 +633,10 @@ def test_a_kept_plan_can_be_tried_otherwise_while_the_rest_is_asked_for(page: Pa
     page.on("request", lambda request: asked.append(request.url) if "/api/bench" in request.url else None)
     slow(page, "/api/bench", "POST")
     open_bench(page, address, make_shot(address, **QUAY))
-    expect(page.get_by_text("as it was; asking again")).to_be_visible()
+    expect(page.get_by_text("from the plan before; updating")).to_be_visible()
     trying = page.get_by_role("button", name="Try it: leave the shutter to the camera")
     expect(trying).to_be_enabled()
-    expect(page.get_by_text("as it was; asking again")).to_have_count(0)
+    expect(page.get_by_text("from the plan before; updating")).to_have_count(0)
     expect(trying).to_be_enabled()
     assert asked == [f"{address}/api/bench"], "the kept plan stands: only what is beside it is asked for, once"
 

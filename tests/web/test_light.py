@@ -233,7 +233,7 @@ def test_the_sky_is_chosen_and_a_day_without_a_place_asks_for_one(page: Page, ad
     form = page.get_by_role("form", name="Place and day")
     where = form.get_by_role("combobox")
     where.fill("nowhere at all")
-    expect(form.get_by_role("status")).to_contain_text("Nothing is called so")
+    expect(form.get_by_role("status")).to_contain_text("No place has that name")
     form.get_by_label("Day").fill("2027-06-21")
     expect(form.get_by_role("alert")).to_contain_text("Not taken yet")
     expect(where).to_have_value("nowhere at all")

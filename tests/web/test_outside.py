@@ -39,7 +39,7 @@ def copy(address: str) -> str:
 
 def test_every_part_of_a_shoot_is_accessible(page: Page, address: str) -> None:
     for view, sign in zip(
-        VIEWS, ("charge left", "What each shot asks", "lay on a button", "to pack.", "one ZIP"), strict=True
+        VIEWS, ("charge left", "What each shot asks", "assign to a button", "to pack.", "one ZIP"), strict=True
     ):
         page.goto(f"{address}/shoots/{demo_id(address)}/{view}")
         expect(page.get_by_text(sign).first).to_be_visible()

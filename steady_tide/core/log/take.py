@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, Field
+from pydantic import AfterValidator, Field, model_validator
 
 from steady_tide.core.quantities.frozen import Frozen
 from steady_tide.core.quantities.moments import Moment
@@ -31,7 +31,7 @@ _MEASURED: dict[str, FaultCode] = {
 }  # fmt: skip
 
 DAYS_BEFORE = 1  # a zone and a night may lie between a shoot's day and its first take
-Words = Annotated[str, Field(max_length=1000, pattern=r"^[^\x00]*$")]
+Words = Annotated[str, Field(max_length=2001, pattern=r"^[^\x00]*$")]
 Short = Annotated[str, Field(max_length=120, pattern=r"^[^\x00]*$")]
 SettingWord = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[^\x00]*$")]
 DialName = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,59}$")]
@@ -52,9 +52,23 @@ class TakeFields(Frozen):
     settings: Annotated[dict[DialName, SettingWord], Field(max_length=60)] = Field(default_factory=dict)
     rating: Rating | None = None
     faults: Annotated[tuple[FaultCode, ...], Field(max_length=len(FAULTS)), AfterValidator(_each_once)] = ()
-    wrong: Annotated[Words, Field(description="what went wrong, in free words")] = ""
     note: Words = ""
     seconds: Annotated[float | None, Field(ge=0, le=172_800)] = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _one_note(cls, said: Any) -> Any:
+        return with_one_note(said) if isinstance(said, dict) else said
+
+
+def with_one_note(said: Mapping[str, Any]) -> dict[str, Any]:
+    """What is said of a take, in today's form: what went wrong stood in a field of its own once, and is part of the note.
+
+    said: of a take, by field. Returns another."""
+    kept = {name: value for name, value in said.items() if name != "wrong"}
+    if wrong := said.get("wrong"):
+        kept["note"] = "\n".join(part for part in (str(wrong), str(said.get("note") or "")) if part)
+    return kept
 
 
 @dataclass(frozen=True)

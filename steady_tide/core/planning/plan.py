@@ -195,13 +195,13 @@ class Reason(Frozen):
     """Why a dial has its value.
 
     kind: `only` (the camera has no other), `at_speed`, `pins` (no other fits the pins), `mode` (no mode that films this
-    shot has another), `pinned` (free, it would be the rival), `tie`, `as_good`, `close` (less than is worth a word),
-    `others` (the rival goes only with other dials turned), `decided` (an item did). more_stops: what the cheapest plan
+    shot has another), `pinned` (free, it would be the rival), `tie` (what the rival loses it gains
+    elsewhere), `close` (less apart than is worth a word), `others` (the rival goes only with other dials turned), `decided` (an item did). more_stops: what the cheapest plan
     with the rival's value gives up more; near_stops: what the plan does that differs in this dial and as little else as
     can be, which is the one that is cited; also: the dials that the cheapest one turns besides, where the two differ.
     """
 
-    kind: Literal["only", "at_speed", "pins", "mode", "pinned", "tie", "as_good", "close", "others", "decided"]
+    kind: Literal["only", "at_speed", "pins", "mode", "pinned", "tie", "close", "others", "decided"]
     chosen: Any
     rival: Any = None
     more_stops: float | None = None

@@ -112,9 +112,9 @@ def explain(
         said["also"] = turned_besides(problem, ours.choice, rivals.cheapest.choice, dial.id)
     item = decider(at, dial, ours, near) or decider(at, dial, ours, near, any_item=True)
     if near_more <= alike:
-        return _tie(at, dial, item, ours, near, said)
+        return _tie(problem, dial, item, ours, near, said)
     if item is None:
-        return Reason(kind="close", **said)
+        return _close(problem, dial, ours, near, said)
     told = Comparison(at, space, dial.id, chosen, rival, ours, near)
     lead = dial.kind.lead(told, item) if dial.kind.lead else None
     return Reason(
@@ -132,13 +132,24 @@ def _cited(told: Comparison, item: str) -> Cited:
     return Cited(item=item, case=case, facts=facts, theirs=theirs, ours=ours)
 
 
-def _tie(at: Situation, dial: Dial, lost: str | None, ours: Priced, theirs: Priced, said: dict[str, Any]) -> Reason:
-    """Two values that come to the same: what the other one loses, and what it gains for that."""
+def _close(problem: CameraProblem, dial: Dial, ours: Priced, theirs: Priced, said: dict[str, Any]) -> Reason:
+    """Two values that are less apart than is worth a word, with the quantities that the dial is judged by."""
+    if not dial.kind.tied_item:
+        return Reason(kind="close", **said)
+    told = Comparison(problem.at, problem.space, dial.id, said["chosen"], said["rival"], ours, theirs)
+    return Reason(kind="close", cited=_cited(told, dial.kind.tied_item), **said)
+
+
+def _tie(
+    problem: CameraProblem, dial: Dial, lost: str | None, ours: Priced, theirs: Priced, said: dict[str, Any]
+) -> Reason:
+    """Two values at the same price: what the other one loses, and what it gains for that."""
+    at = problem.at
     gained = decider(at, dial, theirs, ours) or decider(at, dial, theirs, ours, any_item=True)
     if lost is None or gained is None:
-        return Reason(kind="as_good", **said)
+        return _close(problem, dial, ours, theirs, said)
     worse = at.weights[lost] * (theirs.stops[lost] - ours.stops[lost])
     better = at.weights[gained] * (ours.stops[gained] - theirs.stops[gained])
     if min(worse, better) < at.limits.seen_stops:
-        return Reason(kind="as_good", **said)
+        return _close(problem, dial, ours, theirs, said)
     return Reason(kind="tie", lost=(lost, worse), gained=(gained, better), **said)

@@ -2,7 +2,7 @@
 
 A combination is a picture (lens, way of recording, frame, rate or interval, view, stabilisation), a gate (aperture and shutter),
 what stands in front of the lens (housing and glass), a pair of ISO floor and ceiling, a compensation, a
-look (profile, depth, format, bit rate, wide range), a focus, a balance and habits (screen, positioning,
+look (profile, depth, codec, bit rate, HDR), a focus, a balance and habits (screen, positioning,
 early start). The pace of a picture ties gates to it and pairs of ISO, its lens gates, glass and focus, its way of
 recording focus and balance, its mode looks. Dials that stand alone (sharpness and others) are blocks of their own.
 """

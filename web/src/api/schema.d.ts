@@ -11594,12 +11594,6 @@ export interface components {
              */
             faults: ("blown" | "under" | "noise" | "colour" | "blur" | "shake" | "stutter" | "bands" | "tilt" | "fog" | "focus" | "sound" | "framing")[];
             /**
-             * Wrong
-             * @description what went wrong, in free words
-             * @default
-             */
-            wrong: string;
-            /**
              * Note
              * @default
              */

@@ -36,7 +36,9 @@ export const Ledger = memo(function Ledger({ plan, old, othersOld, onTry, tried 
         </strong>
         <span>
           <Term id="given_up" says="stops given up" />{" "}
-          <span className="text-fine text-muted">{old ? "as it was; asking again" : "less is better"}</span>
+          <span className="text-fine text-muted">
+            {old ? "from the plan before; updating" : "less is better"}
+          </span>
         </span>
         <span role="status" className="sr-only" data-testid="total-told">
           {old ? "" : `${stops(plan.given_up_stops)} stops given up`}
@@ -87,7 +89,9 @@ export const Ledger = memo(function Ledger({ plan, old, othersOld, onTry, tried 
         >
           <h2 className="pb-1 font-serif text-lead font-semibold">
             Others would
-            {othersOld && <span className="font-sans text-fine font-normal"> (as it was; asking again)</span>}
+            {othersOld && (
+              <span className="font-sans text-fine font-normal"> (from the plan before; updating)</span>
+            )}
           </h2>
           {tried && (
             <p role="status" className="border-hair border-b py-[6px]">

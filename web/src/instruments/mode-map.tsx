@@ -35,7 +35,7 @@ const CHIPS: [string, string][] = [
   ["bit_depth", "bit depth"],
   ["codec", "codec"],
   ["profile", "colour profile"],
-  ["high_dynamic_range", "wide range"],
+  ["high_dynamic_range", "HDR"],
 ];
 
 export function same(asked: Asked, dial: string, value: unknown): boolean {
@@ -303,7 +303,7 @@ export function AskLine({ map, asked, onAsk }: Pick<Props, "map" | "asked" | "on
 }
 
 function chipLabel(dial: string, loss: Loss): string {
-  if (dial === "high_dynamic_range") return "wide range";
+  if (dial === "high_dynamic_range") return "HDR";
   const noun = CHIPS.find(([id]) => id === dial)?.[1] ?? "";
   return dial === "bit_depth" ? loss.label : `${loss.label} ${noun}`;
 }
@@ -318,7 +318,7 @@ const NOUNS: Record<string, string> = {
   bit_depth: "bit depths",
   codec: "codecs",
   bit_rate_mb_s: "bit rates",
-  high_dynamic_range: "wide range",
+  high_dynamic_range: "HDR",
 };
 
 /** What is lost, in words: what is gone altogether, and what single frames lose besides. */

@@ -140,7 +140,7 @@ export function PlaceField({ label, at, called = "", onPlace, onClear }: Props) 
           {found.error && <p className="px-2 py-1 text-note">{found.error.message}</p>}
           {found.data && !found.isFetching && items.length === 0 && (
             <p role="status" className="px-2 py-1 text-small">
-              Nothing is called so. Give the next town, or a position such as 38.72 N 9.14 W.
+              No place has that name. Give the next town, or a position such as 38.72 N 9.14 W.
             </p>
           )}
         </div>

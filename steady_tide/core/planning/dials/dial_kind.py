@@ -54,7 +54,8 @@ class DialKind:
     a value comes to in a plan's settings, from the camera laid out, the whole choice and the value. settled: whether
     something else decides it, from situation and space. leads: what its value achieves, by case; lead: which case
     holds, and its quantities. only: what is said where there is no choice, by value. by_hand: put on by hand, in no
-    menu. tied_by_rules: the values of a sheet that its rules may tie to others'.
+    menu. tied: what is said where the runner-up gives up no more than is worth a word, with `rival`, and the quantities of
+    `tied_item`, the item whose quantities decided. tied_by_rules: the values of a sheet that its rules may tie to others'.
     """
 
     id: str
@@ -76,6 +77,8 @@ class DialKind:
     leads: Mapping[str, str] = field(default_factory=dict)
     lead: Callable[[Any, str], tuple[str, dict[str, Any]] | None] | None = None
     only: Mapping[Any, str] = field(default_factory=dict)
+    tied: str = "{rival} gives up as much, to a tenth of a stop."
+    tied_item: str = ""
     by_hand: bool = False
     listed: bool = True
     tied_by_rules: Callable[[Any], set[Any]] | None = None

@@ -90,7 +90,7 @@ EXPOSING_DIALS = (
     DialKind(
         id="shutter_s", block="gates", word="shutter", form="seconds", row="shutter",
         read=_shutter, key=_longest_first, reads=_seconds_as_offered, writes=_shutter_settings,
-        lead=_shutter_lead,
+        lead=_shutter_lead, tied="Between this and {rival} the light decides nothing.",
         leads={
             "half_turn": "Half of the frame interval at {shown_fps:fps}.",
             "frozen": "Frozen asks for {wanted_s:seconds}.",
@@ -127,6 +127,7 @@ EXPOSING_DIALS = (
         id="housing", block="glasses", word="housing", form="things", row="glass", by_hand=True, nothing="no housing",
         read=lambda glass: glass.housing or NONE, order=lambda _: (),
         writes=lambda _, __, worn: {"housing": None if worn == NONE else worn},
+        tied="Nothing asks for {rival}.",
         only={
             NONE: "It stays dry.",
             "none, wet": "It is not taken into water without one.",

@@ -51,6 +51,7 @@ FRAMING_DIALS = (
         id="frame", block="pictures", word="resolution", form="frame", row="frame",
         tied_by_rules=lambda sheet: {f"{mode.width}x{mode.height}" for mode in sheet.modes},
         read=_frames, key=_by_size, writes=_pixels,
+        tied="{rival} has the pixels and the shape for this delivery, too.",
     ),
     DialKind(
         id="recorder", block="pictures", word="recording app", form="things", row="recorder",
@@ -73,6 +74,7 @@ FRAMING_DIALS = (
         read=_intervals, key=lambda seconds: 0.0 if seconds == AT_SPEED else seconds,
         writes=lambda _, __, seconds: {"interval_s": None if seconds == AT_SPEED else seconds},
         settled=lambda at, space: not at.lapse,
+        tied="{rival} fills the time on the screen, too.",
         only={AT_SPEED: "It has no interval mode."},
     ),
     DialKind(
@@ -83,7 +85,7 @@ FRAMING_DIALS = (
         only={FILM: "It keeps a film."},
     ),
     DialKind(
-        id="lens", block="pictures", word="lens", form="spaced", row="view",
+        id="lens", block="pictures", word="lens", form="spaced", row="view", phrase="the {value} lens",
         tied_by_rules=lambda sheet: {lens.id for lens in sheet.lenses},
         read=lambda sheet, pictures: np.array([lens_behind(lens.id) for lens in sheet.lenses])[pictures.lens],
         order=lambda sheet: list(dict.fromkeys(lens_behind(lens.id) for lens in sheet.lenses)),
@@ -98,6 +100,7 @@ FRAMING_DIALS = (
     ),
     DialKind(
         id="view", block="pictures", word="field of view", form="word", row="view", phrase="the {value} view",
+        tied="{rival} frames it, too.",
         tied_by_rules=lambda sheet: {view.id for view in sheet.views},
         read=lambda sheet, pictures: np.array([view.id for view in sheet.views])[pictures.view],
         order=lambda sheet: [view.id for view in sheet.views],

@@ -42,10 +42,12 @@ def _focus_settings(problem: Any, choice: Any, focus: str) -> dict[str, Any]:
 BESIDES_DIALS = (
     DialKind(
         id="white_balance_k", block="balances", word="white balance", form="kelvin", row="balance", order=balances_of, read=lambda balance: balance, writes=_balance_settings,
+        tied="The light wants {wanted_k:kelvins}; {rival} lies about as near.", tied_item="balance",
     ),
     DialKind(
         id="focus", block="focuses", word="focus", form="word", row="focus",
         read=lambda focus: focus, order=lambda _: ("fixed", "automatic", "locked", "hyperfocal", "infinity"), writes=_focus_settings,
+        tied="With {rival} focus the subject is no sharper.",
         only={"fixed": "The lens has a fixed focus."},
     ),
     DialKind(
@@ -63,6 +65,7 @@ BESIDES_DIALS = (
         id="wind_reduction", block="sounds", word="wind reduction", form="word", row="sound",
         order=lambda sheet: sheet.wind_reduction, read=lambda sound: sound.wind_reduction,
         phrase="wind reduction {value}",
+        tied="In this wind {rival} sounds alike.",
     ),
     DialKind(
         id="sound_track", block="sound_track", word="sound track", form="word", row="sound",
@@ -71,6 +74,7 @@ BESIDES_DIALS = (
     DialKind(
         id="pre_record_s", block="habits", word="early start", form="early", row="power",
         read=lambda habit: habit.pre_record_s, key=float, phrase="keeping {value} the start", off="no early start",
+        tied="{rival} catches the moment, too.",
     ),
     DialKind(
         id="positioning", block="habits", word="positioning", form="word", row="power",
@@ -79,5 +83,6 @@ BESIDES_DIALS = (
     DialKind(
         id="screen", block="habits", word="screen", form="word", row="power",
         read=lambda habit: habit.screen, order=lambda sheet: sheet.screens, phrase="screen {value}",
+        tied="With {rival} only the draw of power changes, a little.",
     ),
 )  # fmt: skip

@@ -1,4 +1,4 @@
-"""Dials of colour and recording: profile, depth, wide range, format, bit rate."""
+"""Dials of colour and recording: profile, depth, HDR (several exposures joined in a frame), codec, bit rate."""
 
 from __future__ import annotations
 
@@ -14,9 +14,10 @@ def _switch_as_offered(values: Sequence[Any], given: Any) -> Any:
 
 RECORDING_DIALS = (
     DialKind(
-        id="profile", block="looks", word="colour profile", form="word", row="colour",
+        id="profile", block="looks", word="colour profile", form="word", row="colour", phrase="the {value} profile",
         tied_by_rules=lambda sheet: {profile.id for profile in sheet.profiles},
         read=lambda look: look.profile.id, order=lambda sheet: [profile.id for profile in sheet.profiles],
+        tied="{rival} holds the range of this scene, too.",
     ),
     DialKind(
         id="bit_depth", block="looks", word="bit depth", form="bits", row="colour",
@@ -24,14 +25,15 @@ RECORDING_DIALS = (
         read=lambda look: look.bit_depth,
     ),
     DialKind(
-        id="high_dynamic_range", block="looks", word="wide range", form="switch", row="colour",
+        id="high_dynamic_range", block="looks", word="HDR", form="switch", row="colour",
         tied_by_rules=lambda sheet: {False, True},
-        read=lambda look: look.high_dynamic_range, reads=_switch_as_offered, phrase="wide range {value}",
+        read=lambda look: look.high_dynamic_range, reads=_switch_as_offered, phrase="HDR {value}",
     ),
     DialKind(
-        id="codec", block="looks", word="format", form="word", row="stream",
+        id="codec", block="looks", word="codec", form="word", row="stream", phrase="the {value} codec",
         tied_by_rules=lambda sheet: {codec.id for codec in sheet.codecs},
         read=lambda look: look.codec.id, order=lambda sheet: [codec.id for codec in sheet.codecs],
+        tied="{rival} has the bits that this needs, too.",
     ),
     DialKind(
         id="bit_rate_mb_s", block="looks", word="bit rate", form="bit_rate", row="stream",

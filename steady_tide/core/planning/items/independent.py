@@ -226,17 +226,17 @@ BESIDES_ITEMS = (
         id="wind", title="wind or mono sound", dial="wind_reduction", scope=SOUND, cost=_wind, decided_by=("sounds",),
         facts=_wind_facts,
         sentence={
-            "heard": "Wind {wind_m_s:speed}: {rival} costs {theirs:stops} stops of sound.",
+            "heard": "In wind of {wind_m_s:speed} {rival} costs {theirs:stops} stops of sound.",
             "unheard": "The sound of this shot is not used.",
         },
     ),
     Item(
         id="voice", title="voice far off", dial="microphone", scope=SOUND, cost=_voice,
-        sentence="{rival} is {theirs:stops} stops too far from who speaks.",
+        sentence="{rival} is {theirs:stops} stops too far from whoever speaks.",
     ),
     Item(
         id="microphone", title="microphone set up", dial="microphone", scope=SOUND, cost=_microphone,
-        sentence="{rival} is one more thing to plug, to feed and to listen to.",
+        sentence="{rival} is one more thing to plug in, to charge and to check.",
     ),
     Item(
         id="sound_track", title="sound track", dial="sound_track", scope="sound_track", cost=_track,
@@ -278,8 +278,8 @@ BESIDES_ITEMS = (
         decided_by=("habits",),
         facts=lambda c: {"case": "unseen" if c.at.brief.camera_move.self_framed else "wrong_way"},
         sentence={
-            "unseen": "With {rival} who films himself does not see the frame.",
-            "wrong_way": "{rival} looks the other way.",
+            "unseen": "With {rival} you cannot see the frame while you film yourself.",
+            "wrong_way": "{rival} faces away from what is filmed.",
         },
     ),
     Item(

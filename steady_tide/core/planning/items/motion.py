@@ -53,7 +53,7 @@ MOTION_ITEMS = (
         id="motion_look", title="motion look", dial="shutter_s", scope=GATE, cost=lambda v: v.look_stops,
         decided_by=("gates", "nd", "frame_rate", "interval_s"),
         facts=lambda c: {"wanted_s": c.ours.wanted_shutter_s},
-        sentence="{rival} is {theirs:stops} stops from the wanted {wanted_s:seconds}.",
+        sentence="{rival} is {theirs:stops} stops off {wanted_s:seconds}, the exposure that is wanted.",
     ),
     Item(
         id="loose_shutter", title="shutter left free", dial="shutter_s", scope=GATE, cost=_loose,

@@ -147,9 +147,9 @@ RECORDING_ITEMS = (
         id="range_mode", title="joined exposures", dial="high_dynamic_range", scope=LOOK, cost=_range_mode,
         decided_by=("looks",), facts=_range_facts,
         sentence={
-            "other_dial": "{rival} would want several exposures joined in a frame.",
-            "light": "It would join several exposures in a frame: ghosts on what moves.",
-            "dark": "Several exposures in a frame fail in the dark.",
+            "other_dial": "{rival} would need HDR, several exposures joined in a frame.",
+            "light": "HDR joins several exposures in a frame: what moves gets ghosts.",
+            "dark": "HDR joins several exposures in a frame, and fails in the dark.",
         },
     ),
     Item(

@@ -45,7 +45,7 @@ export function Cameras({ plan, open, pinned, othersOld, onOpen, onPin }: Props)
           </button>
         )}
       </div>
-      {othersOld && <p className="pt-1 text-fine text-muted">As it was a moment ago; asking again.</p>}
+      {othersOld && <p className="pt-1 text-fine text-muted">From the plan before; updating.</p>}
       <ol>
         {plan.cameras.map((camera) => (
           <Line

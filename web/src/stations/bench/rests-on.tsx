@@ -45,7 +45,7 @@ export function RestsOn({ check }: { check: EstimateCheck | null }) {
       ))}
       {other.length > 0 && (
         <p className="pt-[6px] text-fine text-muted">
-          Estimated as well, but nothing here hangs on it: {other.map((matter) => matter.title).join("; ")}.
+          Also estimated, without effect on this plan: {other.map((matter) => matter.title).join("; ")}.
         </p>
       )}
     </section>

@@ -304,8 +304,8 @@ function PastAndPlans({ camera }: { camera: KeptCamera }) {
           </p>
         )}
       </section>
-      <section aria-label="Plans with it">
-        <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">Plans with it</h3>
+      <section aria-label="Plans that use it">
+        <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">Plans that use it</h3>
         {found.plans.length === 0 && <p className="py-2 text-muted">No saved plan uses it yet.</p>}
         <ul>
           {found.plans.map((plan) => (

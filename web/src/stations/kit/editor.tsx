@@ -240,7 +240,7 @@ function SheetEditor({ draftId, start, groups, inchTypes, kit }: Props) {
       </section>
       <aside
         className="border-rule border-l px-6 py-5 max-lg:col-span-full max-lg:border-t max-lg:border-l-0"
-        aria-label="What it comes to"
+        aria-label="The sheet so far"
       >
         <p className="flex flex-wrap items-baseline gap-x-3 border-ink border-b pb-2">
           <strong className="big-figure" data-testid="mode-count">

@@ -184,7 +184,7 @@ function TableRead({ out }: { out: TableOut }) {
                   {[
                     mode.codecs?.join(", "),
                     mode.bit_depths && `${mode.bit_depths.join(", ")} bit`,
-                    mode.high_dynamic_range && "wide range",
+                    mode.high_dynamic_range && "HDR",
                   ]
                     .filter(Boolean)
                     .join("; ") || <span className="text-muted">not said</span>}

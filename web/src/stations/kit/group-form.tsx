@@ -119,7 +119,7 @@ function Entries({ group, rough, done, change }: Omit<Props, "settle" | "fixedId
           </button>
         )}
       </div>
-      {!entry && <p className="py-3 text-muted">None yet; they come with the modes.</p>}
+      {!entry && <p className="py-3 text-muted">None yet. Give the modes first.</p>}
       {entry &&
         group.fields.map((note) => {
           const field = `${list}[${at}].${note.path}`;

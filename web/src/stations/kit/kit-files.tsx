@@ -198,7 +198,7 @@ export default function KitFiles() {
       )}
       {found && (
         <p role="status" className="pt-3">
-          <b>It is in.</b> {found.new.length} new, {found.same.length} the same as here, {found.taken.length}{" "}
+          <b>Imported.</b> {found.new.length} new, {found.same.length} the same as here, {found.taken.length}{" "}
           taken, {found.kept.length} kept as yours, {found.beside.length} put beside yours.
         </p>
       )}

@@ -110,7 +110,7 @@ export function ModeList({ group, rough, whole, change }: Props) {
                     {mode.height ?? "?"}
                   </b>
                   {mode.lens && <span className="text-muted"> {words(String(mode.lens))}</span>}
-                  {mode.high_dynamic_range === true && <span className="text-muted"> wide range</span>}
+                  {mode.high_dynamic_range === true && <span className="text-muted"> HDR</span>}
                 </td>
                 {SHOWN.map((field) => {
                   const typed = mode[field];

@@ -239,7 +239,7 @@ function Film({ found }: { found: Ladder }) {
         )}
       </div>
       <div>
-        <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">What it comes to</h3>
+        <h3 className="border-ink border-b pb-1 font-serif text-lead font-semibold">Result</h3>
         <table className="w-full">
           <tbody>
             {found.rungs.map((rung) => (

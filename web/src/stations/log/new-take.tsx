@@ -82,7 +82,7 @@ function Form({ close, people }: { close: () => void; people: string[] }) {
         Note
         <input
           className="field text-ink"
-          maxLength={1000}
+          maxLength={2000}
           value={note}
           onChange={(event) => setNote(event.target.value)}
         />

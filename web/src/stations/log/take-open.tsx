@@ -92,7 +92,7 @@ export function TakeOpen({ take, people, words, onGone, close }: Props) {
     >
       <div className="grid content-start gap-3">
         <fieldset className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-          <legend className="sr-only">What is thought of it</legend>
+          <legend className="sr-only">Rating</legend>
           {RATINGS.map((rating) => (
             <Toggle key={rating} on={said.rating === rating} says={rating} take={() => rate(rating)} />
           ))}
@@ -113,7 +113,6 @@ export function TakeOpen({ take, people, words, onGone, close }: Props) {
             />
           ))}
         </fieldset>
-        <Said label="What went wrong" value={said.wrong ?? ""} keep={(wrong) => put({ wrong })} />
         <Said label="Note" value={said.note ?? ""} keep={(note) => put({ note })} />
         <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-3">
           <PersonField
@@ -209,7 +208,7 @@ function Said({ label, value, keep }: { label: string; value: string; keep: (tex
       {label}
       <input
         className="field text-ink"
-        maxLength={1000}
+        maxLength={2000}
         value={typed ?? value}
         onChange={(event) => setTyped(event.target.value)}
         onBlur={done}

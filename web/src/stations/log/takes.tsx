@@ -290,7 +290,6 @@ function Row({ take, words, open, choose }: RowProps) {
       </span>
       <span className="min-w-0 max-sm:col-span-2 max-sm:col-start-3 max-sm:row-start-2">
         {told && <span className="text-note">{told}</span>}
-        {take.said.wrong && <span className="text-muted"> {take.said.wrong}</span>}
         {take.said.note && <span className="text-muted italic"> {take.said.note}</span>}
         {take.ladder_id && <span className="text-muted"> ladder</span>}
         {take.early_days !== null && (

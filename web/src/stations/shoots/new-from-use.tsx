@@ -128,7 +128,7 @@ export function NewFromUse({ shoot, camera = null, close }: Props) {
             </div>
           ))}
           {uses.data && items.length === 0 && (
-            <p className="py-3 text-muted">Nothing on the shelf is called so; take what comes nearest.</p>
+            <p className="py-3 text-muted">No use has that word in it. Choose the nearest one.</p>
           )}
         </div>
       )}

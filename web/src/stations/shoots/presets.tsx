@@ -105,7 +105,7 @@ function OfCamera({ plan, nameOf, rename }: OfCameraProps) {
           </ol>
           {plan.quick.length > 0 && (
             <>
-              <p className="pt-3 text-fine text-muted">lay on a button</p>
+              <p className="pt-3 text-fine text-muted">assign to a button</p>
               <ul>
                 {plan.quick.map((dial) => (
                   <li key={dial} className="border-hair border-b py-[5px] font-bold">

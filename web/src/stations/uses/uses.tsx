@@ -161,7 +161,7 @@ function Shelf({ items, cameras, onGone }: ShelfProps) {
           </ul>
         </section>
       ))}
-      {shown.length === 0 && <p className="pt-4 text-muted">Nothing on the shelf is called so.</p>}
+      {shown.length === 0 && <p className="pt-4 text-muted">No use has that word in it.</p>}
     </>
   );
 }
@@ -230,7 +230,7 @@ function StandingOf({ camera, chosen }: { camera: { id: string; name: string }; 
     return (
       <section aria-label={camera.name}>
         <h3 className="border-ink border-b pb-1 font-serif text-title font-semibold">{camera.name}</h3>
-        <p className="pt-1 text-small text-muted">It films none of them.</p>
+        <p className="pt-1 text-small text-muted">It can film none of these uses.</p>
       </section>
     );
   return (

@@ -75,7 +75,7 @@ export function Joins({ framing, names, put }: PutProps) {
   const joins = framing.joins ?? [];
   return (
     <div>
-      <p className="text-fine text-muted">Joins another framing of the same tag</p>
+      <p className="text-fine text-muted">Cuts to another framing with the same tag</p>
       {joins.map((join) => (
         <p key={join.tag + join.by} className="flex justify-between gap-2 text-small">
           {names[join.by]}: {join.tag}
