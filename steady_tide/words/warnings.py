@@ -69,7 +69,13 @@ def _lamp_mend(facts: Facts) -> Facts:
         + turned
         + ", or bring them from {from_m:metres} to {to_m:metres}."
     )
+    if facts.get("burns_stops"):
+        mend += " The bright side is then {burns_stops:stops} stops over: turn it from the lamp, or use a softer one."
     return {"mend": say(mend, facts)}
+
+
+def _wind(facts: Facts) -> Facts:
+    return {"what": facts["microphone"] or "built-in microphone"}
 
 
 def _dark_mend(facts: Facts) -> Facts:
@@ -142,6 +148,10 @@ WARNINGS: dict[str, str | tuple[str, Callable[[Facts], Facts]]] = {
     "voice_far": (
         "The voice is too far from the microphone, by {stops:stops} stops. Come within {reach_m:metres}, or put a "
         "microphone nearer."
+    ),
+    "wind_roars": (
+        "Wind of {wind_m_s:speed} roars in the {what}, which stands {held_m_s:speed}. Shelter it, or film out of the wind.",
+        _wind,
     ),
     "frame_unseen": (
         "You will not see the frame. Frame something in your place, mark where you stand, and watch a test take."

@@ -87,7 +87,8 @@ class TestBeforeTheLens:
     def test_its_light_is_lost_to_the_exposure(self) -> None:
         dense = Attachment(id="dense", name="dense", fits=("clip",), lenses=("main",), factor=0.9, stops=1.0)
         clear = dense.model_copy(update={"stops": 0.0})
-        pins = {"attachment": "dense", "shutter_s": "1/50", "iso_ceiling": 800, "exposure_compensation": -0.7}
+        pins = {"attachment": "dense", "shutter_s": "1/50", "iso_floor": 50, "iso_ceiling": 800}
+        pins["exposure_compensation"] = -0.7
         fields: dict[str, Any] = {"light": {"kind": "meter", "ev100": [6, 6]}, "pins": pins}
         lost, kept = (
             made(["lugger-5"], KIT.model_copy(update={"attachments": (piece,)}), **fields) for piece in (dense, clear)

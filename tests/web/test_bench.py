@@ -350,7 +350,7 @@ def test_dark_shots_show_what_is_lost(page: Page, address: str) -> None:
     under = planned(**PUNTS).exposure.under_stops
     assert under > 1
     expect(page.get_by_text(f"{under:.1f} under", exact=True)).to_be_visible()
-    expect(page.get_by_role("region", name="Watch for")).to_contain_text("Dark at the dim end.")
+    expect(page.get_by_role("region", name="Watch for")).to_contain_text("The dim end comes out")
     expect(page.get_by_role("region", name="Others would")).to_be_visible()
 
 

@@ -78,6 +78,8 @@ class Light(Frozen):
     sudden: bool = False  # it jumps within its band
     sunlit: bool = False  # the sun shines on camera and subject
     night_dive: bool = False
+    indoors: bool = False
+    changes_stops: float | None = None  # by how much it changes; left out: all of its band
     mixed_mireds: float = 0.0  # how far its lamps, and the other light beside them, differ in colour
 
     @property
@@ -137,6 +139,7 @@ def resolve(light: Any, world: World, distance_m: tuple[float, float] = (1.0, 1.
             contrast_stops=place.contrast_stops,
             sudden=place.sudden,
             sunlit=place.sunlit,
+            indoors=place.indoors,
         )
     if isinstance(light, ReadingLight):
         found = sorted(float(scene_ev100(r.f_number, r.shutter_s, r.iso, r.nd_stops)) for r in light.readings)
@@ -220,6 +223,9 @@ def _lit(light: LampLight, world: World) -> Light:
         source={"code": "lamps", "count": len(light.lamps), "ambient": ambient.source if ambient else None},
         lamps=light.lamps,
         lamp_share=lamps / total,
+        # The side that turns away is shadow; only what stands beside the lamps changes.
+        changes_stops=float(np.log2(total / (lamps + under[0]))),
+        indoors=ambient is not None and ambient.indoors,
         contrast_stops=world.sky.contrast_by_lamps,
         mixed_mireds=apart_mireds(colours, total),
     )

@@ -40,6 +40,7 @@ class Place(Frozen):
     dark: bool = False
     sudden: bool = False
     sunlit: bool = False
+    indoors: bool = False
     sun_deg: Annotated[tuple[float, float] | None, Field(description="the sun's altitudes with such light")] = None
     evening: Annotated[bool, Field(description="only while the sun sinks, from noon to midnight")] = False
     moon: Annotated[Literal["up", "down"] | None, Field(description="of light that the moon makes, or would spoil")] = (

@@ -27,7 +27,7 @@ from steady_tide.core.planning.plan import Caution, Endurance, Warning
 from steady_tide.core.planning.priced_choice import Priced
 from steady_tide.core.planning.situation import Situation
 from steady_tide.core.planning.space import Space
-from steady_tide.core.quantities.stops import lux_from_ev100
+from steady_tide.core.quantities.stops import camera_ev, lux_from_ev100
 
 Severity = Literal["stop", "warn", "note"]
 GRAVEST_FIRST: tuple[Severity, ...] = ("stop", "warn", "note")
@@ -58,6 +58,29 @@ class PlanFacts:
         if light.deepest_m is not None or not light.lamps:
             return ()
         return tuple(lamp for lamp in on_subject(light.lamps) if self.is_ours(lamp))
+
+    @cached_property
+    def own_lamps(self) -> tuple[Lamp, ...]:
+        """Lamps that the crew may turn down, on land and under water."""
+        light = self.at.light
+        if light.deepest_m is None:
+            return self.movable
+        return tuple(lamp for lamp in light.lamps if lamp.ours is not False)
+
+    @property
+    def own_share(self) -> float:
+        """Share of the light at the bright end that those lamps give."""
+        light = self.at.light
+        return self.movable_share if light.deepest_m is None else light.lamp_share
+
+    def burns_stops(self, times: float) -> float:
+        """By how much the bright end passes what it may, at base gain, once the crew's lamps are some times as strong."""
+        at, space, plan = self.at, self.space, self.plan
+        lens, f_number, _ = space.gates[plan.choice["gates"]]
+        taken = space.glasses[plan.choice["glasses"]].stops + float(space.lost_stops[lens])
+        base = float(np.log2(min(space.sheet.iso.floors) / 100.0))
+        bright = at.light.ev100[1] + base - taken - float(camera_ev(f_number, plan.shutter_bright_s))
+        return bright + float(np.log2(1.0 + self.movable_share * (times - 1.0))) - at.over_held_stops
 
     def is_ours(self, lamp: Lamp) -> bool:
         """Whether a lamp is the crew's: as said, else at a lit table, and where the kit has such a one."""
@@ -140,7 +163,7 @@ def _exposure(told: PlanFacts) -> Iterator[Warning]:
     # Where gain stands in for missing light, less light is no mend for what is over.
     if over >= noticed and not (at.light.lamps and told.lacking_stops >= 1.0):
         takes_glass = bool(space.sheet.filter_mount.fits) and at.light.deepest_m is None
-        mend = _lamp_less(told, over) if told.movable else {"mend": "glass" if takes_glass else "none"}
+        mend = _lamp_less(told, over) if told.own_lamps else {"mend": "glass" if takes_glass else "none"}
         yield _say("warn", "highlights_lost", over_stops=over, **mend)
     # Between its bright moments light that jumps may be dark; the note about it says so.
     meant = at.band_stops if at.sudden else 0.0
@@ -181,6 +204,13 @@ def _ways(told: PlanFacts) -> Iterator[Warning]:
         yield _say("warn", "voice_far", stops=plan.stops["voice"], reach_m=told.at.limits.built_in_reach_m)
     if at.brief.camera_move.self_framed and plan.stops["self_view"] > 0.0:
         yield _say("note", "frame_unseen")
+    microphone = space.sounds[plan.choice["sounds"]].microphone
+    held_m_s = at.limits.fresh_wind_m_s if microphone is None else microphone.wind_held_m_s
+    reduced = microphone is None and space.sounds[plan.choice["sounds"]].wind_reduction != "off"
+    roars = at.is_heard and not reduced and at.wind_m_s > held_m_s
+    if roars and float(np.log2(at.wind_m_s / held_m_s)) >= at.limits.noticed_stops:
+        name = None if microphone is None else microphone.name
+        yield _say("warn", "wind_roars", wind_m_s=at.wind_m_s, held_m_s=held_m_s, microphone=name)
     still_mb = float(space.pictures.still_mb[picture])
     if still_mb == still_mb:
         yield _say("note", "stills", still_mb=still_mb, recorded_gb=told.endurance.recorded_gb)
@@ -199,6 +229,8 @@ def _lamps(told: PlanFacts) -> Iterator[Warning]:
     flicker = plan.stops["flicker"]
     if flicker >= told.at.limits.told_flicker_stops:
         yield _say("warn", "flicker", flicker_stops=flicker, mains_hz=at.brief.mains_hz)
+    elif flicker > 0.0 and _worst_ripple_stops(told) > told.at.limits.told_ripple_stops:
+        yield _say("note", "flicker", flicker_stops=_worst_ripple_stops(told), mains_hz=at.brief.mains_hz)
     elif at.light.lamps:
         left = float(ripple_stops(ripple_left(at.light.ripple, plan.shutter_dim_s, at.brief.mains_hz)))
         yield _say("note", "flicker_clean", pulses=at.light.ripple > 0, shutter_s=plan.shutter_dim_s, left_stops=left)
@@ -220,10 +252,17 @@ def _lamps(told: PlanFacts) -> Iterator[Warning]:
         yield _say("warn", "mixed_light", kelvins=sorted({lamp.kelvin for lamp in at.light.lamps}))
 
 
+def _worst_ripple_stops(told: PlanFacts) -> float:
+    """What the exposures leave of the lamps' ripple, at the worse end of the light. Returns stops."""
+    plan, light, mains_hz = told.plan, told.at.light, told.at.brief.mains_hz
+    times = (plan.shutter_dim_s, plan.shutter_bright_s)
+    return max(float(ripple_stops(ripple_left(light.ripple, seconds, mains_hz))) for seconds in times)
+
+
 def _lamp_less(told: PlanFacts, stops: float) -> dict[str, Any]:
     """How far or how low the crew's lamps must be for some stops less. Returns quantities."""
-    nearest = min(lamp.distance_m for lamp in told.movable)
-    factor = lamp_factor(told.movable_share, -stops)
+    nearest = min(lamp.distance_m for lamp in told.own_lamps)
+    factor = lamp_factor(told.own_share, -stops)
     if factor is None:
         return {"mend": "lamps_off"}
     return {"mend": "lamps", "output_share": factor, "from_m": nearest, "to_m": nearest / sqrt(factor)}
@@ -234,7 +273,9 @@ def _lamp_mend(told: PlanFacts) -> dict[str, Any]:
     wanted = lamp_factor(told.movable_share, told.lacking_stops) or 1.0
     nearest = min(lamp.distance_m for lamp in told.movable)
     spare = min(lamp.output for lamp in told.movable)
+    burns = told.burns_stops(wanted)
     return {
+        "burns_stops": burns if burns >= told.at.limits.told_stops else 0.0,
         "missing_stops": told.lacking_stops,
         "times": wanted,
         "turn_up": spare * wanted <= 1.0,
@@ -308,7 +349,7 @@ def _water(told: PlanFacts) -> Iterator[Warning]:
     light, sheet = told.at.light, told.space.sheet
     if light.deepest_m is None:
         return
-    if told.housing and sheet.proof_depth_m < light.deepest_m:
+    if told.housing and sheet.proof_depth_m < light.deepest_m and not told.space.too_deep:
         yield _say(
             "warn", "housing_needed", housing=told.housing, proof_m=sheet.proof_depth_m, deepest_m=light.deepest_m
         )
@@ -414,11 +455,13 @@ def _cells(told: PlanFacts) -> dict[str, Any]:
     }
 
 
-def cautions(brief: Brief, mount: Mount, dark: bool, night: bool, fast_m_s: float, frost_c: float) -> Iterator[Caution]:
+def cautions(
+    brief: Brief, mount: Mount, dark: bool, night: bool, indoors: bool, fast_m_s: float, frost_c: float
+) -> Iterator[Caution]:
     """What can hurt someone, by scenario and mount; the words defer to training, local rules and licensed practice.
 
     brief: what will be filmed; mount: how the camera is held; dark: whether it is dark; night: whether
-    no day lights the water; fast_m_s: from which speed on
+    no day lights the water; indoors: whether there is a floor underfoot; fast_m_s: from which speed on
     a screen must not be looked at; frost_c: from which air on hands and cells suffer. Yields cautions.
     """
     if isinstance(brief.light, WaterLight):
@@ -434,9 +477,10 @@ def cautions(brief: Brief, mount: Mount, dark: bool, night: bool, fast_m_s: floa
         yield Caution(topic="flying")
     if brief.light.kind == "lamps":
         yield Caution(topic="lamps")
-    if dark:
+    outside = not (indoors or mount.inside or brief.traits.on_table)
+    if dark and outside:
         yield Caution(topic="dark")
-    elif brief.traits.interval:
+    elif brief.traits.interval and outside and brief.light.kind != "lamps":
         yield Caution(topic="waiting")
     if brief.air_c <= frost_c:
         yield Caution(topic="cold")
@@ -446,5 +490,5 @@ def cautions(brief: Brief, mount: Mount, dark: bool, night: bool, fast_m_s: floa
             yield Caution(topic="suction")
     elif brief.traits.fast and brief.camera_move.travel_m_s > fast_m_s and not mount.flying:
         yield Caution(topic="speed")
-    if mount.on_foot and not dark:
+    if mount.on_foot and not dark and outside:
         yield Caution(topic="footing")

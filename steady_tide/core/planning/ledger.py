@@ -175,7 +175,9 @@ def _by_themselves(
     straight = {
         views.PICTURE: views.PictureView(at, space, pictures, seen),
         views.SOUND: views.SoundView(at, sheet, [space.sounds[c["sounds"]] for c in choices]),
-        views.BALANCE: views.BalanceView(at, [space.balances[c["balances"]] for c in choices], lights),
+        views.BALANCE: views.BalanceView(
+            at, space.sheet.balance_k, [space.balances[c["balances"]] for c in choices], lights
+        ),
         **{dial: views.AloneView(at, sheet, [space.alone[dial][c[dial]] for c in choices]) for dial in judgement.alone},
     }
     items = {name: stops for scope, view in straight.items() for name, stops in judgement.stops(scope, view).items()}

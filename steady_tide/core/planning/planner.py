@@ -165,7 +165,15 @@ def _plan_of(best: Standing, others: list[RankedCamera], knowledge: Knowledge, s
         pins={**pinned_camera, **problem.pins},
         warnings=tuple(advice.warnings(told)),
         cautions=tuple(
-            advice.cautions(at.brief, at.mount, at.dark, at.light.night_dive, limits.screen_unsafe_m_s, limits.frost_c)
+            advice.cautions(
+                at.brief,
+                at.mount,
+                at.dark,
+                at.light.night_dive,
+                at.light.indoors,
+                limits.screen_unsafe_m_s,
+                limits.frost_c,
+            )
         ),
         schools=tuple(rivals_of(problem, best.prepared, ours, knowledge)) if schools else (),
         cameras=tuple(others),

@@ -150,7 +150,9 @@ def precompute(at: Situation, space: Space, kept: Bools) -> Precomputed:
     of_sound = priced(views.SOUND, sounds, (len(space.sounds),), block("sounds"))
     # Balances are of the light that a glass leaves; many leave the same.
     lights, left = _lights(at, space)
-    behind = views.BalanceView(at, space.balances * len(lights), [k for k in lights for _ in space.balances])
+    behind = views.BalanceView(
+        at, space.sheet.balance_k, space.balances * len(lights), [k for k in lights for _ in space.balances]
+    )
     of_balance = priced(
         views.BALANCE,
         behind,

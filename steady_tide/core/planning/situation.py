@@ -75,6 +75,11 @@ class Situation:
         return self.light.ev100[1] - self.light.ev100[0]
 
     @cached_property
+    def steadiness(self) -> float:
+        """How far one exposure is meant to hold the take, 0 to 1: see `_steady`."""
+        return _steady(self.brief, self.light, self.sudden, self.limits)
+
+    @cached_property
     def is_heard(self) -> bool:
         """Whether the sound is of use: wanted, in the dry, at speed, and not beside propellers."""
         return self.brief.sound.wanted and not self.mount.flying and self.light.deepest_m is None and not self.lapse
@@ -282,6 +287,17 @@ def _carried(mount: Mount, limits: Limits) -> bool:
     return mount.shake_deg_s > limits.steady_hold_deg_s
 
 
+def _steady(brief: Brief, light: Light, sudden: bool, limits: Limits) -> float:
+    """How far the light of a take stays as it is, 0 to 1. Shadow in the frame is no change; who travels meets other light, and
+    water and hours change it, whatever a meter said once."""
+    moves = brief.camera_move.travel_m_s > 0.0 or brief.traits.under_water or brief.traits.interval
+    if sudden or moves or brief.light_changes == "gradual":
+        return 0.0
+    band = light.ev100[1] - light.ev100[0]
+    changes = band if light.changes_stops is None else light.changes_stops
+    return 1.0 - ramp(changes, limits.steady_to_stops, limits.changes_from_stops)
+
+
 Layer = tuple[Mapping[str, Weight], float]  # weights, and how far they replace what is below them
 
 
@@ -314,6 +330,10 @@ def _layers(
         yield data.cases["framed" if brief.subject.fills is not None else "sized"], 1.0
     if sudden:
         yield data.cases["sudden"], 1.0
+    yield data.cases["steady"], _steady(brief, light, sudden, limits)
+    if brief.traits.interval:
+        yield data.cases["lapse_dark"], darkness
+        yield data.cases["lapse_sky"], 1.0 if light.night_sky else 0.0
     if brief.traits.on_table and not light.lamps:  # the dark side of a lit thing is no change
         yield (
             data.cases["product_band"],

@@ -37,6 +37,7 @@ class Limits(Frozen):
     range_grade_room_stops: float
     range_straight_stops: float
     bits_graded: float
+    bits_alike_share: float
     bits_straight: float
     dark_noise_share: float
     dark_keep_noise_stops: float
@@ -44,6 +45,8 @@ class Limits(Frozen):
     pov_bend: float
     day_down_to_ev: float
     night_from_ev: float
+    steady_to_stops: float
+    changes_from_stops: float
     gain_locked_to_stops: float
     gain_follows_from_stops: float
     gain_step_free_stops: float
@@ -139,6 +142,8 @@ class Limits(Frozen):
     stacked_polariser_stops: float
     stacked_glass_stops: float
     housing_glass_stops: float
+    grey_use_share: float
+    filter_worth_stops: float
     red_works_stops: float
     filter_wasted_deep_share: float
     filter_wasted_lamps_share: float
@@ -169,6 +174,7 @@ class Limits(Frozen):
     sharpening_straight_low_stops: float
     sharpening_straight_medium_stops: float
     sharpening_straight_high_stops: float
+    gain_ladder_stops: float
     spare_gain_most_stops: float
     built_in_reach_m: float
     voice_lost_stops: float
@@ -236,6 +242,7 @@ class Limits(Frozen):
     background_to_stops: float
     told_ratio_stops: float
     lamps_apart_stops: float
+    told_ripple_stops: float
     told_flicker_stops: float
     told_slow_stops: float
     told_cast_stops: float

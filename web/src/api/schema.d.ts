@@ -8994,6 +8994,11 @@ export interface components {
              */
             sunlit: boolean;
             /**
+             * Indoors
+             * @default false
+             */
+            indoors: boolean;
+            /**
              * Sun Deg
              * @description the sun's altitudes with such light
              */

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from steady_tide.core.light.balance import balance_through_k, mixed_balance_k
@@ -57,3 +59,16 @@ def cast_stops(at: Situation, glass: Glass) -> float:
         by_lamps = limits.filter_wasted_lamps_share * max(light.lamp_share, limits.lamps_lead_share)
         wasted = (1.0 - lit) * wasted + lit * by_lamps * glass.colour_stops
     return sum(off) / len(off) + wasted
+
+
+def used_as_grey_stops(at: Situation, glass: Glass) -> float:
+    """What a colour filter costs that brings the colours no nearer: it is no grey one, however bright the light.
+
+    at: gives the light; glass: in front of the lens. Returns stops.
+    """
+    if not glass.colour:
+        return 0.0
+    limits = at.limits
+    bare = replace(glass, colour=None, band_stops=(0.0, 0.0, 0.0), colour_stops=0.0)
+    nearer = cast_stops(at, bare) - cast_stops(at, glass)
+    return limits.grey_use_share * glass.colour_stops * (1.0 - ramp(nearer, 0.0, limits.filter_worth_stops))

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from steady_tide.core.planning.comparison import Comparison
-from steady_tide.core.planning.items.cast import cast_stops
+from steady_tide.core.planning.items.cast import cast_stops, used_as_grey_stops
 from steady_tide.core.planning.items.item import Item
 from steady_tide.core.planning.items.views import (
     EXPOSURE,
@@ -43,6 +43,14 @@ def _unlocked(v: ExposureView) -> Floats:
     return np.asarray(np.minimum(most, v.log2_ceiling - v.log2_floor))
 
 
+def _spare_gain(v: ExposureView) -> Floats:
+    """Gain that is allowed and not asked for; the rest of a step of the ladder is nobody's choice, so that no opening is
+    turned to meet a step."""
+    limits = v.at.limits
+    spare = v.log2_ceiling - v.used_dim - limits.gain_ladder_stops
+    return np.asarray(np.clip(spare, 0.0, limits.spare_gain_most_stops))
+
+
 def _metering(v: MeterView) -> Floats:
     return np.abs(v.compensation + v.at.meter_bias_stops(v.sheet))
 
@@ -59,7 +67,7 @@ def _glass(v: FrontView) -> Floats:
 
 
 def _cast(v: FrontView) -> Floats:
-    return np.array([cast_stops(v.at, glass) for glass in v.glasses])
+    return np.array([cast_stops(v.at, glass) + used_as_grey_stops(v.at, glass) for glass in v.glasses])
 
 
 def _red_gain(v: FrontView) -> Floats:
@@ -117,7 +125,7 @@ def _focus(v: FocusView) -> Floats:
     def price(focus: str) -> Floats:
         if focus in beforehand:
             closest, off = beforehand[focus]
-            short = np.maximum(0.0, np.log2(closest / near))
+            short = np.maximum(0.0, np.log2(np.maximum(closest / near, off if focus == "hyperfocal" else 0.0)))
             return np.asarray(easy + short + limits.focus_off_stops * np.minimum(1.0, off))
         return np.full(len(hyperfocal), {"fixed": 0.0, "automatic": hunts, "locked": locked}[focus])
 
@@ -172,7 +180,7 @@ EXPOSURE_ITEMS = (
     ),
     Item(
         id="spare_gain", title="gain without need", dial="iso_ceiling", scope=EXPOSURE,
-        cost=lambda v: np.minimum(v.at.limits.spare_gain_most_stops, v.log2_ceiling - v.used_dim),
+        cost=_spare_gain,
         decided_by=("iso_pairs",),
         sentence="{rival} allows {more:stops} stops of gain that this light never asks for.",
     ),

@@ -30,17 +30,25 @@ def _balance(v: BalanceView) -> Floats:
         if value == RAW:
             stops.append(limits.balance_raw_graded_stops if at.graded else limits.balance_raw_straight_stops)
         elif value == AUTOMATIC:
-            stops.append(drifts - min(limits.balance_follows_most_stops, follows) if locked else 0.0)
+            # What no value of the camera reaches is no reason to leave the balance to it: then its nearest end is set.
+            unreached = (
+                min((_off_mireds(float(k), warm, cool) for k in v.offered_k), default=0.0) / limits.balance_mireds
+            )
+            stops.append(drifts + unreached - min(limits.balance_follows_most_stops, follows) if locked else 0.0)
         else:
             kelvin = float(value)
-            nearest = min(max(kelvin, warm), cool)
             mireds = limits.balance_mireds
-            off = abs(1e6 / kelvin - 1e6 / nearest) / mireds
+            off = _off_mireds(kelvin, warm, cool) / mireds
             middle = abs(1e6 / kelvin - 2e6 / (warm + cool)) / mireds
             unasked = 0.0 if locked else limits.balance_unasked_lock_stops
             behind = limits.balance_left_behind_share * follows
             stops.append(off + limits.balance_middle_share * middle + unasked + behind)
     return np.array(stops)
+
+
+def _off_mireds(kelvin: float, warm: float, cool: float) -> float:
+    """How far a balance lies outside of a light's own. warm, cool: ends of the light, kelvin. Returns mireds."""
+    return abs(1e6 / kelvin - 1e6 / min(max(kelvin, warm), cool))
 
 
 def _sharpening(v: AloneView) -> Floats:

@@ -84,6 +84,13 @@ def _drive(v: LookView) -> Floats:
     return np.asarray(of_mode[:, [codecs.index(look.codec.id) for look in v.looks]][v.pictures.mode])
 
 
+def _bits_facts(c: Comparison) -> dict[str, Any]:
+    theirs, ours = c.theirs.bits_per_pixel, c.ours.bits_per_pixel
+    if theirs < ours * (1.0 - c.at.limits.bits_alike_share):
+        return {"case": "fewer", "theirs_bits": theirs, "ours_bits": ours}
+    return {"case": "coarser", "times": 2.0 ** (c.theirs.stops["bits"] - c.ours.stops["bits"])}
+
+
 def _finish_facts(c: Comparison) -> dict[str, Any]:
     return {"case": "flat" if c.theirs.stops["finish"] > c.at.limits.flat_from_stops else "near"}
 
@@ -131,8 +138,11 @@ RECORDING_ITEMS = (
     Item(
         id="bits", title="thin on bits", dial="bit_rate_mb_s", scope=LOOK, cost=_bits,
         decided_by=("looks", "frame", "frame_rate"),
-        facts=lambda c: {"theirs_bits": c.theirs.bits_per_pixel, "ours_bits": c.ours.bits_per_pixel},
-        sentence="{rival} would have fewer bits a pixel: {theirs_bits:.2f}, not {ours_bits:.2f}.",
+        facts=_bits_facts,
+        sentence={
+            "fewer": "{rival} would have fewer bits a pixel: {theirs_bits:.2f}, not {ours_bits:.2f}.",
+            "coarser": "{rival} makes {times:.1f} times less of its bits.",
+        },
     ),
     Item(
         id="storage", title="card filled", dial="bit_rate_mb_s", scope=LOOK, cost=_storage, decided_by=("looks",),

@@ -326,9 +326,10 @@ class SoundView:
 @dataclass(frozen=True)
 class BalanceView:
     """Balances, each with the balance of the light that is left behind what is in front of the lens, warm and cool end,
-    kelvin; one cost each."""
+    kelvin; one cost each. offered_k: all that the camera can be locked to."""
 
     at: Situation
+    offered_k: Sequence[int]
     values: Sequence[Any]
     wanted_k: Sequence[tuple[int, int]]
 
