@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from steady_tide.core.planning.catalogue import USUAL
+from steady_tide.core.planning.dials.dial_kind import DialKind
 from steady_tide.core.planning.items.item import Item
 from steady_tide.core.planning.judgement import Judgement
 from steady_tide.core.planning.plan import Cited, Lead, Reason
@@ -38,8 +39,7 @@ def reason_words(dial: str, reason: Reason, names: Names, judgement: Judgement =
         why = f" {_cited(reason.cited, chosen, rival, names, judgement)}" if reason.cited else ""
         return f"Pinned. Free, it would be {rival}, and {stops(-more)} stops less given up.{why}"
     if reason.kind == "close":
-        facts = {**(reason.cited.facts if reason.cited else {}), "rival": rival}
-        return capital(say(judgement.dials[dial].tied, facts))
+        return _close(dial, rival, reason.cited, judgement)
     if reason.kind == "others":
         return _with_others(rival, more, reason, dial, names, judgement)
     if reason.kind == "tie":
@@ -91,6 +91,13 @@ def _only(dial: str, reason: Reason, judgement: Judgement) -> str:
     by_water = (f"{reason.chosen}, wet", "wet") if reason.wet else ()
     key = next((key for key in (*by_water, reason.chosen) if key in said), None)
     return say(said[key]) if key is not None else "The only value this camera has."
+
+
+def _close(dial: str, rival: str, cited: Cited | None, judgement: Judgement) -> str:
+    """Two values less apart than is worth a word. cited: what the dial is judged by; plans of earlier versions lack it."""
+    kind = judgement.dials[dial]
+    tied = kind.tied if cited or not kind.tied_item else DialKind.tied
+    return capital(say(tied, {**(cited.facts if cited else {}), "rival": rival}))
 
 
 def _lead(dial: str, lead: Lead, names: Names, judgement: Judgement) -> str:

@@ -28,6 +28,7 @@ from steady_tide.launch.cluster import Cluster
 from steady_tide.store.database import Database
 from steady_tide.store.documents import UPGRADES, VERSION, Kind, newest, upgraded
 from steady_tide.store.tables import KeptThing
+from steady_tide.words.plans import plan_text
 from tests.service import own_database
 
 FILES = sorted((Path(__file__).parents[1] / "old" / "documents").glob("*.json"))
@@ -70,6 +71,16 @@ def test_what_went_wrong_with_a_take_of_the_first_version_is_part_of_its_note() 
     first, second = (upgraded("take", json.loads(path.read_text())) for path in FILES if path.stem.startswith("take"))
     assert first == second
     assert second["note"] == "the lens fogged\nsecond try"
+
+
+def test_a_kept_plan_of_an_earlier_version_is_still_told_in_words() -> None:
+    kept = next(json.loads(path.read_text()) for path in FILES if path.stem == "plan-1")
+    kept["reasons"]["white_balance_k"] = {"kind": "close", "chosen": 5500, "rival": 6000, "more_stops": 0.01}
+    kept["reasons"]["profile"] = {"kind": "as_good", "chosen": "flat", "rival": "log", "more_stops": 0.0}
+    words = plan_text(Plan.model_validate(upgraded("plan", kept)))
+    assert words.reasons["white_balance_k"].startswith("6000")
+    assert words.reasons["profile"].startswith("The log profile")
+    assert "fewer bits a pixel" in words.reasons["bit_rate_mb_s"]
 
 
 def test_a_mount_of_the_first_version_gets_its_traits_and_a_later_one_keeps_its_own() -> None:

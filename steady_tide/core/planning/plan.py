@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
-from pydantic import BeforeValidator, ConfigDict, Field
+from pydantic import BeforeValidator, ConfigDict, Field, model_validator
 
 from steady_tide.core.brief.own_numbers import OwnUsed
 from steady_tide.core.gear.view_names import todays_pins, todays_view
@@ -183,6 +183,13 @@ class Cited(Frozen):
     theirs: float
     ours: float
 
+    @model_validator(mode="before")
+    @classmethod
+    def _with_case(cls, kept: Any) -> Any:
+        """Until bits could be fewer or coarser, their item had no case."""
+        is_old = isinstance(kept, dict) and kept.get("item") == "bits" and kept.get("case") is None
+        return {**kept, "case": "fewer"} if is_old else kept
+
 
 class Lead(Frozen):
     """What a chosen value achieves: which case of its dial, and the quantities."""
@@ -212,6 +219,13 @@ class Reason(Frozen):
     cited: Cited | None = None
     lost: tuple[str, float] | None = None  # of a tie: what the rival gives up more, weighted stops
     gained: tuple[str, float] | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _todays_kind(cls, kept: Any) -> Any:
+        """`as_good` was a kind of its own once."""
+        is_old = isinstance(kept, dict) and kept.get("kind") == "as_good"
+        return {**kept, "kind": "close"} if is_old else kept
 
 
 class Warning(Frozen):
