@@ -13,7 +13,7 @@ from uuid import UUID, uuid5
 
 from pydantic import ValidationError
 
-from steady_tide.core.log.take import FAULTS, TakeFields
+from steady_tide.core.log.take import FAULTS, LONGEST_NOTE, TakeFields
 from steady_tide.core.quantities import sizes
 from steady_tide.core.quantities.errors import BadFile, Fault
 from steady_tide.core.quantities.frozen import Frozen, faults_of
@@ -188,7 +188,7 @@ def _take(number: int, cells: Mapping[str, str], zone: tzinfo, doubts: list[RowD
     settings = {dial: cells[dial][:60] for dial in SET if cells.get(dial)}
     fields = {
         "at": at, "camera": text("camera", 120) or None, "mount": text("mount", 120) or None, "hands": text("hands", 120) or None,
-        "rating": rating, "faults": faults, "wrong": text("wrong", 1000), "note": text("note", 2001 if not cells.get("wrong") else 1000), "seconds": seconds,
+        "rating": rating, "faults": faults, "wrong": text("wrong", 1000), "note": text("note", 1000 if cells.get("wrong") else LONGEST_NOTE), "seconds": seconds,
         "settings": settings,
     }  # fmt: skip
     try:

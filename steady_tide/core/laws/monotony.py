@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from math import log2
+from zlib import crc32
 
 from steady_tide.core.brief.brief import KitList
 from steady_tide.core.laws.law import Case, Law
 from steady_tide.core.light.sources import MeterLight
+from steady_tide.core.planning.plan import Plan
 
 SMALL = 1e-6
 STEP = 0.35  # stops; steps of a ladder lie so far apart
@@ -17,13 +19,19 @@ def _metered(case: Case) -> bool:
     return isinstance(light, MeterLight) and light.ev100 is not None and light.ev100[1] <= 18.0 and not case.plan.pins
 
 
-def _more_light(case: Case) -> str:
-    """A stop more light on the same camera asks for no more gain and no longer time at the dim end."""
+def _in_other_light(case: Case, low_stops: float, high_stops: float) -> Plan | None:
+    """The plan on the same camera with both ends of the metered band moved. Returns None where it has none."""
     light = case.brief.light
     assert isinstance(light, MeterLight)
     assert light.ev100 is not None
     low, high = light.ev100
-    brighter = case.changed_on_camera(light=light.model_copy(update={"ev100": (low + 1.0, high + 1.0)}))
+    moved = light.model_copy(update={"ev100": (low + low_stops, high + high_stops)})
+    return case.changed_on_camera(light=moved)
+
+
+def _more_light(case: Case) -> str:
+    """A stop more light on the same camera asks for no more gain at the dim end."""
+    brighter = _in_other_light(case, 1.0, 1.0)
     if brighter is None:
         return ""
     ours, theirs = case.plan, brighter
@@ -38,11 +46,7 @@ def _more_light(case: Case) -> str:
 
 def _with_light(case: Case) -> str:
     """A stop more light gives up no more where it was too dark."""
-    light = case.brief.light
-    assert isinstance(light, MeterLight)
-    assert light.ev100 is not None
-    low, high = light.ev100
-    brighter = case.changed_on_camera(light=light.model_copy(update={"ev100": (low + 1.0, high + 1.0)}))
+    brighter = _in_other_light(case, 1.0, 1.0)
     if (
         brighter is None
         or case.plan.exposure.under_stops < 0.5
@@ -88,7 +92,7 @@ PINNED = ("shutter_s", "nd", "view", "iso_ceiling", "profile", "white_balance_k"
 
 def _pin(case: Case) -> str:
     """The runner-up of a dial, pinned, gives up as much as its profile says, and never less than the plan."""
-    dial = PINNED[len(case.brief.title) * 7 % len(PINNED)]
+    dial = PINNED[crc32(case.brief.model_dump_json().encode()) % len(PINNED)]
     rows = [row for row in case.plan.profiles.get(dial, ()) if row.legal and row.value != case.plan.chosen.get(dial)]
     if not rows:
         return ""
@@ -116,11 +120,7 @@ def _banded(case: Case) -> bool:
 
 
 def _wider_band(case: Case) -> str:
-    light = case.brief.light
-    assert isinstance(light, MeterLight)
-    assert light.ev100 is not None
-    low, high = light.ev100
-    wider = case.changed_on_camera(light=light.model_copy(update={"ev100": (low - 0.5, high + 0.5)}))
+    wider = _in_other_light(case, -0.5, 0.5)
     if wider is None:
         return ""
     ours = case.plan.exposure.reach_ev100

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from steady_tide.core.quantities.stops import Number
@@ -14,6 +16,14 @@ def ripple_left(depth: Number, shutter_s: Number, mains_hz: float) -> Number:
     Returns 0 to 1. Lamps pulse at twice the mains frequency; whole periods average out.
     """
     return np.asarray(depth) * np.abs(np.sinc(2.0 * mains_hz * np.asarray(shutter_s)))
+
+
+def worst_ripple_stops(depth: float, times_s: Sequence[Number], mains_hz: float) -> Number:
+    """Swing that is left of a lamp's ripple at the worst of some exposures, as at both ends of an automatic one.
+
+    depth, mains_hz: as for `ripple_left`; times_s: exposures, seconds, all of one shape. Returns stops.
+    """
+    return ripple_stops(np.max([ripple_left(depth, seconds, mains_hz) for seconds in times_s], axis=0))
 
 
 def beat_hz(frame_rate: Number, mains_hz: float) -> Number:

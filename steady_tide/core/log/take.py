@@ -31,7 +31,9 @@ _MEASURED: dict[str, FaultCode] = {
 }  # fmt: skip
 
 DAYS_BEFORE = 1  # a zone and a night may lie between a shoot's day and its first take
-Words = Annotated[str, Field(max_length=2001, pattern=r"^[^\x00]*$")]
+LONGEST_NOTE = 2001  # two of a thousand characters, from when there were two fields
+Words = Annotated[str, Field(max_length=1000, pattern=r"^[^\x00]*$")]
+TakeNote = Annotated[str, Field(max_length=LONGEST_NOTE, pattern=r"^[^\x00]*$")]
 Short = Annotated[str, Field(max_length=120, pattern=r"^[^\x00]*$")]
 SettingWord = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[^\x00]*$")]
 DialName = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,59}$")]
@@ -52,7 +54,7 @@ class TakeFields(Frozen):
     settings: Annotated[dict[DialName, SettingWord], Field(max_length=60)] = Field(default_factory=dict)
     rating: Rating | None = None
     faults: Annotated[tuple[FaultCode, ...], Field(max_length=len(FAULTS)), AfterValidator(_each_once)] = ()
-    note: Words = ""
+    note: TakeNote = ""
     seconds: Annotated[float | None, Field(ge=0, le=172_800)] = None
 
     @model_validator(mode="before")

@@ -13,7 +13,7 @@ import numpy as np
 from steady_tide.core.brief.brief import Brief
 from steady_tide.core.gear.attachments import before_lens
 from steady_tide.core.gear.items import Chemistry, Housing, KitLamp, Mount
-from steady_tide.core.light.flicker import ripple_left, ripple_stops
+from steady_tide.core.light.flicker import ripple_left, ripple_stops, worst_ripple_stops
 from steady_tide.core.light.pictures import lamp_factor
 from steady_tide.core.light.roles import on_subject, ratios
 from steady_tide.core.light.sources import Lamp, SkyLight, WaterLight
@@ -52,20 +52,14 @@ class PlanFacts:
         return bool(self.space.pictures.steadied[self.plan.choice["pictures"]])
 
     @cached_property
-    def movable(self) -> tuple[Lamp, ...]:
-        """Lamps on land that the crew may move and turn, and that light what is exposed for."""
-        light = self.at.light
-        if light.deepest_m is not None or not light.lamps:
-            return ()
-        return tuple(lamp for lamp in on_subject(light.lamps) if self.is_ours(lamp))
-
-    @cached_property
     def own_lamps(self) -> tuple[Lamp, ...]:
-        """Lamps that the crew may turn down, on land and under water."""
-        light = self.at.light
-        if light.deepest_m is None:
-            return self.movable
-        return tuple(lamp for lamp in light.lamps if lamp.ours is not False)
+        """Lamps that the crew may turn down, and that light what is exposed for."""
+        return tuple(lamp for lamp in on_subject(self.at.light.lamps) if self.is_ours(lamp))
+
+    @property
+    def movable(self) -> tuple[Lamp, ...]:
+        """Those of them on land, which the crew may move as well."""
+        return self.own_lamps if self.at.light.deepest_m is None else ()
 
     @property
     def own_share(self) -> float:
@@ -83,11 +77,12 @@ class PlanFacts:
         return bright + float(np.log2(1.0 + self.movable_share * (times - 1.0))) - at.over_held_stops
 
     def is_ours(self, lamp: Lamp) -> bool:
-        """Whether a lamp is the crew's: as said, else at a lit table, and where the kit has such a one."""
+        """Whether a lamp is the crew's: as said, else at a lit table, under water, and where the kit has such a one."""
         if lamp.ours is not None:
             return lamp.ours
         share = self.at.limits.same_lamp_share
-        return self.at.owns_light or any(one.is_like(lamp.lux_at_1m, lamp.kelvin, share) for one in self.kit_lamps)
+        brought = self.at.owns_light or self.at.light.deepest_m is not None
+        return brought or any(one.is_like(lamp.lux_at_1m, lamp.kelvin, share) for one in self.kit_lamps)
 
     @property
     def movable_share(self) -> float:
@@ -207,8 +202,7 @@ def _ways(told: PlanFacts) -> Iterator[Warning]:
     microphone = space.sounds[plan.choice["sounds"]].microphone
     held_m_s = at.limits.fresh_wind_m_s if microphone is None else microphone.wind_held_m_s
     reduced = microphone is None and space.sounds[plan.choice["sounds"]].wind_reduction != "off"
-    roars = at.is_heard and not reduced and at.wind_m_s > held_m_s
-    if roars and float(np.log2(at.wind_m_s / held_m_s)) >= at.limits.noticed_stops:
+    if not reduced and at.roar_stops(held_m_s) >= at.limits.noticed_stops:
         name = None if microphone is None else microphone.name
         yield _say("warn", "wind_roars", wind_m_s=at.wind_m_s, held_m_s=held_m_s, microphone=name)
     still_mb = float(space.pictures.still_mb[picture])
@@ -254,9 +248,9 @@ def _lamps(told: PlanFacts) -> Iterator[Warning]:
 
 def _worst_ripple_stops(told: PlanFacts) -> float:
     """What the exposures leave of the lamps' ripple, at the worse end of the light. Returns stops."""
-    plan, light, mains_hz = told.plan, told.at.light, told.at.brief.mains_hz
+    plan, at = told.plan, told.at
     times = (plan.shutter_dim_s, plan.shutter_bright_s)
-    return max(float(ripple_stops(ripple_left(light.ripple, seconds, mains_hz))) for seconds in times)
+    return float(worst_ripple_stops(at.light.ripple, times, at.brief.mains_hz))
 
 
 def _lamp_less(told: PlanFacts, stops: float) -> dict[str, Any]:

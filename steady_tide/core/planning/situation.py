@@ -90,6 +90,12 @@ class Situation:
         ride = 0.0 if self.mount.inside else self.brief.camera_move.travel_m_s
         return max(0.0 if self.mount.inside else self.brief.sound.wind_m_s, ride)
 
+    def roar_stops(self, held_m_s: float) -> float:
+        """How far the wind at a microphone passes what it stands, 0 where the sound is of no use. held_m_s: that it
+        stands. Returns stops."""
+        past = np.log2(max(self.wind_m_s, self.limits.least_wind_m_s) / held_m_s)
+        return max(0.0, float(past)) if self.is_heard else 0.0
+
     @property
     def carried(self) -> bool:
         """Whether a person's movement shakes the camera."""

@@ -142,7 +142,6 @@ class Limits(Frozen):
     stacked_polariser_stops: float
     stacked_glass_stops: float
     housing_glass_stops: float
-    grey_use_share: float
     filter_worth_stops: float
     red_works_stops: float
     filter_wasted_deep_share: float
@@ -174,7 +173,6 @@ class Limits(Frozen):
     sharpening_straight_low_stops: float
     sharpening_straight_medium_stops: float
     sharpening_straight_high_stops: float
-    gain_ladder_stops: float
     spare_gain_most_stops: float
     built_in_reach_m: float
     voice_lost_stops: float

@@ -71,4 +71,4 @@ def used_as_grey_stops(at: Situation, glass: Glass) -> float:
     limits = at.limits
     bare = replace(glass, colour=None, band_stops=(0.0, 0.0, 0.0), colour_stops=0.0)
     nearer = cast_stops(at, bare) - cast_stops(at, glass)
-    return limits.grey_use_share * glass.colour_stops * (1.0 - ramp(nearer, 0.0, limits.filter_worth_stops))
+    return glass.colour_stops * (1.0 - ramp(nearer, 0.0, limits.filter_worth_stops))

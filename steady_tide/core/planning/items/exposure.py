@@ -43,14 +43,6 @@ def _unlocked(v: ExposureView) -> Floats:
     return np.asarray(np.minimum(most, v.log2_ceiling - v.log2_floor))
 
 
-def _spare_gain(v: ExposureView) -> Floats:
-    """Gain that is allowed and not asked for; the rest of a step of the ladder is nobody's choice, so that no opening is
-    turned to meet a step."""
-    limits = v.at.limits
-    spare = v.log2_ceiling - v.used_dim - limits.gain_ladder_stops
-    return np.asarray(np.clip(spare, 0.0, limits.spare_gain_most_stops))
-
-
 def _metering(v: MeterView) -> Floats:
     return np.abs(v.compensation + v.at.meter_bias_stops(v.sheet))
 
@@ -67,7 +59,11 @@ def _glass(v: FrontView) -> Floats:
 
 
 def _cast(v: FrontView) -> Floats:
-    return np.array([cast_stops(v.at, glass) + used_as_grey_stops(v.at, glass) for glass in v.glasses])
+    return np.array([cast_stops(v.at, glass) for glass in v.glasses])
+
+
+def _used_as_grey(v: FrontView) -> Floats:
+    return np.array([used_as_grey_stops(v.at, glass) for glass in v.glasses])
 
 
 def _red_gain(v: FrontView) -> Floats:
@@ -180,7 +176,7 @@ EXPOSURE_ITEMS = (
     ),
     Item(
         id="spare_gain", title="gain without need", dial="iso_ceiling", scope=EXPOSURE,
-        cost=_spare_gain,
+        cost=lambda v: np.minimum(v.at.limits.spare_gain_most_stops, v.log2_ceiling - v.used_dim),
         decided_by=("iso_pairs",),
         sentence="{rival} allows {more:stops} stops of gain that this light never asks for.",
     ),
@@ -213,6 +209,11 @@ EXPOSURE_ITEMS = (
             "filter": "With {rival} the colours stand {theirs:stops} stops apart; this leaves {left_stops:stops} stops of cast.",
             "other": "{rival} leaves {theirs:stops} stops of cast.",
         },
+    ),
+    Item(
+        id="grey_use", title="colour filter used as a grey one", dial="colour_filter", scope=FRONT, cost=_used_as_grey,
+        decided_by=("housing",),
+        sentence="{rival} brings the colours no nearer; it would only take their light.",
     ),
     Item(
         id="glare", title="glare", dial="nd", scope=FRONT, cost=_glare,

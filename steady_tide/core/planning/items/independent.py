@@ -71,11 +71,9 @@ def _sharpening(v: AloneView) -> Floats:
 
 def _wind(v: SoundView) -> Floats:
     limits, heard = v.at.limits, v.at.is_heard
-    wind = max(v.at.wind_m_s, limits.least_wind_m_s)
 
     def roar(held_m_s: float) -> float:
-        loud = max(0.0, float(np.log2(wind / held_m_s)))
-        return min(limits.wind_roars_most_stops, loud) if heard else 0.0
+        return min(limits.wind_roars_most_stops, v.at.roar_stops(held_m_s))
 
     built_in = roar(limits.fresh_wind_m_s)
     price = {

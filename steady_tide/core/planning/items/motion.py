@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from steady_tide.core.light.flicker import beat_hz, ripple_left, ripple_stops
+from steady_tide.core.light.flicker import beat_hz, worst_ripple_stops
 from steady_tide.core.planning.interval_film import star_drift_px
 from steady_tide.core.planning.items.item import Item
 from steady_tide.core.planning.items.views import FRAME, GATE, FrameView, GateView
@@ -27,8 +27,8 @@ def _loose(v: GateView) -> Floats:
 def _flicker(v: GateView) -> Floats:
     limits, mains = v.at.limits, v.at.brief.mains_hz
     # An automatic shutter is shorter at the bright end and pulses more there.
-    left = (ripple_left(v.at.light.ripple, t, mains) for t in (v.exposures.dim_s, v.exposures.bright_s))
-    swing = ripple_stops(np.maximum(*left))
+    times = np.broadcast_arrays(v.exposures.dim_s, v.exposures.bright_s)
+    swing = worst_ripple_stops(v.at.light.ripple, times, mains)
     taken_hz = recorded_rate(v.capture_hz, v.at.brief.delivery.fps)
     stands = beat_hz(taken_hz, mains) < limits.beat_seen_hz
     return np.asarray(swing * np.where(stands, limits.standing_ripple_share, 1.0))
